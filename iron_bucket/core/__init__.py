@@ -1,0 +1,1 @@
+"""The craft: rules and computation. No Flask, no SQLAlchemy, no files, no clock, no log."""

@@ -1,0 +1,54 @@
+"""A configuration: a head with one optic at one focus. Configurations own readings, so they own the distribution."""
+
+from dataclasses import dataclass
+from enum import StrEnum
+
+from iron_bucket.core.bench.item import Item
+from iron_bucket.core.checks import require_positive
+from iron_bucket.core.figure import Origin
+from iron_bucket.core.photometry.distribution import IntensityDistribution
+
+
+class FaceShape(StrEnum):
+    DISC = "disc"
+    RECTANGLE = "rectangle"
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class EmittingFace:
+    """What the subject sees glowing. A disc has its diameter in both sides."""
+
+    shape: FaceShape
+    width_m: float
+    height_m: float
+
+    def __post_init__(self) -> None:
+        require_positive("width_m", self.width_m, unit="m")
+        require_positive("height_m", self.height_m, unit="m")
+
+    @property
+    def longest_side_m(self) -> float:
+        """The side by which near and far are told apart."""
+        return max(self.width_m, self.height_m)
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Configuration(Item):
+    """``weight_kg`` and ``day_price`` are those of the optic alone; the head has its own.
+
+    ``offset_m``: virtual source behind the housing, of lenses and reflectors. ``is_lambertian``: the face glows evenly,
+    so that the area laws hold nearby. ``takes_box``: the head's fitting is still free.
+    """
+
+    head_slug: str
+    distribution: IntensityDistribution
+    lumens: float
+    face: EmittingFace
+    origin: Origin
+    offset_m: float = 0.0
+    is_lambertian: bool = False
+    takes_box: bool = False
+
+    def __post_init__(self) -> None:
+        Item.__post_init__(self)
+        require_positive("lumens", self.lumens, unit="lm")

@@ -1,0 +1,96 @@
+"""A head: what it burns, what it draws, what it can be fed from, how it dims."""
+
+from dataclasses import dataclass
+from enum import StrEnum
+
+from iron_bucket.core.bench.item import Item
+from iron_bucket.core.checks import require_between, require_positive
+from iron_bucket.core.errors import BadValue
+from iron_bucket.core.figure import Figure
+from iron_bucket.core.power.load import Draw
+
+
+class Technology(StrEnum):
+    """What makes the light."""
+
+    LED_DAY = "LED day"
+    LED_TUNGSTEN = "LED tungsten"
+    LED_BICOLOUR = "LED bicolour"
+    LED_COLOUR = "LED full colour"
+    TUNGSTEN = "tungsten"
+    HMI = "HMI"
+    FLUORESCENT = "fluorescent"
+
+    @property
+    def is_led(self) -> bool:
+        """Any of the LED kinds."""
+        return self.value.startswith("LED")
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class BatteryPlate:
+    """Batteries that a head takes. ``level_limit``: the most output it gives from them."""
+
+    mount: str
+    plates: int = 1
+    level_limit: float = 1.0
+
+    def __post_init__(self) -> None:
+        if self.plates < 1:
+            raise BadValue("plates", self.plates, "1 or more")
+        require_between("level_limit", self.level_limit, low=0.01, high=1.0, unit="of full output")
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class MainsRange:
+    """Supply voltages that a head accepts."""
+
+    low_v: float
+    high_v: float
+
+    def __post_init__(self) -> None:
+        require_positive("low_v", self.low_v, unit="V")
+        require_between("high_v", self.high_v, low=self.low_v, high=480.0, unit="V")
+
+    def takes(self, voltage_v: float) -> bool:
+        """Whether the head runs on that mains; 5 % either way is the mains' own tolerance."""
+        return self.low_v * 0.95 <= voltage_v <= self.high_v * 1.05
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Head(Item):
+    """One model of lamp. ``lowest_level`` 1 means that it does not dim; ``tint`` 1 is one full plus green."""
+
+    technology: Technology
+    draw: Draw
+    lumens: Figure
+    lowest_cct_k: float
+    highest_cct_k: float
+    tint: float = 0.0
+    lowest_level: float = 1.0
+    mains: MainsRange | None = None
+    battery_plates: tuple[BatteryPlate, ...] = ()
+    fan_db: float = 0.0
+    fitting: str = ""  # of boxes, reflectors and grids, such as "S-type"
+    scrim_ring_mm: float = 0.0
+    takes_gel: bool = True
+    spigot_mm: float = 16.0
+    is_hot: bool = False
+    warm_up_min: float = 0.0
+
+    def __post_init__(self) -> None:
+        Item.__post_init__(self)
+        require_positive("lumens", self.lumens.value, unit="lm")
+        require_between("lowest_cct_k", self.lowest_cct_k, low=1000.0, high=40000.0, unit="K")
+        require_between("highest_cct_k", self.highest_cct_k, low=self.lowest_cct_k, high=40000.0, unit="K")
+        require_between("lowest_level", self.lowest_level, low=0.0001, high=1.0, unit="of full output")
+        require_between("tint", self.tint, low=-2.0, high=2.0, unit="full gels")
+
+    @property
+    def lumens_per_watt(self) -> float:
+        """What reaches the air for each watt drawn."""
+        return self.lumens.value / self.draw.full_w.value
+
+    def plate_for(self, mount: str) -> BatteryPlate | None:
+        """How the head takes that battery mount, if it does."""
+        return next((plate for plate in self.battery_plates if plate.mount == mount), None)

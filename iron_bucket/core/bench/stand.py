@@ -1,0 +1,30 @@
+"""A stand: what it carries and how high."""
+
+from dataclasses import dataclass
+
+from iron_bucket.core.bench.item import Item
+from iron_bucket.core.checks import require_between, require_positive
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Stand(Item):
+    """Payload and reach of one kind of stand."""
+
+    payload_kg: float
+    lowest_m: float
+    highest_m: float
+    spigot_mm: float
+
+    def __post_init__(self) -> None:
+        Item.__post_init__(self)
+        require_positive("payload_kg", self.payload_kg, unit="kg")
+        require_positive("lowest_m", self.lowest_m, unit="m")
+        require_between("highest_m", self.highest_m, low=self.lowest_m, high=20.0, unit="m")
+        require_positive("spigot_mm", self.spigot_mm, unit="mm")
+
+
+def lightest_stand(stands: tuple[Stand, ...], *, payload_kg: float, spigot_mm: float, height_m: float) -> Stand | None:
+    """The lightest stand that carries, fits and reaches; ours before hired ones of equal weight. None where no stand does."""
+    able = [stand for stand in stands
+            if stand.payload_kg >= payload_kg and stand.spigot_mm == spigot_mm and stand.highest_m >= height_m]
+    return min(able, key=lambda stand: (stand.weight_kg, not stand.is_owned, stand.slug), default=None)

@@ -1,0 +1,1 @@
+"""Camera to lux and back, shutter, filters, contrast ratios. No lamp is known here."""

@@ -1,0 +1,171 @@
+"""The kinds of modifier. Every optical figure carries its origin; ``typical`` ones come from the craft text, section 3."""
+
+from dataclasses import dataclass
+from enum import StrEnum
+
+from iron_bucket.core.bench.item import Item
+from iron_bucket.core.checks import require_between, require_positive, require_share
+from iron_bucket.core.errors import BadValue
+from iron_bucket.core.figure import Figure, Origin
+
+
+class SheetKind(StrEnum):
+    """What a sheet on the head is for."""
+
+    COLOUR = "colour gel"
+    TINT = "tint gel"
+    ND = "ND"
+    SCRIM = "scrim"
+    NET = "net"
+    DIFFUSION = "diffusion gel"
+
+    @property
+    def only_dims(self) -> bool:
+        """ND, scrims and nets take light away and nothing else."""
+        return self in (SheetKind.ND, SheetKind.SCRIM, SheetKind.NET)
+
+
+class ScrimSchool(StrEnum):
+    """What a single and a double are held to take, where nobody has measured the set."""
+
+    HALF_AND_ONE = "half and one stop"
+    ONE_AND_TWO = "one and two stops"
+
+    def transmittance(self, layers: int) -> float:
+        """Of a single (1) or a double (2)."""
+        stops = layers / 2.0 if self is ScrimSchool.HALF_AND_ONE else float(layers)
+        return float(2.0**-stops)
+
+
+def _require_passes(value: float) -> None:
+    if not 0.0 < value <= 1.0:
+        raise BadValue("transmittance", value, "a share above 0, up to 1")
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Optic(Item):
+    """A reflector or lens; what it does to the beam belongs to the configuration that wears it."""
+
+    fitting: str
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Sheet(Item):
+    """Something thin on the head. ``layers``: 1 single, 2 double, for scrims and nets; transmittance None: the house school's."""
+
+    kind: SheetKind
+    transmittance: Figure | None
+    shift_mired: float = 0.0
+    tint: float = 0.0
+    layers: int = 0
+    ring_mm: float = 0.0
+
+    def __post_init__(self) -> None:
+        Item.__post_init__(self)
+        if self.transmittance is not None:
+            _require_passes(self.transmittance.value)
+        elif self.layers not in (1, 2):
+            raise BadValue("layers", self.layers, "1 (single) or 2 (double) where no transmittance is measured")
+        require_between("shift_mired", self.shift_mired, low=-500.0, high=500.0, unit="mired")
+
+    def passes(self, school: ScrimSchool) -> Figure:
+        """The transmittance to reckon with: measured or stated, else the house school's."""
+        return self.transmittance or Figure(value=school.transmittance(self.layers), origin=Origin.TYPICAL)
+
+
+class FaceForm(StrEnum):
+    """The shape of a box."""
+
+    RECTANGLE = "rectangle"
+    DISC = "disc"
+    LANTERN = "lantern"
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Face(Item):
+    """A softbox, octagon, dome or lantern. ``efficiency`` is the craft text's eta; ``hottest_w``: the hot lamp it bears, 0 none."""
+
+    fitting: str
+    form: FaceForm
+    width_m: float
+    height_m: float
+    efficiency: Figure
+    shift_mired: float = 0.0
+    hottest_w: float = 0.0
+
+    def __post_init__(self) -> None:
+        Item.__post_init__(self)
+        require_positive("width_m", self.width_m, unit="m")
+        require_positive("height_m", self.height_m, unit="m")
+        if not 0.0 < self.efficiency.value <= 1.0:
+            raise BadValue("efficiency", self.efficiency.value, "a share above 0, up to 1")
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Grid(Item):
+    """A honeycomb or fabric grid. ``cutoff_deg``: the full angle beyond which nothing passes. ``face_slug``: the box it goes on."""
+
+    fitting: str
+    cutoff_deg: float
+    on_axis: Figure
+    face_slug: str = ""
+
+    def __post_init__(self) -> None:
+        Item.__post_init__(self)
+        require_between("cutoff_deg", self.cutoff_deg, low=2.0, high=170.0, unit="degrees")
+        require_share("on_axis", self.on_axis.value)
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Frame(Item):
+    """An empty frame that cloths are tied to."""
+
+    width_m: float
+    height_m: float
+
+    def __post_init__(self) -> None:
+        Item.__post_init__(self)
+        require_positive("width_m", self.width_m, unit="m")
+        require_positive("height_m", self.height_m, unit="m")
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Cloth(Item):
+    """A cloth for frames. ``straight_share`` of what passes goes straight on, the rest scatters. Weight and price per m2.
+
+    ``lobe_deg``: half width of the scattering; 90 is Lambertian, light frosts are narrower.
+    """
+
+    transmittance: Figure
+    straight_share: float = 0.0
+    lobe_deg: float = 90.0
+    shift_mired: float = 0.0
+    widest_m: float = 6.0
+
+    def __post_init__(self) -> None:
+        Item.__post_init__(self)
+        _require_passes(self.transmittance.value)
+        require_share("straight_share", self.straight_share)
+        require_between("lobe_deg", self.lobe_deg, low=3.0, high=90.0, unit="degrees")
+
+    def fits(self, frame: Frame) -> bool:
+        """Whether it is sold that large."""
+        return max(frame.width_m, frame.height_m) <= self.widest_m
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Board(Item):
+    """A bounce. ``lobe_deg``: half width of its reflection; 90 is matt (Lambertian)."""
+
+    width_m: float
+    height_m: float
+    reflectance: Figure
+    lobe_deg: float = 90.0
+    shift_mired: float = 0.0
+
+    def __post_init__(self) -> None:
+        Item.__post_init__(self)
+        require_positive("width_m", self.width_m, unit="m")
+        require_positive("height_m", self.height_m, unit="m")
+        require_share("reflectance", self.reflectance.value)
+        require_between("lobe_deg", self.lobe_deg, low=3.0, high=90.0, unit="degrees")

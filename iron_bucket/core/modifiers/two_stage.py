@@ -1,0 +1,132 @@
+"""Frames and bounces by the two-stage integral: the head lights a panel, the panel lights the subject."""
+
+from dataclasses import dataclass
+
+import numpy as np
+
+from iron_bucket.core.arrays import Array
+from iron_bucket.core.checks import require_positive, require_share
+from iron_bucket.core.photometry.distribution import IntensityDistribution
+from iron_bucket.core.photometry.lumens import lumens
+
+#: Gauss points along each side of the panel; 24 agrees with 400 to 1e-4 on the reference frames.
+PANEL_POINTS = 24
+
+
+@dataclass(frozen=True, slots=True, kw_only=True, eq=False)
+class Panel:
+    """A flat rectangle in space. ``side_x`` and ``side_y`` are perpendicular unit vectors, shape (3,)."""
+
+    centre_m: Array
+    side_x: Array
+    side_y: Array
+    width_m: float
+    height_m: float
+
+    def __post_init__(self) -> None:
+        require_positive("width_m", self.width_m, unit="m")
+        require_positive("height_m", self.height_m, unit="m")
+
+    @property
+    def normal(self) -> Array:
+        """Unit normal, shape (3,)."""
+        return np.cross(self.side_x, self.side_y)
+
+    def points(self) -> tuple[Array, Array]:
+        """Sample points (P, 3) and the area in m2 that each stands for (P,)."""
+        nodes, weights = np.polynomial.legendre.leggauss(PANEL_POINTS)
+        x, y = np.meshgrid(nodes * self.width_m / 2, nodes * self.height_m / 2, indexing="ij")
+        area = np.outer(weights, weights) * self.width_m * self.height_m / 4
+        places = self.centre_m + x[..., None] * self.side_x + y[..., None] * self.side_y
+        return places.reshape(-1, 3), area.reshape(-1)
+
+
+@dataclass(frozen=True, slots=True, kw_only=True, eq=False)
+class Head:
+    """A small source in space that looks along ``aim`` (unit vector, shape (3,)), C0 along ``sideways``."""
+
+    position_m: Array
+    aim: Array
+    distribution: IntensityDistribution
+
+    def illuminance_lx(self, points_m: Array, normal: Array) -> Array:
+        """Level on surfaces of one normal, lit from either side. Shapes: points_m (P, 3), gives (P,)."""
+        rays = points_m - self.position_m
+        throw = np.linalg.norm(rays, axis=1)
+        sideways, upward = _frame_of(self.aim)
+        gamma = np.degrees(np.arccos(np.clip(rays @ self.aim / throw, -1.0, 1.0)))
+        azimuth = np.degrees(np.arctan2(rays @ upward, rays @ sideways))
+        cosine = np.abs(rays @ normal) / throw
+        return np.asarray(self.distribution.intensity_cd(gamma, azimuth) * cosine / np.square(throw))
+
+
+def _frame_of(aim: Array) -> tuple[Array, Array]:
+    """C0 and C90 directions of an upright head; one that looks straight up or down takes x for C0."""
+    sideways = np.cross(np.array([0.0, 0.0, 1.0]), aim)
+    if np.linalg.norm(sideways) < 1e-9:
+        sideways = np.array([1.0, 0.0, 0.0])
+    sideways = sideways / np.linalg.norm(sideways)
+    return sideways, np.cross(aim, sideways)
+
+
+@dataclass(frozen=True, slots=True, kw_only=True, eq=False)
+class LitPanel:
+    """A panel under a head: what it caught, how evenly, and how much of it is the source now.
+
+    Shapes: points_m (P, 3), area_m2 and illuminance_lx (P,).
+    """
+
+    panel: Panel
+    points_m: Array
+    area_m2: Array
+    illuminance_lx: Array
+    head_flux_lm: float
+
+    @property
+    def caught_lm(self) -> float:
+        """Lumens that land on the panel."""
+        return float(self.illuminance_lx @ self.area_m2)
+
+    @property
+    def share_caught(self) -> float:
+        """Share of the head's flux that lands on the panel."""
+        return self.caught_lm / self.head_flux_lm
+
+    @property
+    def mean_lx(self) -> float:
+        """Mean illuminance over the whole panel."""
+        return self.caught_lm / float(self.area_m2.sum())
+
+    @property
+    def evenness(self) -> float:
+        """Mean over peak: 1 is filled evenly, small is a hot spot."""
+        return self.mean_lx / float(self.illuminance_lx.max())
+
+    @property
+    def lit_size_m(self) -> tuple[float, float]:
+        """Width and height of the even rectangle with the same spread: the size of the source now."""
+        offset = self.points_m - self.panel.centre_m
+        flux = self.illuminance_lx * self.area_m2
+        along, across = offset @ self.panel.side_x, offset @ self.panel.side_y
+        # An even strip of width w has a mean square offset of w^2/12.
+        return (float(np.sqrt(12.0 * (flux @ along**2) / flux.sum())), float(np.sqrt(12.0 * (flux @ across**2) / flux.sum())))
+
+    def scattered_lx(self, share: float, subject_m: Array, subject_normal: Array) -> float:
+        """Level at the subject from the panel glowing with ``share`` of what it caught, Lambertian.
+
+        Source: L = share E / pi; E = sum L cos(theta) cos(epsilon) dA / r^2.
+        """
+        require_share("share", share)
+        rays = subject_m - self.points_m
+        throw2 = np.einsum("pk,pk->p", rays, rays)
+        leaving = np.abs(rays @ self.panel.normal)
+        arriving = np.maximum(-(rays @ subject_normal), 0.0)
+        luminance = share * self.illuminance_lx / np.pi
+        return float(np.sum(luminance * leaving * arriving * self.area_m2 / np.square(throw2)))
+
+
+def light_panel(head: Head, panel: Panel, head_flux_lm: float | None = None) -> LitPanel:
+    """Stage one: the head's distribution laid over the panel."""
+    points_m, area_m2 = panel.points()
+    return LitPanel(panel=panel, points_m=points_m, area_m2=area_m2, illuminance_lx=head.illuminance_lx(points_m, panel.normal),
+                    head_flux_lm=lumens(head.distribution) if head_flux_lm is None else head_flux_lm)

@@ -1,0 +1,27 @@
+"""Directions around a lamp, and the three goniometer conventions that describe them.
+
+The lamp looks along +z; C0 lies towards +x, C90 towards +y. Gamma is the angle from the axis.
+Source: IES LM-75-01, types A, B and C.
+"""
+
+import numpy as np
+
+from iron_bucket.core.arrays import Array, Floats
+
+
+def unit_vectors(gamma_deg: Floats, azimuth_deg: Floats) -> tuple[Array, Array, Array]:
+    """x, y, z of directions given in type C angles. Shapes: broadcast together."""
+    gamma, azimuth = np.radians(gamma_deg), np.radians(azimuth_deg)
+    return np.sin(gamma) * np.cos(azimuth), np.sin(gamma) * np.sin(azimuth), np.cos(gamma) + 0.0 * azimuth
+
+
+def type_a_angles(gamma_deg: Floats, azimuth_deg: Floats) -> tuple[Array, Array]:
+    """Vertical and horizontal angle of type A: the horizontal turns first, the vertical is the latitude."""
+    x, y, z = unit_vectors(gamma_deg, azimuth_deg)
+    return np.degrees(np.arcsin(np.clip(y, -1.0, 1.0))), np.degrees(np.arctan2(x, z))
+
+
+def type_b_angles(gamma_deg: Floats, azimuth_deg: Floats) -> tuple[Array, Array]:
+    """Vertical and horizontal angle of type B: the vertical turns first, the horizontal is the latitude."""
+    x, y, z = unit_vectors(gamma_deg, azimuth_deg)
+    return np.degrees(np.arctan2(y, z)), np.degrees(np.arcsin(np.clip(x, -1.0, 1.0)))

@@ -1,0 +1,82 @@
+"""How a lamp's intensity falls away from its axis, when only a beam, or a beam and a field, are known."""
+
+import math
+from dataclasses import dataclass
+from typing import Protocol
+
+import numpy as np
+
+from iron_bucket.core.arrays import Array, Floats
+from iron_bucket.core.checks import require_between, require_positive
+from iron_bucket.core.errors import BadValue
+
+_HALF_TO_TENTH = math.log(10.0) / math.log(2.0)  # ln 10 / ln 2 = 3.3219
+
+
+class IntensityDistribution(Protocol):
+    """Anything that has an intensity in every direction."""
+
+    def intensity_cd(self, gamma_deg: Floats, azimuth_deg: Floats = 0.0) -> Array:
+        """Candela at type C angles. Shapes: broadcast together."""
+        ...
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class CosinePower:
+    """Only the beam is known: I = I0 cos^n over the front half space.
+
+    Source: I(beam/2) = I0/2, so n = ln 0.5 / ln cos(beam/2). n = 1 is a bare Lambertian face.
+    """
+
+    peak_cd: float
+    exponent: float
+
+    def __post_init__(self) -> None:
+        require_positive("peak_cd", self.peak_cd, unit="cd")
+        require_positive("exponent", self.exponent, unit="")
+
+    @classmethod
+    def from_beam(cls, *, peak_cd: float, beam_deg: float) -> "CosinePower":
+        """The distribution that has half its peak at half the beam angle."""
+        require_between("beam_deg", beam_deg, low=0.5, high=179.0, unit="degrees")
+        return cls(peak_cd=peak_cd, exponent=math.log(0.5) / math.log(math.cos(math.radians(beam_deg / 2))))
+
+    @property
+    def beam_deg(self) -> float:
+        """Full angle at half the peak."""
+        return 2.0 * math.degrees(math.acos(0.5 ** (1.0 / self.exponent)))
+
+    def intensity_cd(self, gamma_deg: Floats, azimuth_deg: Floats = 0.0) -> Array:
+        """Candela; nothing behind the lamp."""
+        cosine = np.maximum(np.cos(np.radians(gamma_deg)), 0.0) + 0.0 * np.asarray(azimuth_deg)
+        return self.peak_cd * np.power(cosine, self.exponent)
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class BeamField:
+    """Beam and field are known: I = I0 exp(-ln2 (2 theta / beam)^p).
+
+    Source: I(beam/2) = I0/2 and I(field/2) = I0/10, so p = ln(3.3219) / ln(field/beam).
+    """
+
+    peak_cd: float
+    beam_deg: float
+    field_deg: float
+
+    def __post_init__(self) -> None:
+        require_positive("peak_cd", self.peak_cd, unit="cd")
+        require_between("beam_deg", self.beam_deg, low=0.5, high=179.0, unit="degrees")
+        if not (self.beam_deg < self.field_deg <= 180.0):
+            raise BadValue("field_deg", self.field_deg, f"wider than the beam of {self.beam_deg:g} degrees, up to 180")
+
+    @property
+    def exponent(self) -> float:
+        """p of the source formula: 2 is a bell, larger has a flatter top."""
+        return math.log(_HALF_TO_TENTH) / math.log(self.field_deg / self.beam_deg)
+
+    def intensity_cd(self, gamma_deg: Floats, azimuth_deg: Floats = 0.0) -> Array:
+        """Candela; nothing behind the lamp."""
+        gamma = np.abs(np.asarray(gamma_deg, dtype=float)) + 0.0 * np.asarray(azimuth_deg)
+        # A wide exponent overflows far off axis; exp(-700) is dark already.
+        fall = np.minimum(math.log(2.0) * np.power(2.0 * gamma / self.beam_deg, self.exponent), 700.0)
+        return np.where(gamma <= 90.0, self.peak_cd * np.exp(-fall), 0.0)

@@ -1,0 +1,1 @@
+"""What lamps draw, what circuits, cables, batteries and generators bear. Figures only: local codes and licensed people decide."""

@@ -1,0 +1,76 @@
+"""Figures as the crew reads them, in the user's system. Value and unit come apart so that a page can set them in two sizes."""
+
+import math
+from typing import NamedTuple
+
+from iron_bucket.core.constants import INCHES_PER_FOOT
+from iron_bucket.core.quantities.units import UnitSystem, fc_from_lx, ft_from_m, lb_from_kg
+
+
+class Spoken(NamedTuple):
+    """A figure ready to be set: the number large, the unit small."""
+
+    value: str
+    unit: str
+
+    def __str__(self) -> str:
+        """Both on one line; feet and inches carry their own marks."""
+        return f"{self.value} {self.unit}".strip()
+
+
+def _digits(value: float) -> str:
+    """Three significant figures for small numbers, whole ones with thin groups for large."""
+    if value == 0.0 or not math.isfinite(value):
+        return f"{value:g}"
+    if abs(value) < 99.95:
+        places = max(0, 2 - math.floor(math.log10(abs(value) * 1.000001)))
+        return f"{value:.{min(places, 3)}f}".rstrip("0").rstrip(".") or "0"
+    step = 10 ** max(0, math.floor(math.log10(abs(value))) - 2) if abs(value) >= 1000 else 1
+    return f"{round(value / step) * step:,.0f}".replace(",", "\u202f")
+
+
+def illuminance(illuminance_lx: float, system: UnitSystem = UnitSystem.METRIC) -> Spoken:
+    """A level: lux, or footcandles."""
+    if system is UnitSystem.IMPERIAL:
+        return Spoken(_digits(float(fc_from_lx(illuminance_lx))), "fc")
+    return Spoken(_digits(illuminance_lx), "lx")
+
+
+def length(length_m: float, system: UnitSystem = UnitSystem.METRIC) -> Spoken:
+    """A distance: metres to the centimetre below ten, or feet and whole inches."""
+    if system is UnitSystem.IMPERIAL:
+        inches = round(float(ft_from_m(length_m)) * INCHES_PER_FOOT)
+        feet, rest = divmod(inches, INCHES_PER_FOOT)
+        return Spoken(f"{feet}'{rest}\"" if feet else f'{rest}"', "")
+    return Spoken(f"{length_m:.2f}".rstrip("0").ljust(3, "0") if length_m < 10 else f"{length_m:.1f}", "m")
+
+
+def mass(mass_kg: float, system: UnitSystem = UnitSystem.METRIC) -> Spoken:
+    """A weight: kilograms or pounds, one decimal below a hundred."""
+    value, unit = (float(lb_from_kg(mass_kg)), "lb") if system is UnitSystem.IMPERIAL else (mass_kg, "kg")
+    return Spoken(f"{value:.1f}" if value < 99.95 else f"{value:.0f}", unit)
+
+
+def stops(value: float, *, signed: bool = True) -> Spoken:
+    """Stops to a tenth, with a true minus sign."""
+    rounded = round(value, 1) + 0.0  # no "-0.0"
+    sign = "\u2212" if rounded < 0 else "+" if signed and rounded > 0 else ""
+    return Spoken(f"{sign}{abs(rounded):.1f}", "stop" if abs(rounded) <= 1.0 else "stops")
+
+
+def hours(value_h: float) -> Spoken:
+    """A duration as hours and minutes, ``1 h 10``; rounded down, because it goes dark early rather than late."""
+    minutes = math.floor(value_h * 60 + 1e-6)
+    whole, rest = divmod(minutes, 60)
+    return Spoken(f"{whole} h {rest:02d}" if whole else f"{rest} min", "")
+
+
+def share(value: float) -> Spoken:
+    """A share as whole percent; below ten percent one decimal, because a lamp at 1 % is not one at 1.4 %."""
+    percent = value * 100
+    return Spoken(f"{percent:.1f}" if percent < 9.95 else f"{percent:.0f}", "%")
+
+
+def plain(value: float, unit: str) -> Spoken:
+    """Any other figure, three significant digits."""
+    return Spoken(_digits(value), unit)

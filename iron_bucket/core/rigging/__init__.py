@@ -1,0 +1,1 @@
+"""Holding it up: stands, wind, ceilings."""

@@ -1,0 +1,1 @@
+"""Rooms and what light does in them."""

@@ -1,0 +1,112 @@
+"""Candidates judged in blocks: which wish rules each one out, and which sheet set serves each pair best."""
+
+from dataclasses import dataclass
+
+import numpy as np
+
+from iron_bucket.core.arrays import Array
+from iron_bucket.core.selection.criteria import HAIR, StackFigures, pair_misses, stack_figures, stack_misses
+from iron_bucket.core.selection.levels import Levels
+from iron_bucket.core.selection.need import Need
+from iron_bucket.core.selection.packing import PackedBench
+from iron_bucket.core.selection.ranking import Weights, stack_points
+from iron_bucket.core.selection.reasons import Reason
+
+#: A pair this much too weak with nothing on the head is not looked at with sheets: they only take more.
+HOPELESS_STOPS = 1.0
+#: In the place of a reason: this cannot be put together at all, so it is no candidate.
+CANNOT_BE_BUILT = 255
+
+
+@dataclass(frozen=True, slots=True, kw_only=True, eq=False)
+class PairVerdict:
+    """Shapes (C, F): the pair reason (FITS where sheets decide), its miss, and how many pair wishes are unmet."""
+
+    reason: np.ndarray
+    miss: np.ndarray
+    failures: np.ndarray
+
+
+@dataclass(frozen=True, slots=True, kw_only=True, eq=False)
+class StackVerdict:
+    """Pairs ``rows`` x ``fronts`` with every sheet set. Shapes: rows, fronts (P,); the rest (P, S)."""
+
+    rows: np.ndarray
+    fronts: np.ndarray
+    figures: StackFigures
+    reason: np.ndarray
+    miss: np.ndarray
+    failures: np.ndarray
+
+
+def judge_pairs(bench: PackedBench, need: Need, found: Levels) -> PairVerdict:
+    """What no sheet can mend."""
+    misses = pair_misses(bench, need, found)
+    reason, miss, failures = _first_reasons(misses, bench.mounts.shape)
+    hopeless = _hopeless_stops(need, found, reason)
+    reason[hopeless > 0] = Reason.WEAK
+    miss = np.where(hopeless > 0, hopeless, miss)
+    reason[~bench.mounts] = CANNOT_BE_BUILT
+    return PairVerdict(reason=reason, miss=miss, failures=failures)
+
+
+def _hopeless_stops(need: Need, found: Levels, reason: np.ndarray) -> np.ndarray:
+    """Stops short with nothing on the head, where that is hopeless; 0 elsewhere. The strongest are kept for near misses. Shape (C, F)."""
+    short = np.log2(need.illuminance_lx / found.full_lx).astype(np.float32)
+    alive = reason == Reason.FITS
+    if need.own_only or not alive.any():  # a sheet that is not ours is named before weakness
+        return np.zeros_like(short)
+    limit = max(HOPELESS_STOPS, float(short[alive].min()) + HOPELESS_STOPS)
+    return np.where(alive & (short > limit), short, np.float32(0.0))
+
+
+def judge_stacks(bench: PackedBench, need: Need, found: Levels, pairs: np.ndarray) -> StackVerdict:
+    """Every sheet set on some pairs. ``pairs``: shape (P, 2), configuration and front."""
+    rows, fronts = pairs[:, 0], pairs[:, 1]
+    full_stops = np.log2(found.full_lx[rows, fronts])
+    figures = stack_figures(bench, need, rows, fronts, full_stops, bench.sheet_stops(need.scrim_school))
+    misses = stack_misses(bench, need, rows, fronts, figures)
+    reason, miss, failures = _first_reasons(misses, figures.watts.shape)
+    reason[~bench.wears[rows]] = CANNOT_BE_BUILT
+    return StackVerdict(rows=rows, fronts=fronts, figures=figures, reason=reason, miss=miss, failures=failures)
+
+
+def _first_reasons(misses: dict[Reason, Array], shape: tuple[int, ...]) -> tuple[np.ndarray, np.ndarray, np.ndarray]:
+    """The first unmet wish of each, by how much, and how many are unmet. Later reasons are laid first and covered."""
+    reason = np.zeros(shape, dtype=np.uint8)
+    miss = np.zeros(shape, dtype=np.float32)
+    failures = np.zeros(shape, dtype=np.uint8)
+    for kind in sorted(misses, reverse=True):
+        unmet = misses[kind] > HAIR
+        np.copyto(reason, np.uint8(kind), where=unmet)
+        np.copyto(miss, misses[kind], where=unmet, casting="same_kind")
+        failures += unmet
+    return reason, miss, failures
+
+
+def best_sets(bench: PackedBench, need: Need, verdict: StackVerdict, weights: Weights) -> tuple[np.ndarray, np.ndarray, np.ndarray]:
+    """For each pair that fits: its place in the block, its best sheet set, and that one's points. Shapes (N,)."""
+    fits = verdict.reason == Reason.FITS
+    pairs = np.flatnonzero(fits.any(axis=1))
+    figures = verdict.figures.of_pairs(pairs)
+    points = stack_points(bench, need, verdict.rows[pairs], verdict.fronts[pairs], figures, weights)
+    sets = np.where(fits[pairs], points, np.float32(np.inf)).argmin(axis=1)
+    return pairs, sets, points[np.arange(len(pairs)), sets]
+
+
+def nearest_single_misses(verdict: StackVerdict) -> list[tuple[Reason, int, int, float]]:
+    """For each reason the candidate of the block that misses that wish alone, and by least: reason, pair, sheet set, miss.
+
+    A pair that fits with other sheets is no near miss.
+    """
+    fits_somehow = (verdict.reason == Reason.FITS).any(axis=1)
+    single = (verdict.failures == 1) & (verdict.reason != CANNOT_BE_BUILT) & ~fits_somehow[:, None]
+    where = np.flatnonzero(single)
+    reasons, misses = verdict.reason.ravel()[where], verdict.miss.ravel()[where]
+    nearest = []
+    for kind in np.unique(reasons):
+        of_kind = np.flatnonzero(reasons == kind)
+        place = of_kind[np.argmin(misses[of_kind])]
+        pair, sheets = np.unravel_index(where[place], verdict.miss.shape)
+        nearest.append((Reason(int(kind)), int(pair), int(sheets), float(misses[place])))
+    return nearest

@@ -1,0 +1,47 @@
+"""The grid of directions on which every distribution is laid once, so that geometry becomes one matrix product.
+
+Levels are linear in candela. A table (configurations x directions) times a matrix (directions x wanted levels) gives every
+level of every configuration at once. Gamma is spaced as its square root: a hundredth of a degree on the axis, one far out.
+"""
+
+import numpy as np
+
+from iron_bucket.core.arrays import Array
+from iron_bucket.core.photometry.distribution import IntensityDistribution
+
+GAMMA_STEPS = 96
+WIDEST_GAMMA_DEG = 90.0
+AZIMUTHS = 8
+CELLS = AZIMUTHS * (GAMMA_STEPS + 1)
+
+_GAMMA_DEG = WIDEST_GAMMA_DEG * np.square(np.arange(GAMMA_STEPS + 1) / GAMMA_STEPS)
+_AZIMUTH_DEG = np.arange(AZIMUTHS) * 360.0 / AZIMUTHS
+
+
+def candela_row(distribution: IntensityDistribution) -> Array:
+    """A distribution on the grid. Shape (CELLS,)."""
+    return np.ascontiguousarray(distribution.intensity_cd(_GAMMA_DEG[None, :], _AZIMUTH_DEG[:, None])).reshape(CELLS)
+
+
+def grid_weights(gamma_deg: Array, azimuth_deg: Array, weight: Array, column: np.ndarray, columns: int) -> Array:
+    """The matrix whose column c takes sum(weight x intensity) over the samples with ``column`` c.
+
+    Shapes: the first four broadcast together; gives (CELLS, columns). Directions behind the head count nothing.
+    """
+    gamma, azimuth = np.broadcast_arrays(gamma_deg, azimuth_deg)  # not yet with the weights: there are far fewer directions
+    ahead = gamma <= WIDEST_GAMMA_DEG
+    place = GAMMA_STEPS * np.sqrt(np.minimum(gamma, WIDEST_GAMMA_DEG) / WIDEST_GAMMA_DEG)
+    ring = np.minimum(place.astype(int), GAMMA_STEPS - 1)
+    outward = (gamma - _GAMMA_DEG[ring]) / (_GAMMA_DEG[ring + 1] - _GAMMA_DEG[ring])
+    turn = np.mod(azimuth, 360.0) * AZIMUTHS / 360.0
+    plane = np.minimum(turn.astype(int), AZIMUTHS - 1)
+    onward = turn - plane
+    cells, shares = [], []
+    for ring_step, ring_share in ((0, 1.0 - outward), (1, outward)):
+        for plane_step, plane_share in ((0, 1.0 - onward), (1, onward)):
+            cell = np.mod(plane + plane_step, AZIMUTHS) * (GAMMA_STEPS + 1) + ring + ring_step
+            share = np.where(ahead, ring_share * plane_share, 0.0) * weight
+            cells.append(np.broadcast_to(cell * columns + column, share.shape).ravel())
+            shares.append(share.ravel())
+    matrix = np.bincount(np.concatenate(cells), weights=np.concatenate(shares), minlength=CELLS * columns)
+    return matrix.reshape(CELLS, columns)

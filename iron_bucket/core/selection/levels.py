@@ -1,0 +1,181 @@
+"""What every configuration gives through every front at one throw: level, coverage, apparent size, at full output."""
+
+from dataclasses import dataclass
+
+import numpy as np
+
+from iron_bucket.core.arrays import Array
+from iron_bucket.core.modifiers.kinds import FaceForm
+from iron_bucket.core.photometry.faces import disc_illuminance_lx, rectangle_illuminance_lx
+from iron_bucket.core.selection.fronts import Front, FrontKind
+from iron_bucket.core.selection.geometry import PanelMatrices, open_matrix, panel_matrices
+from iron_bucket.core.selection.need import Need
+from iron_bucket.core.selection.packing import PackedBench
+
+PLACES = 13
+#: Coverage is looked for out to this share of the throw on either side, or three quarters of the width asked for.
+REACH_OF_THROW = 0.6
+REACH_OF_WIDTH = 0.75
+DARK_LX = 1e-9
+
+
+@dataclass(frozen=True, slots=True, kw_only=True, eq=False)
+class Levels:
+    """Shapes: all (C, F). ``share_caught`` and ``evenness`` are 1 where nothing stands free; ``open_lx`` is (C,)."""
+
+    open_lx: Array
+    full_lx: Array
+    coverage_m: Array
+    apparent_deg: Array
+    share_caught: Array
+    rim_stops: Array  # how far the rim of a panel lies under its middle
+    lit_size_m: Array
+    widest_m: float  # coverage is looked for no further; it may be more
+
+
+def places_across_m(need: Need) -> Array:
+    """Where the level is looked at, from the axis outwards. Shape (PLACES,)."""
+    reach = max(REACH_OF_THROW * need.throw_m, REACH_OF_WIDTH * (need.width_m or 0.0))
+    return np.linspace(0.0, reach, PLACES)
+
+
+def levels(bench: PackedBench, need: Need) -> Levels:
+    """Every configuration through every front, sheets and dimmer left out."""
+    places = places_across_m(need)
+    open_profile = _open_profile(bench, need.throw_m, places)
+    shape = (len(bench.configurations), len(bench.fronts))
+    profile = np.repeat(open_profile[:, None, :], shape[1], axis=1)
+    size_m = np.repeat(np.sqrt(bench.face_width_m * bench.face_height_m)[:, None], shape[1], axis=1)
+    from_m, scattered = np.full(shape[1], need.throw_m), np.ones(shape)
+    caught, rim = np.ones(shape), np.zeros(shape)
+    for index, front in enumerate(bench.fronts):
+        if front.face:
+            profile[:, index] = bench.lumens[:, None] * face_profile(front, need.throw_m, places)
+            size_m[:, index] = np.sqrt(front.face.width_m * front.face.height_m)
+        elif front.grid:
+            profile[:, index] *= front.grid.on_axis.value * grid_cut(front.grid.cutoff_deg, np.degrees(np.arctan(places / need.throw_m)))
+    panels = [index for index, front in enumerate(bench.fronts) if front.kind in (FrontKind.FRAME, FrontKind.BOARD)]
+    if panels:
+        chosen = tuple(bench.fronts[index] for index in panels)
+        matrices = panel_matrices(chosen, need.throw_m, places)
+        profile[:, panels], scattered[:, panels] = _panel_profile(bench, chosen, matrices, open_profile, places)
+        caught[:, panels], rim[:, panels], size_m[:, panels] = _panel_figures(bench, chosen, matrices)
+        from_m[panels] = [need.throw_m * (1.0 - front.head_share) if front.frame else need.throw_m for front in chosen]
+    head_deg = _angle_deg(np.sqrt(bench.face_width_m * bench.face_height_m), need.throw_m)[:, None]
+    # What goes straight through a cloth still comes from the bare head: its share of the light keeps the head's own size.
+    apparent_deg = scattered * _angle_deg(size_m, from_m) + (1.0 - scattered) * head_deg
+    return Levels(open_lx=open_profile[:, 0], full_lx=np.maximum(profile[..., 0], DARK_LX),
+                  coverage_m=coverage_m(profile, places, need.evenness_stops),
+                  apparent_deg=apparent_deg,
+                  share_caught=caught, rim_stops=rim, lit_size_m=size_m, widest_m=2.0 * float(places[-1]))
+
+
+def _angle_deg(size_m: Array, from_m: Array | float) -> Array:
+    """Apparent size of something square to the view."""
+    return np.asarray(2.0 * np.degrees(np.arctan(size_m / 2.0 / from_m)))
+
+
+def _open_profile(bench: PackedBench, throw_m: float, places_m: Array) -> Array:
+    """Levels across the subject with nothing in between. Shape (C, M)."""
+    profile = _summed(bench, open_matrix(throw_m, places_m))
+    profile *= np.square(throw_m / np.maximum(throw_m + bench.offset_m, 0.05))[:, None]
+    point = throw_m**2 / np.square(throw_m**2 + np.square(places_m))  # Lambertian, per candela of the axis
+    for mask, law in ((bench.is_lambertian & bench.is_disc, _disc_law), (bench.is_lambertian & ~bench.is_disc, _rectangle_law)):
+        if mask.any():
+            profile[mask] *= law(bench.face_width_m[mask], bench.face_height_m[mask], throw_m, places_m) / point
+    return profile
+
+
+def open_levels_lx(bench: PackedBench, throw_m: float) -> Array:
+    """Level on the axis of every configuration with nothing in between, at full output. Shape (C,)."""
+    return _open_profile(bench, throw_m, np.zeros(1))[:, 0]
+
+
+def _summed(bench: PackedBench, matrix: Array) -> Array:
+    """Every configuration's candela through a matrix of directions. Shapes (D, K) to (C, K)."""
+    return np.asarray(bench.candela @ matrix.astype(np.float32), dtype=float)
+
+
+def _disc_law(width_m: Array, height_m: Array, throw_m: float, places_m: Array) -> Array:
+    """Illuminance per candela of axial intensity. Shapes (N,), (N,), scalar, (M,) to (N, M)."""
+    radius = np.sqrt(width_m * height_m)[:, None] / 2.0
+    return disc_illuminance_lx(1.0 / (np.pi * radius**2), radius, throw_m, places_m[None, :])
+
+
+def _rectangle_law(width_m: Array, height_m: Array, throw_m: float, places_m: Array) -> Array:
+    """The same for rectangles."""
+    area = (width_m * height_m)[:, None]
+    return rectangle_illuminance_lx(1.0 / area, width_m[:, None], height_m[:, None], throw_m, places_m[None, :])
+
+
+def face_profile(front: Front, throw_m: float, places_m: Array) -> Array:
+    """Levels across the subject per lumen of the head, from a box or lantern. Shape (M,).
+
+    Source: I0 = eta Phi / pi for a flat Lambertian face, eta Phi / 4 pi for a lantern all round; near field by area.
+    """
+    face = front.face
+    if face is None:
+        raise ValueError("a front without a face has no face profile")
+    if face.form is FaceForm.LANTERN:
+        return np.asarray(face.efficiency.value / (4.0 * np.pi) * throw_m / np.power(throw_m**2 + np.square(places_m), 1.5))
+    law = _disc_law if face.form is FaceForm.DISC else _rectangle_law
+    profile = face.efficiency.value / np.pi * law(np.array([face.width_m]), np.array([face.height_m]), throw_m, places_m)[0]
+    if front.grid is None:
+        return np.asarray(profile)
+    # Seen from the subject every part of the face lies at its own angle, and the grid cuts each by that.
+    across = np.linspace(-0.4, 0.4, 9)[:, None] * face.width_m
+    angle = np.degrees(np.arctan(np.abs(places_m[None, :] - across) / throw_m))
+    return np.asarray(profile * front.grid.on_axis.value * grid_cut(front.grid.cutoff_deg, angle).mean(axis=0))
+
+
+def grid_cut(cutoff_deg: float, angle_deg: Array) -> Array:
+    """Share of the on-axis light that straight cells let through at an angle: 1 on the axis, 0 from half the cut-off on.
+
+    Source: shadow of a cell's edge, 1 - tan(angle) / tan(cutoff / 2).
+    """
+    return np.maximum(1.0 - np.tan(np.radians(angle_deg)) / np.tan(np.radians(cutoff_deg / 2.0)), 0.0)
+
+
+def _panel_profile(bench: PackedBench, fronts: tuple[Front, ...], matrices: PanelMatrices, open_profile: Array,
+                   places_m: Array) -> tuple[Array, Array]:
+    """Scattered plus straight light behind frames, scattered light off bounces (C, F, M); share of the scattered on the axis (C, F)."""
+    passes = np.array([(front.cloth.transmittance if front.cloth else front.board.reflectance).value  # type: ignore[union-attr]
+                       for front in fronts])
+    straight = np.array([front.cloth.straight_share if front.cloth else 0.0 for front in fronts]) * passes
+    count = len(fronts)
+    scattered = _summed(bench, matrices.profile.reshape(-1, count * len(places_m))).reshape(-1, count, len(places_m))
+    scattered *= (passes - straight)[None, :, None]
+    half = np.array([front.frame.width_m / 2.0 if front.frame else 0.0 for front in fronts])
+    share = np.array([front.head_share for front in fronts])
+    through = places_m[None, :] * share[:, None] <= half[:, None]  # else the ray goes past the frame's edge, unhindered
+    direct = np.where(through, straight[:, None], 1.0) * np.array([bool(front.frame) for front in fronts])[:, None]
+    profile = scattered + open_profile[:, None, :] * direct[None]
+    return profile, scattered[..., 0] / np.maximum(profile[..., 0], DARK_LX)
+
+
+def _panel_figures(bench: PackedBench, fronts: tuple[Front, ...], matrices: PanelMatrices) -> tuple[Array, Array, Array]:
+    """Share of the flux caught, stops from middle to rim, size of the lit part. Shapes (C, F)."""
+    wanted = (matrices.caught, matrices.profile[:, :, 0], matrices.along2, matrices.across2, matrices.middle, matrices.rim)
+    sums = np.maximum(_summed(bench, np.concatenate(wanted, axis=1)), DARK_LX)
+    caught_lm, seen, along2, across2, middle, rim = np.split(sums, len(wanted), axis=1)
+    # An even strip of width w has a mean square offset of w^2 / 12.
+    width, height = np.sqrt(12.0 * along2 / seen), np.sqrt(12.0 * across2 / seen)
+    outer = np.array([(part.width_m, part.height_m) for front in fronts if (part := front.frame or front.board)])
+    size = np.sqrt(np.minimum(width, outer[:, 0]) * np.minimum(height, outer[:, 1]))
+    return np.minimum(caught_lm / bench.lumens[:, None], 1.0), np.log2(middle / rim), size
+
+
+def coverage_m(profile: Array, places_m: Array, evenness_stops: float) -> Array:
+    """Width over which the level stays within ``evenness_stops`` of the middle. Shapes (..., M), (M,) to (...).
+
+    Twice the outermost place where it never leaves; between places the stops are interpolated.
+    """
+    stops = np.abs(np.log2(np.maximum(profile, DARK_LX) / np.maximum(profile[..., :1], DARK_LX)))
+    outside = stops > evenness_stops
+    first = np.argmax(outside, axis=-1)
+    inner = np.maximum(first - 1, 0)
+    low = np.take_along_axis(stops, inner[..., None], axis=-1)[..., 0]
+    high = np.take_along_axis(stops, first[..., None], axis=-1)[..., 0]
+    share = np.where(high > low, (evenness_stops - low) / np.where(high > low, high - low, 1.0), 0.0)
+    edge = places_m[inner] + share * (places_m[first] - places_m[inner])
+    return np.where(outside.any(axis=-1), 2.0 * edge, 2.0 * places_m[-1])

@@ -1,0 +1,138 @@
+"""A whole bench laid out in arrays, once, so that every need can be answered from it."""
+
+from dataclasses import dataclass
+
+import numpy as np
+
+from iron_bucket.core.arrays import Array
+from iron_bucket.core.bench.configuration import Configuration, FaceShape
+from iron_bucket.core.bench.gear import Gear
+from iron_bucket.core.bench.head import Head
+from iron_bucket.core.figure import TRUST
+from iron_bucket.core.modifiers.kinds import ScrimSchool, SheetKind
+from iron_bucket.core.selection.directions import CELLS, candela_row
+from iron_bucket.core.selection.fronts import Front, FrontKind, SheetSet, fronts_of, sheet_sets_of
+
+
+@dataclass(frozen=True, slots=True, kw_only=True, eq=False)
+class PackedBench:
+    """Shapes: C configurations, F fronts, S sheet sets, D directions.
+
+    candela (C, D), float32 because a meter reads three digits; the other figures of heads and configurations (C,); of fronts (F,); of sheet sets (S,).
+    ``mounts`` (C, F): whether that front can be put before that head at all; ``wears`` (C, S): the same for sheets.
+    """
+
+    configurations: tuple[Configuration, ...]
+    heads: tuple[Head, ...]  # the head of each configuration
+    fronts: tuple[Front, ...]
+    sheet_sets: tuple[SheetSet, ...]
+    candela: np.ndarray
+    lumens: Array
+    offset_m: Array
+    face_width_m: Array
+    face_height_m: Array
+    is_disc: np.ndarray
+    is_lambertian: np.ndarray
+    full_w: Array
+    idle_w: Array
+    power_factor: Array
+    level_exponent: Array
+    lowest_level: Array
+    warmest_mired: Array
+    coolest_mired: Array
+    is_filament: np.ndarray
+    weight_kg: Array
+    day_price: Array
+    is_owned: np.ndarray
+    fan_db: Array
+    distrust: Array  # 0 measured, 1 claimed, 2 typical
+    tint: Array
+    front_weight_kg: Array
+    front_day_price: Array
+    front_is_owned: np.ndarray
+    front_shift_mired: Array
+    front_pieces: Array
+    sheet_weight_kg: Array
+    sheet_day_price: Array
+    sheet_is_owned: np.ndarray
+    sheet_shift_mired: Array
+    sheet_tint: Array
+    sheet_pieces: Array
+    mounts: np.ndarray
+    wears: np.ndarray
+
+    def sheet_stops(self, school: ScrimSchool) -> Array:
+        """Stops that each sheet set lets through, 0 or below. Shape (S,)."""
+        return np.array([sum(np.log2(sheet.passes(school).value) for sheet in chosen.sheets) for chosen in self.sheet_sets])
+
+
+def pack(gear: Gear) -> PackedBench:
+    """Lay the gear out. The order is by slug, so that equal results come in one order however the gear was listed."""
+    configurations = tuple(sorted(gear.configurations, key=lambda configuration: configuration.slug))
+    by_slug = {head.slug: head for head in gear.heads}
+    heads = tuple(by_slug[configuration.head_slug] for configuration in configurations)
+    fronts, sheet_sets = fronts_of(gear), sheet_sets_of(gear)
+    return PackedBench(
+        configurations=configurations, heads=heads, fronts=fronts, sheet_sets=sheet_sets,
+        candela=np.array([candela_row(each.distribution) for each in configurations]).reshape(-1, CELLS).astype(np.float32),
+        lumens=_each([each.lumens for each in configurations]),
+        offset_m=_each([each.offset_m for each in configurations]),
+        face_width_m=_each([each.face.width_m for each in configurations]),
+        face_height_m=_each([each.face.height_m for each in configurations]),
+        is_disc=np.array([each.face.shape is FaceShape.DISC for each in configurations], dtype=bool),
+        is_lambertian=np.array([each.is_lambertian for each in configurations], dtype=bool),
+        full_w=_each([head.draw.full_w.value for head in heads]),
+        idle_w=_each([head.draw.idle_w for head in heads]),
+        power_factor=_each([head.draw.power_factor for head in heads]),
+        level_exponent=_each([head.draw.level_exponent for head in heads]),
+        lowest_level=_each([head.lowest_level for head in heads]),
+        warmest_mired=_each([1e6 / head.lowest_cct_k for head in heads]),
+        coolest_mired=_each([1e6 / head.highest_cct_k for head in heads]),
+        is_filament=np.array([head.draw.curve.value == "filament" for head in heads], dtype=bool),
+        weight_kg=_each([head.weight_kg + each.weight_kg for head, each in zip(heads, configurations, strict=True)]),
+        day_price=_each([head.price_to_pay + each.price_to_pay for head, each in zip(heads, configurations, strict=True)]),
+        is_owned=np.array([head.is_owned and each.is_owned for head, each in zip(heads, configurations, strict=True)], dtype=bool),
+        fan_db=_each([head.fan_db for head in heads]),
+        distrust=_each([TRUST.index(each.origin) for each in configurations]),
+        tint=_each([head.tint for head in heads]),
+        front_weight_kg=_each([front.weight_kg for front in fronts]),
+        front_day_price=_each([front.day_price for front in fronts]),
+        front_is_owned=np.array([front.is_owned for front in fronts], dtype=bool),
+        front_shift_mired=_each([front.shift_mired for front in fronts]),
+        front_pieces=_each([len(front.parts) for front in fronts]),
+        sheet_weight_kg=_each([sum(sheet.weight_kg for sheet in chosen.sheets) for chosen in sheet_sets]),
+        sheet_day_price=_each([sum(sheet.price_to_pay for sheet in chosen.sheets) for chosen in sheet_sets]),
+        sheet_is_owned=np.array([all(sheet.is_owned for sheet in chosen.sheets) for chosen in sheet_sets], dtype=bool),
+        sheet_shift_mired=_each([sum(sheet.shift_mired for sheet in chosen.sheets) for chosen in sheet_sets]),
+        sheet_tint=_each([sum(sheet.tint for sheet in chosen.sheets) for chosen in sheet_sets]),
+        sheet_pieces=_each([len(chosen.sheets) for chosen in sheet_sets]),
+        mounts=_mounts(configurations, heads, fronts),
+        wears=_wears(heads, sheet_sets),
+    )
+
+
+def _each(values: list[float]) -> Array:
+    return np.array(values, dtype=float)
+
+
+def _mounts(configurations: tuple[Configuration, ...], heads: tuple[Head, ...], fronts: tuple[Front, ...]) -> np.ndarray:
+    """Boxes and grids need the head's free fitting of their own kind; frames and bounces stand on their own."""
+    free = np.array([head.fitting if each.takes_box else "" for head, each in zip(heads, configurations, strict=True)])
+    held = np.array([head.fitting for head in heads])
+    face = np.array([front.face.fitting if front.face else "" for front in fronts])
+    grid = np.array([front.grid.fitting if front.kind is FrontKind.GRID and front.grid else "" for front in fronts])
+    with_face = (free[:, None] == face[None, :]) & (free[:, None] != "")
+    with_grid = (held[:, None] == grid[None, :]) & (held[:, None] != "")
+    stands_free = np.array([front.kind in (FrontKind.OPEN, FrontKind.FRAME, FrontKind.BOARD) for front in fronts], dtype=bool)
+    return stands_free[None, :] | with_face | with_grid
+
+
+def _wears(heads: tuple[Head, ...], sheet_sets: tuple[SheetSet, ...]) -> np.ndarray:
+    """Scrims need a ring of their size; gels and nets need something to be clipped to."""
+    wears = np.ones((len(heads), len(sheet_sets)), dtype=bool)
+    takes_gel = np.array([head.takes_gel for head in heads], dtype=bool)
+    ring = np.array([head.scrim_ring_mm for head in heads])
+    for index, chosen in enumerate(sheet_sets):
+        for sheet in chosen.sheets:
+            wears[:, index] &= ring == sheet.ring_mm if sheet.kind is SheetKind.SCRIM else takes_gel
+    return wears

@@ -1,0 +1,250 @@
+"""The choice itself: every configuration x front x sheet set against one need, ranked, and the rest with its reason."""
+
+from collections.abc import Iterator
+from concurrent.futures import ThreadPoolExecutor
+from dataclasses import dataclass, field, fields
+
+import numpy as np
+
+from iron_bucket.core.arrays import Array
+from iron_bucket.core.selection.blocks import (
+    CANNOT_BE_BUILT,
+    PairVerdict,
+    StackVerdict,
+    best_sets,
+    judge_pairs,
+    judge_stacks,
+    nearest_single_misses,
+)
+from iron_bucket.core.selection.levels import Levels, levels
+from iron_bucket.core.selection.need import Need
+from iron_bucket.core.selection.packing import PackedBench
+from iron_bucket.core.selection.ranking import SortBy, Weights
+from iron_bucket.core.selection.reasons import KINDS, PAIR_REASONS, Reason
+
+#: Candidates in one block: small enough for the cache, large enough that Python does not show.
+BLOCK = 60_000
+WORKERS = 2
+#: Of each pair reason, how many of the nearest pairs are looked at for a near miss.
+NEAR_PAIRS = 30
+NEAR_MISSES = 6
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Candidate:
+    """One head in one configuration with one front and one sheet set, by index into the packed bench."""
+
+    row: int
+    front: int
+    sheets: int
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class PassedOver:
+    """A candidate, the first wish it does not meet, and by how much in that wish's unit."""
+
+    candidate: Candidate
+    reason: Reason
+    miss: float
+
+    @property
+    def steps(self) -> float:
+        """The miss in steps, so that stops can be compared with kilos."""
+        return self.miss / KINDS[self.reason].near
+
+
+@dataclass(slots=True)
+class Tally:
+    """How often each reason was the first, and between which misses."""
+
+    counts: dict[Reason, int] = field(default_factory=dict)
+    ranges: dict[Reason, tuple[float, float]] = field(default_factory=dict)
+
+    def add(self, reason: Reason, count: int, misses: np.ndarray) -> None:
+        """Take in a group of candidates with one reason."""
+        least, most = float(misses.min()), float(misses.max())
+        low, high = self.ranges.get(reason, (least, most))
+        self.counts[reason] = self.counts.get(reason, 0) + count
+        self.ranges[reason] = (min(low, least), max(high, most))
+
+
+@dataclass(frozen=True, slots=True, kw_only=True, eq=False)
+class Fits:
+    """The best sheet set of every pair that fits. Shapes: all (N,). ``ways``: how many sheet sets fit that pair."""
+
+    row: np.ndarray
+    front: np.ndarray
+    sheets: np.ndarray
+    ways: np.ndarray
+    points: Array
+    headroom_stops: Array
+    level: Array
+    light_mired: Array
+    watts: Array
+
+    def ordered(self, order: np.ndarray) -> "Fits":
+        """The same in another order, or fewer of them."""
+        return Fits(**{each.name: getattr(self, each.name)[order] for each in fields(self)})
+
+    def __len__(self) -> int:
+        """How many pairs fit."""
+        return len(self.row)
+
+    def candidate(self, place: int) -> Candidate:
+        """The one at a place in the list."""
+        return Candidate(row=int(self.row[place]), front=int(self.front[place]), sheets=int(self.sheets[place]))
+
+
+@dataclass(frozen=True, slots=True, kw_only=True, eq=False)
+class Picked:
+    """The answer to a need. ``fitting`` counts every sheet set that fits, ``tried`` all that can be put together."""
+
+    need: Need
+    bench: PackedBench
+    found: Levels
+    pairs: PairVerdict
+    tried: int
+    fitting: int
+    fits: Fits
+    tally: Tally
+    near_misses: tuple[PassedOver, ...]
+
+
+def pick(bench: PackedBench, need: Need, weights: Weights | None = None) -> Picked:
+    """Rank what fits the need and count, by reason, what does not."""
+    found = levels(bench, need)
+    pairs = judge_pairs(bench, need, found)
+    tally = Tally()
+    _tally_pairs(bench, pairs, bench.sheet_stops(need.scrim_school), tally)
+    near, parts, fitting = _near_pairs(bench, need, found, pairs), [], 0
+
+    def judged(block: np.ndarray) -> tuple[StackVerdict, Fits]:
+        verdict = judge_stacks(bench, need, found, block)
+        return verdict, _fits_of(bench, need, verdict, weights or Weights())
+
+    with ThreadPoolExecutor(WORKERS) as pool:  # numpy lets go of the interpreter lock inside these operations
+        for verdict, fits in pool.map(judged, _blocks(np.argwhere(pairs.reason == Reason.FITS), len(bench.sheet_sets))):
+            fitting += _tally_stacks(verdict, tally)
+            near += _single_misses(verdict)
+            parts.append(fits)
+    fits = _joined(parts)
+    tried = int((bench.mounts * bench.wears.sum(axis=1)[:, None]).sum())
+    return Picked(need=need, bench=bench, found=found, pairs=pairs, tried=tried, fitting=fitting,
+                  fits=fits.ordered(np.lexsort((fits.front, fits.row, fits.points))), tally=tally,
+                  near_misses=_nearest(bench, near, fits))
+
+
+def _blocks(pairs: np.ndarray, sets: int) -> list[np.ndarray]:
+    size = max(1, BLOCK // max(sets, 1))
+    return [pairs[start:start + size] for start in range(0, len(pairs), size)]
+
+
+def _tally_pairs(bench: PackedBench, pairs: PairVerdict, sheet_stops: Array, tally: Tally) -> None:
+    """A pair that is ruled out takes all its sheet sets with it; a hopelessly weak one is weaker still with each of them."""
+    sets = np.broadcast_to(bench.wears.sum(axis=1)[:, None], pairs.reason.shape)
+    for reason in (*PAIR_REASONS, Reason.WEAK):
+        ruled_out = pairs.reason == reason
+        if ruled_out.any():
+            misses = pairs.miss[ruled_out]
+            if reason is Reason.WEAK:
+                darkest = np.where(bench.wears, -sheet_stops[None, :], 0.0).max(axis=1)
+                misses = np.concatenate([misses, (pairs.miss + darkest[:, None])[ruled_out]])
+            tally.add(reason, int(sets[ruled_out].sum()), misses)
+
+
+def _tally_stacks(verdict: StackVerdict, tally: Tally) -> int:
+    """Count a block's reasons; gives how many fit."""
+    counts = np.bincount(verdict.reason.ravel(), minlength=CANNOT_BE_BUILT + 1)
+    for reason in KINDS:
+        if counts[reason]:
+            tally.add(reason, int(counts[reason]), verdict.miss[verdict.reason == reason])
+    return int(counts[Reason.FITS])
+
+
+def _fits_of(bench: PackedBench, need: Need, verdict: StackVerdict, weights: Weights) -> Fits:
+    pairs, sets, points = best_sets(bench, need, verdict, weights)
+    figures = verdict.figures
+    return Fits(row=verdict.rows[pairs], front=verdict.fronts[pairs], sheets=sets, points=points,
+                ways=(verdict.reason[pairs] == Reason.FITS).sum(axis=1),
+                headroom_stops=figures.headroom_stops[pairs, sets].astype(float), level=figures.level[pairs, sets].astype(float),
+                light_mired=figures.light_mired[pairs, sets].astype(float), watts=figures.watts[pairs, sets].astype(float))
+
+
+def _joined(parts: list[Fits]) -> Fits:
+    whole = ("row", "front", "sheets", "ways")
+    empty = {each.name: np.zeros(0, dtype=int if each.name in whole else float) for each in fields(Fits)}
+    return Fits(**{name: np.concatenate([none, *(getattr(part, name) for part in parts)]) for name, none in empty.items()})
+
+
+def _single_misses(verdict: StackVerdict) -> list[PassedOver]:
+    return [PassedOver(candidate=Candidate(row=int(verdict.rows[pair]), front=int(verdict.fronts[pair]), sheets=sheets),
+                       reason=reason, miss=miss)
+            for reason, pair, sheets, miss in nearest_single_misses(verdict)]
+
+
+def _near_pairs(bench: PackedBench, need: Need, found: Levels, pairs: PairVerdict) -> list[PassedOver]:
+    """Pairs with one unmet pair wish that some sheet set would otherwise serve."""
+    near = []
+    for reason in PAIR_REASONS:
+        where = np.argwhere((pairs.reason == reason) & (pairs.failures == 1))
+        nearest = where[np.argsort(pairs.miss[where[:, 0], where[:, 1]], kind="stable")[:NEAR_PAIRS]]
+        if not len(nearest):
+            continue
+        serves = judge_stacks(bench, need, found, nearest).reason == Reason.FITS
+        near += [PassedOver(candidate=Candidate(row=int(row), front=int(front), sheets=int(serves[place].argmax())),
+                            reason=reason, miss=float(pairs.miss[row, front]))
+                 for place, (row, front) in enumerate(nearest) if serves[place].any()]
+    return near
+
+
+def _nearest(bench: PackedBench, near: list[PassedOver], fits: Fits) -> tuple[PassedOver, ...]:
+    """The fewest steps away, each head once, no head that fits anyway, no reason more than twice."""
+    serving = {bench.heads[row].slug for row in np.unique(fits.row)}
+    chosen: list[PassedOver] = []
+    for miss in sorted(near, key=lambda each: (each.steps, each.candidate.row, each.candidate.front, each.candidate.sheets)):
+        head = bench.heads[miss.candidate.row].slug
+        is_new = head not in serving and all(bench.heads[other.candidate.row].slug != head for other in chosen)
+        if is_new and sum(other.reason is miss.reason for other in chosen) < 2:
+            chosen.append(miss)
+    return tuple(chosen[:NEAR_MISSES])
+
+
+def sorted_fits(picked: Picked, by: SortBy) -> Fits:
+    """The fits in another order; equal ones keep their rank."""
+    fits, bench = picked.fits, picked.bench
+    keys = {
+        SortBy.RANK: fits.points,
+        SortBy.HEADROOM: -fits.headroom_stops,
+        SortBy.DRAW: fits.watts,
+        SortBy.WEIGHT: bench.weight_kg[fits.row] + bench.front_weight_kg[fits.front] + bench.sheet_weight_kg[fits.sheets],
+        SortBy.PRICE: bench.day_price[fits.row] + bench.front_day_price[fits.front] + bench.sheet_day_price[fits.sheets],
+        SortBy.SOFTNESS: -picked.found.apparent_deg[fits.row, fits.front],
+    }
+    return fits.ordered(np.argsort(np.round(keys[by], 6), kind="stable"))
+
+
+def spread(picked: Picked, fits: Fits, *, per_head: int) -> Fits:
+    """At most so many of each head, in the order given: a list of choices rather than one lamp in forty coats."""
+    seen: dict[str, int] = {}
+    keep = []
+    for place, row in enumerate(fits.row):
+        slug = picked.bench.heads[row].slug
+        seen[slug] = seen.get(slug, 0) + 1
+        if seen[slug] <= per_head:
+            keep.append(place)
+    return fits.ordered(np.array(keep, dtype=int))
+
+
+def passed_over(picked: Picked) -> Iterator[PassedOver]:
+    """Every candidate that does not fit, with its reason, in the order of the bench."""
+    bench, sheet_stops = picked.bench, picked.bench.sheet_stops(picked.need.scrim_school)
+    for row, front in np.argwhere(picked.pairs.reason != CANNOT_BE_BUILT):
+        reason = Reason(int(picked.pairs.reason[row, front]))
+        verdict = None if reason else judge_stacks(bench, picked.need, picked.found, np.array([[row, front]]))
+        for sheets in np.flatnonzero(bench.wears[row]):
+            stack_reason = reason if verdict is None else Reason(int(verdict.reason[0, sheets]))
+            if stack_reason:
+                miss = picked.pairs.miss[row, front] if verdict is None else verdict.miss[0, sheets]
+                if verdict is None and reason is Reason.WEAK:
+                    miss = miss - sheet_stops[sheets]
+                yield PassedOver(candidate=Candidate(row=int(row), front=int(front), sheets=int(sheets)), reason=stack_reason, miss=float(miss))

@@ -1,0 +1,74 @@
+"""How fits are ordered: a sum of small penalties, each of them shown. Fewer points stand higher."""
+
+from dataclasses import dataclass
+from enum import StrEnum
+
+import numpy as np
+
+from iron_bucket.core.selection.criteria import StackFigures
+from iron_bucket.core.selection.need import Need
+from iron_bucket.core.selection.packing import PackedBench
+
+
+class SortBy(StrEnum):
+    """What the list can be put in order of."""
+
+    RANK = "rank"
+    HEADROOM = "headroom"
+    DRAW = "draw"
+    WEIGHT = "weight"
+    PRICE = "price"
+    SOFTNESS = "softness"
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Weights:
+    """Points for each thing that is held against a fit. House figures, typical; 1 point is about one more person carrying."""
+
+    missing_reserve_stop: float = 2.0  # for each stop of headroom below half a stop
+    wasted_stop: float = 0.15  # for each stop of headroom above three
+    piece: float = 0.25
+    kilogram: float = 0.04
+    hundred_watts: float = 0.1
+    money: float = 0.02
+    hired: float = 0.3
+    colour: float = 0.5  # at the edge of the tolerance
+    full_tint: float = 1.0
+    distrust: float = 0.2  # once for claimed, twice for typical
+
+
+WANTED_RESERVE_STOPS = 0.5
+WASTE_FROM_STOPS = 3.0
+PARTS = ("reserve", "waste", "pieces", "weight", "draw", "price", "hire", "colour", "tint", "trust")
+
+
+def penalty_parts(bench: PackedBench, need: Need, rows: np.ndarray, fronts: np.ndarray, sets: np.ndarray,
+                  figures: StackFigures, weights: Weights) -> tuple[np.ndarray, ...]:
+    """Points by part, in the order of ``PARTS``. Shapes: rows and fronts (P,), sets (S,), figures and each part broadcast to (P, S)."""
+    def together(of_head: np.ndarray, of_front: np.ndarray, of_sheets: np.ndarray) -> np.ndarray:
+        return np.asarray((of_head[rows] + of_front[fronts])[:, None] + of_sheets[sets][None, :], dtype=np.float32)
+
+    owned = (bench.is_owned[rows] & bench.front_is_owned[fronts])[:, None] & bench.sheet_is_owned[sets][None, :]
+    wanted_mired = np.float32(1e6 / need.cct_k) if need.cct_k else figures.light_mired
+    none = np.zeros_like(bench.lumens)
+    return (
+        np.float32(weights.missing_reserve_stop) * np.maximum(np.float32(WANTED_RESERVE_STOPS) - figures.headroom_stops, 0),
+        np.float32(weights.wasted_stop) * np.maximum(figures.headroom_stops - np.float32(WASTE_FROM_STOPS), 0),
+        np.float32(weights.piece) * together(none, bench.front_pieces, bench.sheet_pieces),
+        np.float32(weights.kilogram) * together(bench.weight_kg, bench.front_weight_kg, bench.sheet_weight_kg),
+        np.float32(weights.hundred_watts / 100.0) * figures.watts,
+        np.float32(weights.money) * together(bench.day_price, bench.front_day_price, bench.sheet_day_price),
+        np.float32(weights.hired) * ~owned,
+        np.float32(weights.colour / need.tolerance_mired) * np.abs(figures.light_mired - wanted_mired),
+        np.float32(weights.full_tint) * np.abs(together(bench.tint, np.zeros_like(bench.front_pieces), bench.sheet_tint)),
+        np.float32(weights.distrust) * bench.distrust[rows][:, None].astype(np.float32),
+    )
+
+
+def stack_points(bench: PackedBench, need: Need, rows: np.ndarray, fronts: np.ndarray, figures: StackFigures, weights: Weights) -> np.ndarray:
+    """Total points of pairs with every sheet set. Shape (P, S)."""
+    parts = penalty_parts(bench, need, rows, fronts, np.arange(len(bench.sheet_sets)), figures, weights)
+    total = np.zeros_like(figures.watts)
+    for part in parts:
+        total += part
+    return total

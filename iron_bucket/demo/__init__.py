@@ -1,0 +1,1 @@
+"""The made-up scenario, as data files. Every maker, figure and place in it is invented."""

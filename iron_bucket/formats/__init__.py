@@ -1,0 +1,1 @@
+"""Bytes and text to core values and back. No database, no request, and no guessing in silence."""
