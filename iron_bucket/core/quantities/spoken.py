@@ -46,9 +46,10 @@ def length(length_m: float, system: UnitSystem = UnitSystem.METRIC) -> Spoken:
 
 
 def mass(mass_kg: float, system: UnitSystem = UnitSystem.METRIC) -> Spoken:
-    """A weight: kilograms or pounds, one decimal below a hundred."""
+    """A weight: kilograms or pounds, one decimal below a hundred, two below a tenth."""
     value, unit = (float(lb_from_kg(mass_kg)), "lb") if system is UnitSystem.IMPERIAL else (mass_kg, "kg")
-    return Spoken(f"{value:.1f}" if value < 99.95 else f"{value:.0f}", unit)
+    places = 0 if value >= 99.95 else 1 if value >= 0.095 else 2
+    return Spoken(f"{value:.{places}f}", unit)
 
 
 def stops(value: float, *, signed: bool = True) -> Spoken:

@@ -224,13 +224,14 @@ def sorted_fits(picked: Picked, by: SortBy) -> Fits:
 
 
 def spread(picked: Picked, fits: Fits, *, per_head: int) -> Fits:
-    """At most so many of each head, in the order given: a list of choices rather than one lamp in forty coats."""
-    seen: dict[str, int] = {}
+    """At most so many of each head, each with another kind of front, in the order given: choices, not one lamp in forty coats."""
+    seen: dict[str, set[str]] = {}
     keep = []
-    for place, row in enumerate(fits.row):
-        slug = picked.bench.heads[row].slug
-        seen[slug] = seen.get(slug, 0) + 1
-        if seen[slug] <= per_head:
+    for place, (row, front) in enumerate(zip(fits.row, fits.front, strict=True)):
+        kinds = seen.setdefault(picked.bench.heads[row].slug, set())
+        kind = picked.bench.fronts[front].kind.value
+        if len(kinds) < per_head and kind not in kinds:
+            kinds.add(kind)
             keep.append(place)
     return fits.ordered(np.array(keep, dtype=int))
 

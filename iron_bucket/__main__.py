@@ -1,0 +1,5 @@
+"""``python -m iron_bucket`` is the command line."""
+
+from iron_bucket.command_line.main import main
+
+main(prog_name="iron-bucket")

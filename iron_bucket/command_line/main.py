@@ -1,0 +1,19 @@
+"""The way in: ``iron-bucket COMMAND``."""
+
+import click
+
+from iron_bucket.command_line.demo import demo
+from iron_bucket.command_line.exposure import exposure
+from iron_bucket.command_line.gear import gear
+from iron_bucket.command_line.migrate import migrate_database
+from iron_bucket.command_line.photometry import photometry
+from iron_bucket.command_line.pick import pick
+
+
+@click.group(context_settings={"help_option_names": ["-h", "--help"]})
+def main() -> None:
+    """The lamps a set needs, proven by measured output, and the kit that carries them."""
+
+
+for command in (photometry, exposure, pick, gear, demo, migrate_database):
+    main.add_command(command)

@@ -1,0 +1,58 @@
+"""What a bucket adds up to."""
+
+from collections import defaultdict
+from dataclasses import dataclass
+
+from iron_bucket.core.bench.battery_kind import BatteryKind
+from iron_bucket.core.bench.head import Head
+from iron_bucket.core.bucket.entry import Entry
+from iron_bucket.core.cautions.rules import Caution, battery_cautions, circuit_cautions, lamp_cautions
+from iron_bucket.core.jobs.house_rules import HouseRules
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Totals:
+    """``mains_a`` at the job's voltage; ``planned_a`` is one circuit under the house rule; ``day_price`` only for what is not ours."""
+
+    heads: int
+    mains_w: float
+    mains_a: float
+    planned_a: float
+    battery_wh: float
+    weight_kg: float
+    day_price: float
+    cautions: tuple[Caution, ...]
+
+
+def totals_of(entries: tuple[Entry, ...], rules: HouseRules) -> Totals:
+    """Sums over all entries, and the cautions of every lamp with what hangs on it."""
+    mains_a = sum(entry.mains_va for entry in entries) / rules.voltage_v
+    return Totals(
+        heads=sum(entry.quantity for entry in entries if isinstance(entry.item, Head)),
+        mains_w=sum(entry.mains_w for entry in entries), mains_a=mains_a, planned_a=rules.breaker_a * rules.planned_share,
+        battery_wh=sum(entry.battery_wh for entry in entries), weight_kg=sum(entry.weight_kg for entry in entries),
+        day_price=hire_price(entries), cautions=_cautions(entries, mains_a, rules))
+
+
+def hire_price(entries: tuple[Entry, ...]) -> float:
+    """A day's hire: of each thing, as many as the bucket holds beyond those that are ours."""
+    wanted: dict[str, float] = defaultdict(float)
+    of_slug = {}
+    for entry in entries:
+        wanted[entry.item.slug] += entry.quantity * entry.area_m2
+        of_slug[entry.item.slug] = entry
+    return sum(max(0.0, amount - of_slug[slug].item.owned * of_slug[slug].area_m2) * (of_slug[slug].item.day_price or 0.0)
+               for slug, amount in wanted.items())
+
+
+def _cautions(entries: tuple[Entry, ...], mains_a: float, rules: HouseRules) -> tuple[Caution, ...]:
+    found: list[Caution] = [*circuit_cautions(mains_a, breaker_a=rules.breaker_a, planned_share=rules.planned_share)]
+    for entry in entries:
+        if not entry.quantity:
+            continue
+        if isinstance(entry.item, Head):
+            parts = tuple(each.item for each in entries if each.parent_id == entry.entry_id and each.quantity)
+            found += lamp_cautions(entry.item, parts)
+        elif isinstance(entry.item, BatteryKind):
+            found += battery_cautions(entry.item, entry.quantity)
+    return tuple(dict.fromkeys(found))

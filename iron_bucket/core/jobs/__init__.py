@@ -1,0 +1,1 @@
+"""A job's house rules: voltage, units, and which school leads."""

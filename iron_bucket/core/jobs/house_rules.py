@@ -1,0 +1,35 @@
+"""What one job takes for granted. Both schools are always computed; the rule decides which leads."""
+
+from dataclasses import dataclass
+
+from iron_bucket.core.checks import require_between
+from iron_bucket.core.errors import BadValue
+from iron_bucket.core.exposure.incident import Receptor
+from iron_bucket.core.exposure.ratio import RatioSchool
+from iron_bucket.core.modifiers.kinds import ScrimSchool
+from iron_bucket.core.power.circuit import EIGHTY_PERCENT
+from iron_bucket.core.quantities.units import UnitSystem
+
+#: Craft text, section 6: circuit presets by voltage.
+BREAKERS_A = {100: (15, 20), 120: (15, 20), 230: (10, 13, 16, 32)}
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class HouseRules:
+    """``planned_share`` of a breaker; 0.8 is the continuous-load school, anything else is the house's own limit."""
+
+    voltage_v: int = 230
+    breaker_a: int = 13
+    units: UnitSystem = UnitSystem.METRIC
+    planned_share: float = EIGHTY_PERCENT
+    scrim_school: ScrimSchool = ScrimSchool.HALF_AND_ONE
+    ratio_school: RatioSchool = RatioSchool.KEY_TO_FILL
+    receptor: Receptor = Receptor.DOME
+
+    def __post_init__(self) -> None:
+        if self.voltage_v not in BREAKERS_A:
+            raise BadValue("voltage_v", self.voltage_v, "100, 120 or 230 V")
+        if self.breaker_a not in BREAKERS_A[self.voltage_v]:
+            accepted = ", ".join(str(each) for each in BREAKERS_A[self.voltage_v])
+            raise BadValue("breaker_a", self.breaker_a, f"{accepted} A at {self.voltage_v} V")
+        require_between("planned_share", self.planned_share, low=0.3, high=1.0, unit="of the breaker")

@@ -1,0 +1,171 @@
+"""The bucket of a job: put a pick in, change counts, take out, undo."""
+
+from dataclasses import dataclass
+from typing import Any
+
+from sqlalchemy.orm import Session
+
+from iron_bucket.core.bench.item import Item
+from iron_bucket.core.bench.stand import lightest_stand
+from iron_bucket.core.bucket.entry import LONGEST_PURPOSE, MOST_OF_ONE_THING, Entry, FedFrom
+from iron_bucket.core.errors import BadValue
+from iron_bucket.core.modifiers.kinds import Cloth
+from iron_bucket.core.selection.fit import Fit
+from iron_bucket.core.selection.need import BatteryFeed, Need
+from iron_bucket.desk.bench import Shelf, shelf_in
+from iron_bucket.desk.entries import entries_of
+from iron_bucket.desk.errors import NotFound
+from iron_bucket.desk.jobs import JobView, held_job, record, view_of
+from iron_bucket.desk.pick import opened
+from iron_bucket.desk.transaction import one_transaction
+from iron_bucket.formats.gear_rows import GEAR_KINDS
+from iron_bucket.store.bucket import BucketLineRow, lines_of, snapshot
+from iron_bucket.store.jobs import JobRow, crew_names, job_for, last_change
+
+#: Typical: how high a lamp's centre goes on a set with a seated face.
+TYPICAL_LAMP_HEIGHT_M = 1.9
+#: A configuration that weighs less is how the head is set, not something that can be left behind.
+LIGHTEST_OPTIC_KG = 0.1
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Branch:
+    """An entry and what hangs on it."""
+
+    entry: Entry
+    hanging: tuple[Entry, ...]
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class BucketView:
+    """A job with its bucket, branch by branch."""
+
+    job: JobView
+    entries: tuple[Entry, ...]
+    branches: tuple[Branch, ...]
+
+
+def _view(session: Session, row: JobRow) -> BucketView:
+    lines = lines_of(session, [row.id])
+    change = last_change(session, row.id)
+    entries = entries_of(lines)
+    known = {entry.entry_id for entry in entries}
+    branches = tuple(Branch(entry=entry, hanging=tuple(each for each in entries if each.parent_id == entry.entry_id))
+                     for entry in entries if entry.parent_id not in known)
+    return BucketView(job=view_of(row, lines, crew_names(session, [row.id])[row.id], change.text if change else None),
+                      entries=entries, branches=branches)
+
+
+@one_transaction
+def open_bucket(session: Session, person_id: int, job_id: int) -> BucketView:
+    """Raises: NotFound, also for somebody else's job."""
+    row = job_for(session, person_id, job_id)
+    if row is None:
+        raise NotFound("there is no such job on your list")
+    return _view(session, row)
+
+
+@one_transaction
+def put_in(session: Session, person_id: int, job_id: int, need: Need, key: str, purpose: str) -> BucketView:
+    """One head with all that hangs on it, as picked. Raises: NotFound, BadValue for a purpose that is too long."""
+    row = held_job(session, person_id, job_id)
+    if len(purpose) > LONGEST_PURPOSE:
+        raise BadValue("purpose", f"{len(purpose)} letters long", f"up to {LONGEST_PURPOSE} letters")
+    shelf = shelf_in(session)
+    fit = opened(shelf, need, key).fit
+    lines = lines_of(session, [job_id])
+    before = snapshot(lines)
+    first = max((line.number for line in lines), default=0) + 1
+    for offset, line in enumerate(_lines(shelf, need, fit, purpose.strip())):
+        session.add(BucketLineRow(job_id=job_id, number=first + offset, parent_number=first if offset else None, **line))
+    record(session, row, person_id, "bucket", f"put {fit.head.name} in the bucket", before)
+    session.flush()
+    return _view(session, row)
+
+
+def _lines(shelf: Shelf, need: Need, fit: Fit, purpose: str) -> list[dict[str, Any]]:
+    """The head first, then what hangs on it: optic, sheets, front, stands, batteries."""
+    on_battery = isinstance(need.feed, BatteryFeed)
+    lines = [_line("heads", fit.head, purpose=purpose, level=fit.level, fed_from=(FedFrom.BATTERY if on_battery else FedFrom.MAINS).value,
+                   setting=fit.configuration.name)]
+    if fit.configuration.weight_kg >= LIGHTEST_OPTIC_KG:  # a focus setting weighs nothing and is not brought
+        lines.append(_line("configurations", fit.configuration))
+    lines += [_line("sheets", sheet) for sheet in fit.sheets]
+    for part in fit.front.parts:
+        area = fit.front.frame.width_m * fit.front.frame.height_m if isinstance(part, Cloth) and fit.front.frame else 1.0
+        lines.append(_line(_kind_of(shelf, part), part, area_m2=area))
+    standing = fit.front.frame or fit.front.board
+    on_head_kg = fit.weight_kg - sum(part.weight_kg for part in (fit.front.frame, fit.front.board) if part)
+    lines += _stand_lines(shelf, payload_kg=on_head_kg, spigot_mm=fit.head.spigot_mm)
+    if standing:
+        lines += _stand_lines(shelf, payload_kg=standing.weight_kg, spigot_mm=16.0 if standing.weight_kg < 10 else 28.0)
+    if isinstance(need.feed, BatteryFeed):
+        lines.append(_line("batteries", need.feed.kind, quantity=need.feed.count))
+    return lines
+
+
+def _line(kind: str, item: Item, *, quantity: int = 1, purpose: str = "", level: float = 1.0, fed_from: str = "mains",
+          area_m2: float = 1.0, setting: str = "") -> dict[str, Any]:
+    return {"kind": kind, "item": GEAR_KINDS[kind].write(item), "quantity": quantity, "purpose": purpose, "level": level,
+            "fed_from": fed_from, "area_m2": area_m2, "setting": setting}
+
+
+def _stand_lines(shelf: Shelf, *, payload_kg: float, spigot_mm: float) -> list[dict[str, Any]]:
+    stand = lightest_stand(shelf.gear.stands, payload_kg=payload_kg, spigot_mm=spigot_mm, height_m=TYPICAL_LAMP_HEIGHT_M)
+    return [_line("stands", stand)] if stand else []
+
+
+def _kind_of(shelf: Shelf, part: Item) -> str:
+    return next(kind for kind in GEAR_KINDS if any(each.slug == part.slug for each in getattr(shelf.gear, kind)))
+
+
+def _line_of(lines: list[BucketLineRow], number: int) -> BucketLineRow:
+    line = next((each for each in lines if each.number == number), None)
+    if line is None:
+        raise NotFound("that line is no longer in the bucket")
+    return line
+
+
+@one_transaction
+def set_quantity(session: Session, person_id: int, job_id: int, version: int, number: int, quantity: int) -> BucketView:
+    """How many of one entry. Raises: NotFound, ChangedMeanwhile, BadValue."""
+    row = held_job(session, person_id, job_id, version)
+    lines = lines_of(session, [job_id])
+    line = _line_of(lines, number)
+    if not 1 <= quantity <= MOST_OF_ONE_THING:
+        raise BadValue("quantity", quantity, f"1 to {MOST_OF_ONE_THING}; to have none, take it out")
+    before = snapshot(lines)
+    if line.quantity != quantity:
+        record(session, row, person_id, "bucket", f"made it {quantity} × {line.item['name']} (was {line.quantity})", before)
+        line.quantity = quantity
+    session.flush()
+    return _view(session, row)
+
+
+@one_transaction
+def set_purpose(session: Session, person_id: int, job_id: int, version: int, number: int, purpose: str) -> BucketView:
+    """What one entry is for. Raises: NotFound, ChangedMeanwhile, BadValue."""
+    row = held_job(session, person_id, job_id, version)
+    lines = lines_of(session, [job_id])
+    line = _line_of(lines, number)
+    if len(purpose.strip()) > LONGEST_PURPOSE:
+        raise BadValue("purpose", f"{len(purpose.strip())} letters long", f"up to {LONGEST_PURPOSE} letters")
+    if line.purpose != " ".join(purpose.split()):
+        record(session, row, person_id, "bucket", f"noted what {line.item['name']} is for", snapshot(lines))
+        line.purpose = " ".join(purpose.split())
+    session.flush()
+    return _view(session, row)
+
+
+@one_transaction
+def take_out(session: Session, person_id: int, job_id: int, version: int, number: int) -> BucketView:
+    """Remove an entry with all that hangs on it. Raises: NotFound, ChangedMeanwhile."""
+    row = held_job(session, person_id, job_id, version)
+    lines = lines_of(session, [job_id])
+    line = _line_of(lines, number)
+    record(session, row, person_id, "bucket", f"took out {line.item['name']}", snapshot(lines))
+    for each in lines:
+        if number in (each.number, each.parent_number):
+            session.delete(each)
+    session.flush()
+    return _view(session, row)

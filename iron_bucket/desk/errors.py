@@ -1,0 +1,13 @@
+"""What the desk refuses."""
+
+
+class NotFound(Exception):
+    """There is no such thing, or it is somebody else's."""
+
+
+class NotAllowed(Exception):
+    """The sign-in is not good enough for that."""
+
+
+class ChangedMeanwhile(Exception):
+    """Somebody else changed it since the form was opened; nothing was written."""

@@ -1,0 +1,133 @@
+"""Picking: a need against the whole shelf, and one candidate of it opened."""
+
+from dataclasses import dataclass
+
+from sqlalchemy.orm import Session
+
+from iron_bucket.core.cautions.rules import Caution, lamp_cautions
+from iron_bucket.core.selection.chain import Chain, chain_of
+from iron_bucket.core.selection.changes import Change, single_change
+from iron_bucket.core.selection.fit import Fit, candidate_of, fit_of
+from iron_bucket.core.selection.narrow import narrowed
+from iron_bucket.core.selection.need import Need
+from iron_bucket.core.selection.pick import Candidate, PassedOver, Picked, pick, sorted_fits, spread
+from iron_bucket.core.selection.ranking import SortBy
+from iron_bucket.core.selection.reasons import KINDS
+from iron_bucket.core.selection.wording import range_text, shortfall
+from iron_bucket.core.quantities.units import UnitSystem
+from iron_bucket.desk.bench import Shelf, shelf_in
+from iron_bucket.desk.errors import NotFound
+from iron_bucket.desk.transaction import one_transaction
+
+ROWS = 24
+PER_HEAD = 2
+MOST_COMPARED = 3
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class FitView:
+    """One fit with its chain and cautions."""
+
+    fit: Fit
+    chain: Chain
+    cautions: tuple[Caution, ...]
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class ReasonView:
+    """One reason: how many candidates it ruled out, and between which figures."""
+
+    code: str
+    title: str
+    count: int
+    span: str
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class NearMissView:
+    """A candidate that one change would make fit."""
+
+    fit: Fit
+    text: str
+    change: Change | None
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class PickView:
+    """The answer as a page shows it. ``heads``: different heads that fit; ``ways``: everything that fits."""
+
+    need: Need
+    tried: int
+    ways: int
+    heads: int
+    rows: tuple[FitView, ...]
+    reasons: tuple[ReasonView, ...]
+    near_misses: tuple[NearMissView, ...]
+    measured_share: float
+
+
+def _view(picked: Picked, candidate: Candidate, ways: int = 1) -> FitView:
+    fit = fit_of(picked, candidate, ways)
+    chain = chain_of(picked.bench, picked.need, candidate, picked.found)
+    parts = (*fit.sheets, *fit.front.parts)
+    return FitView(fit=fit, chain=chain, cautions=lamp_cautions(fit.head, parts, subject_lx=min(chain.steps[-1].illuminance_lx, picked.need.illuminance_lx)))
+
+
+def pick_view(shelf: Shelf, need: Need, sort_by: SortBy, units: UnitSystem) -> PickView:
+    """Rank, spread over the heads, and put the rest in words."""
+    picked = pick(shelf.packed, need)
+    shown = spread(picked, sorted_fits(picked, sort_by), per_head=PER_HEAD)
+    rows = tuple(_view(picked, shown.candidate(place), int(shown.ways[place])) for place in range(min(ROWS, len(shown))))
+    return PickView(
+        need=need, tried=picked.tried, ways=picked.fitting, heads=len({picked.bench.heads[row].slug for row in picked.fits.row}), rows=rows,
+        reasons=_reasons(picked, units), near_misses=tuple(_near_miss(picked, each, units) for each in picked.near_misses),
+        measured_share=sum(row.fit.origin.value == "measured" for row in rows) / max(len(rows), 1))
+
+
+def _reasons(picked: Picked, units: UnitSystem) -> tuple[ReasonView, ...]:
+    counted = sorted(picked.tally.counts.items(), key=lambda each: -each[1])
+    return tuple(ReasonView(code=KINDS[reason].code, title=KINDS[reason].title, count=count,
+                            span=range_text(picked.need, reason, *picked.tally.ranges[reason], units)) for reason, count in counted)
+
+
+def _near_miss(picked: Picked, passed: PassedOver, units: UnitSystem) -> NearMissView:
+    return NearMissView(fit=fit_of(picked, passed.candidate), text=shortfall(picked, passed, units),
+                        change=single_change(picked.need, passed, units))
+
+
+@one_transaction
+def answer(session: Session, need: Need, sort_by: SortBy, units: UnitSystem) -> PickView:
+    """The need against everything on the shelf."""
+    return pick_view(shelf_in(session), need, sort_by, units)
+
+
+def opened(shelf: Shelf, need: Need, key: str) -> FitView:
+    """One candidate, reckoned alone. Raises: NotFound where the shelf no longer has it."""
+    picked = only_this(shelf, need, key)
+    candidate = candidate_of(picked, key)
+    if candidate is None:
+        raise NotFound("that combination is no longer on the bench")
+    return _view(picked, candidate)
+
+
+def only_this(shelf: Shelf, need: Need, key: str) -> Picked:
+    """A pick from a shelf that holds only what a key names; far quicker than the whole."""
+    return pick(narrowed(shelf.packed, key), need)
+
+
+@one_transaction
+def open_fit(session: Session, need: Need, key: str) -> FitView:
+    """One candidate opened. Raises: NotFound."""
+    return opened(shelf_in(session), need, key)
+
+
+@one_transaction
+def compare(session: Session, need: Need, keys: tuple[str, ...]) -> tuple[FitView, ...]:
+    """Up to three candidates on the same work; those that the shelf no longer has are left out."""
+    views = []
+    for key in keys[:MOST_COMPARED]:
+        try:
+            views.append(opened(shelf_in(session), need, key))
+        except NotFound:
+            continue
+    return tuple(views)

@@ -1,0 +1,81 @@
+"""Jobs, their crews, and the changes made to them, which can be undone."""
+
+from datetime import datetime
+from typing import Any
+
+from sqlalchemy import ForeignKey, String, func, select
+from sqlalchemy.orm import Mapped, Session, mapped_column
+
+from iron_bucket.store.base import Base
+from iron_bucket.store.people import PersonRow
+
+
+class JobRow(Base):
+    """A job and its house rules. ``version`` counts every change; a form that saw an older one is told."""
+
+    __tablename__ = "jobs"
+
+    id: Mapped[int] = mapped_column(primary_key=True)
+    name: Mapped[str] = mapped_column(String(120))
+    places: Mapped[str] = mapped_column(String(300), default="")
+    rules: Mapped[dict[str, Any]]
+    version: Mapped[int] = mapped_column(default=1)
+    is_archived: Mapped[bool] = mapped_column(default=False)
+    created_at: Mapped[datetime]
+    changed_at: Mapped[datetime]
+
+
+class CrewRow(Base):
+    """Who may see a job."""
+
+    __tablename__ = "crews"
+
+    job_id: Mapped[int] = mapped_column(ForeignKey("jobs.id", ondelete="CASCADE"), primary_key=True)
+    person_id: Mapped[int] = mapped_column(ForeignKey("people.id", ondelete="CASCADE"), primary_key=True, index=True)
+
+
+class ChangeRow(Base):
+    """What was done to a job, and how it stood before. ``subject``: job or bucket; ``undone_at`` None while it stands."""
+
+    __tablename__ = "changes"
+
+    id: Mapped[int] = mapped_column(primary_key=True)
+    job_id: Mapped[int] = mapped_column(ForeignKey("jobs.id", ondelete="CASCADE"), index=True)
+    person_id: Mapped[int] = mapped_column(ForeignKey("people.id"))
+    subject: Mapped[str] = mapped_column(String(20))
+    text: Mapped[str] = mapped_column(String(300))
+    before: Mapped[dict[str, Any]]
+    made_at: Mapped[datetime]
+    undone_at: Mapped[datetime | None]
+
+
+def job_for(session: Session, person_id: int, job_id: int, *, locked: bool = False) -> JobRow | None:
+    """A job of this person's; None where it is somebody else's or none. ``locked``: nobody else changes it meanwhile."""
+    query = select(JobRow).join(CrewRow, CrewRow.job_id == JobRow.id).where(JobRow.id == job_id, CrewRow.person_id == person_id)
+    return session.scalars(query.with_for_update(of=JobRow) if locked else query).one_or_none()
+
+
+def jobs_of(session: Session, person_id: int) -> list[JobRow]:
+    """This person's jobs, latest change first."""
+    query = select(JobRow).join(CrewRow, CrewRow.job_id == JobRow.id).where(CrewRow.person_id == person_id)
+    return list(session.scalars(query.order_by(JobRow.is_archived, JobRow.changed_at.desc(), JobRow.id)))
+
+
+def crew_names(session: Session, job_ids: list[int]) -> dict[int, list[str]]:
+    """Names of everybody on each job, in one query."""
+    query = select(CrewRow.job_id, PersonRow.name).join(PersonRow, PersonRow.id == CrewRow.person_id).where(CrewRow.job_id.in_(job_ids))
+    names: dict[int, list[str]] = {job_id: [] for job_id in job_ids}
+    for job_id, name in session.execute(query.order_by(PersonRow.name)):
+        names[job_id].append(name)
+    return names
+
+
+def last_change(session: Session, job_id: int) -> ChangeRow | None:
+    """The newest change that still stands."""
+    query = select(ChangeRow).where(ChangeRow.job_id == job_id, ChangeRow.undone_at.is_(None)).order_by(ChangeRow.id.desc()).limit(1)
+    return session.scalars(query).one_or_none()
+
+
+def count_jobs(session: Session) -> int:
+    """How many jobs there are in all."""
+    return session.scalar(select(func.count()).select_from(JobRow)) or 0

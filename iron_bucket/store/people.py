@@ -1,0 +1,25 @@
+"""The people who sign in."""
+
+from datetime import datetime
+
+from sqlalchemy import String, select
+from sqlalchemy.orm import Mapped, Session, mapped_column
+
+from iron_bucket.store.base import Base
+
+
+class PersonRow(Base):
+    """Somebody with a sign-in. ``password_hash`` is argon2's whole text."""
+
+    __tablename__ = "people"
+
+    id: Mapped[int] = mapped_column(primary_key=True)
+    name: Mapped[str] = mapped_column(String(80))
+    sign_in: Mapped[str] = mapped_column(String(80), unique=True)
+    password_hash: Mapped[str] = mapped_column(String(200))
+    created_at: Mapped[datetime]
+
+
+def person_by_sign_in(session: Session, sign_in: str) -> PersonRow | None:
+    """Who signs in so, if anybody."""
+    return session.scalars(select(PersonRow).where(PersonRow.sign_in == sign_in)).one_or_none()

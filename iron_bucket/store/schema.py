@@ -1,0 +1,24 @@
+"""Every table known to the metadata, and the migrations that make them."""
+
+from pathlib import Path
+
+from alembic import command
+from alembic.config import Config
+from sqlalchemy import Engine
+
+from iron_bucket.store import bench, bucket, jobs, people
+from iron_bucket.store.base import Base
+
+#: Importing the modules has registered their tables.
+TABLE_MODULES = (people, jobs, bucket, bench)
+METADATA = Base.metadata
+
+
+def migrate(engine: Engine) -> None:
+    """Bring the database up to the newest migration. Safe while an older process serves."""
+    config = Config()
+    config.set_main_option("script_location", str(Path(__file__).parent / "migrations"))
+    with engine.connect() as connection:
+        config.attributes["connection"] = connection
+        command.upgrade(config, "head")
+        connection.commit()

@@ -1,0 +1,38 @@
+"""The application factory."""
+
+from datetime import timedelta
+from pathlib import Path
+
+from flask import Flask
+from jinja2 import StrictUndefined
+from sqlalchemy.orm import sessionmaker
+
+from iron_bucket.formats.text_file import FILE_LIMIT_BYTES
+from iron_bucket.store.engine import engine_for
+from iron_bucket.web import account, bench, bucket, errors, jobs, pick
+from iron_bucket.web.settings import Settings
+from iron_bucket.web.shared import guards, preferences, request_session, spoken_filters
+from iron_bucket.web.shared.blueprint import bp as shared
+
+FORM_ROOM_BYTES = 100_000
+SIGNED_IN_FOR = timedelta(days=14)
+
+
+def create_app(settings: Settings) -> Flask:
+    """Iron Bucket's pages. Holds no state of its own: sessions are signed cookies, everything else is in the database."""
+    app = Flask(__name__, static_folder=str(Path(__file__).parent / "static"))
+    app.config.update(
+        SECRET_KEY=settings.secret_key, MAX_CONTENT_LENGTH=FILE_LIMIT_BYTES + FORM_ROOM_BYTES, MAX_FORM_MEMORY_SIZE=FORM_ROOM_BYTES,
+        SESSION_COOKIE_HTTPONLY=True, SESSION_COOKIE_SAMESITE="Lax", SESSION_COOKIE_SECURE=settings.is_https,
+        PERMANENT_SESSION_LIFETIME=SIGNED_IN_FOR, SEND_FILE_MAX_AGE_DEFAULT=timedelta(days=7), IS_DEMO=settings.is_demo,
+        WTF_CSRF_TIME_LIMIT=None, RATELIMIT_STORAGE_URI="memory://", SIGN_IN_LIMIT=settings.sign_in_limit)
+    app.jinja_env.undefined = StrictUndefined
+    app.jinja_env.trim_blocks = app.jinja_env.lstrip_blocks = True
+    engine = engine_for(settings.database_url)
+    app.extensions["engine"] = engine
+    request_session.attach(app, sessionmaker(engine, expire_on_commit=False))
+    for piece in (guards, preferences, spoken_filters, errors):
+        piece.attach(app)
+    for blueprint in (shared, account.bp, jobs.bp, pick.bp, bucket.bp, bench.bp):
+        app.register_blueprint(blueprint)
+    return app

@@ -1,0 +1,45 @@
+"""A job's form, read into core values."""
+
+from collections.abc import Mapping
+
+from iron_bucket.core.errors import BadValue
+from iron_bucket.core.exposure.incident import Receptor
+from iron_bucket.core.exposure.ratio import RatioSchool
+from iron_bucket.core.jobs.house_rules import HouseRules
+from iron_bucket.core.modifiers.kinds import ScrimSchool
+from iron_bucket.core.quantities.typed import number
+from iron_bucket.core.quantities.units import UnitSystem
+
+
+def _choice(form: Mapping[str, str], field: str, kind: type) -> object:
+    try:
+        return kind(form.get(field, ""))
+    except ValueError:
+        raise BadValue(field, repr(form.get(field, "")), "one of " + ", ".join(each.value for each in kind)) from None
+
+
+def read_rules(form: Mapping[str, str]) -> HouseRules:
+    """House rules. ``supply`` is voltage and breaker in one, such as 230/13. Raises: BadValue."""
+    supply = form.get("supply", "230/13").split("/")
+    if len(supply) != 2 or not all(part.isdecimal() and len(part) < 4 for part in supply):
+        raise BadValue("supply", repr(form.get("supply")), "voltage and breaker, such as 230/13")
+    return HouseRules(
+        voltage_v=int(supply[0]), breaker_a=int(supply[1]), units=_choice(form, "units", UnitSystem),  # type: ignore[arg-type]
+        planned_share=number(form.get("planned_percent", "80"), "planned_percent", "%") / 100.0,
+        scrim_school=_choice(form, "scrim_school", ScrimSchool), ratio_school=_choice(form, "ratio_school", RatioSchool),  # type: ignore[arg-type]
+        receptor=_choice(form, "receptor", Receptor))  # type: ignore[arg-type]
+
+
+def read_version(form: Mapping[str, str]) -> int:
+    """The version that a form was made from. Raises: BadValue."""
+    text = form.get("version", "")
+    if not text.isdecimal() or len(text) > 15:
+        raise BadValue("version", repr(text)[:40], "the number that the form came with")
+    return int(text)
+
+
+def typed_from(rules: HouseRules, name: str, places: str) -> dict[str, str]:
+    """What stands in the form of a job that exists."""
+    return {"name": name, "places": places, "supply": f"{rules.voltage_v}/{rules.breaker_a}", "units": rules.units.value,
+            "planned_percent": f"{rules.planned_share * 100:g}", "scrim_school": rules.scrim_school.value,
+            "ratio_school": rules.ratio_school.value, "receptor": rules.receptor.value}

@@ -1,0 +1,114 @@
+"""The sentence, the list, one fit compared, and into the bucket."""
+
+from urllib.parse import urlencode
+
+from flask import Blueprint, g, render_template, request, url_for
+from flask_login import login_required
+from werkzeug.wrappers import Response
+
+from iron_bucket.core.errors import BadValue
+from iron_bucket.core.jobs.house_rules import HouseRules
+from iron_bucket.core.selection.ranking import WANTED_RESERVE_STOPS, WASTE_FROM_STOPS, SortBy, Weights
+from iron_bucket.desk import bench as desk_bench
+from iron_bucket.desk import bucket as desk_bucket
+from iron_bucket.desk import jobs as desk_jobs
+from iron_bucket.desk import pick as desk
+from iron_bucket.web.jobs.routes import open_for_page
+from iron_bucket.web.pick.forms import TECHNOLOGY_GROUPS, read_need, read_sort, starting_words, words_of
+from iron_bucket.web.shared.pictures.staircase import Staircase, staircase
+from iron_bucket.web.shared.reply import after_change, reply, wants_fragment
+from iron_bucket.web.shared.request_session import person_id
+
+bp = Blueprint("pick", __name__, template_folder="templates")
+VIEW = {"page": "pick/page.html", "fragment": "pick/_answer.html"}
+
+
+def _rules() -> HouseRules:
+    return g.job.rules if g.job else HouseRules(units=g.units)
+
+
+def _words() -> dict[str, str]:
+    """What the sentence says: the address where it says anything, else the starting words."""
+    given = {key: value for key, value in request.values.items() if key in starting_words(_rules(), g.units)}
+    return starting_words(_rules(), g.units) | given
+
+
+def _large(row: desk.FitView) -> Staircase:
+    return staircase(row.chain, g.units, width=500, height=186, top=26, foot=56)
+
+
+def _small(row: desk.FitView) -> Staircase:
+    return staircase(row.chain, g.units, width=92, height=22, top=2, foot=2)
+
+
+def _address(endpoint: str, words: dict[str, str]) -> str:
+    """An address of this station that holds a sentence."""
+    where = url_for(f"pick.{endpoint}in_job", job_id=g.job.job_id) if g.job else url_for(f"pick.{endpoint}anywhere")
+    return f"{where}?{urlencode(words)}"
+
+
+def _page() -> tuple[str, int]:
+    words = _words()
+    shelf = desk_bench.shelf(g.session)
+    jobs = () if g.job or wants_fragment() else tuple(job for job in desk_jobs.list_jobs(g.session, person_id()) if not job.is_archived)
+    context = {"words": words, "batteries": shelf.gear.batteries, "groups": list(TECHNOLOGY_GROUPS), "sorts": list(SortBy), "jobs": jobs,
+               "weights": Weights(), "reserve": WANTED_RESERVE_STOPS, "waste_from": WASTE_FROM_STOPS, "per_head": desk.PER_HEAD,
+               "large": _large, "small": _small, "address": _address, "words_of": lambda need: words_of(need, words, g.units)}
+    try:
+        need = read_need(words, shelf.gear, _rules(), g.units)
+    except BadValue as bad:
+        return reply(**VIEW, status=422, bad=bad, answer=None, **context)
+    answer = desk.answer(g.session, need, read_sort(words), g.units)
+    return reply(**VIEW, bad=None, answer=answer, **context)
+
+
+@bp.get("/pick")
+@login_required
+def anywhere() -> tuple[str, int]:
+    """Pick with no job."""
+    return _page()
+
+
+@bp.get("/jobs/<int:job_id>/pick")
+@login_required
+def in_job(job_id: int) -> tuple[str, int]:
+    """Pick for a job."""
+    open_for_page(job_id)
+    return _page()
+
+
+def _compared() -> tuple[str, int]:
+    words = _words()
+    need = read_need(words, desk_bench.shelf(g.session).gear, _rules(), g.units)
+    rows = desk.compare(g.session, need, tuple(request.args.getlist("with")))
+    return render_template("pick/compare.html", rows=rows, words=words, need=need, large=_large, address=_address,
+                           too_many=len(request.args.getlist("with")) > desk.MOST_COMPARED), 200
+
+
+@bp.get("/pick/compare")
+@login_required
+def compare_anywhere() -> tuple[str, int]:
+    """Up to three fits side by side."""
+    return _compared()
+
+
+@bp.get("/jobs/<int:job_id>/pick/compare")
+@login_required
+def compare_in_job(job_id: int) -> tuple[str, int]:
+    """The same within a job."""
+    open_for_page(job_id)
+    return _compared()
+
+
+@bp.post("/pick/bucket")
+@login_required
+def into_bucket() -> Response | str | tuple[str, int]:
+    """Put one fit into a job's bucket, with a note what it is for."""
+    form = request.form
+    number = form.get("job_id", "")
+    if not number.isdecimal() or len(number) > 15:
+        raise BadValue("job", repr(number)[:40], "one of your jobs")
+    job = open_for_page(int(number))
+    need = read_need(_words(), desk_bench.shelf(g.session).gear, job.rules, g.units)
+    view = desk_bucket.put_in(g.session, person_id(), job.job_id, need, form.get("key", ""), form.get("purpose", ""))
+    return after_change(url_for("bucket.contents", job_id=job.job_id), fragment="pick/_put.html", job=view.job, name=view.branches[-1].entry.item.name)

@@ -1,0 +1,1 @@
+"""What every station's pages share: layout, filters, guards, pictures, keys."""

@@ -1,0 +1,25 @@
+"""The blueprint of the shared layout: its templates, and the two switches that every page carries."""
+
+from flask import Blueprint, redirect, request
+from werkzeug.wrappers import Response
+
+from iron_bucket.core.quantities.units import UnitSystem
+from iron_bucket.web.shared.preferences import LIGHTS, keep
+from iron_bucket.web.shared.reply import back_to
+
+bp = Blueprint("shared", __name__, template_folder="templates")
+
+
+@bp.post("/light")
+def switch_light() -> Response:
+    """Enamel or dim, kept in a cookie."""
+    light = request.form.get("light", "")
+    return keep(redirect(back_to()), "light", light if light in LIGHTS else LIGHTS[0])
+
+
+@bp.post("/units")
+def switch_units() -> Response:
+    """Metric or imperial for pages without a job, kept in a cookie."""
+    units = request.form.get("units", "")
+    known = [each.value for each in UnitSystem]
+    return keep(redirect(back_to()), "units", units if units in known else known[0])

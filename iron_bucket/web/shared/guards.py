@@ -1,0 +1,27 @@
+"""Guards of every page: CSRF tokens, a strict content policy, a limit on sign-in tries."""
+
+from flask import Flask
+from flask_limiter import Limiter
+from flask_limiter.util import get_remote_address
+from flask_wtf.csrf import CSRFProtect
+from werkzeug.wrappers import Response
+
+POLICY = "default-src 'self'; object-src 'none'; base-uri 'none'; frame-ancestors 'none'; form-action 'self'"
+#: Counted in each process; behind several, one address gets so many tries with each.
+limiter = Limiter(get_remote_address)
+
+
+def attach(app: Flask) -> None:
+    """Switch them on."""
+    CSRFProtect(app)
+    limiter.init_app(app)
+
+    @app.after_request
+    def guard(answer: Response) -> Response:
+        answer.headers["Content-Security-Policy"] = POLICY
+        answer.headers["X-Content-Type-Options"] = "nosniff"
+        answer.headers["Referrer-Policy"] = "same-origin"
+        if answer.mimetype == "text/html":
+            answer.headers["Cache-Control"] = "no-store"
+            answer.vary.add("HX-Request-Type")
+        return answer

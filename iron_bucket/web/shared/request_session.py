@@ -1,0 +1,45 @@
+"""One database session a request, closed whatever happens; and who is signed in."""
+
+from flask import Flask, g
+from flask_login import LoginManager, UserMixin, current_user
+from sqlalchemy.orm import Session, sessionmaker
+
+from iron_bucket.desk import people
+
+
+class SignedIn(UserMixin):
+    """A person as Flask-Login wants them."""
+
+    def __init__(self, person: people.Person) -> None:
+        self.person = person
+
+    def get_id(self) -> str:
+        """What the signed cookie holds."""
+        return str(self.person.person_id)
+
+
+def attach(app: Flask, sessions: "sessionmaker[Session]") -> None:
+    """Open and close sessions, and load who is signed in."""
+    login = LoginManager(app)
+    login.login_view = "account.sign_in"
+    login.login_message = ""
+
+    @app.before_request
+    def open_session() -> None:
+        g.session = sessions()
+
+    @app.teardown_request
+    def close_session(error: BaseException | None) -> None:
+        session = g.pop("session", None)
+        if session is not None:
+            session.close()
+
+    @login.user_loader
+    def load(person_id: str) -> SignedIn | None:
+        person = people.person_of(g.session, int(person_id)) if person_id.isdecimal() else None
+        return SignedIn(person) if person else None
+
+
+def person_id() -> int:
+    """The number of who is signed in; only behind ``login_required``."""
+    return int(current_user.person.person_id)
