@@ -54,7 +54,9 @@ def _require_free(host: str, port: int) -> None:
         try:
             probe.bind((host, port))
         except OSError as taken:
-            raise click.ClickException(f"{host}:{port} cannot be used ({taken.strerror}); choose another with --port") from taken
+            raise click.ClickException(
+                f"{host}:{port} cannot be used ({taken.strerror}); choose another with --port"
+            ) from taken
 
 
 @contextlib.contextmanager
@@ -78,14 +80,41 @@ def _secret_key() -> str:
 
 
 def _serve(host: str, port: int, url: str) -> None:
-    environment = {**os.environ, "IRON_BUCKET_DATABASE_URL": url, "IRON_BUCKET_SECRET_KEY": _secret_key(), "IRON_BUCKET_DEMO": "yes"}
+    environment = {
+        **os.environ,
+        "IRON_BUCKET_DATABASE_URL": url,
+        "IRON_BUCKET_SECRET_KEY": _secret_key(),
+        "IRON_BUCKET_DEMO": "yes",
+    }
     server = subprocess.Popen(
-        [sys.executable, "-m", "granian", "--interface", "wsgi", "--host", host, "--port", str(port), "--workers", str(WORKERS),
-         "--blocking-threads", str(BLOCKING_THREADS), "--no-access-log", "--log-level", "warning", "iron_bucket.web.wsgi:app"],
-        env=environment, cwd=ROOT, start_new_session=True)
+        [
+            sys.executable,
+            "-m",
+            "granian",
+            "--interface",
+            "wsgi",
+            "--host",
+            host,
+            "--port",
+            str(port),
+            "--workers",
+            str(WORKERS),
+            "--blocking-threads",
+            str(BLOCKING_THREADS),
+            "--no-access-log",
+            "--log-level",
+            "warning",
+            "iron_bucket.web.wsgi:app",
+        ],
+        env=environment,
+        cwd=ROOT,
+        start_new_session=True,
+    )
     try:
         _wait_until_served(server, host, port)
-        click.echo(f"Iron Bucket is at http://{host}:{port}\nsign in as {DEMO_SIGN_IN}, password {DEMO_PASSWORD}\nCtrl-C stops it")
+        click.echo(
+            f"Iron Bucket is at http://{host}:{port}\nsign in as {DEMO_SIGN_IN}, password {DEMO_PASSWORD}\nCtrl-C stops it"
+        )
         server.wait()
     finally:
         _stop(server)

@@ -19,10 +19,26 @@ from iron_bucket.core.quantities import typed as read
 @click.option("--angle", callback=typed("--angle", read.number), help="Shutter angle in degrees, with --fps.")
 @click.option("--fps", callback=typed("--fps", read.number), help="Frames a second.")
 @click.option("--nd", callback=typed("--nd", read.stops), help="Filters in stops (2), or as a density (ND0.6).")
-@click.option("--meter", type=click.Choice([each.value for each in Receptor]), default=Receptor.DOME.value, show_default=True, help="The meter's receptor.")
-@click.option("--lux", callback=typed("--lux", read.illuminance_lx), help="The level there is; then leave one of the others out.")
-def exposure(t_stop: float | None, iso: float | None, shutter: float | None, angle: float | None, fps: float | None, nd: float | None,
-             meter: str, lux: float | None) -> None:
+@click.option(
+    "--meter",
+    type=click.Choice([each.value for each in Receptor]),
+    default=Receptor.DOME.value,
+    show_default=True,
+    help="The meter's receptor.",
+)
+@click.option(
+    "--lux", callback=typed("--lux", read.illuminance_lx), help="The level there is; then leave one of the others out."
+)
+def exposure(
+    t_stop: float | None,
+    iso: float | None,
+    shutter: float | None,
+    angle: float | None,
+    fps: float | None,
+    nd: float | None,
+    meter: str,
+    lux: float | None,
+) -> None:
     """Lux from camera, or the missing figure of the camera from lux. Prints JSON."""
     with plain_refusals():
         if shutter is not None and angle is not None:
@@ -31,30 +47,58 @@ def exposure(t_stop: float | None, iso: float | None, shutter: float | None, ang
             raise BadValue("--fps", "missing", "frames a second, since the shutter is given as an angle")
         time_s = exposure_time_s(angle_deg=angle, fps=fps) if angle is not None and fps is not None else shutter
         receptor = Receptor(meter)
-        found = _level(t_stop, iso, time_s, nd, receptor) if lux is None else _solved(lux, t_stop, iso, time_s, nd, fps, receptor)
+        found = (
+            _level(t_stop, iso, time_s, nd, receptor)
+            if lux is None
+            else _solved(lux, t_stop, iso, time_s, nd, fps, receptor)
+        )
     click.echo(json.dumps(found, allow_nan=False))
 
 
-def _level(t_stop: float | None, iso: float | None, time_s: float | None, nd: float | None, receptor: Receptor) -> dict[str, float]:
+def _level(
+    t_stop: float | None, iso: float | None, time_s: float | None, nd: float | None, receptor: Receptor
+) -> dict[str, float]:
     if t_stop is None or iso is None or time_s is None:
-        missing = [name for name, value in (("--t-stop", t_stop), ("--iso", iso), ("--shutter", time_s)) if value is None]
+        missing = [
+            name for name, value in (("--t-stop", t_stop), ("--iso", iso), ("--shutter", time_s)) if value is None
+        ]
         raise BadValue(missing[0], "missing", "a value, or --lux to solve for it")
-    return {"illuminance_lx": incident.illuminance_lx(Camera(t_stop=t_stop, iso=iso, time_s=time_s, filter_stops=nd or 0.0), receptor)}
+    return {
+        "illuminance_lx": incident.illuminance_lx(
+            Camera(t_stop=t_stop, iso=iso, time_s=time_s, filter_stops=nd or 0.0), receptor
+        )
+    }
 
 
-def _solved(lux: float, t_stop: float | None, iso: float | None, time_s: float | None, nd: float | None, fps: float | None,
-            receptor: Receptor) -> dict[str, float]:
+def _solved(
+    lux: float,
+    t_stop: float | None,
+    iso: float | None,
+    time_s: float | None,
+    nd: float | None,
+    fps: float | None,
+    receptor: Receptor,
+) -> dict[str, float]:
     """The one figure left out; filters where the other three are there."""
     filters = nd or 0.0
     match (t_stop, iso, time_s):
         case (None, float(), float()):
-            return {"t_stop": incident.t_stop_for(lux, iso=iso, time_s=time_s, filter_stops=filters, receptor=receptor), "illuminance_lx": lux}
+            return {
+                "t_stop": incident.t_stop_for(lux, iso=iso, time_s=time_s, filter_stops=filters, receptor=receptor),
+                "illuminance_lx": lux,
+            }
         case (float(), None, float()):
-            return {"iso": incident.iso_for(lux, t_stop=t_stop, time_s=time_s, filter_stops=filters, receptor=receptor), "illuminance_lx": lux}
+            return {
+                "iso": incident.iso_for(lux, t_stop=t_stop, time_s=time_s, filter_stops=filters, receptor=receptor),
+                "illuminance_lx": lux,
+            }
         case (float(), float(), None):
             wanted_s = incident.time_s_for(lux, t_stop=t_stop, iso=iso, filter_stops=filters, receptor=receptor)
             angle = {"angle_deg": shutter_angle_deg(time_s=wanted_s, fps=fps)} if fps is not None else {}
             return {"shutter_s": wanted_s, **angle, "illuminance_lx": lux}
         case (float(), float(), float()) if nd is None:
-            return {"nd_stops": incident.filter_stops_for(lux, t_stop=t_stop, iso=iso, time_s=time_s, receptor=receptor), "illuminance_lx": lux}
+            return {
+                "nd_stops": incident.filter_stops_for(lux, t_stop=t_stop, iso=iso, time_s=time_s, receptor=receptor),
+                "illuminance_lx": lux,
+            }
     raise BadValue("--lux", f"{lux:g}", "exactly one of --t-stop, --iso, --shutter (or --angle) and --nd left out")

@@ -17,9 +17,27 @@ from iron_bucket.formats.picked_json import picked_json
 
 @click.command()
 @click.argument("need_file", type=click.Path(path_type=Path), metavar="NEED.json")
-@click.option("--gear", "gear_file", type=click.Path(path_type=Path), metavar="GEAR.json", help="The bench; the demo's where it is left out.")
-@click.option("--sort", "sort_by", type=click.Choice([each.value for each in SortBy]), default=SortBy.RANK.value, show_default=True)
-@click.option("--limit", type=click.IntRange(min=1), default=100, show_default=True, help="How many fits and how many passed over are listed.")
+@click.option(
+    "--gear",
+    "gear_file",
+    type=click.Path(path_type=Path),
+    metavar="GEAR.json",
+    help="The bench; the demo's where it is left out.",
+)
+@click.option(
+    "--sort",
+    "sort_by",
+    type=click.Choice([each.value for each in SortBy]),
+    default=SortBy.RANK.value,
+    show_default=True,
+)
+@click.option(
+    "--limit",
+    type=click.IntRange(min=1),
+    default=100,
+    show_default=True,
+    help="How many fits and how many passed over are listed.",
+)
 @click.option("--all", "list_all", is_flag=True, help="List every one of both, however many.")
 @click.option("--json", "as_json", is_flag=True, help="JSON is printed in any case.")
 def pick(need_file: Path, gear_file: Path | None, sort_by: str, limit: int, list_all: bool, as_json: bool) -> None:

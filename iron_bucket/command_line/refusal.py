@@ -22,7 +22,9 @@ def plain_refusals() -> Iterator[None]:
         raise click.ClickException(str(bad)) from bad
 
 
-def typed(field: str, reader: Callable[[str, str], T]) -> Callable[[click.Context, click.Parameter, str | None], T | None]:
+def typed(
+    field: str, reader: Callable[[str, str], T]
+) -> Callable[[click.Context, click.Parameter, str | None], T | None]:
     """A click callback that reads an option with one of the core's readers."""
 
     def read(context: click.Context, parameter: click.Parameter, value: str | None) -> T | None:

@@ -12,7 +12,9 @@ _HERE = Path(__file__).parent
 
 def demo_gear() -> Gear:
     """All of the demo's gear."""
-    return read_gear_tables({table.stem: table.read_text(encoding="utf-8") for table in sorted((_HERE / "gear").glob("*.csv"))})
+    return read_gear_tables(
+        {table.stem: table.read_text(encoding="utf-8") for table in sorted((_HERE / "gear").glob("*.csv"))}
+    )
 
 
 def demo_jobs() -> list[dict[str, Any]]:

@@ -12,7 +12,7 @@ from iron_bucket.core.bench.gear import Gear
 from iron_bucket.core.bench.head import Head, MainsRange, Technology
 from iron_bucket.core.checks import require_word
 from iron_bucket.core.errors import BadValue
-from iron_bucket.core.figure import Figure, Origin
+from iron_bucket.core.figure import TRUST, Figure, Origin
 from iron_bucket.core.photometry.lumens import lumens
 from iron_bucket.core.photometry.luminaire import Luminaire
 from iron_bucket.core.power.load import Draw, DrawCurve
@@ -66,8 +66,11 @@ def load_gear(session: Session, gear: Gear) -> int:
     """Put gear on an empty shelf; gives how many pieces. On one that holds anything it does nothing."""
     if gear_stamp(session)[0]:
         return 0
-    rows = [GearRow(kind=kind, slug=item.slug, item=each.write(item), changed_at=now())
-            for kind, each in GEAR_KINDS.items() for item in getattr(gear, kind)]
+    rows = [
+        GearRow(kind=kind, slug=item.slug, item=each.write(item), changed_at=now())
+        for kind, each in GEAR_KINDS.items()
+        for item in getattr(gear, kind)
+    ]
     session.add_all(rows)
     return len(rows)
 
@@ -102,14 +105,20 @@ def take_in_file(session: Session, data: bytes, file_name: str, wish: UploadWish
     slug = _free_slug(session, name)
     head, configuration = _head(slug, name, luminaire, wish), _configuration(slug, file_name, luminaire, wish)
     for kind, item, mark in (("heads", head, None), ("configurations", configuration, digest)):
-        session.add(GearRow(kind=kind, slug=item.slug, item=GEAR_KINDS[kind].write(item), digest=mark, changed_at=now()))
+        session.add(
+            GearRow(kind=kind, slug=item.slug, item=GEAR_KINDS[kind].write(item), digest=mark, changed_at=now())
+        )
     return slug
 
 
 def _free_slug(session: Session, name: str) -> str:
     base = re.sub(r"[^a-z0-9]+", "-", name.lower()).strip("-")[:60] or "lamp"
     taken = slugs_like(session, base)
-    return next(slug for number in range(1, len(taken) + 3) if (slug := base if number == 1 else f"{base}-{number}") not in taken)
+    return next(
+        slug
+        for number in range(1, len(taken) + 3)
+        if (slug := base if number == 1 else f"{base}-{number}") not in taken
+    )
 
 
 def _head(slug: str, name: str, luminaire: Luminaire, wish: UploadWish) -> Head:
@@ -118,25 +127,48 @@ def _head(slug: str, name: str, luminaire: Luminaire, wish: UploadWish) -> Head:
         raise BadValue("watts", "missing in the file", "the watts that the lamp draws, typed beside the file")
     is_led = wish.technology.is_led
     return Head(
-        slug=slug, name=name[:120], maker=luminaire.maker, weight_kg=wish.weight_kg, day_price=wish.day_price, owned=wish.owned,
-        technology=wish.technology, lumens=Figure(value=lumens(luminaire.distribution), origin=Origin.CLAIMED),
-        draw=Draw(full_w=Figure(value=watts, origin=Origin.CLAIMED), idle_w=0.0, power_factor=0.95 if is_led else 1.0,
-                  curve=DrawCurve.FILAMENT if wish.technology is Technology.TUNGSTEN else DrawCurve.ELECTRONIC),
-        lowest_cct_k=wish.cct_k, highest_cct_k=wish.cct_k, lowest_level=0.01 if is_led or wish.technology is Technology.TUNGSTEN else 1.0,
-        mains=MainsRange(low_v=100, high_v=240), is_hot=wish.technology in _HOT)
+        slug=slug,
+        name=name[:120],
+        maker=luminaire.maker,
+        weight_kg=wish.weight_kg,
+        day_price=wish.day_price,
+        owned=wish.owned,
+        technology=wish.technology,
+        lumens=Figure(value=lumens(luminaire.distribution), origin=Origin.CLAIMED),
+        draw=Draw(
+            full_w=Figure(value=watts, origin=Origin.CLAIMED),
+            idle_w=0.0,
+            power_factor=0.95 if is_led else 1.0,
+            curve=DrawCurve.FILAMENT if wish.technology is Technology.TUNGSTEN else DrawCurve.ELECTRONIC,
+        ),
+        lowest_cct_k=wish.cct_k,
+        highest_cct_k=wish.cct_k,
+        lowest_level=0.01 if is_led or wish.technology is Technology.TUNGSTEN else 1.0,
+        mains=MainsRange(low_v=100, high_v=240),
+        is_hot=wish.technology in _HOT,
+    )
 
 
 def _configuration(slug: str, file_name: str, luminaire: Luminaire, wish: UploadWish) -> Configuration:
     width, height = (side or POINT_OPENING_M for side in luminaire.opening_m)
     shape = FaceShape.DISC if luminaire.is_round or 0.0 in luminaire.opening_m else FaceShape.RECTANGLE
-    return Configuration(slug=f"{slug}.file", name=f"as in {file_name[:80]}", maker=luminaire.maker, weight_kg=0.01, owned=wish.owned, head_slug=slug,
-                         distribution=luminaire.distribution, lumens=lumens(luminaire.distribution),
-                         face=EmittingFace(shape=shape, width_m=width, height_m=height), origin=Origin.CLAIMED)
+    return Configuration(
+        slug=f"{slug}.file",
+        name=f"as in {file_name[:80]}",
+        maker=luminaire.maker,
+        weight_kg=0.01,
+        owned=wish.owned,
+        head_slug=slug,
+        distribution=luminaire.distribution,
+        lumens=lumens(luminaire.distribution),
+        face=EmittingFace(shape=shape, width_m=width, height_m=height),
+        origin=Origin.CLAIMED,
+    )
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class HeadView:
-    """One head with its configurations."""
+    """One head with its configurations, the best proven first."""
 
     head: Head
     configurations: tuple[Configuration, ...]
@@ -149,4 +181,12 @@ def open_head(session: Session, slug: str) -> HeadView:
     head = next((each for each in gear.heads if each.slug == slug), None)
     if head is None:
         raise NotFound("there is no such head on the bench")
-    return HeadView(head=head, configurations=tuple(each for each in gear.configurations if each.head_slug == slug))
+    return HeadView(
+        head=head,
+        configurations=tuple(
+            sorted(
+                (each for each in gear.configurations if each.head_slug == slug),
+                key=lambda each: TRUST.index(each.origin),
+            )
+        ),
+    )

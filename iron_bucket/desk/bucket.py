@@ -50,10 +50,16 @@ def _view(session: Session, row: JobRow) -> BucketView:
     change = last_change(session, row.id)
     entries = entries_of(lines)
     known = {entry.entry_id for entry in entries}
-    branches = tuple(Branch(entry=entry, hanging=tuple(each for each in entries if each.parent_id == entry.entry_id))
-                     for entry in entries if entry.parent_id not in known)
-    return BucketView(job=view_of(row, lines, crew_names(session, [row.id])[row.id], change.text if change else None),
-                      entries=entries, branches=branches)
+    branches = tuple(
+        Branch(entry=entry, hanging=tuple(each for each in entries if each.parent_id == entry.entry_id))
+        for entry in entries
+        if entry.parent_id not in known
+    )
+    return BucketView(
+        job=view_of(row, lines, crew_names(session, [row.id])[row.id], change.text if change else None),
+        entries=entries,
+        branches=branches,
+    )
 
 
 @one_transaction
@@ -77,7 +83,9 @@ def put_in(session: Session, person_id: int, job_id: int, need: Need, key: str, 
     before = snapshot(lines)
     first = max((line.number for line in lines), default=0) + 1
     for offset, line in enumerate(_lines(shelf, need, fit, purpose.strip())):
-        session.add(BucketLineRow(job_id=job_id, number=first + offset, parent_number=first if offset else None, **line))
+        session.add(
+            BucketLineRow(job_id=job_id, number=first + offset, parent_number=first if offset else None, **line)
+        )
     record(session, row, person_id, "bucket", f"put {fit.head.name} in the bucket", before)
     session.flush()
     return _view(session, row)
@@ -86,13 +94,23 @@ def put_in(session: Session, person_id: int, job_id: int, need: Need, key: str, 
 def _lines(shelf: Shelf, need: Need, fit: Fit, purpose: str) -> list[dict[str, Any]]:
     """The head first, then what hangs on it: optic, sheets, front, stands, batteries."""
     on_battery = isinstance(need.feed, BatteryFeed)
-    lines = [_line("heads", fit.head, purpose=purpose, level=fit.level, fed_from=(FedFrom.BATTERY if on_battery else FedFrom.MAINS).value,
-                   setting=fit.configuration.name)]
+    lines = [
+        _line(
+            "heads",
+            fit.head,
+            purpose=purpose,
+            level=fit.level,
+            fed_from=(FedFrom.BATTERY if on_battery else FedFrom.MAINS).value,
+            setting=fit.configuration.name,
+        )
+    ]
     if fit.configuration.weight_kg >= LIGHTEST_OPTIC_KG:  # a focus setting weighs nothing and is not brought
         lines.append(_line("configurations", fit.configuration))
     lines += [_line("sheets", sheet) for sheet in fit.sheets]
     for part in fit.front.parts:
-        area = fit.front.frame.width_m * fit.front.frame.height_m if isinstance(part, Cloth) and fit.front.frame else 1.0
+        area = (
+            fit.front.frame.width_m * fit.front.frame.height_m if isinstance(part, Cloth) and fit.front.frame else 1.0
+        )
         lines.append(_line(_kind_of(shelf, part), part, area_m2=area))
     standing = fit.front.frame or fit.front.board
     on_head_kg = fit.weight_kg - sum(part.weight_kg for part in (fit.front.frame, fit.front.board) if part)
@@ -104,14 +122,33 @@ def _lines(shelf: Shelf, need: Need, fit: Fit, purpose: str) -> list[dict[str, A
     return lines
 
 
-def _line(kind: str, item: Item, *, quantity: int = 1, purpose: str = "", level: float = 1.0, fed_from: str = "mains",
-          area_m2: float = 1.0, setting: str = "") -> dict[str, Any]:
-    return {"kind": kind, "item": GEAR_KINDS[kind].write(item), "quantity": quantity, "purpose": purpose, "level": level,
-            "fed_from": fed_from, "area_m2": area_m2, "setting": setting}
+def _line(
+    kind: str,
+    item: Item,
+    *,
+    quantity: int = 1,
+    purpose: str = "",
+    level: float = 1.0,
+    fed_from: str = "mains",
+    area_m2: float = 1.0,
+    setting: str = "",
+) -> dict[str, Any]:
+    return {
+        "kind": kind,
+        "item": GEAR_KINDS[kind].write(item),
+        "quantity": quantity,
+        "purpose": purpose,
+        "level": level,
+        "fed_from": fed_from,
+        "area_m2": area_m2,
+        "setting": setting,
+    }
 
 
 def _stand_lines(shelf: Shelf, *, payload_kg: float, spigot_mm: float) -> list[dict[str, Any]]:
-    stand = lightest_stand(shelf.gear.stands, payload_kg=payload_kg, spigot_mm=spigot_mm, height_m=TYPICAL_LAMP_HEIGHT_M)
+    stand = lightest_stand(
+        shelf.gear.stands, payload_kg=payload_kg, spigot_mm=spigot_mm, height_m=TYPICAL_LAMP_HEIGHT_M
+    )
     return [_line("stands", stand)] if stand else []
 
 
@@ -136,7 +173,9 @@ def set_quantity(session: Session, person_id: int, job_id: int, version: int, nu
         raise BadValue("quantity", quantity, f"1 to {MOST_OF_ONE_THING}; to have none, take it out")
     before = snapshot(lines)
     if line.quantity != quantity:
-        record(session, row, person_id, "bucket", f"made it {quantity} × {line.item['name']} (was {line.quantity})", before)
+        record(
+            session, row, person_id, "bucket", f"made it {quantity} × {line.item['name']} (was {line.quantity})", before
+        )
         line.quantity = quantity
     session.flush()
     return _view(session, row)

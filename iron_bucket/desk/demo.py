@@ -39,7 +39,9 @@ def load_demo(session: Session) -> bool:
 def best_key(ready: Shelf, need: Need, head_slug: str) -> str:
     """The best fit of one head. Raises: NotFound where that head does not fit."""
     picked = pick(ready.packed, need)
-    place = next((place for place, row in enumerate(picked.fits.row) if picked.bench.heads[row].slug == head_slug), None)
+    place = next(
+        (place for place, row in enumerate(picked.fits.row) if picked.bench.heads[row].slug == head_slug), None
+    )
     if place is None:
         raise NotFound(f"{head_slug} does not fit this need")
     return candidate_key(picked, picked.fits.candidate(place))

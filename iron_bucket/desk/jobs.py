@@ -43,15 +43,31 @@ class JobView:
 def rules_from(stored: dict[str, Any]) -> HouseRules:
     """House rules from their stored form."""
     return HouseRules(
-        voltage_v=stored["voltage_v"], breaker_a=stored["breaker_a"], units=UnitSystem(stored["units"]), planned_share=stored["planned_share"],
-        scrim_school=ScrimSchool(stored["scrim_school"]), ratio_school=RatioSchool(stored["ratio_school"]), receptor=Receptor(stored["receptor"]))
+        voltage_v=stored["voltage_v"],
+        breaker_a=stored["breaker_a"],
+        units=UnitSystem(stored["units"]),
+        planned_share=stored["planned_share"],
+        scrim_school=ScrimSchool(stored["scrim_school"]),
+        ratio_school=RatioSchool(stored["ratio_school"]),
+        receptor=Receptor(stored["receptor"]),
+    )
 
 
 def view_of(row: JobRow, lines: list[BucketLineRow], crew: list[str], undo_text: str | None = None) -> JobView:
     """A finished view of a job, its bucket summed up."""
     rules = rules_from(row.rules)
-    return JobView(job_id=row.id, name=row.name, places=row.places, rules=rules, version=row.version, is_archived=row.is_archived,
-                   crew=tuple(crew), changed_at=row.changed_at, totals=totals_of(entries_of(lines), rules), undo_text=undo_text)
+    return JobView(
+        job_id=row.id,
+        name=row.name,
+        places=row.places,
+        rules=rules,
+        version=row.version,
+        is_archived=row.is_archived,
+        crew=tuple(crew),
+        changed_at=row.changed_at,
+        totals=totals_of(entries_of(lines), rules),
+        undo_text=undo_text,
+    )
 
 
 def held_job(session: Session, person_id: int, job_id: int, version: int | None = None) -> JobRow:
@@ -68,7 +84,11 @@ def record(session: Session, row: JobRow, person_id: int, subject: str, text: st
     """Note a change, so that it can be undone, and count the version up."""
     row.version += 1
     row.changed_at = now()
-    session.add(ChangeRow(job_id=row.id, person_id=person_id, subject=subject, text=text[:300], before=before, made_at=row.changed_at))
+    session.add(
+        ChangeRow(
+            job_id=row.id, person_id=person_id, subject=subject, text=text[:300], before=before, made_at=row.changed_at
+        )
+    )
 
 
 @one_transaction
@@ -90,7 +110,9 @@ def open_job(session: Session, person_id: int, job_id: int) -> JobView:
     if row is None:
         raise NotFound("there is no such job on your list")
     change = last_change(session, job_id)
-    return view_of(row, lines_of(session, [job_id]), crew_names(session, [job_id])[job_id], change.text if change else None)
+    return view_of(
+        row, lines_of(session, [job_id]), crew_names(session, [job_id])[job_id], change.text if change else None
+    )
 
 
 def _name(name: str) -> str:
@@ -109,7 +131,15 @@ def _places(places: str) -> str:
 @one_transaction
 def create_job(session: Session, person_id: int, name: str, places: str, rules: HouseRules) -> int:
     """A new job with this person as its crew; gives its number."""
-    row = JobRow(name=_name(name), places=_places(places), rules=asdict(rules), version=1, is_archived=False, created_at=now(), changed_at=now())
+    row = JobRow(
+        name=_name(name),
+        places=_places(places),
+        rules=asdict(rules),
+        version=1,
+        is_archived=False,
+        created_at=now(),
+        changed_at=now(),
+    )
     session.add(row)
     session.flush()
     session.add(CrewRow(job_id=row.id, person_id=person_id))
@@ -121,7 +151,9 @@ def _job_before(row: JobRow) -> dict[str, Any]:
 
 
 @one_transaction
-def change_job(session: Session, person_id: int, job_id: int, version: int, name: str, places: str, rules: HouseRules) -> None:
+def change_job(
+    session: Session, person_id: int, job_id: int, version: int, name: str, places: str, rules: HouseRules
+) -> None:
     """Rename and set the rules. Raises: NotFound, ChangedMeanwhile, BadValue."""
     row = held_job(session, person_id, job_id, version)
     before = _job_before(row)

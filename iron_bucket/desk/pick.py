@@ -5,6 +5,7 @@ from dataclasses import dataclass
 from sqlalchemy.orm import Session
 
 from iron_bucket.core.cautions.rules import Caution, lamp_cautions
+from iron_bucket.core.quantities.units import UnitSystem
 from iron_bucket.core.selection.chain import Chain, chain_of
 from iron_bucket.core.selection.changes import Change, single_change
 from iron_bucket.core.selection.fit import Fit, candidate_of, fit_of
@@ -14,7 +15,6 @@ from iron_bucket.core.selection.pick import Candidate, PassedOver, Picked, pick,
 from iron_bucket.core.selection.ranking import SortBy
 from iron_bucket.core.selection.reasons import KINDS
 from iron_bucket.core.selection.wording import range_text, shortfall
-from iron_bucket.core.quantities.units import UnitSystem
 from iron_bucket.desk.bench import Shelf, shelf_in
 from iron_bucket.desk.errors import NotFound
 from iron_bucket.desk.transaction import one_transaction
@@ -70,29 +70,53 @@ def _view(picked: Picked, candidate: Candidate, ways: int = 1) -> FitView:
     fit = fit_of(picked, candidate, ways)
     chain = chain_of(picked.bench, picked.need, candidate, picked.found)
     parts = (*fit.sheets, *fit.front.parts)
-    return FitView(fit=fit, chain=chain, cautions=lamp_cautions(fit.head, parts, subject_lx=min(chain.steps[-1].illuminance_lx, picked.need.illuminance_lx)))
+    return FitView(
+        fit=fit,
+        chain=chain,
+        cautions=lamp_cautions(
+            fit.head, parts, subject_lx=min(chain.steps[-1].illuminance_lx, picked.need.illuminance_lx)
+        ),
+    )
 
 
 def pick_view(shelf: Shelf, need: Need, sort_by: SortBy, units: UnitSystem) -> PickView:
     """Rank, spread over the heads, and put the rest in words."""
     picked = pick(shelf.packed, need)
     shown = spread(picked, sorted_fits(picked, sort_by), per_head=PER_HEAD)
-    rows = tuple(_view(picked, shown.candidate(place), int(shown.ways[place])) for place in range(min(ROWS, len(shown))))
+    rows = tuple(
+        _view(picked, shown.candidate(place), int(shown.ways[place])) for place in range(min(ROWS, len(shown)))
+    )
     return PickView(
-        need=need, tried=picked.tried, ways=picked.fitting, heads=len({picked.bench.heads[row].slug for row in picked.fits.row}), rows=rows,
-        reasons=_reasons(picked, units), near_misses=tuple(_near_miss(picked, each, units) for each in picked.near_misses),
-        measured_share=sum(row.fit.origin.value == "measured" for row in rows) / max(len(rows), 1))
+        need=need,
+        tried=picked.tried,
+        ways=picked.fitting,
+        heads=len({picked.bench.heads[row].slug for row in picked.fits.row}),
+        rows=rows,
+        reasons=_reasons(picked, units),
+        near_misses=tuple(_near_miss(picked, each, units) for each in picked.near_misses),
+        measured_share=sum(row.fit.origin.value == "measured" for row in rows) / max(len(rows), 1),
+    )
 
 
 def _reasons(picked: Picked, units: UnitSystem) -> tuple[ReasonView, ...]:
     counted = sorted(picked.tally.counts.items(), key=lambda each: -each[1])
-    return tuple(ReasonView(code=KINDS[reason].code, title=KINDS[reason].title, count=count,
-                            span=range_text(picked.need, reason, *picked.tally.ranges[reason], units)) for reason, count in counted)
+    return tuple(
+        ReasonView(
+            code=KINDS[reason].code,
+            title=KINDS[reason].title,
+            count=count,
+            span=range_text(picked.need, reason, *picked.tally.ranges[reason], units),
+        )
+        for reason, count in counted
+    )
 
 
 def _near_miss(picked: Picked, passed: PassedOver, units: UnitSystem) -> NearMissView:
-    return NearMissView(fit=fit_of(picked, passed.candidate), text=shortfall(picked, passed, units),
-                        change=single_change(picked.need, passed, units))
+    return NearMissView(
+        fit=fit_of(picked, passed.candidate),
+        text=shortfall(picked, passed, units),
+        change=single_change(picked.need, passed, units),
+    )
 
 
 @one_transaction

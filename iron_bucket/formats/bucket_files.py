@@ -10,8 +10,23 @@ from iron_bucket.formats.gear_rows import GEAR_KINDS
 
 FORMAT = "iron-bucket bucket"
 VERSION = 1
-_COLUMNS = ("quantity", "name", "maker", "kind", "hangs_on", "purpose", "setting", "level_percent", "fed_from", "owned",
-            "weight_kg", "mains_w", "battery_wh", "day_price_each", "slug")
+_COLUMNS = (
+    "quantity",
+    "name",
+    "maker",
+    "kind",
+    "hangs_on",
+    "purpose",
+    "setting",
+    "level_percent",
+    "fed_from",
+    "owned",
+    "weight_kg",
+    "mains_w",
+    "battery_wh",
+    "day_price_each",
+    "slug",
+)
 #: A spreadsheet takes a cell that begins so for a formula.
 _FORMULA_STARTS = ("=", "+", "-", "@", "\t", "\r")
 
@@ -28,23 +43,59 @@ def bucket_csv(entries: tuple[Entry, ...]) -> str:
     writer.writeheader()
     for entry in entries:
         row = _row(entry)
-        writer.writerow({**row, "name": _plain(row["name"]), "maker": _plain(row["maker"]), "purpose": _plain(entry.purpose), "setting": _plain(entry.setting),
-                         "hangs_on": _plain(names.get(entry.parent_id or 0, "")), "level_percent": f"{entry.level * 100:.3g}"})
+        writer.writerow(
+            {
+                **row,
+                "name": _plain(row["name"]),
+                "maker": _plain(row["maker"]),
+                "purpose": _plain(entry.purpose),
+                "setting": _plain(entry.setting),
+                "hangs_on": _plain(names.get(entry.parent_id or 0, "")),
+                "level_percent": f"{entry.level * 100:.3g}",
+            }
+        )
     return out.getvalue()
 
 
 def _row(entry: Entry) -> dict[str, Any]:
-    return {"quantity": entry.quantity, "name": entry.item.name, "maker": entry.item.maker, "kind": GEAR_KINDS[entry.kind].noun,
-            "purpose": entry.purpose, "setting": entry.setting, "fed_from": entry.fed_from.value if entry.kind == "heads" else "", "owned": entry.item.owned,
-            "weight_kg": round(entry.weight_kg, 3), "mains_w": round(entry.mains_w, 1), "battery_wh": round(entry.battery_wh, 1),
-            "day_price_each": entry.item.day_price, "slug": entry.item.slug}
+    return {
+        "quantity": entry.quantity,
+        "name": entry.item.name,
+        "maker": entry.item.maker,
+        "kind": GEAR_KINDS[entry.kind].noun,
+        "purpose": entry.purpose,
+        "setting": entry.setting,
+        "fed_from": entry.fed_from.value if entry.kind == "heads" else "",
+        "owned": entry.item.owned,
+        "weight_kg": round(entry.weight_kg, 3),
+        "mains_w": round(entry.mains_w, 1),
+        "battery_wh": round(entry.battery_wh, 1),
+        "day_price_each": entry.item.day_price,
+        "slug": entry.item.slug,
+    }
 
 
 def bucket_json(job_name: str, entries: tuple[Entry, ...], totals: Totals) -> dict[str, Any]:
     """Entries with what they hang on, and the totals with every caution's figure."""
     return {
-        "format": FORMAT, "version": VERSION, "job": job_name,
-        "entries": [{**_row(entry), "id": entry.entry_id, "hangs_on": entry.parent_id, "level": entry.level} for entry in entries],
-        "totals": {"heads": totals.heads, "mains_w": totals.mains_w, "mains_a": totals.mains_a, "planned_a": totals.planned_a,
-                   "battery_wh": totals.battery_wh, "weight_kg": totals.weight_kg, "day_price": totals.day_price},
-        "cautions": [{"code": each.code, "title": each.title, "trigger": each.trigger, "action": each.action} for each in totals.cautions]}
+        "format": FORMAT,
+        "version": VERSION,
+        "job": job_name,
+        "entries": [
+            {**_row(entry), "id": entry.entry_id, "hangs_on": entry.parent_id, "level": entry.level}
+            for entry in entries
+        ],
+        "totals": {
+            "heads": totals.heads,
+            "mains_w": totals.mains_w,
+            "mains_a": totals.mains_a,
+            "planned_a": totals.planned_a,
+            "battery_wh": totals.battery_wh,
+            "weight_kg": totals.weight_kg,
+            "day_price": totals.day_price,
+        },
+        "cautions": [
+            {"code": each.code, "title": each.title, "trigger": each.trigger, "action": each.action}
+            for each in totals.cautions
+        ],
+    }

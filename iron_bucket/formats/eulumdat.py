@@ -49,8 +49,12 @@ class _Lines:
     def numbers(self, first: int, count: int, what: str) -> Array:
         """``count`` lines of numbers; the count is checked before anything is made for it."""
         if first + count - 1 > len(self.lines):
-            raise FormatError(FORMAT, len(self.lines), f"the file ends inside {what}: {count:,} lines are declared, "
-                                                       f"{max(0, len(self.lines) - first + 1):,} are there")
+            raise FormatError(
+                FORMAT,
+                len(self.lines),
+                f"the file ends inside {what}: {count:,} lines are declared, "
+                f"{max(0, len(self.lines) - first + 1):,} are there",
+            )
         return np.array([self.number(first + offset, what) for offset in range(count)])
 
 
@@ -58,7 +62,9 @@ def read_eulumdat(data: bytes) -> Luminaire:
     """One file; of several lamp sets the first. Raises: FormatError with the line."""
     text = _Lines(lines_of(data, FORMAT))
     if len(text.lines) < _FIXED_LINES:
-        raise FormatError(FORMAT, len(text.lines), f"the file has {len(text.lines)} lines; a lamp needs at least {_FIXED_LINES}")
+        raise FormatError(
+            FORMAT, len(text.lines), f"the file has {len(text.lines)} lines; a lamp needs at least {_FIXED_LINES}"
+        )
     symmetry = text.whole(3, "the symmetry code", 0, 4)
     planes = text.whole(4, "the number of C planes", 1, 721)
     angles = text.whole(6, "the number of angles in a plane", 2, 721)
@@ -86,9 +92,18 @@ def read_eulumdat(data: bytes) -> Luminaire:
         raise FormatError(FORMAT, block, "every intensity is 0, so there is no light to reckon with")
     notes = (f"{sets} lamp sets are listed; the first was taken",) if sets > 1 else ()
     length, width = (abs(text.number(line, "the luminous area")) / 1000.0 for line in (16, 17))
-    return Luminaire(file_format=FORMAT, revision=None, name=text.lines[8].strip()[:100], maker=text.lines[0].strip()[:80],
-                     distribution=table, input_w=abs(watts) or None, rated_lamp_lumens=flux_lm,
-                     opening_m=(length, width or length), is_round=width == 0.0, notes=notes)
+    return Luminaire(
+        file_format=FORMAT,
+        revision=None,
+        name=text.lines[8].strip()[:100],
+        maker=text.lines[0].strip()[:80],
+        distribution=table,
+        input_w=abs(watts) or None,
+        rated_lamp_lumens=flux_lm,
+        opening_m=(length, width or length),
+        is_round=width == 0.0,
+        notes=notes,
+    )
 
 
 def _unfolded(symmetry: int, c_deg: Array, candela: Array, line: int) -> tuple[Array, Array]:

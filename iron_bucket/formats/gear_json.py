@@ -56,5 +56,8 @@ def _items(kind: str, entries: list[Any]) -> tuple[Any, ...]:
 
 def gear_json(gear: Gear) -> dict[str, Any]:
     """Gear as a JSON object: what ``read_gear`` reads back without loss."""
-    return {"format": FORMAT, "version": VERSION,
-            **{kind: [each.write(item) for item in getattr(gear, kind)] for kind, each in GEAR_KINDS.items()}}
+    return {
+        "format": FORMAT,
+        "version": VERSION,
+        **{kind: [each.write(item) for item in getattr(gear, kind)] for kind, each in GEAR_KINDS.items()},
+    }

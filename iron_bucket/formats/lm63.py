@@ -19,8 +19,14 @@ from iron_bucket.formats.errors import FormatError
 from iron_bucket.formats.text_file import lines_of, shown
 
 FORMAT = "LM-63"
-_REVISIONS = {"IESNA91": "1991", "IESNA:LM-63-1986": "1986", "IESNA:LM-63-1991": "1991", "IESNA:LM-63-1995": "1995",
-              "IESNA:LM-63-2002": "2002", "IES:LM-63-2019": "2019"}
+_REVISIONS = {
+    "IESNA91": "1991",
+    "IESNA:LM-63-1986": "1986",
+    "IESNA:LM-63-1991": "1991",
+    "IESNA:LM-63-1995": "1995",
+    "IESNA:LM-63-2002": "2002",
+    "IES:LM-63-2019": "2019",
+}
 _NUMERIC_LINE = re.compile(r"[0-9+\-.eE,\s]*", re.ASCII)
 _TYPES = {1: PhotometryType.C, 2: PhotometryType.B, 3: PhotometryType.A}
 _LENGTH_UNITS = {1: METRES_PER_FOOT, 2: 1.0}
@@ -49,10 +55,13 @@ class _Numbers:
     def take(self, count: int, what: str) -> Array:
         """The next numbers. Raises: FormatError where the file holds fewer."""
         if count > self.left():
-            raise FormatError(FORMAT, self.line(len(self.values) - 1) if self.values else self.first_line,
-                              f"the file ends inside {what}: {count:,} numbers are declared, {self.left():,} are there")
+            raise FormatError(
+                FORMAT,
+                self.line(len(self.values) - 1) if self.values else self.first_line,
+                f"the file ends inside {what}: {count:,} numbers are declared, {self.left():,} are there",
+            )
         start, self.taken = self.taken, self.taken + count
-        return np.array(self.values[start:self.taken])
+        return np.array(self.values[start : self.taken])
 
     def one(self, what: str) -> float:
         """The next number."""
@@ -86,7 +95,9 @@ def _revision(first_line: str) -> str:
     if mark in _REVISIONS:
         return _REVISIONS[mark]
     if re.match(r"IES(NA)?\s*:?\s*LM-63", mark):
-        raise FormatError(FORMAT, 1, f"the revision is {shown(first_line.strip())}; accepted: LM-63 of 1986, 1991, 1995, 2002 or 2019")
+        raise FormatError(
+            FORMAT, 1, f"the revision is {shown(first_line.strip())}; accepted: LM-63 of 1986, 1991, 1995, 2002 or 2019"
+        )
     return "1986"
 
 
@@ -109,7 +120,7 @@ def _keywords(lines: list[str]) -> dict[str, str]:
 
 def _numbers(lines: list[str], start: int) -> _Numbers:
     """Every number from ``start`` on, with where each line begins."""
-    values: "array[float]" = array("d")
+    values: array[float] = array("d")
     starts = []
     for index in range(start, len(lines)):
         starts.append(len(values))
@@ -128,7 +139,9 @@ def _first_odd(line: str) -> str:
 def _number(token: str, line: int) -> float:
     plain = token.rstrip(",")
     if "," in plain:
-        raise FormatError(FORMAT, line, f"{shown(token)} has a comma inside; accepted: decimal points, and spaces between numbers")
+        raise FormatError(
+            FORMAT, line, f"{shown(token)} has a comma inside; accepted: decimal points, and spaces between numbers"
+        )
     try:
         value = float(plain)
     except ValueError:
@@ -162,22 +175,40 @@ def _luminaire(numbers: _Numbers, revision: str, keywords: dict[str, str], notes
     kind = _coded(numbers, "the photometric type", {code: str(code) for code in _TYPES})
     unit_m = _LENGTH_UNITS[_coded(numbers, "the units type", {1: "feet", 2: "metres"})]
     opening = numbers.take(3, "the size of the luminous opening")
-    ballast, twelfth, watts = (numbers.one(what) for what in ("the ballast factor", "the twelfth number", "the input watts"))
+    ballast, twelfth, watts = (
+        numbers.one(what) for what in ("the ballast factor", "the twelfth number", "the input watts")
+    )
     factor = multiplier * ballast * (1.0 if revision == _TWELFTH_IS_NO_FACTOR else twelfth)
     if not (factor > 0.0 and np.isfinite(factor)):
-        raise FormatError(FORMAT, numbers.line(), f"multiplier, ballast factor and photometric factor give {factor:g}; accepted: above 0")
+        raise FormatError(
+            FORMAT,
+            numbers.line(),
+            f"multiplier, ballast factor and photometric factor give {factor:g}; accepted: above 0",
+        )
     if watts < 0.0:
         raise FormatError(FORMAT, numbers.line(), f"the input watts are {watts:g}; accepted: 0 or more")
     declared = vertical_count + horizontal_count + vertical_count * horizontal_count
     if declared != numbers.left():
-        raise FormatError(FORMAT, numbers.line(), f"{vertical_count:,} vertical by {horizontal_count:,} horizontal angles need {declared:,} "
-                                                  f"numbers, but {numbers.left():,} follow")
+        raise FormatError(
+            FORMAT,
+            numbers.line(),
+            f"{vertical_count:,} vertical by {horizontal_count:,} horizontal angles need {declared:,} "
+            f"numbers, but {numbers.left():,} follow",
+        )
     table = _table(numbers, _TYPES[kind], vertical_count, horizontal_count, factor)
     sides = (abs(float(opening[0])) * unit_m, abs(float(opening[1])) * unit_m)
     return Luminaire(
-        file_format=FORMAT, revision=revision, name=_name(keywords), maker=keywords.get("MANUFAC", "")[:80], distribution=table,
-        input_w=watts or None, rated_lamp_lumens=lamps * lamp_lumens if lamp_lumens > 0 else None, opening_m=sides,
-        is_round=bool(opening[0] < 0), notes=notes)
+        file_format=FORMAT,
+        revision=revision,
+        name=_name(keywords),
+        maker=keywords.get("MANUFAC", "")[:80],
+        distribution=table,
+        input_w=watts or None,
+        rated_lamp_lumens=lamps * lamp_lumens if lamp_lumens > 0 else None,
+        opening_m=sides,
+        is_round=bool(opening[0] < 0),
+        notes=notes,
+    )
 
 
 def _name(keywords: dict[str, str]) -> str:
@@ -194,24 +225,38 @@ def _count(numbers: _Numbers, what: str) -> int:
 def _coded(numbers: _Numbers, what: str, meanings: dict[int, str]) -> int:
     code = numbers.whole(what)
     if code not in meanings:
-        raise FormatError(FORMAT, numbers.line(), f"{what} is {code}; accepted: {', '.join(str(each) for each in meanings)}")
+        raise FormatError(
+            FORMAT, numbers.line(), f"{what} is {code}; accepted: {', '.join(str(each) for each in meanings)}"
+        )
     return code
 
 
-def _table(numbers: _Numbers, kind: PhotometryType, vertical_count: int, horizontal_count: int, factor: float) -> Tabulated:
+def _table(
+    numbers: _Numbers, kind: PhotometryType, vertical_count: int, horizontal_count: int, factor: float
+) -> Tabulated:
     """Angles and candela; every refusal names the line on which its block begins."""
     lines = {}
     blocks = {}
-    for field, count in (("vertical_deg", vertical_count), ("horizontal_deg", horizontal_count), ("candela", vertical_count * horizontal_count)):
+    for field, count in (
+        ("vertical_deg", vertical_count),
+        ("horizontal_deg", horizontal_count),
+        ("candela", vertical_count * horizontal_count),
+    ):
         lines[field] = numbers.line(numbers.taken)
         begin = numbers.taken
         blocks[field] = numbers.take(count, field)
         if field == "candela" and (blocks[field] < 0).any():
             worst = int(np.argmax(blocks[field] < 0))
-            raise FormatError(FORMAT, numbers.line(begin + worst), f"a candela value is {blocks[field][worst]:g}; accepted: 0 or more")
+            raise FormatError(
+                FORMAT, numbers.line(begin + worst), f"a candela value is {blocks[field][worst]:g}; accepted: 0 or more"
+            )
     try:
-        table = Tabulated(kind=kind, vertical_deg=blocks["vertical_deg"], horizontal_deg=blocks["horizontal_deg"],
-                          candela=blocks["candela"].reshape(horizontal_count, vertical_count) * factor)
+        table = Tabulated(
+            kind=kind,
+            vertical_deg=blocks["vertical_deg"],
+            horizontal_deg=blocks["horizontal_deg"],
+            candela=blocks["candela"].reshape(horizontal_count, vertical_count) * factor,
+        )
     except BadValue as bad:
         raise FormatError(FORMAT, lines[bad.field], bad) from bad
     _require_whole_turn(table, lines["horizontal_deg"])
@@ -223,9 +268,13 @@ def _table(numbers: _Numbers, kind: PhotometryType, vertical_count: int, horizon
 def _require_whole_turn(table: Tabulated, line: int) -> None:
     """Type C planes stand for a whole turn: to 0, 90, 180 or 360, from 90 to 270, or up to one step short of 360."""
     angles = table.horizontal_deg
-    if table.kind is not PhotometryType.C or len(angles) == 1 and angles[0] == 0:
+    if table.kind is not PhotometryType.C or (len(angles) == 1 and angles[0] == 0):
         return
     first, last = float(angles[0]), float(angles[-1])
     one_step_short = len(angles) > 2 and abs(360.0 - last - (angles[-1] - angles[-2])) < 1e-3
     if not ((first == 0.0 and (last in (90.0, 180.0, 360.0) or one_step_short)) or (first, last) == (90.0, 270.0)):
-        raise FormatError(FORMAT, line, f"horizontal angles run from {first:g} to {last:g}; accepted: 0 alone, 0 to 90, 180 or 360, or 90 to 270")
+        raise FormatError(
+            FORMAT,
+            line,
+            f"horizontal angles run from {first:g} to {last:g}; accepted: 0 alone, 0 to 90, 180 or 360, or 90 to 270",
+        )

@@ -31,19 +31,31 @@ def read_need(text: str, gear: Gear) -> Need:
 
 def _need(fields: Fields, gear: Gear) -> Need:
     return Need(
-        illuminance_lx=_level_lx(fields), throw_m=fields.number("throw_m"), width_m=fields.perhaps("width_m"),
-        evenness_stops=fields.number("evenness_stops", 1.0), least_apparent_deg=fields.perhaps("least_apparent_deg"),
-        cct_k=fields.perhaps("cct_k"), tolerance_mired=fields.number("tolerance_mired", TYPICAL_TOLERANCE_MIRED), feed=_feed(fields, gear),
-        ceiling_m=fields.perhaps("ceiling_m"), most_weight_kg=fields.perhaps("most_weight_kg"), own_only=fields.yes("own_only"),
-        most_day_price=fields.perhaps("most_day_price"), technologies=tuple(_technology(each) for each in fields.entries("technologies")),
-        most_noise_db=fields.perhaps("most_noise_db"), scrim_school=fields.choice("scrim_school", ScrimSchool, ScrimSchool.HALF_AND_ONE))
+        illuminance_lx=_level_lx(fields),
+        throw_m=fields.number("throw_m"),
+        width_m=fields.perhaps("width_m"),
+        evenness_stops=fields.number("evenness_stops", 1.0),
+        least_apparent_deg=fields.perhaps("least_apparent_deg"),
+        cct_k=fields.perhaps("cct_k"),
+        tolerance_mired=fields.number("tolerance_mired", TYPICAL_TOLERANCE_MIRED),
+        feed=_feed(fields, gear),
+        ceiling_m=fields.perhaps("ceiling_m"),
+        most_weight_kg=fields.perhaps("most_weight_kg"),
+        own_only=fields.yes("own_only"),
+        most_day_price=fields.perhaps("most_day_price"),
+        technologies=tuple(_technology(each) for each in fields.entries("technologies")),
+        most_noise_db=fields.perhaps("most_noise_db"),
+        scrim_school=fields.choice("scrim_school", ScrimSchool, ScrimSchool.HALF_AND_ONE),
+    )
 
 
 def _technology(value: object) -> Technology:
     try:
         return Technology(value)
     except ValueError:
-        raise BadValue("technologies", repr(value)[:40], "any of " + ", ".join(each.value for each in Technology)) from None
+        raise BadValue(
+            "technologies", repr(value)[:40], "any of " + ", ".join(each.value for each in Technology)
+        ) from None
 
 
 def _level_lx(fields: Fields) -> float:
@@ -55,8 +67,15 @@ def _level_lx(fields: Fields) -> float:
     time_s = camera.perhaps("time_s")
     if time_s is None:
         time_s = exposure_time_s(angle_deg=camera.number("angle_deg"), fps=camera.number("fps"))
-    level_lx = illuminance_lx(Camera(t_stop=camera.number("t_stop"), iso=camera.number("iso"), time_s=time_s,
-                                     filter_stops=camera.number("filter_stops", 0.0)), camera.choice("meter", Receptor, Receptor.DOME))
+    level_lx = illuminance_lx(
+        Camera(
+            t_stop=camera.number("t_stop"),
+            iso=camera.number("iso"),
+            time_s=time_s,
+            filter_stops=camera.number("filter_stops", 0.0),
+        ),
+        camera.choice("meter", Receptor, Receptor.DOME),
+    )
     camera.done()
     return level_lx
 
@@ -70,8 +89,12 @@ def _feed(fields: Fields, gear: Gear) -> Feed | None:
     found: Feed
     if feed.has("circuit"):
         circuit = feed.inner("circuit")
-        found = Circuit(voltage_v=circuit.number("voltage_v"), breaker_a=circuit.number("breaker_a"),
-                        planned_share=circuit.number("planned_share", EIGHTY_PERCENT), used_a=circuit.number("used_a", 0.0))
+        found = Circuit(
+            voltage_v=circuit.number("voltage_v"),
+            breaker_a=circuit.number("breaker_a"),
+            planned_share=circuit.number("planned_share", EIGHTY_PERCENT),
+            used_a=circuit.number("used_a", 0.0),
+        )
         circuit.done()
     else:
         battery = feed.inner("battery")
@@ -89,13 +112,31 @@ def need_json(need: Need) -> dict[str, Any]:
     """A need as a JSON object; wishes that nobody has are left out."""
     feed: dict[str, Any] | None = None
     if isinstance(need.feed, Circuit):
-        feed = {"circuit": {"voltage_v": need.feed.voltage_v, "breaker_a": need.feed.breaker_a,
-                            "planned_share": need.feed.planned_share, "used_a": need.feed.used_a}}
+        feed = {
+            "circuit": {
+                "voltage_v": need.feed.voltage_v,
+                "breaker_a": need.feed.breaker_a,
+                "planned_share": need.feed.planned_share,
+                "used_a": need.feed.used_a,
+            }
+        }
     elif need.feed is not None:
         feed = {"battery": {"kind": need.feed.kind.slug, "count": need.feed.count, "burn_h": need.feed.burn_h}}
-    every = {"illuminance_lx": need.illuminance_lx, "throw_m": need.throw_m, "width_m": need.width_m, "evenness_stops": need.evenness_stops,
-             "least_apparent_deg": need.least_apparent_deg, "cct_k": need.cct_k, "tolerance_mired": need.tolerance_mired, "feed": feed,
-             "ceiling_m": need.ceiling_m, "most_weight_kg": need.most_weight_kg, "own_only": need.own_only,
-             "most_day_price": need.most_day_price, "technologies": [each.value for each in need.technologies],
-             "most_noise_db": need.most_noise_db, "scrim_school": need.scrim_school.value}
+    every = {
+        "illuminance_lx": need.illuminance_lx,
+        "throw_m": need.throw_m,
+        "width_m": need.width_m,
+        "evenness_stops": need.evenness_stops,
+        "least_apparent_deg": need.least_apparent_deg,
+        "cct_k": need.cct_k,
+        "tolerance_mired": need.tolerance_mired,
+        "feed": feed,
+        "ceiling_m": need.ceiling_m,
+        "most_weight_kg": need.most_weight_kg,
+        "own_only": need.own_only,
+        "most_day_price": need.most_day_price,
+        "technologies": [each.value for each in need.technologies],
+        "most_noise_db": need.most_noise_db,
+        "scrim_school": need.scrim_school.value,
+    }
     return {key: value for key, value in every.items() if value is not None}

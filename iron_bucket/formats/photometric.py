@@ -23,10 +23,16 @@ def photometry_json(luminaire: Luminaire, throws_m: dict[str, float]) -> dict[st
     vertical, horizontal = table.peak_at_deg
     axis_cd = float(table.intensity_cd(0.0, 0.0))
     return {
-        "format": luminaire.file_format, "revision": luminaire.revision,
-        "vertical_angles": len(table.vertical_deg), "horizontal_angles": len(table.horizontal_deg),
-        "photometry_type": table.kind.value, "peak_cd": table.peak_cd, "peak_vertical_deg": vertical, "peak_horizontal_deg": horizontal,
-        "axis_cd": axis_cd, "lumens": flux.lumens(table),
+        "format": luminaire.file_format,
+        "revision": luminaire.revision,
+        "vertical_angles": len(table.vertical_deg),
+        "horizontal_angles": len(table.horizontal_deg),
+        "photometry_type": table.kind.value,
+        "peak_cd": table.peak_cd,
+        "peak_vertical_deg": vertical,
+        "peak_horizontal_deg": horizontal,
+        "axis_cd": axis_cd,
+        "lumens": flux.lumens(table),
         "beam_deg": {plane: beam_deg(table, angle) for plane, angle in PLANES.items()},
         "field_deg": {plane: field_deg(table, angle) for plane, angle in PLANES.items()},
         "input_w": luminaire.input_w,

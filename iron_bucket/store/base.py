@@ -1,14 +1,18 @@
 """What every table shares: names of constraints, InnoDB, one primary key."""
 
 from datetime import datetime
-from typing import Any
+from typing import Any, ClassVar
 
 from sqlalchemy import JSON, BigInteger, Double, MetaData
 from sqlalchemy.dialects.mysql import DATETIME
 from sqlalchemy.orm import DeclarativeBase
 
-_NAMES = {"ix": "ix_%(column_0_label)s", "uq": "uq_%(table_name)s_%(column_0_name)s", "fk": "fk_%(table_name)s_%(column_0_name)s",
-          "pk": "pk_%(table_name)s"}
+_NAMES = {
+    "ix": "ix_%(column_0_label)s",
+    "uq": "uq_%(table_name)s_%(column_0_name)s",
+    "fk": "fk_%(table_name)s_%(column_0_name)s",
+    "pk": "pk_%(table_name)s",
+}
 TABLE_ARGS = {"mysql_engine": "InnoDB", "mysql_charset": "utf8mb4"}
 
 
@@ -16,5 +20,11 @@ class Base(DeclarativeBase):
     """Tables of Iron Bucket. Times are UTC, kept without zone because MariaDB has none."""
 
     metadata = MetaData(naming_convention=_NAMES)
-    type_annotation_map = {int: BigInteger, float: Double, datetime: DATETIME(fsp=6), dict[str, Any]: JSON, list[Any]: JSON}
+    type_annotation_map: ClassVar = {
+        int: BigInteger,
+        float: Double,
+        datetime: DATETIME(fsp=6),
+        dict[str, Any]: JSON,
+        list[Any]: JSON,
+    }
     __table_args__: Any = TABLE_ARGS

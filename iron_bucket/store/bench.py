@@ -29,7 +29,9 @@ def all_gear(session: Session) -> list[GearRow]:
 
 def gear_stamp(session: Session) -> tuple[int, int, str]:
     """Changes whenever any piece does: how many, the newest, and when the last was touched."""
-    count, newest, touched = session.execute(select(func.count(), func.max(GearRow.id), func.max(GearRow.changed_at))).one()
+    count, newest, touched = session.execute(
+        select(func.count(), func.max(GearRow.id), func.max(GearRow.changed_at))
+    ).one()
     return int(count or 0), int(newest or 0), str(touched)
 
 

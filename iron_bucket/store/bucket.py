@@ -30,12 +30,27 @@ class BucketLineRow(Base):
     setting: Mapped[str] = mapped_column(String(120), default="")
 
 
-LINE_FIELDS = ("number", "parent_number", "kind", "item", "quantity", "purpose", "level", "fed_from", "area_m2", "setting")
+LINE_FIELDS = (
+    "number",
+    "parent_number",
+    "kind",
+    "item",
+    "quantity",
+    "purpose",
+    "level",
+    "fed_from",
+    "area_m2",
+    "setting",
+)
 
 
 def lines_of(session: Session, job_ids: list[int]) -> list[BucketLineRow]:
     """The lines of some jobs, in the order they were put in."""
-    query = select(BucketLineRow).where(BucketLineRow.job_id.in_(job_ids)).order_by(BucketLineRow.job_id, BucketLineRow.number)
+    query = (
+        select(BucketLineRow)
+        .where(BucketLineRow.job_id.in_(job_ids))
+        .order_by(BucketLineRow.job_id, BucketLineRow.number)
+    )
     return list(session.scalars(query))
 
 

@@ -21,4 +21,11 @@ def engine_for(database_url: str) -> Engine:
         raise BadValue("IRON_BUCKET_DATABASE_URL", "no address", accepted) from None
     if url.get_backend_name() not in ("mysql", "mariadb"):
         raise BadValue("IRON_BUCKET_DATABASE_URL", f"of kind {url.get_backend_name()!r}", accepted)
-    return create_engine(url, pool_pre_ping=True, pool_recycle=1800, pool_size=6, max_overflow=6, connect_args={"connect_timeout": CONNECT_SECONDS})
+    return create_engine(
+        url,
+        pool_pre_ping=True,
+        pool_recycle=1800,
+        pool_size=6,
+        max_overflow=6,
+        connect_args={"connect_timeout": CONNECT_SECONDS},
+    )

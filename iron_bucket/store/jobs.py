@@ -51,7 +51,11 @@ class ChangeRow(Base):
 
 def job_for(session: Session, person_id: int, job_id: int, *, locked: bool = False) -> JobRow | None:
     """A job of this person's; None where it is somebody else's or none. ``locked``: nobody else changes it meanwhile."""
-    query = select(JobRow).join(CrewRow, CrewRow.job_id == JobRow.id).where(JobRow.id == job_id, CrewRow.person_id == person_id)
+    query = (
+        select(JobRow)
+        .join(CrewRow, CrewRow.job_id == JobRow.id)
+        .where(JobRow.id == job_id, CrewRow.person_id == person_id)
+    )
     return session.scalars(query.with_for_update(of=JobRow) if locked else query).one_or_none()
 
 
@@ -63,7 +67,11 @@ def jobs_of(session: Session, person_id: int) -> list[JobRow]:
 
 def crew_names(session: Session, job_ids: list[int]) -> dict[int, list[str]]:
     """Names of everybody on each job, in one query."""
-    query = select(CrewRow.job_id, PersonRow.name).join(PersonRow, PersonRow.id == CrewRow.person_id).where(CrewRow.job_id.in_(job_ids))
+    query = (
+        select(CrewRow.job_id, PersonRow.name)
+        .join(PersonRow, PersonRow.id == CrewRow.person_id)
+        .where(CrewRow.job_id.in_(job_ids))
+    )
     names: dict[int, list[str]] = {job_id: [] for job_id in job_ids}
     for job_id, name in session.execute(query.order_by(PersonRow.name)):
         names[job_id].append(name)
@@ -72,7 +80,12 @@ def crew_names(session: Session, job_ids: list[int]) -> dict[int, list[str]]:
 
 def last_change(session: Session, job_id: int) -> ChangeRow | None:
     """The newest change that still stands."""
-    query = select(ChangeRow).where(ChangeRow.job_id == job_id, ChangeRow.undone_at.is_(None)).order_by(ChangeRow.id.desc()).limit(1)
+    query = (
+        select(ChangeRow)
+        .where(ChangeRow.job_id == job_id, ChangeRow.undone_at.is_(None))
+        .order_by(ChangeRow.id.desc())
+        .limit(1)
+    )
     return session.scalars(query).one_or_none()
 
 

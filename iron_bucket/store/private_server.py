@@ -72,8 +72,19 @@ def _install(folder: ServerFolder) -> None:
     shutil.rmtree(data, ignore_errors=True)  # a first start that was cut short
     user = pwd.getpwuid(os.geteuid()).pw_name
     made = subprocess.run(
-        ["mariadb-install-db", "--no-defaults", *_run_as(), f"--datadir={data}", "--skip-test-db",
-         "--auth-root-authentication-method=socket", f"--auth-root-socket-user={user}"], capture_output=True, text=True, check=False)
+        [
+            "mariadb-install-db",
+            "--no-defaults",
+            *_run_as(),
+            f"--datadir={data}",
+            "--skip-test-db",
+            "--auth-root-authentication-method=socket",
+            f"--auth-root-socket-user={user}",
+        ],
+        capture_output=True,
+        text=True,
+        check=False,
+    )
     if made.returncode:
         raise ServerTrouble(f"the database folder could not be made:\n{made.stdout}{made.stderr}")
 
@@ -109,7 +120,9 @@ def _server_pid(folder: ServerFolder) -> int | None:
 
 
 def _answers(socket_path: str) -> bool:
-    ping = subprocess.run(["mariadb-admin", "--no-defaults", f"--socket={socket_path}", "ping"], capture_output=True, check=False)
+    ping = subprocess.run(
+        ["mariadb-admin", "--no-defaults", f"--socket={socket_path}", "ping"], capture_output=True, check=False
+    )
     return ping.returncode == 0
 
 
@@ -121,11 +134,19 @@ def _start(folder: ServerFolder, *, is_throw_away: bool) -> dict[str, str]:
     _install(folder)
     # The path of a socket may have 107 letters; a checkout may lie deeper than that.
     socket_folder = Path(tempfile.mkdtemp(prefix="iron-bucket-"))
-    state = {"port": str(_free_port()), "password": state.get("password") or secrets.token_urlsafe(24), "socket": str(socket_folder / "m.sock")}
+    state = {
+        "port": str(_free_port()),
+        "password": state.get("password") or secrets.token_urlsafe(24),
+        "socket": str(socket_folder / "m.sock"),
+    }
     init = folder.path / "init.sql"
-    init.write_text("".join(
-        f"CREATE USER IF NOT EXISTS 'app'@'{host}' IDENTIFIED BY '{state['password']}';\nGRANT ALL ON `app\\_%`.* TO 'app'@'{host}';\n"
-        for host in ("127.0.0.1", "localhost")) + "CREATE DATABASE IF NOT EXISTS app_main CHARACTER SET utf8mb4;\n")
+    init.write_text(
+        "".join(
+            f"CREATE USER IF NOT EXISTS 'app'@'{host}' IDENTIFIED BY '{state['password']}';\nGRANT ALL ON `app\\_%`.* TO 'app'@'{host}';\n"
+            for host in ("127.0.0.1", "localhost")
+        )
+        + "CREATE DATABASE IF NOT EXISTS app_main CHARACTER SET utf8mb4;\n"
+    )
     for private in (init, folder.path, socket_folder):
         private.chmod(0o700 if private.is_dir() else 0o600)
     if os.geteuid() == 0:
@@ -134,10 +155,27 @@ def _start(folder: ServerFolder, *, is_throw_away: bool) -> dict[str, str]:
     quick = ["--innodb-flush-log-at-trx-commit=2"] if is_throw_away else []
     with (folder.path / "start.log").open("wb") as log:
         process = subprocess.Popen(
-            ["mariadbd", "--no-defaults", *_run_as(), f"--datadir={folder.path / 'data'}", f"--socket={state['socket']}",
-             f"--pid-file={folder.pid_file}", f"--port={state['port']}", "--bind-address=127.0.0.1", "--skip-name-resolve",
-             f"--log-error={folder.path / 'error.log'}", "--character-set-server=utf8mb4", "--collation-server=utf8mb4_unicode_520_ci",
-             "--innodb-log-file-size=16M", f"--init-file={init}", *quick], stdout=log, stderr=log, start_new_session=True)
+            [
+                "mariadbd",
+                "--no-defaults",
+                *_run_as(),
+                f"--datadir={folder.path / 'data'}",
+                f"--socket={state['socket']}",
+                f"--pid-file={folder.pid_file}",
+                f"--port={state['port']}",
+                "--bind-address=127.0.0.1",
+                "--skip-name-resolve",
+                f"--log-error={folder.path / 'error.log'}",
+                "--character-set-server=utf8mb4",
+                "--collation-server=utf8mb4_unicode_520_ci",
+                "--innodb-log-file-size=16M",
+                f"--init-file={init}",
+                *quick,
+            ],
+            stdout=log,
+            stderr=log,
+            start_new_session=True,
+        )
     deadline = time.monotonic() + START_SECONDS
     while not _answers(state["socket"]):
         if process.poll() is not None or time.monotonic() > deadline:
@@ -175,7 +213,9 @@ def private_server(wanted: Path, *, database: str = "app_main", is_throw_away: b
     """
     missing = [name for name in _PROGRAMS if shutil.which(name) is None]
     if missing:
-        raise ServerTrouble(f"MariaDB is not installed ({', '.join(missing)} not found): apt-get install mariadb-server")
+        raise ServerTrouble(
+            f"MariaDB is not installed ({', '.join(missing)} not found): apt-get install mariadb-server"
+        )
     folder = ServerFolder(path=reachable_folder(wanted.resolve()))
     folder.path.mkdir(parents=True, exist_ok=True)
     mark = folder.users / str(os.getpid())

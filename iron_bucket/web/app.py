@@ -22,10 +22,19 @@ def create_app(settings: Settings) -> Flask:
     """Iron Bucket's pages. Holds no state of its own: sessions are signed cookies, everything else is in the database."""
     app = Flask(__name__, static_folder=str(Path(__file__).parent / "static"))
     app.config.update(
-        SECRET_KEY=settings.secret_key, MAX_CONTENT_LENGTH=FILE_LIMIT_BYTES + FORM_ROOM_BYTES, MAX_FORM_MEMORY_SIZE=FORM_ROOM_BYTES,
-        SESSION_COOKIE_HTTPONLY=True, SESSION_COOKIE_SAMESITE="Lax", SESSION_COOKIE_SECURE=settings.is_https,
-        PERMANENT_SESSION_LIFETIME=SIGNED_IN_FOR, SEND_FILE_MAX_AGE_DEFAULT=timedelta(days=7), IS_DEMO=settings.is_demo,
-        WTF_CSRF_TIME_LIMIT=None, RATELIMIT_STORAGE_URI="memory://", SIGN_IN_LIMIT=settings.sign_in_limit)
+        SECRET_KEY=settings.secret_key,
+        MAX_CONTENT_LENGTH=FILE_LIMIT_BYTES + FORM_ROOM_BYTES,
+        MAX_FORM_MEMORY_SIZE=FORM_ROOM_BYTES,
+        SESSION_COOKIE_HTTPONLY=True,
+        SESSION_COOKIE_SAMESITE="Lax",
+        SESSION_COOKIE_SECURE=settings.is_https,
+        PERMANENT_SESSION_LIFETIME=SIGNED_IN_FOR,
+        SEND_FILE_MAX_AGE_DEFAULT=timedelta(days=7),
+        IS_DEMO=settings.is_demo,
+        WTF_CSRF_TIME_LIMIT=None,
+        RATELIMIT_STORAGE_URI="memory://",
+        SIGN_IN_LIMIT=settings.sign_in_limit,
+    )
     app.jinja_env.undefined = StrictUndefined
     app.jinja_env.trim_blocks = app.jinja_env.lstrip_blocks = True
     engine = engine_for(settings.database_url)

@@ -12,12 +12,20 @@ from iron_bucket.desk.errors import ChangedMeanwhile, NotAllowed, NotFound
 from iron_bucket.formats.errors import FormatError
 
 _STATUSES: dict[type[Exception], tuple[int, str]] = {
-    NotFound: (404, "Not here"), NotAllowed: (403, "Not yours"), ChangedMeanwhile: (409, "Changed meanwhile"),
-    BadValue: (422, "That does not work"), NoAnswer: (422, "No answer"), FormatError: (422, "That file does not work")}
+    NotFound: (404, "Not here"),
+    NotAllowed: (403, "Not yours"),
+    ChangedMeanwhile: (409, "Changed meanwhile"),
+    BadValue: (422, "That does not work"),
+    NoAnswer: (422, "No answer"),
+    FormatError: (422, "That file does not work"),
+}
 _SENTENCES = {
     400: "The form had expired or was incomplete. Go back, load the page anew and try again.",
-    404: "There is no page at this address.", 405: "This address is not opened that way.",
-    413: "That is too large: photometric files may have up to 4 MB.", 429: "Too many tries. Wait a minute, then try again."}
+    404: "There is no page at this address.",
+    405: "This address is not opened that way.",
+    413: "That is too large: photometric files may have up to 4 MB.",
+    429: "Too many tries. Wait a minute, then try again.",
+}
 
 
 def _page(status: int, title: str, sentence: str) -> tuple[str, int]:
@@ -48,8 +56,12 @@ def attach(app: Flask) -> None:
 
     @app.errorhandler(Exception)
     def unforeseen(error: Exception) -> tuple[str, int]:
-        logging.getLogger(__name__).error("unforeseen at %s by %s", request.path, getattr(g, "person", None), exc_info=error)
-        return _page(500, "Our fault", "Something here went wrong that should not. Nothing was half saved. It has been noted.")
+        logging.getLogger(__name__).error(
+            "unforeseen at %s by %s", request.path, getattr(g, "person", None), exc_info=error
+        )
+        return _page(
+            500, "Our fault", "Something here went wrong that should not. Nothing was half saved. It has been noted."
+        )
 
 
 def _is_gone(error: DBAPIError) -> bool:

@@ -22,7 +22,9 @@ class Settings:
 
     def __post_init__(self) -> None:
         if len(self.secret_key) < SHORTEST_SECRET:
-            raise BadValue("IRON_BUCKET_SECRET_KEY", f"{len(self.secret_key)} letters long", f"{SHORTEST_SECRET} letters or more")
+            raise BadValue(
+                "IRON_BUCKET_SECRET_KEY", f"{len(self.secret_key)} letters long", f"{SHORTEST_SECRET} letters or more"
+            )
         if not re.fullmatch(r"\d+ per (second|minute|hour)", self.sign_in_limit):
             raise BadValue("IRON_BUCKET_SIGN_IN_LIMIT", repr(self.sign_in_limit), "such as 10 per minute")
 
@@ -43,5 +45,10 @@ def settings_from(environment: Mapping[str, str]) -> Settings:
     for key in ("DATABASE_URL", "SECRET_KEY"):
         if not given.get(key):
             raise BadValue(PREFIX + key, "missing", "a value in the environment")
-    return Settings(database_url=given["DATABASE_URL"], secret_key=given["SECRET_KEY"], is_demo=_yes("DEMO", given.get("DEMO", "no")),
-                    is_https=_yes("HTTPS", given.get("HTTPS", "no")), sign_in_limit=given.get("SIGN_IN_LIMIT", "10 per minute"))
+    return Settings(
+        database_url=given["DATABASE_URL"],
+        secret_key=given["SECRET_KEY"],
+        is_demo=_yes("DEMO", given.get("DEMO", "no")),
+        is_https=_yes("HTTPS", given.get("HTTPS", "no")),
+        sign_in_limit=given.get("SIGN_IN_LIMIT", "10 per minute"),
+    )

@@ -23,5 +23,11 @@ class BatteryKind(Item):
 
     def supply(self, count: int) -> Supply:
         """Several of them sharing a load."""
-        return Supply(capacity_wh=self.capacity_wh, nominal_v=self.nominal_v, most_a=self.most_a,
-                      usable=self.usable, efficiency=self.efficiency, count=count)
+        return Supply(
+            capacity_wh=self.capacity_wh,
+            nominal_v=self.nominal_v,
+            most_a=self.most_a,
+            usable=self.usable,
+            efficiency=self.efficiency,
+            count=count,
+        )

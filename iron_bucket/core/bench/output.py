@@ -32,7 +32,9 @@ def _area_law(configuration: Configuration, throw_m: float, places_m: Array) -> 
     if face.shape is FaceShape.DISC:
         radius_m = float(np.sqrt(face.width_m * face.height_m)) / 2.0
         return disc_illuminance_lx(1.0 / (np.pi * radius_m**2), radius_m, throw_m, places_m)
-    return rectangle_illuminance_lx(1.0 / (face.width_m * face.height_m), face.width_m, face.height_m, throw_m, places_m)
+    return rectangle_illuminance_lx(
+        1.0 / (face.width_m * face.height_m), face.width_m, face.height_m, throw_m, places_m
+    )
 
 
 def level_lx(configuration: Configuration, throw_m: float) -> float:
@@ -54,8 +56,16 @@ class OutputRow:
 def output_table(configuration: Configuration, throws_m: tuple[float, ...]) -> tuple[OutputRow, ...]:
     """Level and widths of the half and tenth edges at some distances, and which law gave the level."""
     widths = [width(configuration.distribution) for width in (beam_deg, field_deg)]
-    return tuple(OutputRow(throw_m=throw_m, illuminance_lx=level_lx(configuration, throw_m), law=_law(configuration, throw_m),
-                           half_width_m=_width_m(widths[0], throw_m), tenth_width_m=_width_m(widths[1], throw_m)) for throw_m in throws_m)
+    return tuple(
+        OutputRow(
+            throw_m=throw_m,
+            illuminance_lx=level_lx(configuration, throw_m),
+            law=_law(configuration, throw_m),
+            half_width_m=_width_m(widths[0], throw_m),
+            tenth_width_m=_width_m(widths[1], throw_m),
+        )
+        for throw_m in throws_m
+    )
 
 
 def _width_m(angle_deg: float | None, throw_m: float) -> float | None:
@@ -65,5 +75,13 @@ def _width_m(angle_deg: float | None, throw_m: float) -> float | None:
 
 def _law(configuration: Configuration, throw_m: float) -> str:
     if obeys_inverse_square(throw_m, configuration.face.longest_side_m):
-        return "inverse square" if not configuration.offset_m else f"inverse square from {configuration.offset_m:g} m behind"
-    return "area law, nearer than five sides" if configuration.is_lambertian else "nearer than five sides: inverse square reads high"
+        return (
+            "inverse square"
+            if not configuration.offset_m
+            else f"inverse square from {configuration.offset_m:g} m behind"
+        )
+    return (
+        "area law, nearer than five sides"
+        if configuration.is_lambertian
+        else "nearer than five sides: inverse square reads high"
+    )

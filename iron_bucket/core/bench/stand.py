@@ -25,6 +25,9 @@ class Stand(Item):
 
 def lightest_stand(stands: tuple[Stand, ...], *, payload_kg: float, spigot_mm: float, height_m: float) -> Stand | None:
     """The lightest stand that carries, fits and reaches; ours before hired ones of equal weight. None where no stand does."""
-    able = [stand for stand in stands
-            if stand.payload_kg >= payload_kg and stand.spigot_mm == spigot_mm and stand.highest_m >= height_m]
+    able = [
+        stand
+        for stand in stands
+        if stand.payload_kg >= payload_kg and stand.spigot_mm == spigot_mm and stand.highest_m >= height_m
+    ]
     return min(able, key=lambda stand: (stand.weight_kg, not stand.is_owned, stand.slug), default=None)

@@ -51,7 +51,9 @@ class Entry:
     def mains_w(self) -> float:
         """Watts from the wall at the planned level: 0 for what is no head, or runs on batteries."""
         on_mains = isinstance(self.item, Head) and self.fed_from is FedFrom.MAINS
-        return self.quantity * float(self.item.draw.watts(self.level)) if on_mains and isinstance(self.item, Head) else 0.0
+        return (
+            self.quantity * float(self.item.draw.watts(self.level)) if on_mains and isinstance(self.item, Head) else 0.0
+        )
 
     @property
     def mains_va(self) -> float:

@@ -29,9 +29,14 @@ def totals_of(entries: tuple[Entry, ...], rules: HouseRules) -> Totals:
     mains_a = sum(entry.mains_va for entry in entries) / rules.voltage_v
     return Totals(
         heads=sum(entry.quantity for entry in entries if isinstance(entry.item, Head)),
-        mains_w=sum(entry.mains_w for entry in entries), mains_a=mains_a, planned_a=rules.breaker_a * rules.planned_share,
-        battery_wh=sum(entry.battery_wh for entry in entries), weight_kg=sum(entry.weight_kg for entry in entries),
-        day_price=hire_price(entries), cautions=_cautions(entries, mains_a, rules))
+        mains_w=sum(entry.mains_w for entry in entries),
+        mains_a=mains_a,
+        planned_a=rules.breaker_a * rules.planned_share,
+        battery_wh=sum(entry.battery_wh for entry in entries),
+        weight_kg=sum(entry.weight_kg for entry in entries),
+        day_price=hire_price(entries),
+        cautions=_cautions(entries, mains_a, rules),
+    )
 
 
 def hire_price(entries: tuple[Entry, ...]) -> float:
@@ -41,8 +46,10 @@ def hire_price(entries: tuple[Entry, ...]) -> float:
     for entry in entries:
         wanted[entry.item.slug] += entry.quantity * entry.area_m2
         of_slug[entry.item.slug] = entry
-    return sum(max(0.0, amount - of_slug[slug].item.owned * of_slug[slug].area_m2) * (of_slug[slug].item.day_price or 0.0)
-               for slug, amount in wanted.items())
+    return sum(
+        max(0.0, amount - of_slug[slug].item.owned * of_slug[slug].area_m2) * (of_slug[slug].item.day_price or 0.0)
+        for slug, amount in wanted.items()
+    )
 
 
 def _cautions(entries: tuple[Entry, ...], mains_a: float, rules: HouseRules) -> tuple[Caution, ...]:

@@ -29,13 +29,30 @@ class Caution:
 
 def lamp_cautions(head: Head, parts: tuple[object, ...], *, subject_lx: float | None = None) -> tuple[Caution, ...]:
     """What to mind with one head and the things on and in front of it."""
-    found = [*_head_cautions(head), *_sheet_cautions(head, parts), *_sail_cautions(parts), *_battery_fed_cautions(head, parts)]
+    found = [
+        *_head_cautions(head),
+        *_sheet_cautions(head, parts),
+        *_sail_cautions(parts),
+        *_battery_fed_cautions(head, parts),
+    ]
     if any(isinstance(part, Board) and part.lobe_deg < 10.0 for part in parts):
-        found.append(Caution(code="mirror", title="Mirror", trigger=f"{head.draw.full_w.value:.0f} W onto a hard mirror",
-                             action="Keep the reflection off eyes and cloth; cover it when nobody watches it."))
+        found.append(
+            Caution(
+                code="mirror",
+                title="Mirror",
+                trigger=f"{head.draw.full_w.value:.0f} W onto a hard mirror",
+                action="Keep the reflection off eyes and cloth; cover it when nobody watches it.",
+            )
+        )
     if subject_lx is not None and subject_lx >= GLARE_LX:
-        found.append(Caution(code="glare", title="Bright for the person lit", trigger=f"{subject_lx:,.0f} lx at the face, from {GLARE_LX:,.0f} people squint",
-                             action="Larger, farther or more from the side; ask how they feel."))
+        found.append(
+            Caution(
+                code="glare",
+                title="Bright for the person lit",
+                trigger=f"{subject_lx:,.0f} lx at the face, from {GLARE_LX:,.0f} people squint",
+                action="Larger, farther or more from the side; ask how they feel.",
+            )
+        )
     return tuple(found)
 
 
@@ -43,18 +60,37 @@ def _head_cautions(head: Head) -> list[Caution]:
     watts = head.draw.full_w.value
     found = []
     if head.is_hot:
-        found.append(Caution(code="hot", title="Hot lamp", trigger=f"{head.technology.value}, {watts:.0f} W",
-                             action="Gloves; switch off to move it; let it cool before opening or packing; mesh or lens stays on; never touch the glass."))
+        found.append(
+            Caution(
+                code="hot",
+                title="Hot lamp",
+                trigger=f"{head.technology.value}, {watts:.0f} W",
+                action="Gloves; switch off to move it; let it cool before opening or packing; mesh or lens stays on; never touch the glass.",
+            )
+        )
     if head.technology is Technology.HMI:
-        found.append(Caution(code="hmi", title="Discharge lamp", trigger=f"{watts:.0f} W HMI, {head.warm_up_min:g} min to warm up",
-                             action="Intact lens and safety switch against UV; earth it; one strike at a time, called; a hot lamp may not restrike."))
+        found.append(
+            Caution(
+                code="hmi",
+                title="Discharge lamp",
+                trigger=f"{watts:.0f} W HMI, {head.warm_up_min:g} min to warm up",
+                action="Intact lens and safety switch against UV; earth it; one strike at a time, called; a hot lamp may not restrike.",
+            )
+        )
     return found
 
 
 def _battery_fed_cautions(head: Head, parts: tuple[object, ...]) -> list[Caution]:
     kinds = [part for part in parts if isinstance(part, BatteryKind)]
-    return [Caution(code="comes-back", title="May come back on by itself", trigger=f"{head.draw.full_w.value:.0f} W head on {kind.capacity_wh:.0f} Wh batteries",
-                    action="Switch off at the head before a battery goes on; call it; see it latched.") for kind in kinds]
+    return [
+        Caution(
+            code="comes-back",
+            title="May come back on by itself",
+            trigger=f"{head.draw.full_w.value:.0f} W head on {kind.capacity_wh:.0f} Wh batteries",
+            action="Switch off at the head before a battery goes on; call it; see it latched.",
+        )
+        for kind in kinds
+    ]
 
 
 def _sheet_cautions(head: Head, parts: tuple[object, ...]) -> list[Caution]:
@@ -63,18 +99,35 @@ def _sheet_cautions(head: Head, parts: tuple[object, ...]) -> list[Caution]:
     if not head.is_hot or not (sheets or cloth):
         return []
     names = ", ".join(part.name for part in (*sheets, *cloth))
-    return [Caution(code="heat", title="Cloth and gel on a hot lamp", trigger=f"{names} before {head.draw.full_w.value:.0f} W",
-                    action="Heat-rated only, away from the lens, doors wide open; nothing improvised from paper or foil.")]
+    return [
+        Caution(
+            code="heat",
+            title="Cloth and gel on a hot lamp",
+            trigger=f"{names} before {head.draw.full_w.value:.0f} W",
+            action="Heat-rated only, away from the lens, doors wide open; nothing improvised from paper or foil.",
+        )
+    ]
 
 
 def _sail_cautions(parts: tuple[object, ...]) -> list[Caution]:
     found = []
     for part in parts:
         if isinstance(part, (Frame, Board)) and part.width_m * part.height_m >= SAIL_FROM_M2:
-            sail = Sail(area_m2=part.width_m * part.height_m, drag_coefficient=CLOTH_DRAG, centre_height_m=max(1.5, part.height_m / 2 + 0.3),
-                        total_mass_kg=STAND_AND_BAG_KG + part.weight_kg, tipping_arm_m=LEG_RADIUS_M)
-            found.append(Caution(code="sail", title="Sail", trigger=f"{sail.area_m2:.1f} m² tips a stand with one 10 kg bag at {sail.critical_wind_m_s:.1f} m/s",
-                                 action="Outdoors: bags, lines, somebody on the corners; down well before that wind. Bag it indoors too."))
+            sail = Sail(
+                area_m2=part.width_m * part.height_m,
+                drag_coefficient=CLOTH_DRAG,
+                centre_height_m=max(1.5, part.height_m / 2 + 0.3),
+                total_mass_kg=STAND_AND_BAG_KG + part.weight_kg,
+                tipping_arm_m=LEG_RADIUS_M,
+            )
+            found.append(
+                Caution(
+                    code="sail",
+                    title="Sail",
+                    trigger=f"{sail.area_m2:.1f} m² tips a stand with one 10 kg bag at {sail.critical_wind_m_s:.1f} m/s",
+                    action="Outdoors: bags, lines, somebody on the corners; down well before that wind. Bag it indoors too.",
+                )
+            )
     return found
 
 
@@ -83,14 +136,30 @@ def battery_cautions(kind: BatteryKind, count: int) -> tuple[Caution, ...]:
     if kind.capacity_wh <= FREE_IN_THE_AIR_WH:
         return ()
     limit = NEVER_IN_THE_AIR_WH if kind.capacity_wh > NEVER_IN_THE_AIR_WH else FREE_IN_THE_AIR_WH
-    action = "Not as luggage: send it by road, or as declared freight." if limit == NEVER_IN_THE_AIR_WH else "By air only with the carrier's word."
-    return (Caution(code="air", title="Battery in the air", trigger=f"{count} × {kind.capacity_wh:.0f} Wh, above {limit:.0f} Wh each",
-                    action=action + " Charge attended; latch it; no damaged cells."),)
+    action = (
+        "Not as luggage: send it by road, or as declared freight."
+        if limit == NEVER_IN_THE_AIR_WH
+        else "By air only with the carrier's word."
+    )
+    return (
+        Caution(
+            code="air",
+            title="Battery in the air",
+            trigger=f"{count} × {kind.capacity_wh:.0f} Wh, above {limit:.0f} Wh each",
+            action=action + " Charge attended; latch it; no damaged cells.",
+        ),
+    )
 
 
 def circuit_cautions(amps: float, *, breaker_a: float, planned_share: float) -> tuple[Caution, ...]:
     """What to mind when everything on mains burns on one circuit."""
     if amps <= breaker_a * planned_share:
         return ()
-    return (Caution(code="circuit", title="More than one circuit", trigger=f"{amps:.1f} A in all, {breaker_a * planned_share:.1f} A planned on a {breaker_a:.0f} A breaker",
-                    action="Spread it over several circuits, found and traced beforehand; tie-ins and distribution by a licensed person; uncoil cables."),)
+    return (
+        Caution(
+            code="circuit",
+            title="More than one circuit",
+            trigger=f"{amps:.1f} A in all, {breaker_a * planned_share:.1f} A planned on a {breaker_a:.0f} A breaker",
+            action="Spread it over several circuits, found and traced beforehand; tie-ins and distribution by a licensed person; uncoil cables.",
+        ),
+    )

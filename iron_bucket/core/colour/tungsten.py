@@ -37,4 +37,4 @@ def voltage_share_for_cct(wanted_k: float, *, rated_k: float) -> float:
     """The voltage share at which a filament reaches a colour temperature."""
     require_positive("wanted_k", wanted_k, unit="K")
     require_positive("rated_k", rated_k, unit="K")
-    return (wanted_k / rated_k) ** (1.0 / CCT_EXPONENT)
+    return float((wanted_k / rated_k) ** (1.0 / CCT_EXPONENT))

@@ -42,7 +42,7 @@ class Camera:
 
 def illuminance_lx(camera: Camera, receptor: Receptor) -> float:
     """Lux at the subject that this camera calls for."""
-    return receptor.constant * camera.t_stop**2 * 2.0**camera.filter_stops / (camera.time_s * camera.iso)
+    return float(receptor.constant * camera.t_stop**2 * 2.0**camera.filter_stops / (camera.time_s * camera.iso))
 
 
 def exposure_value(*, t_stop: float, time_s: float) -> float:
@@ -80,5 +80,7 @@ def filter_stops_for(level_lx: float, *, t_stop: float, iso: float, time_s: floa
     bare_lx = illuminance_lx(Camera(t_stop=t_stop, iso=iso, time_s=time_s), receptor)
     stops = math.log2(level_lx / bare_lx)
     if stops < -1e-9:
-        raise NoAnswer(f"{level_lx:g} lx is {-stops:.1f} stops too little even without a filter; this camera calls for {bare_lx:.4g} lx")
+        raise NoAnswer(
+            f"{level_lx:g} lx is {-stops:.1f} stops too little even without a filter; this camera calls for {bare_lx:.4g} lx"
+        )
     return max(stops, 0.0)

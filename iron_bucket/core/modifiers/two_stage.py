@@ -109,7 +109,10 @@ class LitPanel:
         flux = self.illuminance_lx * self.area_m2
         along, across = offset @ self.panel.side_x, offset @ self.panel.side_y
         # An even strip of width w has a mean square offset of w^2/12.
-        return (float(np.sqrt(12.0 * (flux @ along**2) / flux.sum())), float(np.sqrt(12.0 * (flux @ across**2) / flux.sum())))
+        return (
+            float(np.sqrt(12.0 * (flux @ along**2) / flux.sum())),
+            float(np.sqrt(12.0 * (flux @ across**2) / flux.sum())),
+        )
 
     def scattered_lx(self, share: float, subject_m: Array, subject_normal: Array) -> float:
         """Level at the subject from the panel glowing with ``share`` of what it caught, Lambertian.
@@ -128,5 +131,10 @@ class LitPanel:
 def light_panel(head: Head, panel: Panel, head_flux_lm: float | None = None) -> LitPanel:
     """Stage one: the head's distribution laid over the panel."""
     points_m, area_m2 = panel.points()
-    return LitPanel(panel=panel, points_m=points_m, area_m2=area_m2, illuminance_lx=head.illuminance_lx(points_m, panel.normal),
-                    head_flux_lm=lumens(head.distribution) if head_flux_lm is None else head_flux_lm)
+    return LitPanel(
+        panel=panel,
+        points_m=points_m,
+        area_m2=area_m2,
+        illuminance_lx=head.illuminance_lx(points_m, panel.normal),
+        head_flux_lm=lumens(head.distribution) if head_flux_lm is None else head_flux_lm,
+    )

@@ -26,11 +26,14 @@ def disc_illuminance_lx(luminance_cd_m2: Floats, radius_m: Floats, throw_m: Floa
 def _corner(along_m: Array, across_m: Array, throw_m: Array) -> Array:
     """Half the illuminance per luminance of a rectangle seen from in front of its corner; odd in both sides."""
     a_root, b_root = np.hypot(along_m, throw_m), np.hypot(across_m, throw_m)
-    return np.asarray((along_m / a_root * np.arctan(across_m / a_root) + across_m / b_root * np.arctan(along_m / b_root)) / 2.0)
+    return np.asarray(
+        (along_m / a_root * np.arctan(across_m / a_root) + across_m / b_root * np.arctan(along_m / b_root)) / 2.0
+    )
 
 
-def rectangle_illuminance_lx(luminance_cd_m2: Floats, width_m: Floats, height_m: Floats, throw_m: Floats,
-                             x_m: Floats = 0.0, y_m: Floats = 0.0) -> Array:
+def rectangle_illuminance_lx(
+    luminance_cd_m2: Floats, width_m: Floats, height_m: Floats, throw_m: Floats, x_m: Floats = 0.0, y_m: Floats = 0.0
+) -> Array:
     """Illuminance of a rectangle on a parallel receiver shifted by x, y from its axis. Shapes: broadcast.
 
     Raises: BadValue if a side or the throw is not above 0.
@@ -41,7 +44,12 @@ def rectangle_illuminance_lx(luminance_cd_m2: Floats, width_m: Floats, height_m:
     throw = np.asarray(throw_m, dtype=float)
     right, left = np.asarray(width_m) / 2.0 - x_m, np.asarray(width_m) / 2.0 + x_m
     top, bottom = np.asarray(height_m) / 2.0 - y_m, np.asarray(height_m) / 2.0 + y_m
-    four = _corner(right, top, throw) + _corner(right, bottom, throw) + _corner(left, top, throw) + _corner(left, bottom, throw)
+    four = (
+        _corner(right, top, throw)
+        + _corner(right, bottom, throw)
+        + _corner(left, top, throw)
+        + _corner(left, bottom, throw)
+    )
     return np.asarray(luminance_cd_m2 * four)
 
 

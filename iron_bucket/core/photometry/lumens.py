@@ -71,8 +71,14 @@ def _table_lumens(table: Tabulated) -> float:
         mirrored = _TURN / np.radians(angles[-1] - angles[0])
         return float(values @ _even_weights(angles) * mirrored)
     latitude_is_vertical = table.kind is PhotometryType.A
-    vertical = _linear_weights(table.vertical_deg, cosine=True) if latitude_is_vertical else _even_weights(table.vertical_deg)
+    vertical = (
+        _linear_weights(table.vertical_deg, cosine=True) if latitude_is_vertical else _even_weights(table.vertical_deg)
+    )
     if len(table.horizontal_deg) < 2:
         return 0.0
-    horizontal = _even_weights(table.horizontal_deg) if latitude_is_vertical else _linear_weights(table.horizontal_deg, cosine=True)
+    horizontal = (
+        _even_weights(table.horizontal_deg)
+        if latitude_is_vertical
+        else _linear_weights(table.horizontal_deg, cosine=True)
+    )
     return float(horizontal @ table.candela @ vertical) * (2.0 if table.is_mirrored else 1.0)

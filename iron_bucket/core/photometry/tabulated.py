@@ -34,7 +34,9 @@ def _require_rising(field: str, angles: Array) -> None:
     steps = np.diff(angles)
     if not np.isfinite(angles).all() or (steps <= 0).any():
         where = int(np.argmax(~(steps > 0))) if len(steps) else 0
-        raise BadValue(field, f"{angles[min(where + 1, len(angles) - 1)]:g} after {angles[where]:g}", "angles in rising order")
+        raise BadValue(
+            field, f"{angles[min(where + 1, len(angles) - 1)]:g} after {angles[where]:g}", "angles in rising order"
+        )
 
 
 @dataclass(frozen=True, slots=True, kw_only=True, eq=False)
@@ -53,17 +55,25 @@ class Tabulated:
         _require_rising("vertical_deg", self.vertical_deg)
         _require_rising("horizontal_deg", self.horizontal_deg)
         if self.candela.shape != (len(self.horizontal_deg), len(self.vertical_deg)):
-            raise BadValue("candela", f"an array of shape {self.candela.shape}",
-                           f"{len(self.horizontal_deg)} planes of {len(self.vertical_deg)} values")
+            raise BadValue(
+                "candela",
+                f"an array of shape {self.candela.shape}",
+                f"{len(self.horizontal_deg)} planes of {len(self.vertical_deg)} values",
+            )
         if not np.isfinite(self.candela).all() or (self.candela < 0).any():
             raise BadValue("candela", float(self.candela[~(self.candela >= 0)].flat[0]), "0 cd or more")
         for field, angles, low, high in self._limits():
             if angles[0] < low - 1e-6 or angles[-1] > high + 1e-6:
-                raise BadValue(field, f"{angles[0]:g} to {angles[-1]:g}", f"{low:g} to {high:g} degrees in type {self.kind}")
+                raise BadValue(
+                    field, f"{angles[0]:g} to {angles[-1]:g}", f"{low:g} to {high:g} degrees in type {self.kind}"
+                )
 
     def _limits(self) -> tuple[tuple[str, Array, float, float], ...]:
         if self.kind is PhotometryType.C:
-            return (("vertical_deg", self.vertical_deg, 0.0, 180.0), ("horizontal_deg", self.horizontal_deg, 0.0, 360.0))
+            return (
+                ("vertical_deg", self.vertical_deg, 0.0, 180.0),
+                ("horizontal_deg", self.horizontal_deg, 0.0, 360.0),
+            )
         turning, latitude = ("vertical_deg", self.vertical_deg), ("horizontal_deg", self.horizontal_deg)
         if self.kind is PhotometryType.A:
             turning, latitude = latitude, turning
@@ -106,7 +116,9 @@ class Tabulated:
     def _closed_planes(self) -> tuple[Array, Array]:
         """Horizontal angles and planes with the turn closed, so that interpolation runs through 360."""
         if self.kind is PhotometryType.C and self.symmetry is Symmetry.NONE and self.horizontal_deg[-1] < 360.0:
-            return np.append(self.horizontal_deg, self.horizontal_deg[0] + 360.0), np.vstack([self.candela, self.candela[:1]])
+            return np.append(self.horizontal_deg, self.horizontal_deg[0] + 360.0), np.vstack(
+                [self.candela, self.candela[:1]]
+            )
         return self.horizontal_deg, self.candela
 
     def intensity_cd(self, gamma_deg: Floats, azimuth_deg: Floats = 0.0) -> Array:
@@ -134,7 +146,9 @@ class Tabulated:
         column, column_share, column_inside = _between(self.vertical_deg, vertical_deg)
         low = planes[row, column] * (1 - column_share) + planes[row, _next(column, self.vertical_deg)] * column_share
         above = _next(row, angles)
-        high = planes[above, column] * (1 - column_share) + planes[above, _next(column, self.vertical_deg)] * column_share
+        high = (
+            planes[above, column] * (1 - column_share) + planes[above, _next(column, self.vertical_deg)] * column_share
+        )
         return np.where(row_inside & column_inside, low * (1 - row_share) + high * row_share, 0.0)
 
     @property
@@ -150,7 +164,7 @@ class Tabulated:
 
 
 def _next(index: np.ndarray, angles: Array) -> np.ndarray:
-    return np.minimum(index + 1, len(angles) - 1)
+    return np.asarray(np.minimum(index + 1, len(angles) - 1))
 
 
 def _between(angles: Array, wanted: Array) -> tuple[np.ndarray, Array, np.ndarray]:

@@ -89,7 +89,9 @@ def shutter_s(text: str, field: str) -> float:
 def t_stop(text: str, field: str) -> float:
     """The T or f number from ``2.8``, ``T2.8``, ``f/4`` or ``T2.8 1/3`` (a third of a stop smaller)."""
     accepted = "a stop such as T2.8, f/4 or T2.8 1/3"
-    found = re.fullmatch(rf"(?:[tf]\s*/?\s*)?({_NUMBER})(?:\s*(?:\+|\s)\s*(\d/\d|[½⅓⅔¼¾])|([½⅓⅔¼¾]))?", text.strip(), re.I)
+    found = re.fullmatch(
+        rf"(?:[tf]\s*/?\s*)?({_NUMBER})(?:\s*(?:\+|\s)\s*(\d/\d|[½⅓⅔¼¾])|([½⅓⅔¼¾]))?", text.strip(), re.I
+    )
     if not found:
         raise BadValue(field, repr(text), accepted)
     part = found[2] or found[3]

@@ -41,7 +41,9 @@ class Sail:
     @property
     def critical_wind_m_s(self) -> float:
         """The wind at which it goes over: take it down well before."""
-        return math.sqrt(self.restoring_nm / (0.5 * AIR_KG_M3 * self.drag_coefficient * self.area_m2 * self.centre_height_m))
+        return math.sqrt(
+            self.restoring_nm / (0.5 * AIR_KG_M3 * self.drag_coefficient * self.area_m2 * self.centre_height_m)
+        )
 
     def ballast_kg(self, wind_m_s: float, safety_factor: float) -> float:
         """Weight still missing at the tipping arm for that wind and safety factor; 0 where it stands."""

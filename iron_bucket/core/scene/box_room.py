@@ -68,13 +68,22 @@ def patches_of(room: BoxRoom, per_side: int = PATCHES) -> Patches:
         faces.append(np.full(per_side**2, index))
     corners_m, face = np.concatenate(corners), np.concatenate(faces)
     area = np.linalg.norm(np.cross(corners_m[:, 1] - corners_m[:, 0], corners_m[:, 3] - corners_m[:, 0]), axis=1)
-    return Patches(corners_m=corners_m, centres_m=corners_m.mean(axis=1), normals=np.concatenate(normals), area_m2=area,
-                   reflectance=np.array(room.reflectances)[face], face=face)
+    return Patches(
+        corners_m=corners_m,
+        centres_m=corners_m.mean(axis=1),
+        normals=np.concatenate(normals),
+        area_m2=area,
+        reflectance=np.array(room.reflectances)[face],
+        face=face,
+    )
 
 
 def exchange_factors(patches: Patches) -> Array:
     """Exitance of each patch to illuminance at each patch's centre. Shape (receiver P, emitter P)."""
-    columns = [polygon_illuminance_lx(1.0 / np.pi, corners, patches.centres_m, patches.normals) for corners in patches.corners_m]
+    columns = [
+        polygon_illuminance_lx(1.0 / np.pi, corners, patches.centres_m, patches.normals)
+        for corners in patches.corners_m
+    ]
     factors = np.stack(columns, axis=1)
     factors[patches.face[:, None] == patches.face[None, :]] = 0.0  # a flat wall does not see itself
     return factors
@@ -86,7 +95,9 @@ def total_illuminance_lx(patches: Patches, first_lx: Array) -> Array:
     Source: radiosity, E = E0 + F diag(rho) E.
     """
     factors = exchange_factors(patches)
-    return np.linalg.solve(np.eye(len(first_lx)) - factors * patches.reflectance[None, :], first_lx)
+    return np.asarray(
+        np.linalg.solve(np.eye(len(first_lx)) - factors * patches.reflectance[None, :], first_lx), dtype=float
+    )
 
 
 def indirect_illuminance_lx(patches: Patches, total_lx: Array, positions_m: Array, normals: Array) -> Array:

@@ -84,7 +84,9 @@ def _first_reasons(misses: dict[Reason, Array], shape: tuple[int, ...]) -> tuple
     return reason, miss, failures
 
 
-def best_sets(bench: PackedBench, need: Need, verdict: StackVerdict, weights: Weights) -> tuple[np.ndarray, np.ndarray, np.ndarray]:
+def best_sets(
+    bench: PackedBench, need: Need, verdict: StackVerdict, weights: Weights
+) -> tuple[np.ndarray, np.ndarray, np.ndarray]:
     """For each pair that fits: its place in the block, its best sheet set, and that one's points. Shapes (N,)."""
     fits = verdict.reason == Reason.FITS
     pairs = np.flatnonzero(fits.any(axis=1))

@@ -48,18 +48,36 @@ def chain_of(bench: PackedBench, need: Need, candidate: Candidate, found: Levels
     for sheet in bench.sheet_sets[candidate.sheets].sheets:
         passes = sheet.passes(need.scrim_school)
         level_lx *= passes.value
-        steps.append(Step(label=sheet.name, stops=float(np.log2(passes.value)), illuminance_lx=level_lx,
-                          formula=f"log2({passes.value:.3g} passed)", origin=passes.origin))
+        steps.append(
+            Step(
+                label=sheet.name,
+                stops=float(np.log2(passes.value)),
+                illuminance_lx=level_lx,
+                formula=f"log2({passes.value:.3g} passed)",
+                origin=passes.origin,
+            )
+        )
     if front.parts:
         stops = float(np.log2(through_lx / at_throw_lx))
         level_lx *= through_lx / at_throw_lx
-        steps.append(Step(label=front_label(front), stops=stops, illuminance_lx=level_lx,
-                          formula=front_formula(bench, need, found, candidate), origin=front_origin(front)))
+        steps.append(
+            Step(
+                label=front_label(front),
+                stops=stops,
+                illuminance_lx=level_lx,
+                formula=front_formula(bench, need, found, candidate),
+                origin=front_origin(front),
+            )
+        )
     figures = judge_stacks(bench, need, found, np.array([[row, candidate.front]])).figures
     level = float(figures.level[0, candidate.sheets])
     steps.append(_dimmer_step(bench, row, level, level_lx))
-    return Chain(steps=tuple(steps), wanted_lx=need.illuminance_lx, level=level,
-                 headroom_stops=float(figures.headroom_stops[0, candidate.sheets]))
+    return Chain(
+        steps=tuple(steps),
+        wanted_lx=need.illuminance_lx,
+        level=level,
+        headroom_stops=float(figures.headroom_stops[0, candidate.sheets]),
+    )
 
 
 def _bare_steps(bench: PackedBench, need: Need, row: int, at_throw_lx: float) -> list[Step]:
@@ -68,14 +86,30 @@ def _bare_steps(bench: PackedBench, need: Need, row: int, at_throw_lx: float) ->
     axis_cd = float(bench.candela[row, 0])
     offset_m = configuration.offset_m
     at_one_lx = float(open_levels_lx(bench, REFERENCE_THROW_M)[row])
-    law = f"{axis_cd:,.0f} cd / ({need.throw_m:.3g} m{offset_m:+.2g} m)²" if offset_m else f"{axis_cd:,.0f} cd / ({need.throw_m:.3g} m)²"
+    law = (
+        f"{axis_cd:,.0f} cd / ({need.throw_m:.3g} m{offset_m:+.2g} m)²"
+        if offset_m
+        else f"{axis_cd:,.0f} cd / ({need.throw_m:.3g} m)²"
+    )
     if configuration.is_lambertian:
         face = configuration.face
         law = f"{axis_cd:,.0f} cd from a face {face.width_m:.3g} × {face.height_m:.3g} m, area law"
-    return [Step(label=f"{configuration.name} at 1 m", stops=0.0, illuminance_lx=at_one_lx,
-                 formula=f"{axis_cd:,.0f} cd on the axis", origin=configuration.origin),
-            Step(label="to the subject", stops=float(np.log2(at_throw_lx / at_one_lx)), illuminance_lx=at_throw_lx,
-                 formula=law, origin=configuration.origin)]
+    return [
+        Step(
+            label=f"{configuration.name} at 1 m",
+            stops=0.0,
+            illuminance_lx=at_one_lx,
+            formula=f"{axis_cd:,.0f} cd on the axis",
+            origin=configuration.origin,
+        ),
+        Step(
+            label="to the subject",
+            stops=float(np.log2(at_throw_lx / at_one_lx)),
+            illuminance_lx=at_throw_lx,
+            formula=law,
+            origin=configuration.origin,
+        ),
+    ]
 
 
 def _dimmer_step(bench: PackedBench, row: int, level: float, level_lx: float) -> Step:
@@ -83,8 +117,13 @@ def _dimmer_step(bench: PackedBench, row: int, level: float, level_lx: float) ->
     formula = f"{level * 100:.3g} % of full"
     if bench.is_filament[row]:
         formula += f", {level ** (1 / FLUX_EXPONENT) * 100:.0f} % of the voltage"
-    return Step(label=f"dim {level * 100:.3g} %" if level < 1.0 else "full", stops=float(np.log2(level)),
-                illuminance_lx=level_lx * level, formula=formula, origin=head.lumens.origin)
+    return Step(
+        label=f"dim {level * 100:.3g} %" if level < 1.0 else "full",
+        stops=float(np.log2(level)),
+        illuminance_lx=level_lx * level,
+        formula=formula,
+        origin=head.lumens.origin,
+    )
 
 
 def front_label(front: Front) -> str:
@@ -96,8 +135,12 @@ def front_label(front: Front) -> str:
 
 def front_origin(front: Front) -> Origin:
     """Where the figure of its loss comes from."""
-    for figure in (front.face and front.face.efficiency, front.cloth and front.cloth.transmittance,
-                   front.board and front.board.reflectance, front.grid and front.grid.on_axis):
+    for figure in (
+        front.face and front.face.efficiency,
+        front.cloth and front.cloth.transmittance,
+        front.board and front.board.reflectance,
+        front.grid and front.grid.on_axis,
+    ):
         if isinstance(figure, Figure):
             return figure.origin
     return Origin.TYPICAL
@@ -116,7 +159,9 @@ def front_formula(bench: PackedBench, need: Need, found: Levels, candidate: Cand
     caught = f"catches {found.share_caught[place] * 100:.0f} % of the light, lit over {found.lit_size_m[place]:.2f} m"
     if front.frame and front.cloth:
         head_m = need.throw_m * front.head_share
-        return (f"cloth passes {front.cloth.transmittance.value:.2g}, {caught}, rim {found.rim_stops[place]:.1f} stops under the middle; "
-                f"{head_m:.2f} m from the head, {need.throw_m - head_m:.2f} m from the subject")
+        return (
+            f"cloth passes {front.cloth.transmittance.value:.2g}, {caught}, rim {found.rim_stops[place]:.1f} stops under the middle; "
+            f"{head_m:.2f} m from the head, {need.throw_m - head_m:.2f} m from the subject"
+        )
     reflects = front.board.reflectance.value if front.board else 0.0
     return f"returns {reflects:.2g}, {caught}; head {need.throw_m / 2:.2f} m from the board, board {need.throw_m:.3g} m from the subject"

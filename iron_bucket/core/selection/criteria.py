@@ -9,10 +9,10 @@ from dataclasses import dataclass
 import numpy as np
 
 from iron_bucket.core.arrays import Array
+from iron_bucket.core.colour.tungsten import CCT_EXPONENT, FLUX_EXPONENT
 from iron_bucket.core.power.battery import Supply
 from iron_bucket.core.power.circuit import Circuit
 from iron_bucket.core.rigging.headroom import needed_height_m
-from iron_bucket.core.colour.tungsten import CCT_EXPONENT, FLUX_EXPONENT
 from iron_bucket.core.selection.levels import Levels
 from iron_bucket.core.selection.need import LEVEL_TOLERANCE_STOPS, BatteryFeed, Need
 from iron_bucket.core.selection.packing import PackedBench
@@ -35,7 +35,9 @@ def pair_misses(bench: PackedBench, need: Need, found: Levels) -> dict[Reason, A
     shape = found.full_lx.shape
     per_head: dict[Reason, Array] = {}
     if need.technologies:
-        per_head[Reason.TECHNOLOGY] = np.array([0.0 if head.technology in need.technologies else FLAG for head in bench.heads])
+        per_head[Reason.TECHNOLOGY] = np.array(
+            [0.0 if head.technology in need.technologies else FLAG for head in bench.heads]
+        )
     if need.most_noise_db is not None:
         per_head[Reason.NOISE] = bench.fan_db - need.most_noise_db
     if need.feed is not None:
@@ -67,12 +69,15 @@ def _heat_miss(bench: PackedBench) -> Array:
     """Watts of a hot lamp above what the box is rated for. Shape (C, F)."""
     rated = np.array([front.face.hottest_w if front.face else np.inf for front in bench.fronts])
     hot_w = np.array([head.draw.full_w.value if head.is_hot else 0.0 for head in bench.heads])
-    return np.maximum(hot_w[:, None] - rated[None, :], 0.0)
+    return np.asarray(np.maximum(hot_w[:, None] - rated[None, :], 0.0))
 
 
 def _needed_heights_m(bench: PackedBench) -> Array:
     """Ceiling that head and front need. Shape (C, F)."""
-    standing = [max((part.height_m for part in (front.face, front.frame, front.board) if part), default=0.0) for front in bench.fronts]
+    standing = [
+        max((part.height_m for part in (front.face, front.frame, front.board) if part), default=0.0)
+        for front in bench.fronts
+    ]
     return needed_height_m(np.maximum(bench.face_height_m[:, None], np.array(standing)[None, :]))
 
 
@@ -87,11 +92,17 @@ class StackFigures:
 
     def of_pairs(self, pairs: np.ndarray) -> "StackFigures":
         """The same for some of the pairs."""
-        return StackFigures(headroom_stops=self.headroom_stops[pairs], level=self.level[pairs],
-                            light_mired=self.light_mired[pairs], watts=self.watts[pairs])
+        return StackFigures(
+            headroom_stops=self.headroom_stops[pairs],
+            level=self.level[pairs],
+            light_mired=self.light_mired[pairs],
+            watts=self.watts[pairs],
+        )
 
 
-def stack_figures(bench: PackedBench, need: Need, rows: np.ndarray, fronts: np.ndarray, full_stops: Array, sheet_stops: Array) -> StackFigures:
+def stack_figures(
+    bench: PackedBench, need: Need, rows: np.ndarray, fronts: np.ndarray, full_stops: Array, sheet_stops: Array
+) -> StackFigures:
     """Headroom, dim level, colour and watts of pairs (configuration ``rows``, front index) with every sheet set.
 
     ``full_stops``: log2 of each pair's full level in lux, shape (P,); ``sheet_stops`` (S,).
@@ -108,15 +119,25 @@ def stack_figures(bench: PackedBench, need: Need, rows: np.ndarray, fronts: np.n
     exponent = bench.level_exponent[rows].astype(np.float32)[:, None]
     idle, full = (values[rows].astype(np.float32)[:, None] for values in (bench.idle_w, bench.full_w))
     watts = idle + (full - idle) * np.exp2(-dimmed_stops * exponent)
-    return StackFigures(headroom_stops=available, level=np.exp2(-dimmed_stops),
-                        light_mired=_light_mired(bench, need, rows, fronts, dimmed_stops), watts=watts)
+    return StackFigures(
+        headroom_stops=available,
+        level=np.exp2(-dimmed_stops),
+        light_mired=_light_mired(bench, need, rows, fronts, dimmed_stops),
+        watts=watts,
+    )
 
 
-def _light_mired(bench: PackedBench, need: Need, rows: np.ndarray, fronts: np.ndarray, dimmed_stops: np.ndarray) -> np.ndarray:
+def _light_mired(
+    bench: PackedBench, need: Need, rows: np.ndarray, fronts: np.ndarray, dimmed_stops: np.ndarray
+) -> np.ndarray:
     """Colour at the subject: the lamp set as near as it goes to what is wanted behind all shifts; a filament warms as it dims."""
     shift = (bench.front_shift_mired[fronts][:, None] + bench.sheet_shift_mired[None, :]).astype(np.float32)
-    coolest, warmest = (values[rows].astype(np.float32)[:, None] for values in (bench.coolest_mired, bench.warmest_mired))
-    wanted = np.float32(1e6 / need.cct_k) - shift if need.cct_k else np.broadcast_to((coolest + warmest) / 2.0, shift.shape)
+    coolest, warmest = (
+        values[rows].astype(np.float32)[:, None] for values in (bench.coolest_mired, bench.warmest_mired)
+    )
+    wanted = (
+        np.float32(1e6 / need.cct_k) - shift if need.cct_k else np.broadcast_to((coolest + warmest) / 2.0, shift.shape)
+    )
     lamp = np.clip(wanted, coolest, warmest)
     filament = bench.is_filament[rows]
     if filament.any():
@@ -124,13 +145,22 @@ def _light_mired(bench: PackedBench, need: Need, rows: np.ndarray, fronts: np.nd
     return np.asarray(lamp + shift)
 
 
-def stack_misses(bench: PackedBench, need: Need, rows: np.ndarray, fronts: np.ndarray, figures: StackFigures) -> dict[Reason, np.ndarray]:
+def stack_misses(
+    bench: PackedBench, need: Need, rows: np.ndarray, fronts: np.ndarray, figures: StackFigures
+) -> dict[Reason, np.ndarray]:
     """Misses that depend on the sheets. Shapes (P, S)."""
     lowest_stops = np.log2(bench.lowest_level[rows]).astype(np.float32)[:, None]
-    misses = {Reason.WEAK: -figures.headroom_stops,
-              Reason.HOT: figures.headroom_stops - _limit_stops(bench, need, rows)[:, None] + lowest_stops - np.float32(LEVEL_TOLERANCE_STOPS)}
+    misses = {
+        Reason.WEAK: -figures.headroom_stops,
+        Reason.HOT: figures.headroom_stops
+        - _limit_stops(bench, need, rows)[:, None]
+        + lowest_stops
+        - np.float32(LEVEL_TOLERANCE_STOPS),
+    }
     if need.cct_k is not None:
-        misses[Reason.COLOUR] = np.abs(figures.light_mired - np.float32(1e6 / need.cct_k)) - np.float32(need.tolerance_mired)
+        misses[Reason.COLOUR] = np.abs(figures.light_mired - np.float32(1e6 / need.cct_k)) - np.float32(
+            need.tolerance_mired
+        )
     if isinstance(need.feed, Circuit):
         amps_per_watt = (1.0 / bench.power_factor[rows] / need.feed.voltage_v).astype(np.float32)[:, None]
         misses[Reason.CIRCUIT] = figures.watts * amps_per_watt - np.float32(need.feed.free_a)
@@ -143,14 +173,16 @@ def stack_misses(bench: PackedBench, need: Need, rows: np.ndarray, fronts: np.nd
         price = (bench.day_price[rows] + bench.front_day_price[fronts])[:, None] + bench.sheet_day_price[None, :]
         misses[Reason.PRICE] = price - need.most_day_price
     if need.own_only:
-        misses[Reason.NOT_OURS] = np.broadcast_to(np.where(bench.sheet_is_owned, 0.0, FLAG)[None, :], figures.watts.shape)
+        misses[Reason.NOT_OURS] = np.broadcast_to(
+            np.where(bench.sheet_is_owned, 0.0, FLAG)[None, :], figures.watts.shape
+        )
     return misses
 
 
 def _limit_stops(bench: PackedBench, need: Need, rows: np.ndarray) -> np.ndarray:
     if not isinstance(need.feed, BatteryFeed):
         return np.zeros(len(rows), dtype=np.float32)
-    return np.log2(plate_figures(bench, need.feed)[1][rows]).astype(np.float32)
+    return np.asarray(np.log2(plate_figures(bench, need.feed)[1][rows]).astype(np.float32))
 
 
 def one_fill(feed: BatteryFeed, plates: int) -> Supply:
@@ -158,7 +190,9 @@ def one_fill(feed: BatteryFeed, plates: int) -> Supply:
     return feed.kind.supply(max(plates, 1))
 
 
-def _battery_misses(bench: PackedBench, feed: BatteryFeed, rows: np.ndarray, watts: np.ndarray) -> dict[Reason, np.ndarray]:
+def _battery_misses(
+    bench: PackedBench, feed: BatteryFeed, rows: np.ndarray, watts: np.ndarray
+) -> dict[Reason, np.ndarray]:
     """Amps over what one battery delivers, and hours short with all of them burnt one fill after the other."""
     plates = np.maximum(plate_figures(bench, feed)[0][rows], 1)[:, None].astype(np.float32)
     single = feed.kind.supply(1)

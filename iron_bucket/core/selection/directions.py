@@ -28,7 +28,9 @@ def grid_weights(gamma_deg: Array, azimuth_deg: Array, weight: Array, column: np
 
     Shapes: the first four broadcast together; gives (CELLS, columns). Directions behind the head count nothing.
     """
-    gamma, azimuth = np.broadcast_arrays(gamma_deg, azimuth_deg)  # not yet with the weights: there are far fewer directions
+    gamma, azimuth = np.broadcast_arrays(
+        gamma_deg, azimuth_deg
+    )  # not yet with the weights: there are far fewer directions
     ahead = gamma <= WIDEST_GAMMA_DEG
     place = GAMMA_STEPS * np.sqrt(np.minimum(gamma, WIDEST_GAMMA_DEG) / WIDEST_GAMMA_DEG)
     ring = np.minimum(place.astype(int), GAMMA_STEPS - 1)
@@ -44,4 +46,4 @@ def grid_weights(gamma_deg: Array, azimuth_deg: Array, weight: Array, column: np
             cells.append(np.broadcast_to(cell * columns + column, share.shape).ravel())
             shares.append(share.ravel())
     matrix = np.bincount(np.concatenate(cells), weights=np.concatenate(shares), minlength=CELLS * columns)
-    return matrix.reshape(CELLS, columns)
+    return np.asarray(matrix, dtype=float).reshape(CELLS, columns)

@@ -53,16 +53,24 @@ class Fit:
 def candidate_key(picked: Picked, candidate: Candidate) -> str:
     """Head, front and sheets as one text for an address; ``candidate_of`` finds it again."""
     bench = picked.bench
-    return "~".join((bench.configurations[candidate.row].slug, bench.fronts[candidate.front].key, bench.sheet_sets[candidate.sheets].key))
+    return "~".join(
+        (
+            bench.configurations[candidate.row].slug,
+            bench.fronts[candidate.front].key,
+            bench.sheet_sets[candidate.sheets].key,
+        )
+    )
 
 
 def candidate_of(picked: Picked, key: str) -> Candidate | None:
     """The candidate that a key names; None where the bench no longer has it."""
-    configuration, front, sheets = (key.split("~") + ["", ""])[:3]
+    configuration, front, sheets = [*key.split("~"), "", ""][:3]
     rows = [index for index, each in enumerate(picked.bench.configurations) if each.slug == configuration]
     fronts = [index for index, each in enumerate(picked.bench.fronts) if each.key == front]
     sets = [index for index, each in enumerate(picked.bench.sheet_sets) if each.key == sheets]
-    if not (rows and fronts and sets and picked.bench.mounts[rows[0], fronts[0]] and picked.bench.wears[rows[0], sets[0]]):
+    if not (
+        rows and fronts and sets and picked.bench.mounts[rows[0], fronts[0]] and picked.bench.wears[rows[0], sets[0]]
+    ):
         return None
     return Candidate(row=rows[0], front=fronts[0], sheets=sets[0])
 
@@ -77,17 +85,33 @@ def fit_of(picked: Picked, candidate: Candidate, ways: int = 1, weights: Weights
     coverage_m = float(picked.found.coverage_m[row, front])
     parts = _points(picked, candidate, figures, weights or Weights())
     return Fit(
-        key=candidate_key(picked, candidate), head=head, configuration=configuration, front=bench.fronts[front],
-        sheets=bench.sheet_sets[sets].sheets, headroom_stops=float(figures.headroom_stops[0, sets]), level=float(figures.level[0, sets]),
-        coverage_m=coverage_m, covers_more=coverage_m >= picked.found.widest_m * 0.999, apparent_deg=float(picked.found.apparent_deg[row, front]),
-        light_k=float(k_from_mired(max(mired, 10.0))), colour_error_mired=mired - 1e6 / need.cct_k if need.cct_k else None,
-        tint=float(bench.tint[row] + bench.sheet_tint[sets]), watts=watts, amps=_amps(picked, row, watts), burn_h=_burn_h(picked, watts),
+        key=candidate_key(picked, candidate),
+        head=head,
+        configuration=configuration,
+        front=bench.fronts[front],
+        sheets=bench.sheet_sets[sets].sheets,
+        headroom_stops=float(figures.headroom_stops[0, sets]),
+        level=float(figures.level[0, sets]),
+        coverage_m=coverage_m,
+        covers_more=coverage_m >= picked.found.widest_m * 0.999,
+        apparent_deg=float(picked.found.apparent_deg[row, front]),
+        light_k=float(k_from_mired(max(mired, 10.0))),
+        colour_error_mired=mired - 1e6 / need.cct_k if need.cct_k else None,
+        tint=float(bench.tint[row] + bench.sheet_tint[sets]),
+        watts=watts,
+        amps=_amps(picked, row, watts),
+        burn_h=_burn_h(picked, watts),
         batteries_at_once=int(plate_figures(bench, need.feed)[0][row]) if isinstance(need.feed, BatteryFeed) else 0,
         weight_kg=float(bench.weight_kg[row] + bench.front_weight_kg[front] + bench.sheet_weight_kg[sets]),
         day_price=float(bench.day_price[row] + bench.front_day_price[front] + bench.sheet_day_price[sets]),
-        is_owned=bool(bench.is_owned[row] and bench.front_is_owned[front] and bench.sheet_is_owned[sets]), origin=configuration.origin,
-        share_caught=float(picked.found.share_caught[row, front]), lit_size_m=float(picked.found.lit_size_m[row, front]),
-        lux_per_watt=need.illuminance_lx / watts, points=parts, ways=ways)
+        is_owned=bool(bench.is_owned[row] and bench.front_is_owned[front] and bench.sheet_is_owned[sets]),
+        origin=configuration.origin,
+        share_caught=float(picked.found.share_caught[row, front]),
+        lit_size_m=float(picked.found.lit_size_m[row, front]),
+        lux_per_watt=need.illuminance_lx / watts,
+        points=parts,
+        ways=ways,
+    )
 
 
 def _amps(picked: Picked, row: int, watts: float) -> float | None:
@@ -101,7 +125,19 @@ def _burn_h(picked: Picked, watts: float) -> float | None:
 
 
 def _points(picked: Picked, candidate: Candidate, figures: StackFigures, weights: Weights) -> dict[str, float]:
-    one = StackFigures(**{name: getattr(figures, name)[:, [candidate.sheets]] for name in ("headroom_stops", "level", "light_mired", "watts")})
-    parts = penalty_parts(picked.bench, picked.need, np.array([candidate.row]), np.array([candidate.front]),
-                          np.array([candidate.sheets]), one, weights)
+    one = StackFigures(
+        **{
+            name: getattr(figures, name)[:, [candidate.sheets]]
+            for name in ("headroom_stops", "level", "light_mired", "watts")
+        }
+    )
+    parts = penalty_parts(
+        picked.bench,
+        picked.need,
+        np.array([candidate.row]),
+        np.array([candidate.front]),
+        np.array([candidate.sheets]),
+        one,
+        weights,
+    )
     return {name: float(np.broadcast_to(part, (1, 1))[0, 0]) for name, part in zip(PARTS, parts, strict=True)}

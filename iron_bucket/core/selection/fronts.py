@@ -92,9 +92,16 @@ def fronts_of(gear: Gear) -> tuple[Front, ...]:
     fronts += [Front(kind=FrontKind.GRID, grid=grid) for grid in gear.grids if not grid.face_slug]
     for face in gear.faces:
         fronts.append(Front(kind=FrontKind.FACE, face=face))
-        fronts += [Front(kind=FrontKind.FACE, face=face, grid=grid) for grid in gear.grids if grid.face_slug == face.slug]
-    fronts += [Front(kind=FrontKind.FRAME, frame=frame, cloth=cloth, head_share=share)
-               for frame in gear.frames for cloth in gear.cloths if cloth.fits(frame) for share in FRAME_PLACES]
+        fronts += [
+            Front(kind=FrontKind.FACE, face=face, grid=grid) for grid in gear.grids if grid.face_slug == face.slug
+        ]
+    fronts += [
+        Front(kind=FrontKind.FRAME, frame=frame, cloth=cloth, head_share=share)
+        for frame in gear.frames
+        for cloth in gear.cloths
+        if cloth.fits(frame)
+        for share in FRAME_PLACES
+    ]
     fronts += [Front(kind=FrontKind.BOARD, board=board) for board in gear.boards]
     return tuple(sorted(fronts, key=lambda front: (list(FrontKind).index(front.kind), front.key)))
 

@@ -42,7 +42,7 @@ def graded_nodes() -> tuple[Array, Array]:
 
 def lobe_exponent(lobe_deg: Array) -> Array:
     """n of a cos^n lobe that has half its peak at ``lobe_deg``."""
-    return np.log(0.5) / np.log(np.cos(np.radians(np.minimum(lobe_deg, 89.0))))
+    return np.asarray(np.log(0.5) / np.log(np.cos(np.radians(np.minimum(lobe_deg, 89.0)))))
 
 
 def open_matrix(throw_m: float, places_m: Array) -> Array:
@@ -82,11 +82,18 @@ def panel_matrices(fronts: tuple[Front, ...], throw_m: float, places_m: Array) -
     leaving = _scattered(points, rays / reach[..., None], lobe, is_board, subject_m, turn, places_m)
     columns = index[:, None, None] * len(places_m) + np.arange(len(places_m))
     seen = into * area * leaving[..., 0]
-    profile = grid_weights(gamma[..., None], azimuth[..., None], (into * area)[..., None] * leaving, columns, count * len(places_m))
+    profile = grid_weights(
+        gamma[..., None], azimuth[..., None], (into * area)[..., None] * leaving, columns, count * len(places_m)
+    )
     middle, rim = (_spot_matrix(head, head_m, size, share, count) for share in (0.0, 1.0))
-    return PanelMatrices(profile=profile.reshape(-1, count, len(places_m)), caught=per_panel(into * area),
-                         along2=per_panel(seen * np.square(across[0])), across2=per_panel(seen * np.square(across[1])),
-                         middle=middle, rim=rim)
+    return PanelMatrices(
+        profile=profile.reshape(-1, count, len(places_m)),
+        caught=per_panel(into * area),
+        along2=per_panel(seen * np.square(across[0])),
+        across2=per_panel(seen * np.square(across[1])),
+        middle=middle,
+        rim=rim,
+    )
 
 
 def _head_angles(rays: Array, reach: Array, aim: Array) -> tuple[Array, Array]:
@@ -96,8 +103,15 @@ def _head_angles(rays: Array, reach: Array, aim: Array) -> tuple[Array, Array]:
     return gamma, np.degrees(np.arctan2(rays[..., 1], np.einsum("fnk,fk->fn", rays, sideways)))
 
 
-def _scattered(points: Array, incoming: Array, lobe_deg: Array, is_board: np.ndarray, subject_m: Array, turn: Array,
-               places_m: Array) -> Array:
+def _scattered(
+    points: Array,
+    incoming: Array,
+    lobe_deg: Array,
+    is_board: np.ndarray,
+    subject_m: Array,
+    turn: Array,
+    places_m: Array,
+) -> Array:
     """Illuminance at the places per lumen that a panel point scatters. Shape (F, N, M)."""
     centre = np.stack([np.sin(turn) * subject_m, 0.0 * turn, np.cos(turn) * subject_m], axis=-1)
     facing = centre / subject_m[:, None]  # from the panel's middle to the subject's
@@ -112,7 +126,7 @@ def _scattered(points: Array, incoming: Array, lobe_deg: Array, is_board: np.nda
     along = np.einsum("fnmk,fnk->fnm", rays, incoming * mirror[:, None, :]) / reach
     exponent = lobe_exponent(lobe_deg)[:, None, None]
     lobe = (exponent + 1.0) / (2.0 * np.pi) * np.power(np.maximum(along, 0.0), exponent)
-    return np.where(lobe_deg[:, None, None] >= 90.0, lambert, lobe) * np.maximum(arriving, 0.0) / reach2
+    return np.asarray(np.where(lobe_deg[:, None, None] >= 90.0, lambert, lobe) * np.maximum(arriving, 0.0) / reach2)
 
 
 def _spot_matrix(head: Array, head_m: Array, size: Array, share: float, count: int) -> Array:

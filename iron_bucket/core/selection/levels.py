@@ -53,7 +53,9 @@ def levels(bench: PackedBench, need: Need) -> Levels:
             profile[:, index] = bench.lumens[:, None] * face_profile(front, need.throw_m, places)
             size_m[:, index] = np.sqrt(front.face.width_m * front.face.height_m)
         elif front.grid:
-            profile[:, index] *= front.grid.on_axis.value * grid_cut(front.grid.cutoff_deg, np.degrees(np.arctan(places / need.throw_m)))
+            profile[:, index] *= front.grid.on_axis.value * grid_cut(
+                front.grid.cutoff_deg, np.degrees(np.arctan(places / need.throw_m))
+            )
     panels = [index for index, front in enumerate(bench.fronts) if front.kind in (FrontKind.FRAME, FrontKind.BOARD)]
     if panels:
         chosen = tuple(bench.fronts[index] for index in panels)
@@ -64,10 +66,16 @@ def levels(bench: PackedBench, need: Need) -> Levels:
     head_deg = _angle_deg(np.sqrt(bench.face_width_m * bench.face_height_m), need.throw_m)[:, None]
     # What goes straight through a cloth still comes from the bare head: its share of the light keeps the head's own size.
     apparent_deg = scattered * _angle_deg(size_m, from_m) + (1.0 - scattered) * head_deg
-    return Levels(open_lx=open_profile[:, 0], full_lx=np.maximum(profile[..., 0], DARK_LX),
-                  coverage_m=coverage_m(profile, places, need.evenness_stops),
-                  apparent_deg=apparent_deg,
-                  share_caught=caught, rim_stops=rim, lit_size_m=size_m, widest_m=2.0 * float(places[-1]))
+    return Levels(
+        open_lx=open_profile[:, 0],
+        full_lx=np.maximum(profile[..., 0], DARK_LX),
+        coverage_m=coverage_m(profile, places, need.evenness_stops),
+        apparent_deg=apparent_deg,
+        share_caught=caught,
+        rim_stops=rim,
+        lit_size_m=size_m,
+        widest_m=2.0 * float(places[-1]),
+    )
 
 
 def _angle_deg(size_m: Array, from_m: Array | float) -> Array:
@@ -80,7 +88,10 @@ def _open_profile(bench: PackedBench, throw_m: float, places_m: Array) -> Array:
     profile = _summed(bench, open_matrix(throw_m, places_m))
     profile *= np.square(throw_m / np.maximum(throw_m + bench.offset_m, 0.05))[:, None]
     point = throw_m**2 / np.square(throw_m**2 + np.square(places_m))  # Lambertian, per candela of the axis
-    for mask, law in ((bench.is_lambertian & bench.is_disc, _disc_law), (bench.is_lambertian & ~bench.is_disc, _rectangle_law)):
+    for mask, law in (
+        (bench.is_lambertian & bench.is_disc, _disc_law),
+        (bench.is_lambertian & ~bench.is_disc, _rectangle_law),
+    ):
         if mask.any():
             profile[mask] *= law(bench.face_width_m[mask], bench.face_height_m[mask], throw_m, places_m) / point
     return profile
@@ -117,9 +128,13 @@ def face_profile(front: Front, throw_m: float, places_m: Array) -> Array:
     if face is None:
         raise ValueError("a front without a face has no face profile")
     if face.form is FaceForm.LANTERN:
-        return np.asarray(face.efficiency.value / (4.0 * np.pi) * throw_m / np.power(throw_m**2 + np.square(places_m), 1.5))
+        return np.asarray(
+            face.efficiency.value / (4.0 * np.pi) * throw_m / np.power(throw_m**2 + np.square(places_m), 1.5)
+        )
     law = _disc_law if face.form is FaceForm.DISC else _rectangle_law
-    profile = face.efficiency.value / np.pi * law(np.array([face.width_m]), np.array([face.height_m]), throw_m, places_m)[0]
+    profile = (
+        face.efficiency.value / np.pi * law(np.array([face.width_m]), np.array([face.height_m]), throw_m, places_m)[0]
+    )
     if front.grid is None:
         return np.asarray(profile)
     # Seen from the subject every part of the face lies at its own angle, and the grid cuts each by that.
@@ -133,14 +148,19 @@ def grid_cut(cutoff_deg: float, angle_deg: Array) -> Array:
 
     Source: shadow of a cell's edge, 1 - tan(angle) / tan(cutoff / 2).
     """
-    return np.maximum(1.0 - np.tan(np.radians(angle_deg)) / np.tan(np.radians(cutoff_deg / 2.0)), 0.0)
+    return np.asarray(np.maximum(1.0 - np.tan(np.radians(angle_deg)) / np.tan(np.radians(cutoff_deg / 2.0)), 0.0))
 
 
-def _panel_profile(bench: PackedBench, fronts: tuple[Front, ...], matrices: PanelMatrices, open_profile: Array,
-                   places_m: Array) -> tuple[Array, Array]:
+def _panel_profile(
+    bench: PackedBench, fronts: tuple[Front, ...], matrices: PanelMatrices, open_profile: Array, places_m: Array
+) -> tuple[Array, Array]:
     """Scattered plus straight light behind frames, scattered light off bounces (C, F, M); share of the scattered on the axis (C, F)."""
-    passes = np.array([(front.cloth.transmittance if front.cloth else front.board.reflectance).value  # type: ignore[union-attr]
-                       for front in fronts])
+    passes = np.array(
+        [
+            (front.cloth.transmittance if front.cloth else front.board.reflectance).value  # type: ignore[union-attr]
+            for front in fronts
+        ]
+    )
     straight = np.array([front.cloth.straight_share if front.cloth else 0.0 for front in fronts]) * passes
     count = len(fronts)
     scattered = _summed(bench, matrices.profile.reshape(-1, count * len(places_m))).reshape(-1, count, len(places_m))
@@ -153,9 +173,18 @@ def _panel_profile(bench: PackedBench, fronts: tuple[Front, ...], matrices: Pane
     return profile, scattered[..., 0] / np.maximum(profile[..., 0], DARK_LX)
 
 
-def _panel_figures(bench: PackedBench, fronts: tuple[Front, ...], matrices: PanelMatrices) -> tuple[Array, Array, Array]:
+def _panel_figures(
+    bench: PackedBench, fronts: tuple[Front, ...], matrices: PanelMatrices
+) -> tuple[Array, Array, Array]:
     """Share of the flux caught, stops from middle to rim, size of the lit part. Shapes (C, F)."""
-    wanted = (matrices.caught, matrices.profile[:, :, 0], matrices.along2, matrices.across2, matrices.middle, matrices.rim)
+    wanted = (
+        matrices.caught,
+        matrices.profile[:, :, 0],
+        matrices.along2,
+        matrices.across2,
+        matrices.middle,
+        matrices.rim,
+    )
     sums = np.maximum(_summed(bench, np.concatenate(wanted, axis=1)), DARK_LX)
     caught_lm, seen, along2, across2, middle, rim = np.split(sums, len(wanted), axis=1)
     # An even strip of width w has a mean square offset of w^2 / 12.
@@ -178,4 +207,4 @@ def coverage_m(profile: Array, places_m: Array, evenness_stops: float) -> Array:
     high = np.take_along_axis(stops, first[..., None], axis=-1)[..., 0]
     share = np.where(high > low, (evenness_stops - low) / np.where(high > low, high - low, 1.0), 0.0)
     edge = places_m[inner] + share * (places_m[first] - places_m[inner])
-    return np.where(outside.any(axis=-1), 2.0 * edge, 2.0 * places_m[-1])
+    return np.asarray(np.where(outside.any(axis=-1), 2.0 * edge, 2.0 * places_m[-1]))

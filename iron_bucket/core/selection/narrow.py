@@ -9,7 +9,7 @@ from iron_bucket.core.selection.packing import PackedBench
 
 def narrowed(bench: PackedBench, key: str) -> PackedBench:
     """Only the configuration, front and sheet set of a key; empty along the part that is not there."""
-    configuration, front, sheets = (key.split("~") + ["", ""])[:3]
+    configuration, front, sheets = [*key.split("~"), "", ""][:3]
     rows = np.array([index for index, each in enumerate(bench.configurations) if each.slug == configuration], dtype=int)
     fronts = np.array([index for index, each in enumerate(bench.fronts) if each.key == front], dtype=int)
     sets = np.array([index for index, each in enumerate(bench.sheet_sets) if each.key == sheets], dtype=int)

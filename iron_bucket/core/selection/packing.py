@@ -63,7 +63,9 @@ class PackedBench:
 
     def sheet_stops(self, school: ScrimSchool) -> Array:
         """Stops that each sheet set lets through, 0 or below. Shape (S,)."""
-        return np.array([sum(np.log2(sheet.passes(school).value) for sheet in chosen.sheets) for chosen in self.sheet_sets])
+        return np.array(
+            [sum(np.log2(sheet.passes(school).value) for sheet in chosen.sheets) for chosen in self.sheet_sets]
+        )
 
 
 def pack(gear: Gear) -> PackedBench:
@@ -73,8 +75,13 @@ def pack(gear: Gear) -> PackedBench:
     heads = tuple(by_slug[configuration.head_slug] for configuration in configurations)
     fronts, sheet_sets = fronts_of(gear), sheet_sets_of(gear)
     return PackedBench(
-        configurations=configurations, heads=heads, fronts=fronts, sheet_sets=sheet_sets,
-        candela=np.array([candela_row(each.distribution) for each in configurations]).reshape(-1, CELLS).astype(np.float32),
+        configurations=configurations,
+        heads=heads,
+        fronts=fronts,
+        sheet_sets=sheet_sets,
+        candela=np.array([candela_row(each.distribution) for each in configurations])
+        .reshape(-1, CELLS)
+        .astype(np.float32),
         lumens=_each([each.lumens for each in configurations]),
         offset_m=_each([each.offset_m for each in configurations]),
         face_width_m=_each([each.face.width_m for each in configurations]),
@@ -90,8 +97,12 @@ def pack(gear: Gear) -> PackedBench:
         coolest_mired=_each([1e6 / head.highest_cct_k for head in heads]),
         is_filament=np.array([head.draw.curve.value == "filament" for head in heads], dtype=bool),
         weight_kg=_each([head.weight_kg + each.weight_kg for head, each in zip(heads, configurations, strict=True)]),
-        day_price=_each([head.price_to_pay + each.price_to_pay for head, each in zip(heads, configurations, strict=True)]),
-        is_owned=np.array([head.is_owned and each.is_owned for head, each in zip(heads, configurations, strict=True)], dtype=bool),
+        day_price=_each(
+            [head.price_to_pay + each.price_to_pay for head, each in zip(heads, configurations, strict=True)]
+        ),
+        is_owned=np.array(
+            [head.is_owned and each.is_owned for head, each in zip(heads, configurations, strict=True)], dtype=bool
+        ),
         fan_db=_each([head.fan_db for head in heads]),
         distrust=_each([TRUST.index(each.origin) for each in configurations]),
         tint=_each([head.tint for head in heads]),
@@ -115,7 +126,9 @@ def _each(values: list[float]) -> Array:
     return np.array(values, dtype=float)
 
 
-def _mounts(configurations: tuple[Configuration, ...], heads: tuple[Head, ...], fronts: tuple[Front, ...]) -> np.ndarray:
+def _mounts(
+    configurations: tuple[Configuration, ...], heads: tuple[Head, ...], fronts: tuple[Front, ...]
+) -> np.ndarray:
     """Boxes and grids need the head's free fitting of their own kind; frames and bounces stand on their own."""
     free = np.array([head.fitting if each.takes_box else "" for head, each in zip(heads, configurations, strict=True)])
     held = np.array([head.fitting for head in heads])
@@ -123,8 +136,10 @@ def _mounts(configurations: tuple[Configuration, ...], heads: tuple[Head, ...], 
     grid = np.array([front.grid.fitting if front.kind is FrontKind.GRID and front.grid else "" for front in fronts])
     with_face = (free[:, None] == face[None, :]) & (free[:, None] != "")
     with_grid = (held[:, None] == grid[None, :]) & (held[:, None] != "")
-    stands_free = np.array([front.kind in (FrontKind.OPEN, FrontKind.FRAME, FrontKind.BOARD) for front in fronts], dtype=bool)
-    return stands_free[None, :] | with_face | with_grid
+    stands_free = np.array(
+        [front.kind in (FrontKind.OPEN, FrontKind.FRAME, FrontKind.BOARD) for front in fronts], dtype=bool
+    )
+    return np.asarray(stands_free[None, :] | with_face | with_grid)
 
 
 def _wears(heads: tuple[Head, ...], sheet_sets: tuple[SheetSet, ...]) -> np.ndarray:

@@ -129,14 +129,22 @@ def pick(bench: PackedBench, need: Need, weights: Weights | None = None) -> Pick
             parts.append(fits)
     fits = _joined(parts)
     tried = int((bench.mounts * bench.wears.sum(axis=1)[:, None]).sum())
-    return Picked(need=need, bench=bench, found=found, pairs=pairs, tried=tried, fitting=fitting,
-                  fits=fits.ordered(np.lexsort((fits.front, fits.row, fits.points))), tally=tally,
-                  near_misses=_nearest(bench, near, fits))
+    return Picked(
+        need=need,
+        bench=bench,
+        found=found,
+        pairs=pairs,
+        tried=tried,
+        fitting=fitting,
+        fits=fits.ordered(np.lexsort((fits.front, fits.row, fits.points))),
+        tally=tally,
+        near_misses=_nearest(bench, near, fits),
+    )
 
 
 def _blocks(pairs: np.ndarray, sets: int) -> list[np.ndarray]:
     size = max(1, BLOCK // max(sets, 1))
-    return [pairs[start:start + size] for start in range(0, len(pairs), size)]
+    return [pairs[start : start + size] for start in range(0, len(pairs), size)]
 
 
 def _tally_pairs(bench: PackedBench, pairs: PairVerdict, sheet_stops: Array, tally: Tally) -> None:
@@ -164,22 +172,36 @@ def _tally_stacks(verdict: StackVerdict, tally: Tally) -> int:
 def _fits_of(bench: PackedBench, need: Need, verdict: StackVerdict, weights: Weights) -> Fits:
     pairs, sets, points = best_sets(bench, need, verdict, weights)
     figures = verdict.figures
-    return Fits(row=verdict.rows[pairs], front=verdict.fronts[pairs], sheets=sets, points=points,
-                ways=(verdict.reason[pairs] == Reason.FITS).sum(axis=1),
-                headroom_stops=figures.headroom_stops[pairs, sets].astype(float), level=figures.level[pairs, sets].astype(float),
-                light_mired=figures.light_mired[pairs, sets].astype(float), watts=figures.watts[pairs, sets].astype(float))
+    return Fits(
+        row=verdict.rows[pairs],
+        front=verdict.fronts[pairs],
+        sheets=sets,
+        points=points,
+        ways=(verdict.reason[pairs] == Reason.FITS).sum(axis=1),
+        headroom_stops=figures.headroom_stops[pairs, sets].astype(float),
+        level=figures.level[pairs, sets].astype(float),
+        light_mired=figures.light_mired[pairs, sets].astype(float),
+        watts=figures.watts[pairs, sets].astype(float),
+    )
 
 
 def _joined(parts: list[Fits]) -> Fits:
     whole = ("row", "front", "sheets", "ways")
     empty = {each.name: np.zeros(0, dtype=int if each.name in whole else float) for each in fields(Fits)}
-    return Fits(**{name: np.concatenate([none, *(getattr(part, name) for part in parts)]) for name, none in empty.items()})
+    return Fits(
+        **{name: np.concatenate([none, *(getattr(part, name) for part in parts)]) for name, none in empty.items()}
+    )
 
 
 def _single_misses(verdict: StackVerdict) -> list[PassedOver]:
-    return [PassedOver(candidate=Candidate(row=int(verdict.rows[pair]), front=int(verdict.fronts[pair]), sheets=sheets),
-                       reason=reason, miss=miss)
-            for reason, pair, sheets, miss in nearest_single_misses(verdict)]
+    return [
+        PassedOver(
+            candidate=Candidate(row=int(verdict.rows[pair]), front=int(verdict.fronts[pair]), sheets=sheets),
+            reason=reason,
+            miss=miss,
+        )
+        for reason, pair, sheets, miss in nearest_single_misses(verdict)
+    ]
 
 
 def _near_pairs(bench: PackedBench, need: Need, found: Levels, pairs: PairVerdict) -> list[PassedOver]:
@@ -191,9 +213,15 @@ def _near_pairs(bench: PackedBench, need: Need, found: Levels, pairs: PairVerdic
         if not len(nearest):
             continue
         serves = judge_stacks(bench, need, found, nearest).reason == Reason.FITS
-        near += [PassedOver(candidate=Candidate(row=int(row), front=int(front), sheets=int(serves[place].argmax())),
-                            reason=reason, miss=float(pairs.miss[row, front]))
-                 for place, (row, front) in enumerate(nearest) if serves[place].any()]
+        near += [
+            PassedOver(
+                candidate=Candidate(row=int(row), front=int(front), sheets=int(serves[place].argmax())),
+                reason=reason,
+                miss=float(pairs.miss[row, front]),
+            )
+            for place, (row, front) in enumerate(nearest)
+            if serves[place].any()
+        ]
     return near
 
 
@@ -201,7 +229,9 @@ def _nearest(bench: PackedBench, near: list[PassedOver], fits: Fits) -> tuple[Pa
     """The fewest steps away, each head once, no head that fits anyway, no reason more than twice."""
     serving = {bench.heads[row].slug for row in np.unique(fits.row)}
     chosen: list[PassedOver] = []
-    for miss in sorted(near, key=lambda each: (each.steps, each.candidate.row, each.candidate.front, each.candidate.sheets)):
+    for miss in sorted(
+        near, key=lambda each: (each.steps, each.candidate.row, each.candidate.front, each.candidate.sheets)
+    ):
         head = bench.heads[miss.candidate.row].slug
         is_new = head not in serving and all(bench.heads[other.candidate.row].slug != head for other in chosen)
         if is_new and sum(other.reason is miss.reason for other in chosen) < 2:
@@ -216,8 +246,12 @@ def sorted_fits(picked: Picked, by: SortBy) -> Fits:
         SortBy.RANK: fits.points,
         SortBy.HEADROOM: -fits.headroom_stops,
         SortBy.DRAW: fits.watts,
-        SortBy.WEIGHT: bench.weight_kg[fits.row] + bench.front_weight_kg[fits.front] + bench.sheet_weight_kg[fits.sheets],
-        SortBy.PRICE: bench.day_price[fits.row] + bench.front_day_price[fits.front] + bench.sheet_day_price[fits.sheets],
+        SortBy.WEIGHT: bench.weight_kg[fits.row]
+        + bench.front_weight_kg[fits.front]
+        + bench.sheet_weight_kg[fits.sheets],
+        SortBy.PRICE: bench.day_price[fits.row]
+        + bench.front_day_price[fits.front]
+        + bench.sheet_day_price[fits.sheets],
         SortBy.SOFTNESS: -picked.found.apparent_deg[fits.row, fits.front],
     }
     return fits.ordered(np.argsort(np.round(keys[by], 6), kind="stable"))
@@ -248,4 +282,8 @@ def passed_over(picked: Picked) -> Iterator[PassedOver]:
                 miss = picked.pairs.miss[row, front] if verdict is None else verdict.miss[0, sheets]
                 if verdict is None and reason is Reason.WEAK:
                     miss = miss - sheet_stops[sheets]
-                yield PassedOver(candidate=Candidate(row=int(row), front=int(front), sheets=int(sheets)), reason=stack_reason, miss=float(miss))
+                yield PassedOver(
+                    candidate=Candidate(row=int(row), front=int(front), sheets=int(sheets)),
+                    reason=stack_reason,
+                    miss=float(miss),
+                )

@@ -42,9 +42,17 @@ WASTE_FROM_STOPS = 3.0
 PARTS = ("reserve", "waste", "pieces", "weight", "draw", "price", "hire", "colour", "tint", "trust")
 
 
-def penalty_parts(bench: PackedBench, need: Need, rows: np.ndarray, fronts: np.ndarray, sets: np.ndarray,
-                  figures: StackFigures, weights: Weights) -> tuple[np.ndarray, ...]:
+def penalty_parts(
+    bench: PackedBench,
+    need: Need,
+    rows: np.ndarray,
+    fronts: np.ndarray,
+    sets: np.ndarray,
+    figures: StackFigures,
+    weights: Weights,
+) -> tuple[np.ndarray, ...]:
     """Points by part, in the order of ``PARTS``. Shapes: rows and fronts (P,), sets (S,), figures and each part broadcast to (P, S)."""
+
     def together(of_head: np.ndarray, of_front: np.ndarray, of_sheets: np.ndarray) -> np.ndarray:
         return np.asarray((of_head[rows] + of_front[fronts])[:, None] + of_sheets[sets][None, :], dtype=np.float32)
 
@@ -52,7 +60,8 @@ def penalty_parts(bench: PackedBench, need: Need, rows: np.ndarray, fronts: np.n
     wanted_mired = np.float32(1e6 / need.cct_k) if need.cct_k else figures.light_mired
     none = np.zeros_like(bench.lumens)
     return (
-        np.float32(weights.missing_reserve_stop) * np.maximum(np.float32(WANTED_RESERVE_STOPS) - figures.headroom_stops, 0),
+        np.float32(weights.missing_reserve_stop)
+        * np.maximum(np.float32(WANTED_RESERVE_STOPS) - figures.headroom_stops, 0),
         np.float32(weights.wasted_stop) * np.maximum(figures.headroom_stops - np.float32(WASTE_FROM_STOPS), 0),
         np.float32(weights.piece) * together(none, bench.front_pieces, bench.sheet_pieces),
         np.float32(weights.kilogram) * together(bench.weight_kg, bench.front_weight_kg, bench.sheet_weight_kg),
@@ -60,12 +69,15 @@ def penalty_parts(bench: PackedBench, need: Need, rows: np.ndarray, fronts: np.n
         np.float32(weights.money) * together(bench.day_price, bench.front_day_price, bench.sheet_day_price),
         np.float32(weights.hired) * ~owned,
         np.float32(weights.colour / need.tolerance_mired) * np.abs(figures.light_mired - wanted_mired),
-        np.float32(weights.full_tint) * np.abs(together(bench.tint, np.zeros_like(bench.front_pieces), bench.sheet_tint)),
+        np.float32(weights.full_tint)
+        * np.abs(together(bench.tint, np.zeros_like(bench.front_pieces), bench.sheet_tint)),
         np.float32(weights.distrust) * bench.distrust[rows][:, None].astype(np.float32),
     )
 
 
-def stack_points(bench: PackedBench, need: Need, rows: np.ndarray, fronts: np.ndarray, figures: StackFigures, weights: Weights) -> np.ndarray:
+def stack_points(
+    bench: PackedBench, need: Need, rows: np.ndarray, fronts: np.ndarray, figures: StackFigures, weights: Weights
+) -> np.ndarray:
     """Total points of pairs with every sheet set. Shape (P, S)."""
     parts = penalty_parts(bench, need, rows, fronts, np.arange(len(bench.sheet_sets)), figures, weights)
     total = np.zeros_like(figures.watts)

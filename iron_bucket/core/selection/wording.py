@@ -68,9 +68,11 @@ def range_text(need: Need, reason: Reason, low: float, high: float, system: Unit
     before = _alike(least, most)
     after = _alike(least[before:][::-1], most[before:][::-1])
     end = len(least) - after
-    return " ".join([*least[:before], *least[before:end], "to", *most[before:len(most) - after], *least[end:]])
+    return " ".join([*least[:before], *least[before:end], "to", *most[before : len(most) - after], *least[end:]])
 
 
 def _alike(one: list[str], other: list[str]) -> int:
     """How many words two texts have in common from their beginning."""
-    return next((place for place, (a, b) in enumerate(zip(one, other, strict=False)) if a != b), min(len(one), len(other)))
+    return next(
+        (place for place, (a, b) in enumerate(zip(one, other, strict=False)) if a != b), min(len(one), len(other))
+    )

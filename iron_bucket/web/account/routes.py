@@ -21,7 +21,9 @@ def _onward() -> str:
 
 def _page(sentence: str | None, status: int) -> tuple[str, int]:
     demo = {"sign_in": DEMO_SIGN_IN, "password": DEMO_PASSWORD} if current_app.config["IS_DEMO"] else None
-    return render_template("account/sign_in.html", sentence=sentence, typed=request.form.get("sign_in", ""), demo=demo, onward=_onward()), status
+    return render_template(
+        "account/sign_in.html", sentence=sentence, typed=request.form.get("sign_in", ""), demo=demo, onward=_onward()
+    ), status
 
 
 @bp.get("/sign-in")

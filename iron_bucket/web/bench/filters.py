@@ -42,9 +42,15 @@ def read_filter(words: Mapping[str, str]) -> BenchFilter:
     """From an address; a word that is none cuts nothing."""
     page = words.get("page", "1")
     kind = words.get("kind", "heads")
-    return BenchFilter(text=words.get("text", "")[:80], kind=kind if kind in GEAR_KINDS and kind != "configurations" else "heads",
-                       technology=words.get("technology", ""), fitting=words.get("fitting", ""), colour=words.get("colour", ""),
-                       own=words.get("own", ""), page=int(page) if page.isdecimal() and 0 < int(page) < 10_000 else 1)
+    return BenchFilter(
+        text=words.get("text", "")[:80],
+        kind=kind if kind in GEAR_KINDS and kind != "configurations" else "heads",
+        technology=words.get("technology", ""),
+        fitting=words.get("fitting", ""),
+        colour=words.get("colour", ""),
+        own=words.get("own", ""),
+        page=int(page) if page.isdecimal() and 0 < int(page) < 10_000 else 1,
+    )
 
 
 def _colour(head: Head) -> str:
@@ -55,15 +61,34 @@ def _colour(head: Head) -> str:
 
 def bench_list(gear: Gear, wanted: BenchFilter) -> BenchList:
     """The list that a filter leaves, and what each further filter would leave."""
-    kinds = tuple((kind, each.noun, len(getattr(gear, kind))) for kind, each in GEAR_KINDS.items() if kind != "configurations")
+    kinds = tuple(
+        (kind, each.noun, len(getattr(gear, kind))) for kind, each in GEAR_KINDS.items() if kind != "configurations"
+    )
     words = wanted.text.lower().split()
-    found: list[Item] = [item for item in getattr(gear, wanted.kind)
-                         if all(word in f"{item.name} {item.maker}".lower() for word in words) and (wanted.own != "own" or item.is_owned)]
+    found: list[Item] = [
+        item
+        for item in getattr(gear, wanted.kind)
+        if all(word in f"{item.name} {item.maker}".lower() for word in words) and (wanted.own != "own" or item.is_owned)
+    ]
     heads = [item for item in found if isinstance(item, Head)]
-    technologies, fittings = Counter(head.technology.value for head in heads), Counter(head.fitting for head in heads if head.fitting)
+    technologies, fittings = (
+        Counter(head.technology.value for head in heads),
+        Counter(head.fitting for head in heads if head.fitting),
+    )
     if wanted.kind == "heads":
-        found = [head for head in heads if (not wanted.technology or head.technology.value == wanted.technology)
-                 and (not wanted.fitting or head.fitting == wanted.fitting) and (not wanted.colour or _colour(head) == wanted.colour)]
+        found = [
+            head
+            for head in heads
+            if (not wanted.technology or head.technology.value == wanted.technology)
+            and (not wanted.fitting or head.fitting == wanted.fitting)
+            and (not wanted.colour or _colour(head) == wanted.colour)
+        ]
     first = (wanted.page - 1) * PAGE_ROWS
-    return BenchList(items=tuple(found[first:first + PAGE_ROWS]), total=len(found), pages=max(1, math.ceil(len(found) / PAGE_ROWS)), kinds=kinds,
-                     technologies=tuple(sorted(technologies.items())), fittings=tuple(sorted(fittings.items())))
+    return BenchList(
+        items=tuple(found[first : first + PAGE_ROWS]),
+        total=len(found),
+        pages=max(1, math.ceil(len(found) / PAGE_ROWS)),
+        kinds=kinds,
+        technologies=tuple(sorted(technologies.items())),
+        fittings=tuple(sorted(fittings.items())),
+    )

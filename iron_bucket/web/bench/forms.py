@@ -15,13 +15,23 @@ def read_wish(form: Mapping[str, str], units: UnitSystem) -> UploadWish:
     try:
         technology = Technology(form.get("technology", ""))
     except ValueError:
-        raise BadValue("technology", repr(form.get("technology", ""))[:40], "one of " + ", ".join(each.value for each in Technology)) from None
+        raise BadValue(
+            "technology",
+            repr(form.get("technology", ""))[:40],
+            "one of " + ", ".join(each.value for each in Technology),
+        ) from None
     watts, price = form.get("watts", "").strip(), form.get("day_price", "").strip()
     weight_kg = typed.mass_kg(form.get("weight", ""), "weight", units)
     require_positive("weight", weight_kg, unit="kg")
     owned = typed.number(form.get("owned") or "0", "owned")
     if owned != int(owned) or owned > 999:
         raise BadValue("owned", repr(form.get("owned")), "a whole number up to 999")
-    return UploadWish(name=form.get("name", ""), technology=technology, cct_k=typed.cct_k(form.get("cct", ""), "colour"), weight_kg=weight_kg,
-                      watts=typed.number(watts, "watts", "W") if watts else None, owned=int(owned),
-                      day_price=typed.number(price, "price") if price else None)
+    return UploadWish(
+        name=form.get("name", ""),
+        technology=technology,
+        cct_k=typed.cct_k(form.get("cct", ""), "colour"),
+        weight_kg=weight_kg,
+        watts=typed.number(watts, "watts", "W") if watts else None,
+        owned=int(owned),
+        day_price=typed.number(price, "price") if price else None,
+    )

@@ -7,10 +7,10 @@ import numpy as np
 
 from iron_bucket.core.bench.configuration import Configuration
 from iron_bucket.core.bench.head import Head
+from iron_bucket.core.bench.output import cross_section_lx, level_lx
 from iron_bucket.core.photometry.widths import beam_deg, field_deg, plane_profile
 from iron_bucket.core.quantities import spoken
 from iron_bucket.core.quantities.units import UnitSystem
-from iron_bucket.core.bench.output import cross_section_lx, level_lx
 
 POLAR_SIZE = 280.0
 SECTION_THROW_M = 3.0
@@ -56,8 +56,15 @@ def polar(configuration: Configuration) -> Curve:
     beam, field = beam_deg(configuration.distribution), field_deg(configuration.distribution)
     rings = tuple(Tick(at=radius * share, text=f"{peak * share:,.0f}".replace(",", "\u202f")) for share in (0.5, 1.0))
     words = f"peak {peak:,.0f} candela, beam {_angle(beam)}, field {_angle(field)}"
-    return Curve(width=centre * 2, height=POLAR_SIZE, lines=tuple(lines), along=(), up=rings, marks=(),
-                 description=f"Polar picture of {configuration.name}: {words}.")
+    return Curve(
+        width=centre * 2,
+        height=POLAR_SIZE,
+        lines=tuple(lines),
+        along=(),
+        up=rings,
+        marks=(),
+        description=f"Polar picture of {configuration.name}: {words}.",
+    )
 
 
 def _angle(angle_deg: float | None) -> str:
@@ -71,12 +78,28 @@ def cross_section(configuration: Configuration, units: UnitSystem) -> Curve:
     places = np.linspace(-reach, reach, 121)
     level = cross_section_lx(configuration, SECTION_THROW_M, places)
     peak = float(level.max())
-    x, y = side + (places + reach) / (2 * reach) * (width - 2 * side), 12.0 + (1.0 - level / peak) * (height - foot - 12.0)
-    along = tuple(Tick(at=side + (place + reach) / (2 * reach) * (width - 2 * side), text=str(spoken.length(abs(place), units))) for place in (-2.0, -1.0, 0.0, 1.0, 2.0))
-    marks = tuple(Tick(at=12.0 + (1.0 - share) * (height - foot - 12.0), text=f"{spoken.illuminance(peak * share, units)}") for share in (1.0, 0.5, 0.1))
+    x, y = (
+        side + (places + reach) / (2 * reach) * (width - 2 * side),
+        12.0 + (1.0 - level / peak) * (height - foot - 12.0),
+    )
+    along = tuple(
+        Tick(at=side + (place + reach) / (2 * reach) * (width - 2 * side), text=str(spoken.length(abs(place), units)))
+        for place in (-2.0, -1.0, 0.0, 1.0, 2.0)
+    )
+    marks = tuple(
+        Tick(at=12.0 + (1.0 - share) * (height - foot - 12.0), text=f"{spoken.illuminance(peak * share, units)}")
+        for share in (1.0, 0.5, 0.1)
+    )
     words = f"{spoken.illuminance(peak, units)} in the middle at {spoken.length(SECTION_THROW_M, units)}"
-    return Curve(width=width, height=height, lines=(_path(x, y),), along=along, up=(), marks=marks,
-                 description=f"Cross-section of the beam of {configuration.name}: {words}.")
+    return Curve(
+        width=width,
+        height=height,
+        lines=(_path(x, y),),
+        along=along,
+        up=(),
+        marks=marks,
+        description=f"Cross-section of the beam of {configuration.name}: {words}.",
+    )
 
 
 def fall_off(configuration: Configuration, head: Head, units: UnitSystem) -> Curve:
@@ -95,7 +118,16 @@ def fall_off(configuration: Configuration, head: Head, units: UnitSystem) -> Cur
 
     x, y = np.array([across(float(each)) for each in throws]), np.array([up(float(each)) for each in level])
     tens = [10.0**power for power in range(-2, 8) if low <= math.log2(10.0**power) <= high]
-    words = "; ".join(f"{spoken.illuminance(level_lx(configuration, throw), units)} at {spoken.length(throw, units)}" for throw in (1.0, 3.0, 5.0, 10.0))
-    return Curve(width=width, height=height, lines=(_path(x, y),), along=tuple(Tick(at=across(each), text=str(spoken.length(each, units))) for each in FALL_THROWS_M),
-                 up=tuple(Tick(at=up(each), text=str(spoken.illuminance(each, units))) for each in tens), marks=(),
-                 description=f"Level against distance of {head.name}, {configuration.name}: {words}.")
+    words = "; ".join(
+        f"{spoken.illuminance(level_lx(configuration, throw), units)} at {spoken.length(throw, units)}"
+        for throw in (1.0, 3.0, 5.0, 10.0)
+    )
+    return Curve(
+        width=width,
+        height=height,
+        lines=(_path(x, y),),
+        along=tuple(Tick(at=across(each), text=str(spoken.length(each, units))) for each in FALL_THROWS_M),
+        up=tuple(Tick(at=up(each), text=str(spoken.illuminance(each, units))) for each in tens),
+        marks=(),
+        description=f"Level against distance of {head.name}, {configuration.name}: {words}.",
+    )

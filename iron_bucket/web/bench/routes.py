@@ -30,8 +30,13 @@ def index() -> tuple[str, int]:
     """Heads and modifiers, searched and filtered."""
     wanted = read_filter(request.args)
     words = {key: value for key, value in request.args.items() if key != "page"}
-    return reply(**VIEW, wanted=wanted, found=bench_list(desk.shelf(g.session).gear, wanted), shown=_shown,
-                 page_address=lambda page: f"{url_for('bench.index')}?{urlencode({**words, 'page': page})}")
+    return reply(
+        **VIEW,
+        wanted=wanted,
+        found=bench_list(desk.shelf(g.session).gear, wanted),
+        shown=_shown,
+        page_address=lambda page: f"{url_for('bench.index')}?{urlencode({**words, 'page': page})}",
+    )
 
 
 def _shown(light_k: float) -> str:
@@ -43,9 +48,19 @@ def _shown(light_k: float) -> str:
 def head(slug: str) -> str:
     """One head with its configurations and their pictures."""
     view = desk.open_head(g.session, slug)
-    chosen = next((each for each in view.configurations if each.slug == request.args.get("configuration")), view.configurations[0])
-    return render_template("bench/head.html", view=view, chosen=chosen, shown=_shown, polar=polar(chosen),
-                           section=cross_section(chosen, g.units), fall=fall_off(chosen, view.head, g.units), output=output_table(chosen, TABLE_THROWS_M))
+    chosen = next(
+        (each for each in view.configurations if each.slug == request.args.get("configuration")), view.configurations[0]
+    )
+    return render_template(
+        "bench/head.html",
+        view=view,
+        chosen=chosen,
+        shown=_shown,
+        polar=polar(chosen),
+        section=cross_section(chosen, g.units),
+        fall=fall_off(chosen, view.head, g.units),
+        output=output_table(chosen, TABLE_THROWS_M),
+    )
 
 
 def _upload_form(typed: dict[str, str], bad: Exception | None, status: int = 200) -> tuple[str, int]:

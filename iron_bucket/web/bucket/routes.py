@@ -55,7 +55,9 @@ def set_quantity(job_id: int, line: int) -> AnyResponse | str | tuple[str, int]:
     """How many of one entry."""
     _open(job_id)
     try:
-        view = desk.set_quantity(g.session, person_id(), job_id, read_version(request.form), line, _whole(request.form.get("quantity", "")))
+        view = desk.set_quantity(
+            g.session, person_id(), job_id, read_version(request.form), line, _whole(request.form.get("quantity", ""))
+        )
     except (BadValue, ChangedMeanwhile) as bad:
         return _refused(job_id, bad)
     return _changed(job_id, view)
@@ -67,7 +69,9 @@ def set_purpose(job_id: int, line: int) -> AnyResponse | str | tuple[str, int]:
     """What one entry is for."""
     _open(job_id)
     try:
-        view = desk.set_purpose(g.session, person_id(), job_id, read_version(request.form), line, request.form.get("purpose", ""))
+        view = desk.set_purpose(
+            g.session, person_id(), job_id, read_version(request.form), line, request.form.get("purpose", "")
+        )
     except (BadValue, ChangedMeanwhile) as bad:
         return _refused(job_id, bad)
     return _changed(job_id, view)
@@ -103,4 +107,9 @@ def as_csv(job_id: int) -> Response:
 def as_json(job_id: int) -> Response:
     """The list for a program."""
     view = _open(job_id)
-    return _file(json.dumps(bucket_json(view.job.name, view.entries, view.job.totals), ensure_ascii=False, indent=1), "application/json", view, "json")
+    return _file(
+        json.dumps(bucket_json(view.job.name, view.entries, view.job.totals), ensure_ascii=False, indent=1),
+        "application/json",
+        view,
+        "json",
+    )

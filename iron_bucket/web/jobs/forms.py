@@ -24,10 +24,14 @@ def read_rules(form: Mapping[str, str]) -> HouseRules:
     if len(supply) != 2 or not all(part.isdecimal() and len(part) < 4 for part in supply):
         raise BadValue("supply", repr(form.get("supply")), "voltage and breaker, such as 230/13")
     return HouseRules(
-        voltage_v=int(supply[0]), breaker_a=int(supply[1]), units=_choice(form, "units", UnitSystem),  # type: ignore[arg-type]
+        voltage_v=int(supply[0]),
+        breaker_a=int(supply[1]),
+        units=_choice(form, "units", UnitSystem),  # type: ignore[arg-type]
         planned_share=number(form.get("planned_percent", "80"), "planned_percent", "%") / 100.0,
-        scrim_school=_choice(form, "scrim_school", ScrimSchool), ratio_school=_choice(form, "ratio_school", RatioSchool),  # type: ignore[arg-type]
-        receptor=_choice(form, "receptor", Receptor))  # type: ignore[arg-type]
+        scrim_school=_choice(form, "scrim_school", ScrimSchool),
+        ratio_school=_choice(form, "ratio_school", RatioSchool),  # type: ignore[arg-type]
+        receptor=_choice(form, "receptor", Receptor),
+    )  # type: ignore[arg-type]
 
 
 def read_version(form: Mapping[str, str]) -> int:
@@ -40,6 +44,13 @@ def read_version(form: Mapping[str, str]) -> int:
 
 def typed_from(rules: HouseRules, name: str, places: str) -> dict[str, str]:
     """What stands in the form of a job that exists."""
-    return {"name": name, "places": places, "supply": f"{rules.voltage_v}/{rules.breaker_a}", "units": rules.units.value,
-            "planned_percent": f"{rules.planned_share * 100:g}", "scrim_school": rules.scrim_school.value,
-            "ratio_school": rules.ratio_school.value, "receptor": rules.receptor.value}
+    return {
+        "name": name,
+        "places": places,
+        "supply": f"{rules.voltage_v}/{rules.breaker_a}",
+        "units": rules.units.value,
+        "planned_percent": f"{rules.planned_share * 100:g}",
+        "scrim_school": rules.scrim_school.value,
+        "ratio_school": rules.ratio_school.value,
+        "receptor": rules.receptor.value,
+    }

@@ -18,8 +18,13 @@ from iron_bucket.web.shared.request_session import person_id
 
 bp = Blueprint("jobs", __name__, template_folder="templates")
 
-CHOICES = {"supplies": [(volts, amps) for volts, breakers in BREAKERS_A.items() for amps in breakers], "units": list(UnitSystem),
-           "scrim_schools": list(ScrimSchool), "ratio_schools": list(RatioSchool), "receptors": list(Receptor)}
+CHOICES = {
+    "supplies": [(volts, amps) for volts, breakers in BREAKERS_A.items() for amps in breakers],
+    "units": list(UnitSystem),
+    "scrim_schools": list(ScrimSchool),
+    "ratio_schools": list(RatioSchool),
+    "receptors": list(Receptor),
+}
 
 
 def open_for_page(job_id: int) -> desk.JobView:
@@ -52,13 +57,21 @@ def new() -> tuple[str, int]:
 def create() -> tuple[str, int] | Response:
     """Make a job and go to its bucket."""
     try:
-        job_id = desk.create_job(g.session, person_id(), request.form.get("name", ""), request.form.get("places", ""), read_rules(request.form))
+        job_id = desk.create_job(
+            g.session,
+            person_id(),
+            request.form.get("name", ""),
+            request.form.get("places", ""),
+            read_rules(request.form),
+        )
     except BadValue as bad:
         return _new_form(request.form.to_dict(), bad, 422)
     return redirect(url_for("bucket.contents", job_id=job_id), code=303)
 
 
-def _settings_form(job: desk.JobView, typed: dict[str, str], bad: BadValue | ChangedMeanwhile | None, status: int = 200) -> tuple[str, int]:
+def _settings_form(
+    job: desk.JobView, typed: dict[str, str], bad: BadValue | ChangedMeanwhile | None, status: int = 200
+) -> tuple[str, int]:
     return render_template("jobs/settings.html", job=job, typed=typed, bad=bad, **CHOICES), status
 
 
@@ -76,7 +89,15 @@ def change(job_id: int) -> tuple[str, int] | Response:
     """Rename, and set the rules."""
     job, form = open_for_page(job_id), request.form
     try:
-        desk.change_job(g.session, person_id(), job_id, read_version(form), form.get("name", ""), form.get("places", ""), read_rules(form))
+        desk.change_job(
+            g.session,
+            person_id(),
+            job_id,
+            read_version(form),
+            form.get("name", ""),
+            form.get("places", ""),
+            read_rules(form),
+        )
     except BadValue as bad:
         return _settings_form(job, form.to_dict(), bad, 422)
     except ChangedMeanwhile as meanwhile:

@@ -16,18 +16,46 @@ from iron_bucket.core.selection.ranking import SortBy
 
 #: Groups of technologies that the sentence offers in one word.
 TECHNOLOGY_GROUPS: dict[str, tuple[Technology, ...]] = {
-    "any lamp": (), "LED": tuple(each for each in Technology if each.is_led), "tungsten": (Technology.TUNGSTEN,), "HMI": (Technology.HMI,),
-    "fluorescent": (Technology.FLUORESCENT,), "nothing hot": tuple(each for each in Technology if each.is_led or each is Technology.FLUORESCENT)}
+    "any lamp": (),
+    "LED": tuple(each for each in Technology if each.is_led),
+    "tungsten": (Technology.TUNGSTEN,),
+    "HMI": (Technology.HMI,),
+    "fluorescent": (Technology.FLUORESCENT,),
+    "nothing hot": tuple(each for each in Technology if each.is_led or each is Technology.FLUORESCENT),
+}
 _LEVEL, _CAMERA = "level", "camera"
 
 
 def starting_words(rules: HouseRules, units: UnitSystem) -> dict[str, str]:
     """What the sentence says before anybody has typed: a face by a window."""
     return {
-        "by": _LEVEL, "level": str(spoken.illuminance(640.0, units)), "t": "T2.8", "iso": "800", "shutter": "1/48", "nd": "0",
-        "throw": str(spoken.length(3.0, units)), "even": "1", "width": str(spoken.length(1.5, units)), "soft": "12", "cct": "5600", "tol": "25",
-        "feed": "socket", "breaker": str(rules.breaker_a), "volts": str(rules.voltage_v), "used": "0", "kind": "", "count": "2", "hours": "2 h",
-        "ceiling": str(spoken.length(2.6, units)), "weight": "", "price": "", "noise": "", "own": "any", "tech": "any lamp", "sort": SortBy.RANK.value}
+        "by": _LEVEL,
+        "level": str(spoken.illuminance(640.0, units)),
+        "t": "T2.8",
+        "iso": "800",
+        "shutter": "1/48",
+        "nd": "0",
+        "throw": str(spoken.length(3.0, units)),
+        "even": "1",
+        "width": str(spoken.length(1.5, units)),
+        "soft": "12",
+        "cct": "5600",
+        "tol": "25",
+        "feed": "socket",
+        "breaker": str(rules.breaker_a),
+        "volts": str(rules.voltage_v),
+        "used": "0",
+        "kind": "",
+        "count": "2",
+        "hours": "2 h",
+        "ceiling": str(spoken.length(2.6, units)),
+        "weight": "",
+        "price": "",
+        "noise": "",
+        "own": "any",
+        "tech": "any lamp",
+        "sort": SortBy.RANK.value,
+    }
 
 
 def _maybe(words: Mapping[str, str], key: str) -> str | None:
@@ -43,14 +71,22 @@ def read_need(words: Mapping[str, str], gear: Gear, rules: HouseRules, units: Un
     if group not in TECHNOLOGY_GROUPS:
         raise BadValue("tech", repr(group)[:40], "one of " + ", ".join(TECHNOLOGY_GROUPS))
     return Need(
-        illuminance_lx=_level_lx(words, rules, units), throw_m=typed.length_m(words.get("throw", ""), "distance", units),
-        width_m=typed.length_m(width, "width", units) if width else None, evenness_stops=typed.stops(words.get("even") or "1", "evenness"),
-        least_apparent_deg=typed.number(soft, "softness", "°") if soft else None, cct_k=typed.cct_k(cct, "colour") if cct else None,
-        tolerance_mired=typed.number(words.get("tol") or "25", "tolerance", "mired"), feed=_feed(words, gear, rules),
+        illuminance_lx=_level_lx(words, rules, units),
+        throw_m=typed.length_m(words.get("throw", ""), "distance", units),
+        width_m=typed.length_m(width, "width", units) if width else None,
+        evenness_stops=typed.stops(words.get("even") or "1", "evenness"),
+        least_apparent_deg=typed.number(soft, "softness", "°") if soft else None,
+        cct_k=typed.cct_k(cct, "colour") if cct else None,
+        tolerance_mired=typed.number(words.get("tol") or "25", "tolerance", "mired"),
+        feed=_feed(words, gear, rules),
         ceiling_m=typed.length_m(ceiling, "ceiling", units) if ceiling else None,
-        most_weight_kg=typed.mass_kg(weight, "weight", units) if weight else None, own_only=words.get("own") == "own",
-        most_day_price=typed.number(price, "price") if price else None, technologies=TECHNOLOGY_GROUPS[group],
-        most_noise_db=typed.number(noise, "noise", "dB") if noise else None, scrim_school=rules.scrim_school)
+        most_weight_kg=typed.mass_kg(weight, "weight", units) if weight else None,
+        own_only=words.get("own") == "own",
+        most_day_price=typed.number(price, "price") if price else None,
+        technologies=TECHNOLOGY_GROUPS[group],
+        most_noise_db=typed.number(noise, "noise", "dB") if noise else None,
+        scrim_school=rules.scrim_school,
+    )
 
 
 def read_sort(words: Mapping[str, str]) -> SortBy:
@@ -61,19 +97,30 @@ def read_sort(words: Mapping[str, str]) -> SortBy:
 def _level_lx(words: Mapping[str, str], rules: HouseRules, units: UnitSystem) -> float:
     if words.get("by") != _CAMERA:
         return typed.illuminance_lx(words.get("level", ""), "level", units)
-    camera = Camera(t_stop=typed.t_stop(words.get("t", ""), "T-stop"), iso=typed.number(words.get("iso", ""), "ISO"),
-                    time_s=typed.shutter_s(words.get("shutter", ""), "shutter"), filter_stops=typed.stops(words.get("nd") or "0", "ND"))
+    camera = Camera(
+        t_stop=typed.t_stop(words.get("t", ""), "T-stop"),
+        iso=typed.number(words.get("iso", ""), "ISO"),
+        time_s=typed.shutter_s(words.get("shutter", ""), "shutter"),
+        filter_stops=typed.stops(words.get("nd") or "0", "ND"),
+    )
     return illuminance_lx(camera, rules.receptor)
 
 
 def _feed(words: Mapping[str, str], gear: Gear, rules: HouseRules) -> Feed | None:
     match words.get("feed", "socket"):
         case "socket":
-            return Circuit(voltage_v=typed.number(words.get("volts") or str(rules.voltage_v), "voltage", "V"),
-                           breaker_a=typed.number(words.get("breaker") or str(rules.breaker_a), "breaker", "A"),
-                           planned_share=rules.planned_share, used_a=typed.number(words.get("used") or "0", "amps on it already", "A"))
+            return Circuit(
+                voltage_v=typed.number(words.get("volts") or str(rules.voltage_v), "voltage", "V"),
+                breaker_a=typed.number(words.get("breaker") or str(rules.breaker_a), "breaker", "A"),
+                planned_share=rules.planned_share,
+                used_a=typed.number(words.get("used") or "0", "amps on it already", "A"),
+            )
         case "battery":
-            return BatteryFeed(kind=_battery(words.get("kind", ""), gear), count=_count(words.get("count", "")), burn_h=typed.hours(words.get("hours", ""), "hours"))
+            return BatteryFeed(
+                kind=_battery(words.get("kind", ""), gear),
+                count=_count(words.get("count", "")),
+                burn_h=typed.hours(words.get("hours", ""), "hours"),
+            )
     return None
 
 
@@ -96,8 +143,14 @@ def _count(text: str) -> int:
 def words_of(need: Need, words: Mapping[str, str], units: UnitSystem) -> dict[str, str]:
     """The words that say a changed need; those that the need leaves alone stay as they were typed."""
     changed = dict(words) | {"by": _LEVEL, "level": f"{need.illuminance_lx:.6g} lx", "tol": f"{need.tolerance_mired:g}"}
-    for key, value, text in (("width", need.width_m, "{:.4g} m"), ("soft", need.least_apparent_deg, "{:.4g}"), ("ceiling", need.ceiling_m, "{:.4g} m"),
-                             ("weight", need.most_weight_kg, "{:.4g} kg"), ("price", need.most_day_price, "{:.6g}"), ("noise", need.most_noise_db, "{:.4g}")):
+    for key, value, text in (
+        ("width", need.width_m, "{:.4g} m"),
+        ("soft", need.least_apparent_deg, "{:.4g}"),
+        ("ceiling", need.ceiling_m, "{:.4g} m"),
+        ("weight", need.most_weight_kg, "{:.4g} kg"),
+        ("price", need.most_day_price, "{:.6g}"),
+        ("noise", need.most_noise_db, "{:.4g}"),
+    ):
         changed[key] = text.format(value) if value is not None else ""
     changed["own"] = "own" if need.own_only else "any"
     changed["tech"] = next(name for name, group in TECHNOLOGY_GROUPS.items() if group == need.technologies)

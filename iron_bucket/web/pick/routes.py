@@ -37,6 +37,10 @@ def _large(row: desk.FitView) -> Staircase:
     return staircase(row.chain, g.units, width=500, height=186, top=26, foot=56)
 
 
+def _narrow(row: desk.FitView) -> Staircase:
+    return staircase(row.chain, g.units, width=320, height=130, top=24, foot=26)
+
+
 def _small(row: desk.FitView) -> Staircase:
     return staircase(row.chain, g.units, width=92, height=22, top=2, foot=2)
 
@@ -50,10 +54,27 @@ def _address(endpoint: str, words: dict[str, str]) -> str:
 def _page() -> tuple[str, int]:
     words = _words()
     shelf = desk_bench.shelf(g.session)
-    jobs = () if g.job or wants_fragment() else tuple(job for job in desk_jobs.list_jobs(g.session, person_id()) if not job.is_archived)
-    context = {"words": words, "batteries": shelf.gear.batteries, "groups": list(TECHNOLOGY_GROUPS), "sorts": list(SortBy), "jobs": jobs,
-               "weights": Weights(), "reserve": WANTED_RESERVE_STOPS, "waste_from": WASTE_FROM_STOPS, "per_head": desk.PER_HEAD,
-               "large": _large, "small": _small, "address": _address, "words_of": lambda need: words_of(need, words, g.units)}
+    jobs = (
+        ()
+        if g.job or wants_fragment()
+        else tuple(job for job in desk_jobs.list_jobs(g.session, person_id()) if not job.is_archived)
+    )
+    context = {
+        "words": words,
+        "batteries": shelf.gear.batteries,
+        "groups": list(TECHNOLOGY_GROUPS),
+        "sorts": list(SortBy),
+        "jobs": jobs,
+        "weights": Weights(),
+        "reserve": WANTED_RESERVE_STOPS,
+        "waste_from": WASTE_FROM_STOPS,
+        "per_head": desk.PER_HEAD,
+        "large": _large,
+        "narrow": _narrow,
+        "small": _small,
+        "address": _address,
+        "words_of": lambda need: words_of(need, words, g.units),
+    }
     try:
         need = read_need(words, shelf.gear, _rules(), g.units)
     except BadValue as bad:
@@ -81,8 +102,15 @@ def _compared() -> tuple[str, int]:
     words = _words()
     need = read_need(words, desk_bench.shelf(g.session).gear, _rules(), g.units)
     rows = desk.compare(g.session, need, tuple(request.args.getlist("with")))
-    return render_template("pick/compare.html", rows=rows, words=words, need=need, large=_large, address=_address,
-                           too_many=len(request.args.getlist("with")) > desk.MOST_COMPARED), 200
+    return render_template(
+        "pick/compare.html",
+        rows=rows,
+        words=words,
+        need=need,
+        large=_large,
+        address=_address,
+        too_many=len(request.args.getlist("with")) > desk.MOST_COMPARED,
+    ), 200
 
 
 @bp.get("/pick/compare")
@@ -111,4 +139,9 @@ def into_bucket() -> Response | str | tuple[str, int]:
     job = open_for_page(int(number))
     need = read_need(_words(), desk_bench.shelf(g.session).gear, job.rules, g.units)
     view = desk_bucket.put_in(g.session, person_id(), job.job_id, need, form.get("key", ""), form.get("purpose", ""))
-    return after_change(url_for("bucket.contents", job_id=job.job_id), fragment="pick/_put.html", job=view.job, name=view.branches[-1].entry.item.name)
+    return after_change(
+        url_for("bucket.contents", job_id=job.job_id),
+        fragment="pick/_put.html",
+        job=view.job,
+        name=view.branches[-1].entry.item.name,
+    )

@@ -24,5 +24,7 @@ def attach(app: Flask) -> None:
 
 def keep(answer: Response, name: str, value: str) -> Response:
     """Set a preference's cookie on an answer."""
-    answer.set_cookie(name, value, max_age=KEPT_FOR, samesite="Lax", httponly=True, secure=current_app.config["SESSION_COOKIE_SECURE"])
+    answer.set_cookie(
+        name, value, max_age=KEPT_FOR, samesite="Lax", httponly=True, secure=current_app.config["SESSION_COOKIE_SECURE"]
+    )
     return answer

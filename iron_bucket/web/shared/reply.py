@@ -25,7 +25,13 @@ def after_change(address: str, *, fragment: str, **context: object) -> Response 
 def is_local(address: str) -> bool:
     """Whether an address stays here: a path, and not one that a browser takes for another host."""
     parts = urlsplit(address)
-    return not parts.scheme and not parts.netloc and address.startswith("/") and "\\" not in address and not address.startswith("//")
+    return (
+        not parts.scheme
+        and not parts.netloc
+        and address.startswith("/")
+        and "\\" not in address
+        and not address.startswith("//")
+    )
 
 
 def back_to() -> str:

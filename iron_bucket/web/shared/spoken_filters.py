@@ -16,14 +16,20 @@ def _set(figure: Spoken) -> Markup:
 def attach(app: Flask) -> None:
     """Register the filters."""
     every = {
-        "lx": lambda value: _set(spoken.illuminance(value, g.units)), "m": lambda value: _set(spoken.length(value, g.units)),
-        "kg": lambda value: _set(spoken.mass(value, g.units)), "stops": lambda value: _set(spoken.stops(value)),
+        "lx": lambda value: _set(spoken.illuminance(value, g.units)),
+        "m": lambda value: _set(spoken.length(value, g.units)),
+        "kg": lambda value: _set(spoken.mass(value, g.units)),
+        "stops": lambda value: _set(spoken.stops(value)),
         "kg_in": lambda value, units: _set(spoken.mass(value, units)),
         "amps": lambda value: _set(Spoken(f"{value:.1f}" if value >= 1 else f"{value:.2f}", "A")),
         "sentence_case": lambda text: text[:1].upper() + text[1:],
         "paired": lambda values: [(value, value) for value in values],
-        "percent": lambda value: _set(spoken.share(value)), "hours": lambda value: _set(spoken.hours(value)),
+        "percent": lambda value: _set(spoken.share(value)),
+        "hours": lambda value: _set(spoken.hours(value)),
         "figure": lambda value, unit="": _set(spoken.plain(value, unit)),
-        "plain_lx": lambda value: str(spoken.illuminance(value, g.units)), "plain_m": lambda value: str(spoken.length(value, g.units)),
-        "plain_stops": lambda value: str(spoken.stops(value)), "count": lambda value: f"{value:,}".replace(",", "\u202f")}
+        "plain_lx": lambda value: str(spoken.illuminance(value, g.units)),
+        "plain_m": lambda value: str(spoken.length(value, g.units)),
+        "plain_stops": lambda value: str(spoken.stops(value)),
+        "count": lambda value: f"{value:,}".replace(",", "\u202f"),
+    }
     app.jinja_env.filters.update(every)

@@ -38,16 +38,33 @@ def upgrade() -> None:
     )
     op.create_table(
         "crews",
-        sa.Column("job_id", sa.BigInteger(), sa.ForeignKey("jobs.id", ondelete="CASCADE", name="fk_crews_job_id"), primary_key=True),
-        sa.Column("person_id", sa.BigInteger(), sa.ForeignKey("people.id", ondelete="CASCADE", name="fk_crews_person_id"), primary_key=True),
+        sa.Column(
+            "job_id",
+            sa.BigInteger(),
+            sa.ForeignKey("jobs.id", ondelete="CASCADE", name="fk_crews_job_id"),
+            primary_key=True,
+        ),
+        sa.Column(
+            "person_id",
+            sa.BigInteger(),
+            sa.ForeignKey("people.id", ondelete="CASCADE", name="fk_crews_person_id"),
+            primary_key=True,
+        ),
         **_TABLE,
     )
     op.create_index("ix_crews_person_id", "crews", ["person_id"])
     op.create_table(
         "changes",
         sa.Column("id", sa.BigInteger(), primary_key=True, autoincrement=True),
-        sa.Column("job_id", sa.BigInteger(), sa.ForeignKey("jobs.id", ondelete="CASCADE", name="fk_changes_job_id"), nullable=False),
-        sa.Column("person_id", sa.BigInteger(), sa.ForeignKey("people.id", name="fk_changes_person_id"), nullable=False),
+        sa.Column(
+            "job_id",
+            sa.BigInteger(),
+            sa.ForeignKey("jobs.id", ondelete="CASCADE", name="fk_changes_job_id"),
+            nullable=False,
+        ),
+        sa.Column(
+            "person_id", sa.BigInteger(), sa.ForeignKey("people.id", name="fk_changes_person_id"), nullable=False
+        ),
         sa.Column("subject", sa.String(20), nullable=False),
         sa.Column("text", sa.String(300), nullable=False),
         sa.Column("before", sa.JSON(), nullable=False),
@@ -59,7 +76,12 @@ def upgrade() -> None:
     op.create_table(
         "bucket_lines",
         sa.Column("id", sa.BigInteger(), primary_key=True, autoincrement=True),
-        sa.Column("job_id", sa.BigInteger(), sa.ForeignKey("jobs.id", ondelete="CASCADE", name="fk_bucket_lines_job_id"), nullable=False),
+        sa.Column(
+            "job_id",
+            sa.BigInteger(),
+            sa.ForeignKey("jobs.id", ondelete="CASCADE", name="fk_bucket_lines_job_id"),
+            nullable=False,
+        ),
         sa.Column("number", sa.BigInteger(), nullable=False),
         sa.Column("parent_number", sa.BigInteger(), nullable=True),
         sa.Column("kind", sa.String(20), nullable=False),

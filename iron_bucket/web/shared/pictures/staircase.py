@@ -51,16 +51,39 @@ def staircase(chain: Chain, units: UnitSystem, *, width: float, height: float, t
     def place(level: float) -> float:
         return round(top + (high - level) / span * (height - top - foot), 1)
 
-    treads = tuple(Tread(
-        x=round(index * tread, 1), y=place(float(level)), width=round(tread, 1), label=_label(step.label), origin=step.origin.value,
-        change=str(spoken.illuminance(step.illuminance_lx, units)) if index == 0 else spoken.stops(step.stops).value)
-        for index, (level, step) in enumerate(zip(levels, chain.steps, strict=True)))
-    path = "M" + " ".join(f"{each.x} {each.y} H{round(each.x + each.width, 1)}" + (f" V{treads[place_ + 1].y} M" if place_ + 1 < len(treads) else "")
-                          for place_, each in enumerate(treads))
-    words = "; ".join(f"{step.label} {spoken.stops(step.stops)}, {spoken.illuminance(step.illuminance_lx, units)}" for step in chain.steps)
-    return Staircase(width=width, height=height, treads=treads, target_y=place(wanted), foot_y=height - foot, path=path.rstrip(" M"),
-                     wanted=str(spoken.illuminance(chain.wanted_lx, units)), ends_at=str(spoken.illuminance(chain.steps[-1].illuminance_lx, units)),
-                     description=f"Chain from the head to the subject: {words}. Wanted {spoken.illuminance(chain.wanted_lx, units)}.")
+    treads = tuple(
+        Tread(
+            x=round(index * tread, 1),
+            y=place(float(level)),
+            width=round(tread, 1),
+            label=_label(step.label),
+            origin=step.origin.value,
+            change=str(spoken.illuminance(step.illuminance_lx, units))
+            if index == 0
+            else spoken.stops(step.stops).value,
+        )
+        for index, (level, step) in enumerate(zip(levels, chain.steps, strict=True))
+    )
+    path = "M" + " ".join(
+        f"{each.x} {each.y} H{round(each.x + each.width, 1)}"
+        + (f" V{treads[place_ + 1].y} M" if place_ + 1 < len(treads) else "")
+        for place_, each in enumerate(treads)
+    )
+    words = "; ".join(
+        f"{step.label} {spoken.stops(step.stops)}, {spoken.illuminance(step.illuminance_lx, units)}"
+        for step in chain.steps
+    )
+    return Staircase(
+        width=width,
+        height=height,
+        treads=treads,
+        target_y=place(wanted),
+        foot_y=height - foot,
+        path=path.rstrip(" M"),
+        wanted=str(spoken.illuminance(chain.wanted_lx, units)),
+        ends_at=str(spoken.illuminance(chain.steps[-1].illuminance_lx, units)),
+        description=f"Chain from the head to the subject: {words}. Wanted {spoken.illuminance(chain.wanted_lx, units)}.",
+    )
 
 
 def _label(text: str) -> tuple[str, ...]:
