@@ -4,6 +4,8 @@ import numpy as np
 
 from iron_bucket.core.arrays import Array
 
+_ON_HORIZON_M = 1e-12
+
 
 def polygon_illuminance_lx(luminance_cd_m2: float, vertices_m: Array, positions_m: Array, normals: Array) -> Array:
     """Illuminance of a convex polygon on receivers; what lies behind a receiver's horizon is cut off.
@@ -16,6 +18,8 @@ def polygon_illuminance_lx(luminance_cd_m2: float, vertices_m: Array, positions_
     emitted = np.cross(vertices_m[1] - vertices_m[0], vertices_m[2] - vertices_m[1])
     in_front = np.einsum("rk,k->r", positions_m - vertices_m[0], emitted) > 0
     heights = np.einsum("rnk,rk->rn", rays, normals)
+    # A wall stands with its foot on the floor's horizon; counted as just above, its edge there is not lost.
+    heights = np.where(np.abs(heights) < _ON_HORIZON_M, _ON_HORIZON_M, heights)
     following, next_heights = np.roll(rays, -1, axis=1), np.roll(heights, -1, axis=1)
     crossing = heights * next_heights < 0
     share = np.where(crossing, heights / np.where(crossing, heights - next_heights, 1.0), 0.0)[..., None]

@@ -17,7 +17,7 @@ def neutral_a(leg_a: float, leg_b: float, leg_c: float) -> float:
 
 
 def imbalance_share(leg_a: float, leg_b: float, leg_c: float) -> float:
-    """Largest deviation from the mean leg, over the mean; 0 where nothing is drawn."""
+    """How far the fullest leg lies above the mean, over the mean; 0 where nothing is drawn."""
     legs = (leg_a, leg_b, leg_c)
     mean = sum(legs) / 3.0
-    return max(abs(leg - mean) for leg in legs) / mean if mean else 0.0
+    return (max(legs) - mean) / mean if mean else 0.0

@@ -1,0 +1,78 @@
+"""What every test shares: golden cases, nothing beyond loopback, and a throw-away MariaDB for those that ask for one."""
+
+import json
+import os
+import socket
+import tempfile
+from collections.abc import Iterator
+from pathlib import Path
+
+import pytest
+from sqlalchemy import Engine, text
+from sqlalchemy.orm import Session
+
+from iron_bucket.demo.files import demo_gear
+from iron_bucket.desk.demo import load_demo
+from iron_bucket.store.engine import engine_for
+from iron_bucket.store.private_server import private_server
+from iron_bucket.store.schema import METADATA, migrate
+
+GOLDEN = Path(__file__).parent / "golden"
+LOOPBACK = ("127.", "localhost", "::1", "/")
+
+
+def golden_cases(file: str, kind: str) -> list:
+    """The reference cases of one kind, each as a test parameter with its own id."""
+    cases = json.loads((GOLDEN / file).read_text())["cases"]
+    return [pytest.param(case["inputs"], case["expected"], case["rel_tol"], id=case["id"]) for case in cases if case["kind"] == kind]
+
+
+@pytest.fixture(autouse=True)
+def nothing_beyond_loopback(monkeypatch):
+    connect = socket.socket.connect
+
+    def guarded(self, address):
+        host = address[0] if isinstance(address, tuple) else str(address)
+        if not str(host).startswith(LOOPBACK):
+            raise AssertionError(f"a test reached out to {host}")
+        return connect(self, address)
+
+    monkeypatch.setattr(socket.socket, "connect", guarded)
+
+
+@pytest.fixture(scope="session")
+def gear():
+    return demo_gear()
+
+
+@pytest.fixture(scope="session")
+def database_url() -> Iterator[str]:
+    """One server for each worker, in memory where the machine has such a folder."""
+    place = Path("/dev/shm") if os.access("/dev/shm", os.W_OK) else Path(tempfile.gettempdir())
+    with private_server(place / f"iron-bucket-test-{os.getpid()}", is_throw_away=True) as url:
+        yield url
+
+
+@pytest.fixture(scope="session")
+def engine(database_url) -> Iterator[Engine]:
+    made = engine_for(database_url)
+    migrate(made)
+    yield made
+    made.dispose()
+
+
+@pytest.fixture
+def session(engine) -> Iterator[Session]:
+    """A session on an empty database."""
+    with engine.begin() as connection:
+        for table in reversed(METADATA.sorted_tables):
+            connection.execute(text(f"DELETE FROM {table.name}"))
+    with Session(engine, expire_on_commit=False) as made:
+        yield made
+
+
+@pytest.fixture
+def demo(session) -> Session:
+    """The same with the demo's gear, person and jobs in it."""
+    assert load_demo(session)
+    return session

@@ -1,0 +1,76 @@
+import numpy as np
+import pytest
+
+from iron_bucket.core.errors import BadValue
+from iron_bucket.core.photometry.contour import disc_polygon, polygon_illuminance_lx, rectangle_polygon
+from iron_bucket.core.photometry.faces import disc_illuminance_lx, inverse_square_error_distance_m, rectangle_illuminance_lx
+from tests.conftest import golden_cases
+
+PARALLEL = [0.0, 0.0, -1.0]
+
+
+@pytest.mark.parametrize(("given", "expected", "rel_tol"), golden_cases("optics.json", "lambertian_disc"))
+def test_discs_anywhere(given, expected, rel_tol):
+    position, normal = np.array([given["position"]]), np.array([given["normal"]])
+    by_contour = polygon_illuminance_lx(given["luminance_cd_m2"], disc_polygon(given["radius_m"]), position, normal)[0]
+    assert by_contour == pytest.approx(expected["lux"], rel=rel_tol)
+    if given["normal"] == PARALLEL:
+        x, y, throw = given["position"]
+        closed = disc_illuminance_lx(given["luminance_cd_m2"], given["radius_m"], throw, float(np.hypot(x, y)))
+        assert closed == pytest.approx(expected["lux"], rel=1e-6)  # exact law, expected to eight digits
+
+
+@pytest.mark.parametrize(("given", "expected", "rel_tol"), golden_cases("optics.json", "lambertian_rectangle"))
+def test_rectangles_anywhere(given, expected, rel_tol):
+    position, normal = np.array([given["position"]]), np.array([given["normal"]])
+    corners = rectangle_polygon(given["a_m"], given["b_m"])
+    assert polygon_illuminance_lx(given["luminance_cd_m2"], corners, position, normal)[0] == pytest.approx(expected["lux"], rel=rel_tol)
+    if given["normal"] == PARALLEL:
+        x, y, throw = given["position"]
+        closed = rectangle_illuminance_lx(given["luminance_cd_m2"], given["a_m"], given["b_m"], throw, x, y)
+        assert closed == pytest.approx(expected["lux"], rel=1e-6)
+
+
+def test_far_away_both_are_points():
+    assert disc_illuminance_lx(1000.0, 0.1, 100.0) == pytest.approx(1000.0 * np.pi * 0.01 / 1e4, rel=1e-5)
+    assert rectangle_illuminance_lx(1000.0, 0.2, 0.1, 100.0) == pytest.approx(1000.0 * 0.02 / 1e4, rel=1e-5)
+
+
+def test_behind_a_face_it_is_dark():
+    behind = polygon_illuminance_lx(1000.0, rectangle_polygon(1.0, 1.0), np.array([[0.0, 0.0, -1.0]]), np.array([[0.0, 0.0, 1.0]]))
+    turned_away = polygon_illuminance_lx(1000.0, rectangle_polygon(1.0, 1.0), np.array([[0.0, 0.0, 1.0]]), np.array([[0.0, 0.0, 1.0]]))
+    assert behind[0] == 0.0
+    assert turned_away[0] == 0.0
+
+
+def test_a_polygon_has_the_area_of_its_disc():
+    points = disc_polygon(0.5)
+    x, y = points[:, 0], points[:, 1]
+    area = 0.5 * np.abs(np.dot(x, np.roll(y, -1)) - np.dot(y, np.roll(x, -1)))
+    assert area == pytest.approx(np.pi * 0.25, rel=1e-12)
+
+
+@pytest.mark.parametrize(("given", "expected", "rel_tol"), golden_cases("optics.json", "inverse_square_error_distance"))
+def test_how_far_inverse_square_holds(given, expected, rel_tol):
+    for over_true, key in ((True, "distance_m_error_over_true"), (False, "distance_m_error_over_inverse_square")):
+        distance_m = inverse_square_error_distance_m(given["radius_m"], given["error"], over_true=over_true)
+        assert distance_m == pytest.approx(expected[key], rel=1e-6)
+
+
+@pytest.mark.parametrize(
+    ("law", "sizes", "field"),
+    [
+        (disc_illuminance_lx, (0.0, 1.0), "radius_m"), (disc_illuminance_lx, (1.0, 0.0), "throw_m"),
+        (rectangle_illuminance_lx, (0.0, 1.0, 1.0), "width_m"), (rectangle_illuminance_lx, (1.0, 0.0, 1.0), "height_m"),
+        (rectangle_illuminance_lx, (1.0, 1.0, 0.0), "throw_m"),
+    ],
+)  # fmt: skip
+def test_a_face_has_a_size_and_a_distance(law, sizes, field):
+    with pytest.raises(BadValue, match=rf"{field} is 0\.0; accepted: above 0 m"):
+        law(1000.0, *sizes)
+
+
+@pytest.mark.parametrize(("radius_m", "error", "field"), [(0.0, 0.1, "radius_m"), (1.0, 0.0, "error"), (1.0, 1.0, "error")])
+def test_an_error_distance_needs_both(radius_m, error, field):
+    with pytest.raises(BadValue, match=f"{field} is"):
+        inverse_square_error_distance_m(radius_m, error, over_true=True)

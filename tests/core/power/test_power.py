@@ -1,0 +1,176 @@
+import numpy as np
+import pytest
+
+from iron_bucket.core.colour import tungsten
+from iron_bucket.core.errors import BadValue
+from iron_bucket.core.figure import Figure, Origin
+from iron_bucket.core.power.battery import Supply, cold_share
+from iron_bucket.core.power.cable import CableRun
+from iron_bucket.core.power.circuit import Circuit, Load, current_a, lamps_on
+from iron_bucket.core.power.generator import sound_level_db
+from iron_bucket.core.power.load import Draw, DrawCurve
+from iron_bucket.core.power.phases import imbalance_share, neutral_a
+from tests.conftest import golden_cases
+
+FILE = "exposure_power.json"
+
+
+def a_draw(**changes) -> Draw:
+    made = {"full_w": Figure(value=300.0, origin=Origin.MEASURED), "idle_w": 20.0, "power_factor": 0.95, "curve": DrawCurve.ELECTRONIC} | changes
+    return Draw(**made)
+
+
+def a_circuit(**changes) -> Circuit:
+    return Circuit(**({"voltage_v": 230.0, "breaker_a": 16.0} | changes))
+
+
+def a_supply(**changes) -> Supply:
+    return Supply(**({"capacity_wh": 98.0, "nominal_v": 14.4, "most_a": 10.0} | changes))
+
+
+@pytest.mark.parametrize(("given", "expected", "rel_tol"), golden_cases(FILE, "tungsten_dimming"))
+def test_a_dimmed_filament(given, expected, rel_tol):
+    voltage = given["voltage_fraction"]
+    assert tungsten.flux_share(voltage) == pytest.approx(expected["flux_fraction"], rel=rel_tol)
+    assert tungsten.cct_share(voltage) * given["rated_K"] == pytest.approx(expected["cct_K"], rel=rel_tol)
+    assert tungsten.watts_share(voltage) * given["rated_W"] == pytest.approx(expected["power_W"], rel=rel_tol)
+    assert tungsten.voltage_share_for_flux(expected["flux_fraction"]) == pytest.approx(voltage, rel=rel_tol)
+
+
+@pytest.mark.parametrize(("given", "expected", "rel_tol"), golden_cases(FILE, "tungsten_dimming_inverse"))
+def test_a_filament_at_a_colour(given, expected, rel_tol):
+    voltage = tungsten.voltage_share_for_cct(given["wanted_K"], rated_k=given["rated_K"])
+    assert voltage == pytest.approx(expected["voltage_fraction"], rel=rel_tol)
+
+
+def test_half_output_of_3200_k_is_2937_k():
+    assert 3200 * tungsten.cct_share(tungsten.voltage_share_for_flux(0.5)) == pytest.approx(2937, abs=1)  # craft text, section 5
+
+
+@pytest.mark.parametrize("share", [tungsten.flux_share, tungsten.cct_share, tungsten.watts_share, tungsten.voltage_share_for_flux])
+def test_no_negative_voltage(share):
+    with pytest.raises(BadValue, match="is -0.1; accepted: 0 of the"):
+        share(-0.1)
+    assert share(0.0) == 0.0
+
+
+@pytest.mark.parametrize(("wanted", "rated", "field"), [(0.0, 3200.0, "wanted_k"), (2700.0, 0.0, "rated_k")])
+def test_a_filament_has_a_colour(wanted, rated, field):
+    with pytest.raises(BadValue, match=f"{field} is 0.0; accepted: above 0 K"):
+        tungsten.voltage_share_for_cct(wanted, rated_k=rated)
+
+
+def test_watts_at_a_dim_level():
+    assert a_draw().watts(0.5) == pytest.approx(160.0)  # 20 + 280 / 2
+    assert a_draw().watts(0.0) == pytest.approx(20.0)
+    filament = a_draw(curve=DrawCurve.FILAMENT, idle_w=0.0)
+    assert filament.watts(0.5) == pytest.approx(300.0 * 0.5 ** (1.6 / 3.4))
+    np.testing.assert_allclose(a_draw().watts(np.array([0.0, 1.0])), [20.0, 300.0])
+
+
+def test_magnetic_ballasts_draw_more_than_their_watts_suggest():
+    assert a_draw(power_factor=0.6).draw_va(1.0) == pytest.approx(500.0)
+    assert a_draw(power_factor=0.6).current_a(1.0, 230.0) == pytest.approx(2.1739, rel=1e-4)
+
+
+@pytest.mark.parametrize(("given", "expected", "rel_tol"), golden_cases(FILE, "circuit_load"))
+def test_amps_on_a_circuit(given, expected, rel_tol):
+    loads = tuple(Load(watts=each["watts"], power_factor=each["power_factor"]) for each in given["loads"])
+    amps = current_a(loads, given["volts"])
+    assert amps == pytest.approx(expected["amps_arithmetic"], rel=rel_tol)
+    circuit = a_circuit(voltage_v=given["volts"], breaker_a=given["breaker_A"])
+    assert circuit.limit_a == pytest.approx(expected["continuous_limit_A"], rel=rel_tol)
+    assert (amps <= circuit.limit_a) is expected["within_80_percent"]
+
+
+@pytest.mark.parametrize(("given", "expected", "rel_tol"), golden_cases(FILE, "circuit_count"))
+def test_how_many_fit(given, expected, rel_tol):
+    load = Load(watts=given["fixture_W"], power_factor=given["power_factor"])
+    planned = a_circuit(voltage_v=given["volts"], breaker_a=given["breaker_A"])
+    to_the_edge = a_circuit(voltage_v=given["volts"], breaker_a=given["breaker_A"], planned_share=1.0)
+    assert lamps_on(planned, load) == expected["fixtures_80_percent"]
+    assert lamps_on(to_the_edge, load) == expected["fixtures_breaker"]
+
+
+def test_what_is_left_on_a_circuit():
+    assert a_circuit(used_a=4.0).free_a == pytest.approx(8.8)
+    assert lamps_on(a_circuit(used_a=20.0), Load(watts=100.0)) == 0
+    assert lamps_on(a_circuit(voltage_v=100.0, breaker_a=20.0), Load(watts=400.0)) == 4  # exactly 16 A of 16 A
+
+
+@pytest.mark.parametrize(("given", "expected", "rel_tol"), golden_cases(FILE, "voltage_drop"))
+def test_voltage_lost_in_a_cable(given, expected, rel_tol):
+    run = CableRun(voltage_v=given["volts"], current_a=given["amps"], length_m=given["one_way_length_m"], area_mm2=given["conductor_mm2"])
+    assert run.drop_v == pytest.approx(expected["drop_V"], rel=rel_tol)
+    assert run.drop_share * 100 == pytest.approx(expected["drop_percent"], rel=rel_tol)
+    assert run.loss_w == pytest.approx(expected["loss_W"], rel=rel_tol)
+    assert run.tungsten_flux_share == pytest.approx(expected["tungsten_flux_fraction"], rel=rel_tol)
+
+
+def test_a_cable_that_loses_everything():
+    assert CableRun(voltage_v=10.0, current_a=100.0, length_m=100.0, area_mm2=1.0).tungsten_flux_share == 0.0
+
+
+@pytest.mark.parametrize(("given", "expected", "rel_tol"), golden_cases(FILE, "three_phase_neutral"))
+def test_the_neutral(given, expected, rel_tol):
+    legs = given["amps_a"], given["amps_b"], given["amps_c"]
+    assert neutral_a(*legs) == pytest.approx(expected["neutral_A"], rel=rel_tol, abs=1e-9)
+    assert imbalance_share(*legs) * 100 == pytest.approx(expected["imbalance_percent"], rel=rel_tol)
+
+
+def test_the_neutral_of_three_unlike_legs():
+    assert neutral_a(10.0, 20.0, 30.0) == pytest.approx(17.3205, rel=1e-5)  # by phasors: sqrt(300)
+    assert imbalance_share(10.0, 20.0, 30.0) == pytest.approx(0.5)
+    assert imbalance_share(0.0, 0.0, 0.0) == 0.0
+
+
+@pytest.mark.parametrize(("given", "expected", "rel_tol"), golden_cases(FILE, "battery_runtime"))
+def test_batteries(given, expected, rel_tol):
+    supply = Supply(capacity_wh=given["capacity_Wh"], nominal_v=given["nominal_V"], most_a=given["max_discharge_A"],
+                    usable=given["usable_fraction"], efficiency=given["converter_efficiency"])  # fmt: skip
+    assert supply.current_a(given["load_W"]) == pytest.approx(expected["battery_A"], rel=rel_tol)
+    assert bool(supply.delivers(given["load_W"])) is expected["allowed"]
+    assert supply.burn_time_h(given["load_W"]) == pytest.approx(expected["runtime_h"], rel=rel_tol)
+    assert supply.most_w == pytest.approx(expected["max_load_W"], rel=rel_tol)
+
+
+def test_what_a_battery_cannot_deliver_burns_no_time():
+    np.testing.assert_allclose(a_supply().burn_time_h(np.array([144.0, 145.0])), [98 / 144, 0.0])
+    assert a_supply(count=2).burn_time_h(145.0) == pytest.approx(196 / 145)
+
+
+@pytest.mark.parametrize(("temperature_c", "share"), [(20.0, 1.0), (0.0, 0.8), (35.0, 1.0), (-60.0, 0.5)])
+def test_cold_takes_capacity(temperature_c, share):
+    assert cold_share(temperature_c) == pytest.approx(share)
+
+
+@pytest.mark.parametrize(("given", "expected", "rel_tol"), golden_cases(FILE, "generator_noise"))
+def test_generators_from_afar(given, expected, rel_tol):
+    level = sound_level_db(tuple(given["levels_dBA_at_reference"]), reference_m=given["reference_m"], distance_m=given["distance_m"])
+    assert level == pytest.approx(expected["level_dBA"], rel=rel_tol)
+
+
+@pytest.mark.parametrize(
+    ("make", "field"),
+    [
+        (lambda: a_draw(full_w=Figure(value=0.0, origin=Origin.TYPICAL)), "full_w"), (lambda: a_draw(idle_w=301.0), "idle_w"),
+        (lambda: a_draw(idle_w=-1.0), "idle_w"), (lambda: a_draw(power_factor=0.05), "power_factor"), (lambda: a_draw(power_factor=1.01), "power_factor"),
+        (lambda: a_draw().watts(-0.1), "level"), (lambda: a_draw().current_a(1.0, 0.0), "voltage_v"), (lambda: a_circuit(voltage_v=11.0), "voltage_v"),
+        (lambda: a_circuit(voltage_v=481.0), "voltage_v"), (lambda: a_circuit(breaker_a=0.4), "breaker_a"), (lambda: a_circuit(breaker_a=801), "breaker_a"),
+        (lambda: a_circuit(planned_share=1.01), "planned_share"), (lambda: a_circuit(planned_share=0.09), "planned_share"),
+        (lambda: a_circuit(used_a=-1.0), "used_a"), (lambda: Load(watts=-1.0), "watts"), (lambda: Load(watts=1.0, power_factor=0.0), "power_factor"),
+        (lambda: Load(watts=1.0, power_factor=1.1), "power_factor"), (lambda: lamps_on(a_circuit(), Load(watts=0.0)), "watts"),
+        (lambda: current_a((), 0.0), "voltage_v"), (lambda: CableRun(voltage_v=0, current_a=1, length_m=1, area_mm2=1), "voltage_v"),
+        (lambda: CableRun(voltage_v=1, current_a=-1, length_m=1, area_mm2=1), "current_a"),
+        (lambda: CableRun(voltage_v=1, current_a=1, length_m=-1, area_mm2=1), "length_m"),
+        (lambda: CableRun(voltage_v=1, current_a=1, length_m=1, area_mm2=0), "area_mm2"), (lambda: neutral_a(-1.0, 0.0, 0.0), "leg_a"),
+        (lambda: neutral_a(0.0, -1.0, 0.0), "leg_b"), (lambda: neutral_a(0.0, 0.0, -1.0), "leg_c"), (lambda: a_supply(capacity_wh=0.0), "capacity_wh"),
+        (lambda: a_supply(nominal_v=0.0), "nominal_v"), (lambda: a_supply(most_a=0.0), "most_a"), (lambda: a_supply(usable=0.0), "usable"),
+        (lambda: a_supply(efficiency=1.1), "efficiency"), (lambda: a_supply(count=0), "count"), (lambda: a_supply().burn_time_h(0.0), "load_w"),
+        (lambda: sound_level_db((60.0,), reference_m=0.0, distance_m=1.0), "reference_m"),
+        (lambda: sound_level_db((60.0,), reference_m=7.0, distance_m=0.0), "distance_m"),
+    ],
+)  # fmt: skip
+def test_power_that_cannot_be(make, field):
+    with pytest.raises(BadValue, match=f"^{field} is"):
+        make()

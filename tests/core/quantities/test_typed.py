@@ -1,0 +1,81 @@
+import pytest
+from hypothesis import given
+from hypothesis import strategies as st
+
+from iron_bucket.core.errors import BadValue
+from iron_bucket.core.quantities import typed
+from iron_bucket.core.quantities.units import UnitSystem
+
+IMPERIAL = UnitSystem.IMPERIAL
+
+
+@pytest.mark.parametrize(
+    ("text", "system", "expected_m"),
+    [
+        ("3.8m", UnitSystem.METRIC, 3.8), ("3,8", UnitSystem.METRIC, 3.8), ("380 cm", UnitSystem.METRIC, 3.8), ("1500mm", UnitSystem.METRIC, 1.5),
+        ("12'6\"", UnitSystem.METRIC, 3.81), ("12' 6", UnitSystem.METRIC, 3.81), ("12 ft", UnitSystem.METRIC, 3.6576), ("6\"", IMPERIAL, 0.1524),
+        ("10", IMPERIAL, 3.048), ("3 m", IMPERIAL, 3.0), ("12′6″", IMPERIAL, 3.81), (".5", UnitSystem.METRIC, 0.5),
+    ],
+)  # fmt: skip
+def test_lengths(text, system, expected_m):
+    assert typed.length_m(text, "distance", system) == pytest.approx(expected_m)
+
+
+@pytest.mark.parametrize(
+    ("read", "text", "expected"),
+    [
+        (typed.illuminance_lx, "640 lx", 640.0), (typed.illuminance_lx, "60fc", 645.834), (typed.illuminance_lx, "1.2 klx", 1200.0),
+        (typed.mass_kg, "7.5 kg", 7.5), (typed.mass_kg, "16 lb", 7.257478), (typed.mass_kg, "500 g", 0.5),
+        (typed.cct_k, "5600", 5600.0), (typed.cct_k, "3.2kK", 3200.0), (typed.shutter_s, "1/48", 1 / 48), (typed.shutter_s, "1/48 s", 1 / 48),
+        (typed.shutter_s, "20 ms", 0.02), (typed.shutter_s, "0.02", 0.02), (typed.t_stop, "2.8", 2.8), (typed.t_stop, "T2.8", 2.8),
+        (typed.t_stop, "f/4", 4.0), (typed.t_stop, "T2.8 1/3", 3.142894), (typed.t_stop, "T2 ½", 2.378414), (typed.t_stop, "T4+2/3", 5.039684),
+        (typed.stops, "1 1/3", 4 / 3), (typed.stops, "½", 0.5), (typed.stops, "2 stops", 2.0), (typed.stops, "ND0.6", 2.0),
+        (typed.hours, "2", 2.0), (typed.hours, "2h30", 2.5), (typed.hours, "2:15", 2.25), (typed.hours, "90 min", 1.5), (typed.hours, "1.5 h", 1.5),
+        (typed.number, "1e2", 100.0), (typed.number, " 12,5 ", 12.5),
+    ],
+)  # fmt: skip
+def test_what_people_type(read, text, expected):
+    # Roots by hand: 2.8 x 2^(1/6), 2 x 2^(1/4), 4 x 2^(1/3).
+    assert read(text, "field") == pytest.approx(expected, rel=1e-5)
+
+
+def test_bare_numbers_follow_the_system():
+    assert typed.illuminance_lx("60", "level", IMPERIAL) == pytest.approx(645.834, rel=1e-5)
+    assert typed.illuminance_lx("60", "level") == 60.0
+    assert typed.mass_kg("10", "weight", IMPERIAL) == pytest.approx(4.5359237)
+
+
+@pytest.mark.parametrize(
+    ("read", "text", "accepted"),
+    [
+        (typed.length_m, "far", "a length such as"), (typed.length_m, "", "a length such as"), (typed.length_m, "-3", "a length such as"),
+        (typed.length_m, "'", "a length such as"), (typed.illuminance_lx, "640 cd", "640 lx or 60 fc"), (typed.illuminance_lx, "1e400", "a level"),
+        (typed.cct_k, "999", "1000 to 40000"), (typed.cct_k, "40001", "1000 to 40000"), (typed.shutter_s, "1/0", "1/48"), (typed.shutter_s, "0", "1/48"),
+        (typed.t_stop, "T2.8 1/5", "T2.8 1/3"), (typed.t_stop, "0", "T2.8"), (typed.t_stop, "G3", "T2.8"), (typed.stops, "", "1 1/3"),
+        (typed.stops, "1/7", "1 1/3"), (typed.hours, "2h75", "2h30"), (typed.hours, "soon", "2h30"), (typed.number, "nan", "a number"),
+        (typed.number, "5 kg", "a number"), (typed.number, "2e13", "a number"), (typed.mass_kg, "heavy", "7.5 kg or 16 lb"),
+    ],
+)  # fmt: skip
+def test_what_is_refused_says_what_would_do(read, text, accepted):
+    with pytest.raises(BadValue) as refused:
+        read(text, "field")
+    assert refused.value.field == "field"
+    assert accepted in refused.value.accepted
+
+
+@given(st.text(max_size=30))
+@pytest.mark.parametrize(
+    "read", [typed.length_m, typed.illuminance_lx, typed.mass_kg, typed.cct_k, typed.shutter_s, typed.t_stop, typed.stops, typed.hours]
+)
+def test_anything_typed_is_read_or_refused(read, text):
+    try:
+        value = read(text, "field")
+    except BadValue:
+        return
+    assert 0 <= value <= typed.LARGEST * 1000
+
+
+def test_the_unit_of_a_number_is_named():
+    assert typed.number("12 dB", "noise", "dB") == 12.0
+    with pytest.raises(BadValue, match="accepted: a number of dB, such as 12.5"):
+        typed.number("12 m", "noise", "dB")

@@ -1,0 +1,68 @@
+import pytest
+
+from iron_bucket.core.bench.stand import Stand, lightest_stand
+from iron_bucket.core.errors import BadValue
+from iron_bucket.core.rigging.headroom import needed_height_m
+from iron_bucket.core.rigging.tipping import Sail
+from tests.conftest import golden_cases
+
+A_SAIL = {"area_m2": 1.44, "drag_coefficient": 1.2, "centre_height_m": 2.5, "total_mass_kg": 20.0, "tipping_arm_m": 0.45}
+
+
+@pytest.mark.parametrize(("given", "expected", "rel_tol"), golden_cases("exposure_power.json", "stand_tipping"))
+def test_wind_against_weight(given, expected, rel_tol):
+    sail = Sail(area_m2=given["sail_m2"], drag_coefficient=given["drag_coefficient"], centre_height_m=given["sail_centre_height_m"],
+                total_mass_kg=given["total_mass_kg"], tipping_arm_m=given["tipping_arm_m"])  # fmt: skip
+    wind = given["wind_m_s"]
+    assert sail.wind_force_n(wind) == pytest.approx(expected["wind_force_N"], rel=rel_tol)
+    assert sail.overturning_nm(wind) == pytest.approx(expected["overturning_Nm"], rel=rel_tol)
+    assert sail.restoring_nm == pytest.approx(expected["restoring_Nm"], rel=rel_tol)
+    assert sail.critical_wind_m_s == pytest.approx(expected["critical_wind_m_s"], rel=rel_tol)
+    assert sail.ballast_kg(wind, 1.0) == expected["ballast_needed_kg_at_arm"]
+
+
+def test_bags_make_up_what_is_missing():
+    sail = Sail(**A_SAIL)
+    missing_kg = sail.ballast_kg(5.0, 1.5)
+    assert missing_kg == pytest.approx((66.15 * 1.5 - 88.25985) / (9.80665 * 0.45), rel=1e-4)
+    assert Sail(**(A_SAIL | {"total_mass_kg": 20.0 + missing_kg})).ballast_kg(5.0, 1.5) == pytest.approx(0.0, abs=1e-9)
+
+
+@pytest.mark.parametrize("field", A_SAIL)
+def test_a_sail_has_every_figure(field):
+    with pytest.raises(BadValue, match=f"^{field} is 0"):
+        Sail(**(A_SAIL | {field: 0.0}))
+
+
+def test_wind_and_safety_are_not_negative():
+    with pytest.raises(BadValue, match="wind_m_s is -1"):
+        Sail(**A_SAIL).wind_force_n(-1.0)
+    with pytest.raises(BadValue, match="safety_factor is 0"):
+        Sail(**A_SAIL).ballast_kg(5.0, 0.0)
+
+
+def test_the_frame_of_the_craft_text_under_its_ceiling():
+    assert needed_height_m(2.4) > 2.44
+    assert needed_height_m(1.8) < 2.44
+    assert needed_height_m(0.4) == pytest.approx(1.5)  # a small face hangs from a seated face's height
+    assert needed_height_m(3.0) == pytest.approx(3.15)  # a large one stands on the floor
+
+
+def a_stand(**changes) -> Stand:
+    made = {"slug": "a", "name": "a", "maker": "", "weight_kg": 2.0, "payload_kg": 9.0, "lowest_m": 0.9, "highest_m": 2.6, "spigot_mm": 16.0}
+    return Stand(**(made | changes))
+
+
+def test_the_lightest_stand_that_does_it():
+    light, ours = a_stand(slug="light", weight_kg=1.0, payload_kg=4.0), a_stand(slug="ours", owned=1)
+    stands = (a_stand(slug="hired"), ours, light, a_stand(slug="thick", weight_kg=0.5, spigot_mm=28.0), a_stand(slug="low", weight_kg=0.5, highest_m=1.1))
+    assert lightest_stand(stands, payload_kg=4.0, spigot_mm=16.0, height_m=1.9) is light
+    assert lightest_stand(stands, payload_kg=4.1, spigot_mm=16.0, height_m=2.6) is ours
+    assert lightest_stand(stands, payload_kg=9.1, spigot_mm=16.0, height_m=1.9) is None
+
+
+@pytest.mark.parametrize(("change", "field"), [({"payload_kg": 0.0}, "payload_kg"), ({"lowest_m": 0.0}, "lowest_m"), ({"highest_m": 0.8}, "highest_m"),
+                                               ({"spigot_mm": 0.0}, "spigot_mm"), ({"highest_m": 21.0}, "highest_m")])  # fmt: skip
+def test_stands_that_cannot_be(change, field):
+    with pytest.raises(BadValue, match=f"^{field} is"):
+        a_stand(**change)
