@@ -24,7 +24,11 @@ LOOPBACK = ("127.", "localhost", "::1", "/")
 def golden_cases(file: str, kind: str) -> list:
     """The reference cases of one kind, each as a test parameter with its own id."""
     cases = json.loads((GOLDEN / file).read_text())["cases"]
-    return [pytest.param(case["inputs"], case["expected"], case["rel_tol"], id=case["id"]) for case in cases if case["kind"] == kind]
+    return [
+        pytest.param(case["inputs"], case["expected"], case["rel_tol"], id=case["id"])
+        for case in cases
+        if case["kind"] == kind
+    ]
 
 
 @pytest.fixture(autouse=True)
@@ -71,8 +75,20 @@ def session(engine) -> Iterator[Session]:
         yield made
 
 
+_DEMO_ROWS: dict[str, list[dict]] = {}
+
+
 @pytest.fixture
 def demo(session) -> Session:
-    """The same with the demo's gear, person and jobs in it."""
-    assert load_demo(session)
+    """The same with the demo's gear, person and jobs in it; reckoned once a worker, then copied back row by row."""
+    if not _DEMO_ROWS:
+        assert load_demo(session)
+        with session.begin():
+            for table in METADATA.sorted_tables:
+                _DEMO_ROWS[table.name] = [dict(row) for row in session.execute(table.select()).mappings()]
+        return session
+    with session.begin():
+        for table in METADATA.sorted_tables:
+            if _DEMO_ROWS[table.name]:
+                session.execute(table.insert(), _DEMO_ROWS[table.name])
     return session

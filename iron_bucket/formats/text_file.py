@@ -20,17 +20,20 @@ def lines_of(data: bytes, what: str) -> list[str]:
         raise FormatError(what, None, f"the file has {len(data):,} bytes; accepted: up to {FILE_LIMIT_BYTES:,}")
     if not data.strip():
         raise FormatError(what, None, "the file is empty")
+    if data.startswith((b"\xff\xfe", b"\xfe\xff")):
+        return _checked(data.decode("utf-16", errors="replace"), what)
     # Some old programs end a text file with Ctrl-Z; anything else below tab is no text.
     data = data.rstrip(b"\x1a\x00 \r\n\t")
-    if data.startswith((b"\xff\xfe", b"\xfe\xff")):
-        text = data.decode("utf-16", errors="replace")
-    elif re.search(rb"[\x00-\x08\x0e-\x1f]", data):
+    if re.search(rb"[\x00-\x08\x0e-\x1f]", data):
         raise FormatError(what, None, "the file is binary; accepted: a text file")
-    else:
-        try:
-            text = data.decode("utf-8-sig")
-        except UnicodeDecodeError:
-            text = data.decode("latin-1")
+    try:
+        return _checked(data.decode("utf-8-sig"), what)
+    except UnicodeDecodeError:
+        return _checked(data.decode("latin-1"), what)
+
+
+def _checked(text: str, what: str) -> list[str]:
+    """The lines of a text, none of them absurdly long."""
     lines = _LINE_END.split(text)
     for number, line in enumerate(lines, start=1):
         if len(line) > LONGEST_LINE:

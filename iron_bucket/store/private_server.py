@@ -19,6 +19,8 @@ from pathlib import Path
 
 START_SECONDS = 60.0
 STOP_SECONDS = 30.0
+#: Servers started here, so that Python does not complain of a child it lost sight of; the last user stops them.
+_STARTED: list["subprocess.Popen[bytes]"] = []
 _PROGRAMS = ("mariadbd", "mariadb-install-db", "mariadb-admin")
 
 
@@ -44,7 +46,7 @@ class ServerFolder:
 
     @property
     def users(self) -> Path:
-        """One file for each process that uses the server; the last one out stops it."""
+        """One file for each use of the server, named after its process; the last one out stops it."""
         return self.path / "users"
 
 
@@ -57,8 +59,9 @@ def reachable_folder(wanted: Path) -> Path:
 
 
 def _mysql_may_enter(folder: Path) -> bool:
-    existing = next(parent for parent in (folder, *folder.parents) if parent.exists())
-    return all(parent.stat().st_mode & 0o001 for parent in (existing, *existing.parents))
+    """Whether others may pass through every folder above; the folder itself is handed to that user."""
+    above = [parent for parent in folder.parents if parent.exists()]
+    return all(parent.stat().st_mode & 0o001 for parent in above)
 
 
 def _run_as() -> list[str]:
@@ -176,6 +179,7 @@ def _start(folder: ServerFolder, *, is_throw_away: bool) -> dict[str, str]:
             stderr=log,
             start_new_session=True,
         )
+    _STARTED.append(process)
     deadline = time.monotonic() + START_SECONDS
     while not _answers(state["socket"]):
         if process.poll() is not None or time.monotonic() > deadline:
@@ -193,9 +197,9 @@ def _stop(folder: ServerFolder) -> None:
     os.kill(pid, signal.SIGTERM)
     deadline = time.monotonic() + STOP_SECONDS
     while _alive(pid) and time.monotonic() < deadline:
-        with contextlib.suppress(ChildProcessError):
-            os.waitpid(pid, os.WNOHANG)
         time.sleep(0.05)
+    for process in _STARTED:
+        process.poll()
 
 
 @contextlib.contextmanager
@@ -218,7 +222,7 @@ def private_server(wanted: Path, *, database: str = "app_main", is_throw_away: b
         )
     folder = ServerFolder(path=reachable_folder(wanted.resolve()))
     folder.path.mkdir(parents=True, exist_ok=True)
-    mark = folder.users / str(os.getpid())
+    mark = folder.users / f"{os.getpid()}-{secrets.token_hex(4)}"
     with _one_at_a_time(folder):
         state = _start(folder, is_throw_away=is_throw_away)
         folder.users.mkdir(exist_ok=True)
@@ -228,7 +232,7 @@ def private_server(wanted: Path, *, database: str = "app_main", is_throw_away: b
     finally:
         with _one_at_a_time(folder):
             mark.unlink(missing_ok=True)
-            if not [user for user in folder.users.iterdir() if _alive(int(user.name))]:
+            if not [user for user in folder.users.iterdir() if _alive(int(user.name.split("-")[0]))]:
                 _stop(folder)
         if is_throw_away:
             shutil.rmtree(folder.path, ignore_errors=True)

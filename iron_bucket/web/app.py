@@ -40,7 +40,7 @@ def create_app(settings: Settings) -> Flask:
     engine = engine_for(settings.database_url)
     app.extensions["engine"] = engine
     request_session.attach(app, sessionmaker(engine, expire_on_commit=False))
-    for piece in (guards, preferences, spoken_filters, errors):
+    for piece in (preferences, guards, spoken_filters, errors):  # a refused form still needs the light its page is in
         piece.attach(app)
     for blueprint in (shared, account.bp, jobs.bp, pick.bp, bucket.bp, bench.bp):
         app.register_blueprint(blueprint)

@@ -52,7 +52,8 @@ def attach(app: Flask) -> None:
     def database_trouble(error: SQLAlchemyError) -> tuple[str, int, dict[str, str]]:
         if isinstance(error, DBAPIError) and not _is_gone(error):
             logging.getLogger(__name__).error("database error at %s", request.path, exc_info=error)
-        return render_template("shared/database_away.html"), 503, {"Retry-After": "5"}
+        # Rendered bare: what Flask adds to a page would ask the database who is signed in.
+        return app.jinja_env.get_template("shared/database_away.html").render(), 503, {"Retry-After": "5"}
 
     @app.errorhandler(Exception)
     def unforeseen(error: Exception) -> tuple[str, int]:

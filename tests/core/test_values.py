@@ -19,7 +19,11 @@ def test_an_error_knows_field_value_and_what_would_do():
     [
         (lambda v: checks.require_positive("x", v, unit="m"), 0.0, "x is 0.0; accepted: above 0 m"),
         (lambda v: checks.require_positive("x", v, unit=""), math.nan, "x is nan; accepted: above 0"),
-        (lambda v: checks.require_positive("x", v, unit="m"), np.array([1.0, math.inf, -1.0]), "x is inf; accepted: above 0 m"),
+        (
+            lambda v: checks.require_positive("x", v, unit="m"),
+            np.array([1.0, math.inf, -1.0]),
+            "x is inf; accepted: above 0 m",
+        ),
         (lambda v: checks.require_not_negative("x", v, unit="A"), -0.1, "x is -0.1; accepted: 0 A or more"),
         (lambda v: checks.require_not_negative("x", v, unit=""), math.inf, "x is inf; accepted: 0 or more"),
         (lambda v: checks.require_share("x", v), 1.01, "x is 1.01; accepted: a share from 0 to 1"),
@@ -50,6 +54,6 @@ def test_a_result_is_as_good_as_its_weakest_figure():
 
 
 def test_physics():
-    assert constants.LUX_PER_FOOTCANDLE == pytest.approx(10.76391, rel=1e-6)  # craft text
+    assert pytest.approx(10.76391, rel=1e-6) == constants.LUX_PER_FOOTCANDLE  # craft text
     assert (constants.METER_CONSTANT_FLAT, constants.METER_CONSTANT_DOME) == (250.0, 340.0)  # craft text, section 4
     assert constants.MIDDLE_GREY == 0.18

@@ -61,7 +61,11 @@ class Tabulated:
                 f"{len(self.horizontal_deg)} planes of {len(self.vertical_deg)} values",
             )
         if not np.isfinite(self.candela).all() or (self.candela < 0).any():
-            raise BadValue("candela", float(self.candela[~(np.isfinite(self.candela) & (self.candela >= 0))].flat[0]), "0 cd or more")
+            raise BadValue(
+                "candela",
+                float(self.candela[~(np.isfinite(self.candela) & (self.candela >= 0))].flat[0]),
+                "0 cd or more",
+            )
         for field, angles, low, high in self._limits():
             if angles[0] < low - 1e-6 or angles[-1] > high + 1e-6:
                 raise BadValue(

@@ -94,7 +94,7 @@ def _file(text: str, kind: str, view: desk.BucketView, ending: str) -> Response:
     return Response(text, mimetype=kind, headers={"Content-Disposition": f'attachment; filename="{name}.{ending}"'})
 
 
-@bp.get(".csv")
+@bp.get("/list.csv")
 @login_required
 def as_csv(job_id: int) -> Response:
     """The list for a spreadsheet."""
@@ -102,7 +102,7 @@ def as_csv(job_id: int) -> Response:
     return _file(bucket_csv(view.entries), "text/csv; charset=utf-8", view, "csv")
 
 
-@bp.get(".json")
+@bp.get("/list.json")
 @login_required
 def as_json(job_id: int) -> Response:
     """The list for a program."""

@@ -24,7 +24,9 @@ def test_lux_from_camera(given, expected, rel_tol):
     level_lx = incident.illuminance_lx(a_camera(t_stop=given["f_number"], iso=given["iso"], time_s=time_s), receptor)
     assert level_lx == pytest.approx(expected["lux"], rel=rel_tol)
     assert fc_from_lx(level_lx) == pytest.approx(expected["footcandles"], rel=rel_tol)
-    assert incident.exposure_value(t_stop=given["f_number"], time_s=time_s) == pytest.approx(expected["EV"], rel=rel_tol)
+    assert incident.exposure_value(t_stop=given["f_number"], time_s=time_s) == pytest.approx(
+        expected["EV"], rel=rel_tol
+    )
 
 
 def test_the_example_of_the_craft_text():
@@ -41,7 +43,9 @@ def test_stop_from_lux(given, expected, rel_tol):
 @pytest.mark.parametrize(("given", "expected", "rel_tol"), golden_cases(FILE, "iso_from_lux"))
 def test_iso_from_lux(given, expected, rel_tol):
     time_s = exposure_time_s(angle_deg=given["shutter_deg"], fps=given["fps"])
-    found = incident.iso_for(given["lux"], t_stop=given["f_number"], time_s=time_s, filter_stops=0.0, receptor=Receptor.FLAT)
+    found = incident.iso_for(
+        given["lux"], t_stop=given["f_number"], time_s=time_s, filter_stops=0.0, receptor=Receptor.FLAT
+    )
     assert found == pytest.approx(expected["iso"], rel=rel_tol)
 
 
@@ -58,7 +62,9 @@ def test_every_way_back_gives_the_same_level():
     assert incident.t_stop_for(level_lx, iso=800.0, time_s=1 / 48, **filters) == pytest.approx(2.8)
     assert incident.iso_for(level_lx, t_stop=2.8, time_s=1 / 48, **filters) == pytest.approx(800.0)
     assert incident.time_s_for(level_lx, t_stop=2.8, iso=800.0, **filters) == pytest.approx(1 / 48)
-    assert incident.filter_stops_for(level_lx, t_stop=2.8, iso=800.0, time_s=1 / 48, receptor=Receptor.DOME) == pytest.approx(1.5)
+    assert incident.filter_stops_for(
+        level_lx, t_stop=2.8, iso=800.0, time_s=1 / 48, receptor=Receptor.DOME
+    ) == pytest.approx(1.5)
 
 
 def test_a_stop_of_filter_wants_twice_the_light():
@@ -67,9 +73,13 @@ def test_a_stop_of_filter_wants_twice_the_light():
 
 
 def test_no_filter_adds_light():
-    with pytest.raises(NoAnswer, match="100 lx is 0.7 stops too little even without a filter; this camera calls for 159.9 lx"):
+    with pytest.raises(
+        NoAnswer, match="100 lx is 0.7 stops too little even without a filter; this camera calls for 159.9 lx"
+    ):
         incident.filter_stops_for(100.0, t_stop=2.8, iso=800.0, time_s=1 / 48, receptor=Receptor.DOME)
-    assert incident.filter_stops_for(159.936, t_stop=2.8, iso=800.0, time_s=1 / 48, receptor=Receptor.DOME) == pytest.approx(0.0, abs=1e-6)
+    assert incident.filter_stops_for(
+        159.936, t_stop=2.8, iso=800.0, time_s=1 / 48, receptor=Receptor.DOME
+    ) == pytest.approx(0.0, abs=1e-6)
 
 
 @pytest.mark.parametrize(("given", "expected", "rel_tol"), golden_cases(FILE, "contrast_ratio"))

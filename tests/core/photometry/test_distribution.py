@@ -25,7 +25,9 @@ def test_a_beam_alone_makes_a_cosine_power():
     assert lamp.intensity_cd(60.0) == pytest.approx(500.0)
 
 
-@pytest.mark.parametrize("lamp", [BeamField(peak_cd=1.0, beam_deg=100.0, field_deg=150.0), CosinePower(peak_cd=1.0, exponent=0.6)])
+@pytest.mark.parametrize(
+    "lamp", [BeamField(peak_cd=1.0, beam_deg=100.0, field_deg=150.0), CosinePower(peak_cd=1.0, exponent=0.6)]
+)
 def test_nothing_behind_the_lamp(lamp):
     assert lamp.intensity_cd(90.5) == 0.0
     assert lamp.intensity_cd(np.array([100.0, 180.0]), 45.0).tolist() == [0.0, 0.0]
@@ -34,13 +36,17 @@ def test_nothing_behind_the_lamp(lamp):
 
 
 def test_a_flat_topped_beam_stays_a_number_far_out():
-    assert BeamField(peak_cd=1.0, beam_deg=5.0, field_deg=5.2).intensity_cd(90.0) == pytest.approx(np.exp(-700.0), abs=1e-300)
+    assert BeamField(peak_cd=1.0, beam_deg=5.0, field_deg=5.2).intensity_cd(90.0) == pytest.approx(
+        np.exp(-700.0), abs=1e-300
+    )
 
 
 @pytest.mark.parametrize("exponent", [1.0, 2.0, 20.0, 400.0])
 def test_lumens_of_a_cosine_power(exponent):
     # Closed form: 2 pi I0 / (n + 1).
-    assert lumens(CosinePower(peak_cd=100.0, exponent=exponent)) == pytest.approx(200.0 * np.pi / (exponent + 1.0), rel=2e-5)
+    assert lumens(CosinePower(peak_cd=100.0, exponent=exponent)) == pytest.approx(
+        200.0 * np.pi / (exponent + 1.0), rel=2e-5
+    )
 
 
 @pytest.mark.parametrize(
@@ -63,13 +69,19 @@ def test_the_edges_of_what_can_be():
 
 
 def test_a_width_is_not_defined_where_the_data_end_bright():
-    assert width_deg(PlaneProfile(angle_deg=np.array([-10.0, 0.0, 10.0]), candela=np.array([6.0, 10.0, 6.0])), 0.5) is None
-    assert width_deg(PlaneProfile(angle_deg=np.array([-10.0, 0.0, 10.0]), candela=np.array([4.0, 10.0, 6.0])), 0.5) is None
+    assert (
+        width_deg(PlaneProfile(angle_deg=np.array([-10.0, 0.0, 10.0]), candela=np.array([6.0, 10.0, 6.0])), 0.5) is None
+    )
+    assert (
+        width_deg(PlaneProfile(angle_deg=np.array([-10.0, 0.0, 10.0]), candela=np.array([4.0, 10.0, 6.0])), 0.5) is None
+    )
     assert width_deg(PlaneProfile(angle_deg=np.array([-10.0, 0.0, 10.0]), candela=np.zeros(3)), 0.5) is None
 
 
 def test_of_several_peaks_the_one_nearest_the_axis_counts():
-    profile = PlaneProfile(angle_deg=np.array([-30.0, -20.0, -10.0, 0.0, 10.0, 20.0]), candela=np.array([10.0, 0.0, 0.0, 10.0, 0.0, 0.0]))
+    profile = PlaneProfile(
+        angle_deg=np.array([-30.0, -20.0, -10.0, 0.0, 10.0, 20.0]), candela=np.array([10.0, 0.0, 0.0, 10.0, 0.0, 0.0])
+    )
     assert width_deg(profile, 0.5) == pytest.approx(10.0)
 
 

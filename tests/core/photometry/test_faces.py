@@ -3,7 +3,11 @@ import pytest
 
 from iron_bucket.core.errors import BadValue
 from iron_bucket.core.photometry.contour import disc_polygon, polygon_illuminance_lx, rectangle_polygon
-from iron_bucket.core.photometry.faces import disc_illuminance_lx, inverse_square_error_distance_m, rectangle_illuminance_lx
+from iron_bucket.core.photometry.faces import (
+    disc_illuminance_lx,
+    inverse_square_error_distance_m,
+    rectangle_illuminance_lx,
+)
 from tests.conftest import golden_cases
 
 PARALLEL = [0.0, 0.0, -1.0]
@@ -24,7 +28,9 @@ def test_discs_anywhere(given, expected, rel_tol):
 def test_rectangles_anywhere(given, expected, rel_tol):
     position, normal = np.array([given["position"]]), np.array([given["normal"]])
     corners = rectangle_polygon(given["a_m"], given["b_m"])
-    assert polygon_illuminance_lx(given["luminance_cd_m2"], corners, position, normal)[0] == pytest.approx(expected["lux"], rel=rel_tol)
+    assert polygon_illuminance_lx(given["luminance_cd_m2"], corners, position, normal)[0] == pytest.approx(
+        expected["lux"], rel=rel_tol
+    )
     if given["normal"] == PARALLEL:
         x, y, throw = given["position"]
         closed = rectangle_illuminance_lx(given["luminance_cd_m2"], given["a_m"], given["b_m"], throw, x, y)
@@ -37,8 +43,12 @@ def test_far_away_both_are_points():
 
 
 def test_behind_a_face_it_is_dark():
-    behind = polygon_illuminance_lx(1000.0, rectangle_polygon(1.0, 1.0), np.array([[0.0, 0.0, -1.0]]), np.array([[0.0, 0.0, 1.0]]))
-    turned_away = polygon_illuminance_lx(1000.0, rectangle_polygon(1.0, 1.0), np.array([[0.0, 0.0, 1.0]]), np.array([[0.0, 0.0, 1.0]]))
+    behind = polygon_illuminance_lx(
+        1000.0, rectangle_polygon(1.0, 1.0), np.array([[0.0, 0.0, -1.0]]), np.array([[0.0, 0.0, 1.0]])
+    )
+    turned_away = polygon_illuminance_lx(
+        1000.0, rectangle_polygon(1.0, 1.0), np.array([[0.0, 0.0, 1.0]]), np.array([[0.0, 0.0, 1.0]])
+    )
     assert behind[0] == 0.0
     assert turned_away[0] == 0.0
 
@@ -70,7 +80,9 @@ def test_a_face_has_a_size_and_a_distance(law, sizes, field):
         law(1000.0, *sizes)
 
 
-@pytest.mark.parametrize(("radius_m", "error", "field"), [(0.0, 0.1, "radius_m"), (1.0, 0.0, "error"), (1.0, 1.0, "error")])
+@pytest.mark.parametrize(
+    ("radius_m", "error", "field"), [(0.0, 0.1, "radius_m"), (1.0, 0.0, "error"), (1.0, 1.0, "error")]
+)
 def test_an_error_distance_needs_both(radius_m, error, field):
     with pytest.raises(BadValue, match=f"{field} is"):
         inverse_square_error_distance_m(radius_m, error, over_true=True)

@@ -55,7 +55,11 @@ def test_reference_probes(case):
 def test_directions_by_hand():
     assert [float(part) for part in unit_vectors(90.0, 90.0)] == pytest.approx([0.0, 1.0, 0.0], abs=1e-12)
     # 30 degrees to the right, then 20 up: type A turns first sideways, type B first up.
-    x, y, z = np.cos(np.radians(20)) * np.sin(np.radians(30)), np.sin(np.radians(20)), np.cos(np.radians(20)) * np.cos(np.radians(30))
+    x, y, z = (
+        np.cos(np.radians(20)) * np.sin(np.radians(30)),
+        np.sin(np.radians(20)),
+        np.cos(np.radians(20)) * np.cos(np.radians(30)),
+    )
     gamma, azimuth = np.degrees(np.arccos(z)), np.degrees(np.arctan2(y, x))
     assert [float(part) for part in type_a_angles(gamma, azimuth)] == pytest.approx([20.0, 30.0])
     vertical, horizontal = (float(part) for part in type_b_angles(gamma, azimuth))
@@ -79,7 +83,9 @@ def test_mirrors(horizontal, symmetry, asked, same_as):
 
 
 def test_the_turn_closes_on_its_first_plane():
-    table = a_table(horizontal_deg=np.array([0.0, 90.0, 180.0, 270.0]), candela=np.outer([100.0, 0.0, 0.0, 50.0], np.ones(3)))
+    table = a_table(
+        horizontal_deg=np.array([0.0, 90.0, 180.0, 270.0]), candela=np.outer([100.0, 0.0, 0.0, 50.0], np.ones(3))
+    )
     assert table.intensity_cd(10.0, 315.0) == pytest.approx(75.0)
     assert lumens(table) == pytest.approx(2 * np.pi * 37.5)  # the mean plane over a half space
 
@@ -124,17 +130,29 @@ def test_beam_in_a_slanted_plane_of_a_turning_table():
 @pytest.mark.parametrize(
     ("changes", "sentence"),
     [
-        ({"vertical_deg": np.array([0.0, 30.0, 15.0])}, "vertical_deg is 15 after 30; accepted: angles in rising order"),
+        (
+            {"vertical_deg": np.array([0.0, 30.0, 15.0])},
+            "vertical_deg is 15 after 30; accepted: angles in rising order",
+        ),
         ({"vertical_deg": np.array([0.0, 0.0, 15.0])}, "vertical_deg is 0 after 0"),
         ({"vertical_deg": np.array([])}, r"vertical_deg is an array of shape \(0,\)"),
-        ({"horizontal_deg": np.array([0.0, 361.0])}, "horizontal_deg is 0 to 361; accepted: 0 to 360 degrees in type C"),
+        (
+            {"horizontal_deg": np.array([0.0, 361.0])},
+            "horizontal_deg is 0 to 361; accepted: 0 to 360 degrees in type C",
+        ),
         ({"vertical_deg": np.array([-1.0, 10.0])}, "vertical_deg is -1 to 10; accepted: 0 to 180"),
         ({"candela": np.full((2, 3), 1.0)}, r"candela is an array of shape \(2, 3\); accepted: 1 planes of 3 values"),
         ({"candela": np.array([[1.0, np.nan, 1.0]])}, "candela is nan; accepted: 0 cd or more"),
         ({"candela": np.array([[1.0, -2.0, 1.0]])}, "candela is -2.0; accepted: 0 cd or more"),
         ({"candela": np.array([[1.0, np.inf, 1.0]])}, "candela is"),
-        ({"kind": PhotometryType.B, "horizontal_deg": np.array([-95.0, 0.0])}, "horizontal_deg is -95 to 0; accepted: -90 to 90"),
-        ({"kind": PhotometryType.A, "vertical_deg": np.array([-95.0, 0.0])}, "vertical_deg is -95 to 0; accepted: -90 to 90"),
+        (
+            {"kind": PhotometryType.B, "horizontal_deg": np.array([-95.0, 0.0])},
+            "horizontal_deg is -95 to 0; accepted: -90 to 90",
+        ),
+        (
+            {"kind": PhotometryType.A, "vertical_deg": np.array([-95.0, 0.0])},
+            "vertical_deg is -95 to 0; accepted: -90 to 90",
+        ),
     ],
 )
 def test_tables_that_cannot_be(changes, sentence):

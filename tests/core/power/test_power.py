@@ -16,7 +16,12 @@ FILE = "exposure_power.json"
 
 
 def a_draw(**changes) -> Draw:
-    made = {"full_w": Figure(value=300.0, origin=Origin.MEASURED), "idle_w": 20.0, "power_factor": 0.95, "curve": DrawCurve.ELECTRONIC} | changes
+    made = {
+        "full_w": Figure(value=300.0, origin=Origin.MEASURED),
+        "idle_w": 20.0,
+        "power_factor": 0.95,
+        "curve": DrawCurve.ELECTRONIC,
+    } | changes
     return Draw(**made)
 
 
@@ -44,10 +49,14 @@ def test_a_filament_at_a_colour(given, expected, rel_tol):
 
 
 def test_half_output_of_3200_k_is_2937_k():
-    assert 3200 * tungsten.cct_share(tungsten.voltage_share_for_flux(0.5)) == pytest.approx(2937, abs=1)  # craft text, section 5
+    assert 3200 * tungsten.cct_share(tungsten.voltage_share_for_flux(0.5)) == pytest.approx(
+        2937, abs=1
+    )  # craft text, section 5
 
 
-@pytest.mark.parametrize("share", [tungsten.flux_share, tungsten.cct_share, tungsten.watts_share, tungsten.voltage_share_for_flux])
+@pytest.mark.parametrize(
+    "share", [tungsten.flux_share, tungsten.cct_share, tungsten.watts_share, tungsten.voltage_share_for_flux]
+)
 def test_no_negative_voltage(share):
     with pytest.raises(BadValue, match="is -0.1; accepted: 0 of the"):
         share(-0.1)
@@ -100,7 +109,12 @@ def test_what_is_left_on_a_circuit():
 
 @pytest.mark.parametrize(("given", "expected", "rel_tol"), golden_cases(FILE, "voltage_drop"))
 def test_voltage_lost_in_a_cable(given, expected, rel_tol):
-    run = CableRun(voltage_v=given["volts"], current_a=given["amps"], length_m=given["one_way_length_m"], area_mm2=given["conductor_mm2"])
+    run = CableRun(
+        voltage_v=given["volts"],
+        current_a=given["amps"],
+        length_m=given["one_way_length_m"],
+        area_mm2=given["conductor_mm2"],
+    )
     assert run.drop_v == pytest.approx(expected["drop_V"], rel=rel_tol)
     assert run.drop_share * 100 == pytest.approx(expected["drop_percent"], rel=rel_tol)
     assert run.loss_w == pytest.approx(expected["loss_W"], rel=rel_tol)
@@ -146,7 +160,9 @@ def test_cold_takes_capacity(temperature_c, share):
 
 @pytest.mark.parametrize(("given", "expected", "rel_tol"), golden_cases(FILE, "generator_noise"))
 def test_generators_from_afar(given, expected, rel_tol):
-    level = sound_level_db(tuple(given["levels_dBA_at_reference"]), reference_m=given["reference_m"], distance_m=given["distance_m"])
+    level = sound_level_db(
+        tuple(given["levels_dBA_at_reference"]), reference_m=given["reference_m"], distance_m=given["distance_m"]
+    )
     assert level == pytest.approx(expected["level_dBA"], rel=rel_tol)
 
 

@@ -7,7 +7,9 @@ from tests.conftest import golden_cases
 
 @pytest.mark.parametrize(("given", "expected", "rel_tol"), golden_cases("exposure_power.json", "mired_shift"))
 def test_shift_between_two_whites(given, expected, rel_tol):
-    assert shift_mired(from_k=given["from_K"], to_k=given["to_K"]) == pytest.approx(expected["mired_shift"], rel=rel_tol)
+    assert shift_mired(from_k=given["from_K"], to_k=given["to_K"]) == pytest.approx(
+        expected["mired_shift"], rel=rel_tol
+    )
     assert mired_from_k(given["from_K"]) == pytest.approx(expected["reciprocal_megakelvin_from"], rel=rel_tol)
 
 

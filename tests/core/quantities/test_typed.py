@@ -65,7 +65,17 @@ def test_what_is_refused_says_what_would_do(read, text, accepted):
 
 @given(st.text(max_size=30))
 @pytest.mark.parametrize(
-    "read", [typed.length_m, typed.illuminance_lx, typed.mass_kg, typed.cct_k, typed.shutter_s, typed.t_stop, typed.stops, typed.hours]
+    "read",
+    [
+        typed.length_m,
+        typed.illuminance_lx,
+        typed.mass_kg,
+        typed.cct_k,
+        typed.shutter_s,
+        typed.t_stop,
+        typed.stops,
+        typed.hours,
+    ],
 )
 def test_anything_typed_is_read_or_refused(read, text):
     try:

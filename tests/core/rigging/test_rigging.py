@@ -6,7 +6,13 @@ from iron_bucket.core.rigging.headroom import needed_height_m
 from iron_bucket.core.rigging.tipping import Sail
 from tests.conftest import golden_cases
 
-A_SAIL = {"area_m2": 1.44, "drag_coefficient": 1.2, "centre_height_m": 2.5, "total_mass_kg": 20.0, "tipping_arm_m": 0.45}
+A_SAIL = {
+    "area_m2": 1.44,
+    "drag_coefficient": 1.2,
+    "centre_height_m": 2.5,
+    "total_mass_kg": 20.0,
+    "tipping_arm_m": 0.45,
+}
 
 
 @pytest.mark.parametrize(("given", "expected", "rel_tol"), golden_cases("exposure_power.json", "stand_tipping"))
@@ -49,13 +55,28 @@ def test_the_frame_of_the_craft_text_under_its_ceiling():
 
 
 def a_stand(**changes) -> Stand:
-    made = {"slug": "a", "name": "a", "maker": "", "weight_kg": 2.0, "payload_kg": 9.0, "lowest_m": 0.9, "highest_m": 2.6, "spigot_mm": 16.0}
+    made = {
+        "slug": "a",
+        "name": "a",
+        "maker": "",
+        "weight_kg": 2.0,
+        "payload_kg": 9.0,
+        "lowest_m": 0.9,
+        "highest_m": 2.6,
+        "spigot_mm": 16.0,
+    }
     return Stand(**(made | changes))
 
 
 def test_the_lightest_stand_that_does_it():
     light, ours = a_stand(slug="light", weight_kg=1.0, payload_kg=4.0), a_stand(slug="ours", owned=1)
-    stands = (a_stand(slug="hired"), ours, light, a_stand(slug="thick", weight_kg=0.5, spigot_mm=28.0), a_stand(slug="low", weight_kg=0.5, highest_m=1.1))
+    stands = (
+        a_stand(slug="hired"),
+        ours,
+        light,
+        a_stand(slug="thick", weight_kg=0.5, spigot_mm=28.0),
+        a_stand(slug="low", weight_kg=0.5, highest_m=1.1),
+    )
     assert lightest_stand(stands, payload_kg=4.0, spigot_mm=16.0, height_m=1.9) is light
     assert lightest_stand(stands, payload_kg=4.1, spigot_mm=16.0, height_m=2.6) is ours
     assert lightest_stand(stands, payload_kg=9.1, spigot_mm=16.0, height_m=1.9) is None

@@ -9,7 +9,9 @@ from tests.conftest import golden_cases
 
 @pytest.mark.parametrize(("given", "expected", "rel_tol"), golden_cases("optics.json", "closed_room"))
 def test_reference_rooms(given, expected, rel_tol):
-    room = BoxRoom(dimensions_m=tuple(given["dimensions_m"]), reflectances=tuple(given["reflectances"][face] for face in FACES))
+    room = BoxRoom(
+        dimensions_m=tuple(given["dimensions_m"]), reflectances=tuple(given["reflectances"][face] for face in FACES)
+    )
     patches = patches_of(room)
     (y0, z0), (y1, z1) = given["source"]["min"], given["source"]["max"]
     source = np.array([[0, y0, z0], [0, y1, z0], [0, y1, z1], [0, y0, z1]], dtype=float)
@@ -57,5 +59,7 @@ def test_energy_is_kept():
     first = np.where(patches.face == 5, 100.0, 0.0)
     total = total_illuminance_lx(patches, first)
     flux = float(first @ patches.area_m2)
-    assert total @ patches.area_m2 / patches.area_m2.sum() == pytest.approx(flux / (patches.area_m2.sum() * 0.4), rel=0.01)
+    assert total @ patches.area_m2 / patches.area_m2.sum() == pytest.approx(
+        flux / (patches.area_m2.sum() * 0.4), rel=0.01
+    )
     assert patches.area_m2.sum() == pytest.approx(94.0)

@@ -1,0 +1,98 @@
+"""A real server with the demo in it, and Debian's Chromium before it."""
+
+import os
+import re
+import shutil
+import socket
+import subprocess
+import sys
+import time
+from pathlib import Path
+
+import pytest
+from playwright.sync_api import Page
+from sqlalchemy import text
+from sqlalchemy.orm import Session
+
+from iron_bucket.desk.demo import DEMO_PASSWORD, DEMO_SIGN_IN, load_demo
+from iron_bucket.store.engine import engine_for
+from iron_bucket.store.schema import migrate
+
+ROOT = Path(__file__).parents[2]
+AXE = (
+    (ROOT / "node_modules" / "axe-core" / "axe.min.js").read_text()
+    if (ROOT / "node_modules" / "axe-core").exists()
+    else ""
+)
+
+
+@pytest.fixture(scope="session")
+def browser_type_launch_args():
+    return {
+        "executable_path": shutil.which("chromium"),
+        "args": ["--host-resolver-rules=MAP * ~NOTFOUND , EXCLUDE 127.0.0.1 , EXCLUDE localhost"],
+    }
+
+
+@pytest.fixture(scope="session")
+def browser_context_args():
+    return {"viewport": {"width": 1280, "height": 800}}
+
+
+@pytest.fixture(scope="session")
+def served(database_url):
+    """The address of a running Iron Bucket on a database of its own."""
+    url = database_url.replace("/app_main", "/app_browser")
+    bare = engine_for(database_url)
+    with bare.begin() as connection:
+        connection.execute(text("CREATE DATABASE app_browser CHARACTER SET utf8mb4"))
+    bare.dispose()
+    engine = engine_for(url)
+    migrate(engine)
+    with Session(engine) as session:
+        assert load_demo(session)
+    engine.dispose()
+    with socket.socket() as probe:
+        probe.bind(("127.0.0.1", 0))
+        port = probe.getsockname()[1]
+    environment = {**os.environ, "IRON_BUCKET_DATABASE_URL": url, "IRON_BUCKET_SECRET_KEY": "b" * 32, "IRON_BUCKET_DEMO": "yes",
+                   "IRON_BUCKET_SIGN_IN_LIMIT": "1000 per minute"}  # fmt: skip
+    server = subprocess.Popen([sys.executable, "-m", "granian", "--interface", "wsgi", "--host", "127.0.0.1", "--port", str(port), "--workers", "1",
+                               "--blocking-threads", "4", "--no-access-log", "--log-level", "warning", "iron_bucket.web.wsgi:app"], env=environment, cwd=ROOT)  # fmt: skip
+    for _ in range(200):
+        with socket.socket() as probe:
+            if probe.connect_ex(("127.0.0.1", port)) == 0:
+                break
+        time.sleep(0.1)
+    yield f"http://127.0.0.1:{port}"
+    server.terminate()
+    server.wait(20)
+
+
+@pytest.fixture
+def desk(page: Page, served: str) -> Page:
+    """A page signed in to the demo; anything written to the browser's console fails the test."""
+    said: list[str] = []
+    page.on(
+        "console",
+        lambda message: (
+            said.append(message.text)
+            if message.type == "error" and not any(code in message.text for code in ("422", "409"))
+            else None
+        ),
+    )
+    page.on("pageerror", lambda error: said.append(str(error)))
+    page.set_default_timeout(20_000)
+    page.goto(f"{served}/sign-in")
+    page.get_by_label("Sign-in").fill(DEMO_SIGN_IN)
+    page.get_by_label("Password").fill(DEMO_PASSWORD)
+    page.get_by_role("button", name="Sign in", exact=True).click()
+    page.wait_for_url(f"{served}/")
+    yield page
+    assert said == []
+
+
+def job_address(page: Page, served: str, name: str) -> str:
+    """The address of a job's bucket, from the front page."""
+    page.goto(served)
+    return served + re.search(rf'href="([^"]+)">{name}<', page.content())[1]

@@ -1,0 +1,106 @@
+import numpy as np
+import pytest
+
+from iron_bucket.core.bench.configuration import EmittingFace, FaceShape
+from iron_bucket.core.bench.head import BatteryPlate, MainsRange
+from iron_bucket.core.bench.output import cross_section_lx, level_lx, output_table
+from iron_bucket.core.colour.seen import seen_rgb, seen_shift_mired
+from iron_bucket.core.errors import BadValue
+from iron_bucket.core.photometry.distribution import CosinePower
+from tests.made_up import (
+    a_battery,
+    a_board,
+    a_cloth,
+    a_configuration,
+    a_face,
+    a_frame,
+    a_gear,
+    a_grid,
+    a_head,
+    a_sheet,
+    typical,
+)
+
+
+@pytest.mark.parametrize(
+    ("make", "sentence"),
+    [
+        (lambda: a_head(slug="Not A Slug"), "^slug is 'Not A Slug'"), (lambda: a_head(slug="x" * 121), "^slug is"), (lambda: a_head(name=" "), "^name is"),
+        (lambda: a_head(name="x" * 121), "^name is 121 letters long"), (lambda: a_head(weight_kg=0.0), "^weight_kg is"),
+        (lambda: a_head(day_price=-1.0), "^day_price is"), (lambda: a_head(owned=-1), "^owned is"), (lambda: a_head(lumens=typical(0.0)), "^lumens is"),
+        (lambda: a_head(lowest_cct_k=900.0), "^lowest_cct_k is"), (lambda: a_head(highest_cct_k=5000.0), "^highest_cct_k is"),
+        (lambda: a_head(lowest_level=0.0), "^lowest_level is"), (lambda: a_head(lowest_level=1.1), "^lowest_level is"), (lambda: a_head(tint=3.0), "^tint is"),
+        (lambda: MainsRange(low_v=0.0, high_v=10.0), "^low_v is"), (lambda: MainsRange(low_v=100.0, high_v=90.0), "^high_v is"),
+        (lambda: BatteryPlate(mount="np", plates=0), "^plates is"), (lambda: BatteryPlate(mount="np", level_limit=0.0), "^level_limit is"),
+        (lambda: a_configuration(lumens=0.0), "^lumens is"), (lambda: EmittingFace(shape=FaceShape.DISC, width_m=0.0, height_m=1.0), "^width_m is"),
+        (lambda: EmittingFace(shape=FaceShape.DISC, width_m=1.0, height_m=0.0), "^height_m is"), (lambda: a_battery(nominal_v=0.0), "^nominal_v is"),
+        (lambda: a_sheet("gel", passes=1.1), "^transmittance is"), (lambda: a_sheet("gel", passes=None), "^layers is"),
+        (lambda: a_sheet("gel", shift_mired=501.0), "^shift_mired is"), (lambda: a_face(width_m=0.0), "^width_m is"), (lambda: a_face(height_m=0.0), "^height_m is"),
+        (lambda: a_face(efficiency=typical(0.0)), "^efficiency is"), (lambda: a_face(efficiency=typical(1.1)), "^efficiency is"),
+        (lambda: a_grid(cutoff_deg=1.0), "^cutoff_deg is"), (lambda: a_grid(on_axis=typical(1.1)), "^on_axis is"), (lambda: a_frame(width_m=0.0), "^width_m is"),
+        (lambda: a_frame(height_m=0.0), "^height_m is"), (lambda: a_cloth(straight_share=1.1), "^straight_share is"), (lambda: a_cloth(lobe_deg=2.0), "^lobe_deg is"),
+        (lambda: a_cloth(transmittance=typical(0.0)), "^transmittance is"), (lambda: a_board(reflectance=typical(1.1)), "^reflectance is"),
+        (lambda: a_board(lobe_deg=91.0), "^lobe_deg is"), (lambda: a_board(width_m=0.0), "^width_m is"), (lambda: a_board(height_m=0.0), "^height_m is"),
+        (lambda: a_gear(heads=(a_head(), a_head())), "^slug is 'lamp'"), (lambda: a_gear(heads=()), "^head_slug is 'lamp'"),
+    ],
+)  # fmt: skip
+def test_gear_that_cannot_be(make, sentence):
+    with pytest.raises(BadValue, match=sentence):
+        make()
+
+
+def test_gear_knows_its_own():
+    gear = a_gear(sheets=(a_sheet("nd"),))
+    assert gear.head("lamp").name == "lamp"
+    assert [item.slug for item in gear.items()] == ["lamp", "lamp.own", "nd"]
+    assert [item.slug for item in gear.modifiers()] == ["nd"]
+    assert a_head().lumens_per_watt == pytest.approx(50.0)
+    assert a_head().plate_for("v-lock").plates == 2
+    assert a_head().plate_for("np") is None
+
+
+@pytest.mark.parametrize(("voltage", "takes"), [(95.0, True), (94.0, False), (252.0, True), (253.0, False)])
+def test_mains_has_a_tolerance(voltage, takes):
+    assert MainsRange(low_v=100, high_v=240).takes(voltage) is takes
+
+
+@pytest.mark.parametrize(("owned", "price", "pays"), [(0, 12.0, 12.0), (1, 12.0, 0.0), (0, None, 0.0)])
+def test_ours_costs_nothing(owned, price, pays):
+    assert a_head(owned=owned, day_price=price).price_to_pay == pays
+
+
+def test_output_at_a_distance():
+    rows = output_table(a_configuration(), (0.4, 3.0))
+    assert rows[1].illuminance_lx == pytest.approx(1000.0)
+    assert rows[1].half_width_m == pytest.approx(2 * 3 * np.tan(np.radians(20)), rel=1e-3)
+    assert rows[1].law == "inverse square"
+    assert rows[0].law.startswith("nearer than five sides: inverse square reads high")
+    assert output_table(a_configuration(offset_m=0.2), (3.0,))[0].law == "inverse square from 0.2 m behind"
+
+
+@pytest.mark.parametrize("shape", FaceShape)
+def test_a_glowing_face_by_its_area(shape):
+    panel = a_configuration(distribution=CosinePower(peak_cd=900.0, exponent=1.0), is_lambertian=True,
+                            face=EmittingFace(shape=shape, width_m=1.0, height_m=1.0))  # fmt: skip
+    # By hand: a disc of radius 0.5 gives I / (d2 + r2) = 720; the corner formula 4 x 900 / 2 x 2 x 0.4472 x atan(0.4472) = 677.
+    assert level_lx(panel, 1.0) == pytest.approx({FaceShape.DISC: 720.0, FaceShape.RECTANGLE: 677.05}[shape], rel=1e-4)
+    assert output_table(panel, (1.0,))[0].law == "area law, nearer than five sides"
+    level = cross_section_lx(panel, 2.0, np.array([-1.0, 0.0, 1.0]))
+    assert level[0] == pytest.approx(level[2])
+    assert level[1] > level[0]
+
+
+@pytest.mark.parametrize(
+    ("light_k", "colour"),
+    [(5600.0, "#fff4e0"), (2000.0, "#ff9e4a"), (40000.0, "#78a8ff"), (3200.0, "#ff9e4a"), (4500.0, "#ffd7ae")],
+)
+def test_light_is_drawn_against_the_white_balance(light_k, colour):
+    # At 5600 K: 134 mired of tungsten saturate; 43.7 mired of 4500 K go a third of the way, 244 - 86 x 0.336 and so on.
+    found = seen_rgb(light_k=light_k, white_balance_k=5600.0)
+    assert [int(found[i : i + 2], 16) for i in (1, 3, 5)] == pytest.approx(
+        [int(colour[i : i + 2], 16) for i in (1, 3, 5)], abs=2
+    )
+
+
+def test_warm_is_positive():
+    assert seen_shift_mired(light_k=3200.0, white_balance_k=5600.0) == pytest.approx(133.9, abs=0.05)

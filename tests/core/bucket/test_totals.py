@@ -1,0 +1,116 @@
+import pytest
+
+from iron_bucket.core.bench.head import Technology
+from iron_bucket.core.bucket.entry import Entry, FedFrom
+from iron_bucket.core.bucket.totals import hire_price, totals_of
+from iron_bucket.core.cautions.rules import battery_cautions, circuit_cautions, lamp_cautions
+from iron_bucket.core.errors import BadValue
+from iron_bucket.core.jobs.house_rules import HouseRules
+from iron_bucket.core.modifiers.kinds import SheetKind
+from tests.made_up import a_battery, a_board, a_cloth, a_draw, a_frame, a_head, a_sheet, typical
+
+
+def an_entry(item, number=1, parent=None, kind="heads", **changes) -> Entry:
+    return Entry(**({"entry_id": number, "parent_id": parent, "kind": kind, "item": item, "quantity": 1} | changes))
+
+
+def test_what_a_bucket_adds_up_to():
+    entries = (
+        an_entry(a_head(), level=0.5, quantity=2),  # 2 x 110 W at PF 0.8
+        an_entry(a_head(slug="off-grid"), number=2, fed_from=FedFrom.BATTERY),
+        an_entry(a_battery(), number=3, parent=2, kind="batteries", quantity=4),
+        an_entry(a_cloth(), number=4, parent=1, kind="cloths", area_m2=4.0),
+    )
+    sums = totals_of(entries, HouseRules())
+    assert sums.heads == 3
+    assert sums.mains_w == pytest.approx(220.0)
+    assert sums.mains_a == pytest.approx(220.0 / 0.8 / 230.0)
+    assert sums.planned_a == pytest.approx(10.4)
+    assert sums.battery_wh == pytest.approx(400.0)
+    assert sums.weight_kg == pytest.approx(10.0 + 5.0 + 4.0 + 2.0)
+    assert sums.day_price == pytest.approx(80.0 + 40.0 + 8.0)
+
+
+def test_only_what_is_beyond_ours_is_hired():
+    ours = a_head(owned=1)
+    assert hire_price((an_entry(ours), an_entry(ours, number=2, quantity=2))) == pytest.approx(80.0)
+    assert hire_price((an_entry(ours),)) == 0.0
+    assert hire_price((an_entry(a_frame(), kind="frames"),)) == 0.0  # no price is known
+
+
+def codes(cautions):
+    return [each.code for each in cautions]
+
+
+@pytest.mark.parametrize(
+    ("head", "parts", "lux", "expected", "figure"),
+    [
+        (a_head(), (), None, [], ""),
+        (a_head(is_hot=True, technology=Technology.TUNGSTEN), (), None, ["hot"], "tungsten, 200 W"),
+        (a_head(technology=Technology.HMI, warm_up_min=3.0), (), None, ["hmi"], "200 W HMI, 3 min"),
+        (a_head(is_hot=True), (a_sheet("gel", SheetKind.COLOUR),), None, ["hot", "heat"], "gel before 200 W"),
+        (a_head(is_hot=True), (a_sheet("net", SheetKind.NET),), None, ["hot"], "200 W"),
+        (a_head(), (a_frame(width_m=1.0, height_m=1.0),), None, ["sail"], "1.0 m² tips a stand with one 10 kg bag at 9.6 m/s"),
+        (a_head(), (a_frame(width_m=0.9, height_m=1.1),), None, [], ""),
+        (a_head(), (a_board(lobe_deg=4.0, width_m=0.5, height_m=0.5),), None, ["mirror"], "200 W onto a hard mirror"),
+        (a_head(), (), 10000.0, ["glare"], "10,000 lx at the face"),
+        (a_head(), (), 9999.0, [], ""),
+        (a_head(), (a_battery(),), None, ["comes-back"], "200 W head on 100 Wh"),
+    ],
+)  # fmt: skip
+def test_a_caution_has_its_figure(head, parts, lux, expected, figure):
+    found = lamp_cautions(head, parts, subject_lx=lux)
+    assert codes(found) == expected
+    assert all(each.title and each.action for each in found)
+    assert figure in (found[-1].trigger if found else "")
+
+
+def test_the_wind_of_the_sail_caution_by_hand():
+    # 23 kg x 9.80665 x 0.45 m against 1/2 x 1.225 x 1.2 x 1 m2 x v2 x 1.5 m: v = 9.60 m/s.
+    (sail,) = lamp_cautions(a_head(), (a_frame(width_m=1.0, height_m=1.0),))
+    assert "9.6 m/s" in sail.trigger
+
+
+@pytest.mark.parametrize(
+    ("wh", "words"), [(100.0, None), (101.0, "above 100 Wh"), (160.0, "above 100 Wh"), (161.0, "above 160 Wh")]
+)
+def test_batteries_in_the_air(wh, words):
+    found = battery_cautions(a_battery(capacity_wh=wh), 2)
+    assert (words in found[0].trigger) if words else found == ()
+
+
+def test_more_than_one_circuit():
+    assert circuit_cautions(10.4, breaker_a=13, planned_share=0.8) == ()
+    (over,) = circuit_cautions(10.5, breaker_a=13, planned_share=0.8)
+    assert over.trigger == "10.5 A in all, 10.4 A planned on a 13 A breaker"
+
+
+def test_cautions_of_a_bucket_are_said_once_and_not_for_what_is_out():
+    hot = a_head(is_hot=True, draw=a_draw(full_w=typical(3000.0), idle_w=3000.0))
+    twice = totals_of((an_entry(hot), an_entry(hot, number=2)), HouseRules())
+    assert codes(twice.cautions) == ["circuit", "hot"]
+    none = totals_of((an_entry(hot, quantity=0),), HouseRules())
+    assert none.cautions == ()
+    hanging = totals_of(
+        (an_entry(a_head()), an_entry(a_battery(capacity_wh=150.0), number=2, parent=1, kind="batteries")), HouseRules()
+    )
+    assert codes(hanging.cautions) == ["comes-back", "air"]
+
+
+@pytest.mark.parametrize(
+    ("make", "field"),
+    [
+        (lambda: an_entry(a_head(), quantity=-1), "quantity"), (lambda: an_entry(a_head(), quantity=1000), "quantity"),
+        (lambda: an_entry(a_head(), purpose="x" * 201), "purpose"), (lambda: an_entry(a_head(), area_m2=0.0), "area_m2"),
+        (lambda: HouseRules(voltage_v=110), "voltage_v"), (lambda: HouseRules(breaker_a=20), "breaker_a"), (lambda: HouseRules(planned_share=1.1), "planned_share"),
+        (lambda: HouseRules(planned_share=0.2), "planned_share"),
+    ],
+)  # fmt: skip
+def test_entries_and_rules_that_cannot_be(make, field):
+    with pytest.raises(BadValue, match=f"^{field} is"):
+        make()
+
+
+def test_the_presets_of_the_craft_text():
+    assert HouseRules(voltage_v=120, breaker_a=20).breaker_a == 20
+    assert HouseRules(voltage_v=100, breaker_a=15, planned_share=0.3).planned_share == 0.3

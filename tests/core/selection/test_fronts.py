@@ -1,0 +1,96 @@
+import numpy as np
+import pytest
+
+from iron_bucket.core.modifiers.kinds import ScrimSchool, SheetKind
+from iron_bucket.core.selection.fronts import FrontKind, fronts_of, sheet_sets_of
+from iron_bucket.core.selection.narrow import narrowed
+from iron_bucket.core.selection.packing import pack
+from tests.made_up import a_board, a_cloth, a_configuration, a_face, a_frame, a_gear, a_grid, a_head, a_sheet
+
+
+def test_every_front_once():
+    gear = a_gear(faces=(a_face(),), grids=(a_grid(), a_grid(slug="fabric", face_slug="dome")), frames=(a_frame(), a_frame(slug="big", width_m=3.0)),
+                  cloths=(a_cloth(), a_cloth(slug="small", widest_m=2.0)), boards=(a_board(),))  # fmt: skip
+    keys = [front.key for front in fronts_of(gear)]
+    assert keys == ["open", "comb", "dome", "dome+fabric", "big+cloth@0.4", "big+cloth@0.65", "frame+cloth@0.4", "frame+cloth@0.65",
+                    "frame+small@0.4", "frame+small@0.65", "board"]  # fmt: skip
+
+
+def test_a_cloth_weighs_and_costs_by_its_area():
+    front = next(
+        each for each in fronts_of(a_gear(frames=(a_frame(),), cloths=(a_cloth(),))) if each.kind is FrontKind.FRAME
+    )
+    assert front.weight_kg == pytest.approx(3.0 + 0.5 * 1.44)
+    assert front.day_price == pytest.approx(2.0 * 1.44)
+    assert not front.is_owned
+    assert next(each for each in fronts_of(a_gear()) if each.kind is FrontKind.OPEN).is_owned
+
+
+def test_sheets_that_have_different_work_go_together():
+    sheets = (
+        a_sheet("blue", SheetKind.COLOUR, shift_mired=-137), a_sheet("half-blue", SheetKind.COLOUR, shift_mired=-78),
+        a_sheet("orange", SheetKind.COLOUR, shift_mired=159), a_sheet("green", SheetKind.TINT, tint=1.0), a_sheet("magenta", SheetKind.TINT, tint=-1.0),
+        a_sheet("nd"), a_sheet("net", SheetKind.NET, None, layers=1), a_sheet("s100", SheetKind.SCRIM, None, layers=1, ring_mm=100),
+        a_sheet("s200", SheetKind.SCRIM, None, layers=2, ring_mm=200), a_sheet("frost", SheetKind.DIFFUSION), a_sheet("white", SheetKind.DIFFUSION),
+    )  # fmt: skip
+    keys = {chosen.key for chosen in sheet_sets_of(a_gear(sheets=sheets))}
+    assert {"none", "blue", "blue+half-blue", "nd+net", "blue+green", "net+s100", "green+nd", "frost+orange"} <= keys
+    assert not keys & {"blue+orange", "green+magenta", "s100+s200", "frost+white"}
+
+
+def test_boxes_and_grids_need_their_fitting_and_scrims_their_ring():
+    heads = (
+        a_head(),
+        a_head(slug="other", fitting="L-type", scrim_ring_mm=100),
+        a_head(slug="bulb", fitting="", takes_gel=False),
+    )
+    configurations = (a_configuration(), a_configuration(slug="lamp.reflector", takes_box=False), a_configuration(slug="other.own", head_slug="other"),
+                      a_configuration(slug="bulb.own", head_slug="bulb"))  # fmt: skip
+    scrim = a_sheet("scrim", SheetKind.SCRIM, None, layers=1, ring_mm=100)
+    bench = pack(a_gear(heads=heads, configurations=configurations, faces=(a_face(),), grids=(a_grid(),), frames=(a_frame(),), cloths=(a_cloth(),),
+                        sheets=(a_sheet("nd"), scrim)))  # fmt: skip
+    fronts, sets = (
+        {front.key: i for i, front in enumerate(bench.fronts)},
+        {chosen.key: i for i, chosen in enumerate(bench.sheet_sets)},
+    )
+    rows = {each.slug: i for i, each in enumerate(bench.configurations)}
+    mounts = {slug: [key for key, i in fronts.items() if bench.mounts[row, i]] for slug, row in rows.items()}
+    assert "dome" in mounts["lamp.own"]
+    assert "dome" not in mounts["lamp.reflector"]
+    assert "comb" in mounts["lamp.reflector"]
+    assert mounts["bulb.own"] == mounts["other.own"] == ["open", "frame+cloth@0.4", "frame+cloth@0.65"]
+    wears = {slug: [key for key, i in sets.items() if bench.wears[row, i]] for slug, row in rows.items()}
+    assert wears["lamp.own"] == ["none", "nd"]
+    assert wears["other.own"] == ["none", "nd", "scrim", "nd+scrim"]
+    assert wears["bulb.own"] == ["none"]
+
+
+def test_two_schools_of_scrims():
+    sheets = (
+        a_sheet("single", SheetKind.NET, None, layers=1),
+        a_sheet("double", SheetKind.NET, None, layers=2),
+        a_sheet("measured", SheetKind.NET, 0.6, layers=2),
+    )
+    bench = pack(a_gear(sheets=sheets))
+    sets = [chosen.key for chosen in bench.sheet_sets]
+    for school, single, double in ((ScrimSchool.HALF_AND_ONE, -0.5, -1.0), (ScrimSchool.ONE_AND_TWO, -1.0, -2.0)):
+        stops = dict(zip(sets, bench.sheet_stops(school), strict=True))
+        found = [stops[key] for key in ("none", "single", "double", "double+single")]
+        assert found == pytest.approx([0.0, single, double, single + double])
+        assert stops["measured"] == pytest.approx(np.log2(0.6))  # a measured set is not held to any school
+
+
+def test_cut_down_to_one_candidate():
+    bench = pack(a_gear(faces=(a_face(),), sheets=(a_sheet("nd"),)))
+    one = narrowed(bench, "lamp.own~dome~nd")
+    assert [one.configurations[0].slug, one.fronts[0].key, one.sheet_sets[0].key] == ["lamp.own", "dome", "nd"]
+    assert (
+        one.candela.shape[0]
+        == one.mounts.size
+        == one.wears.size
+        == one.front_weight_kg.size
+        == one.sheet_tint.size
+        == 1
+    )
+    assert not narrowed(bench, "lamp.own~gone~nd").fronts
+    assert not narrowed(bench, "nonsense").configurations

@@ -1,0 +1,199 @@
+import numpy as np
+import pytest
+
+from iron_bucket.core.bench.configuration import EmittingFace, FaceShape
+from iron_bucket.core.modifiers.kinds import FaceForm
+from iron_bucket.core.modifiers.two_stage import Head, Panel, light_panel
+from iron_bucket.core.photometry.distribution import BeamField, CosinePower
+from iron_bucket.core.photometry.faces import disc_illuminance_lx, rectangle_illuminance_lx
+from iron_bucket.core.photometry.lumens import lumens
+from iron_bucket.core.selection.directions import candela_row, grid_weights
+from iron_bucket.core.selection.fronts import FRAME_PLACES
+from iron_bucket.core.selection.geometry import graded_nodes, lobe_exponent
+from iron_bucket.core.selection.levels import coverage_m, grid_cut, levels, open_levels_lx
+from iron_bucket.core.selection.packing import pack
+from tests.made_up import a_board, a_cloth, a_configuration, a_face, a_frame, a_gear, a_grid, a_need, typical
+
+BEAMS = [
+    pytest.param(BeamField(peak_cd=90000.0, beam_deg=10.0, field_deg=20.0), id="spot"),
+    pytest.param(BeamField(peak_cd=9000.0, beam_deg=40.0, field_deg=70.0), id="reflector"),
+    pytest.param(CosinePower(peak_cd=3000.0, exponent=1.0), id="bare"),
+]
+
+
+def found_for(need=None, **gear):
+    bench = pack(a_gear(**gear))
+    return bench, levels(bench, need or a_need())
+
+
+def front(bench, **wanted):
+    """The index of the first front with those parts."""
+    return next(
+        i for i, each in enumerate(bench.fronts) if all(getattr(each, name) == value for name, value in wanted.items())
+    )
+
+
+@pytest.mark.parametrize("beam", BEAMS)
+def test_the_direction_grid_keeps_the_beam(beam):
+    gamma, azimuth = np.array([0.0, 0.7, 4.9, 13.0, 31.0, 62.0]), np.array([0.0, 10.0, 100.0, 200.0, 300.0, 359.0])
+    found = candela_row(beam) @ grid_weights(gamma, azimuth, np.ones(6), np.arange(6), 6)
+    np.testing.assert_allclose(found, beam.intensity_cd(gamma, azimuth), atol=0.003 * float(beam.intensity_cd(0.0)))
+
+
+def test_what_goes_backwards_counts_nothing():
+    assert not grid_weights(np.array([91.0]), np.array([0.0]), np.array([1.0]), np.array([0]), 1).any()
+
+
+def test_the_open_level_is_inverse_square():
+    bench, found = found_for()
+    assert found.open_lx[0] == pytest.approx(1000.0, rel=1e-4)  # 9000 cd / 9 m2
+    assert found.full_lx[0, 0] == pytest.approx(1000.0, rel=1e-4)
+    assert open_levels_lx(bench, 1.5)[0] == pytest.approx(4000.0, rel=1e-4)
+    assert found.apparent_deg[0, 0] == pytest.approx(np.degrees(2 * np.arctan(0.05 / 3.0)))
+
+
+def test_a_lens_counts_from_behind_its_housing():
+    _, found = found_for(configurations=(a_configuration(offset_m=0.2),))
+    assert found.open_lx[0] == pytest.approx(9000.0 / 3.2**2, rel=1e-4)
+
+
+@pytest.mark.parametrize(("shape", "width", "height"), [(FaceShape.DISC, 1.0, 1.0), (FaceShape.RECTANGLE, 1.2, 0.6)])
+def test_a_glowing_face_nearby_obeys_its_area(shape, width, height):
+    panel = a_configuration(
+        distribution=CosinePower(peak_cd=900.0, exponent=1.0),
+        face=EmittingFace(shape=shape, width_m=width, height_m=height),
+        is_lambertian=True,
+    )
+    bench, found = found_for(a_need(throw_m=1.0), configurations=(panel,))
+    area = np.pi / 4 if shape is FaceShape.DISC else width * height
+    exact = (
+        disc_illuminance_lx(900.0 / area, 0.5, 1.0)
+        if shape is FaceShape.DISC
+        else rectangle_illuminance_lx(900.0 / area, width, height, 1.0)
+    )
+    assert found.open_lx[0] == pytest.approx(float(exact), rel=1e-3)
+    assert found.open_lx[0] < 900.0
+    assert bench.fronts[0].parts == ()
+
+
+def test_boxes_and_lanterns_by_their_lumens():
+    lantern = a_face(slug="lantern", form=FaceForm.LANTERN, width_m=0.5, height_m=0.5)
+    tall = a_face(slug="tall", form=FaceForm.RECTANGLE, width_m=0.3, height_m=1.2)
+    bench, found = found_for(faces=(a_face(), lantern, tall))
+    flux = bench.lumens[0]
+    dome = float(disc_illuminance_lx(0.5 * flux / np.pi / (np.pi * 0.25), 0.5, 3.0))
+    strip = float(rectangle_illuminance_lx(0.5 * flux / np.pi / 0.36, 0.3, 1.2, 3.0))
+    for face, level, size in (
+        ("dome", dome, 1.0),
+        ("lantern", 0.5 * flux / (4 * np.pi) / 9.0, 0.5),
+        ("tall", strip, 0.6),
+    ):
+        at = next(i for i, each in enumerate(bench.fronts) if each.key == face)
+        assert found.full_lx[0, at] == pytest.approx(level, rel=1e-6), face
+        assert found.apparent_deg[0, at] == pytest.approx(np.degrees(2 * np.arctan(size / 2 / 3.0))), face
+
+
+def test_grids_cut_the_field_and_pass_less():
+    bench, found = found_for(
+        faces=(a_face(),), grids=(a_grid(), a_grid(slug="fabric", face_slug="dome", cutoff_deg=50.0))
+    )
+    bare, comb = front(bench, kind="open"), front(bench, kind="grid")
+    assert found.full_lx[0, comb] == pytest.approx(0.6 * found.full_lx[0, bare])
+    assert found.coverage_m[0, comb] < found.coverage_m[0, bare]
+    boxed, gridded = (
+        next(i for i, each in enumerate(bench.fronts) if each.key == key) for key in ("dome", "dome+fabric")
+    )
+    assert 0.4 * found.full_lx[0, boxed] < found.full_lx[0, gridded] < 0.6 * found.full_lx[0, boxed]
+    assert found.coverage_m[0, gridded] < found.coverage_m[0, boxed]
+    np.testing.assert_allclose(grid_cut(90.0, np.array([0.0, 45.0, 60.0])), [1.0, 0.0, 0.0], atol=1e-12)
+    assert grid_cut(90.0, np.array([np.degrees(np.arctan(0.5))]))[0] == pytest.approx(0.5)
+
+
+@pytest.mark.parametrize("beam", BEAMS)
+@pytest.mark.parametrize("size", [0.6, 2.4])
+def test_frames_agree_with_the_two_stage_integral(beam, size):
+    frame = a_frame(width_m=size, height_m=size)
+    bench, found = found_for(
+        frames=(frame,), cloths=(a_cloth(),), configurations=(a_configuration(distribution=beam, lumens=lumens(beam)),)
+    )
+    for place in FRAME_PLACES:
+        at = front(bench, head_share=place)
+        panel = Panel(
+            centre_m=np.array([0, 0, 3.0 * place]),
+            side_x=np.array([1.0, 0, 0]),
+            side_y=np.array([0, 1.0, 0]),
+            width_m=size,
+            height_m=size,
+        )
+        lit = light_panel(Head(position_m=np.zeros(3), aim=np.array([0, 0, 1.0]), distribution=beam), panel)
+        exact = lit.scattered_lx(0.4, np.array([0.0, 0, 3.0]), np.array([0.0, 0, -1.0]))
+        assert found.full_lx[0, at] == pytest.approx(exact, rel=0.02)  # the direction grid's own coarseness
+        assert found.share_caught[0, at] == pytest.approx(lit.share_caught, rel=0.02)
+        assert found.lit_size_m[0, at] <= size * 1.001
+        assert found.rim_stops[0, at] > 0.0
+
+
+def test_a_bounce_agrees_with_the_two_stage_integral():
+    beam = BeamField(peak_cd=9000.0, beam_deg=40.0, field_deg=70.0)
+    bench, found = found_for(boards=(a_board(),))
+    at = front(bench, kind="board")
+    angle = np.radians(30.0)
+    head_at = np.array([-np.sin(angle), 0, np.cos(angle)]) * 1.5
+    subject = np.array([np.sin(angle), 0, np.cos(angle)]) * 3.0
+    panel = Panel(
+        centre_m=np.zeros(3), side_x=np.array([1.0, 0, 0]), side_y=np.array([0, 1.0, 0]), width_m=1.2, height_m=1.2
+    )
+    lit = light_panel(Head(position_m=head_at, aim=-head_at / 1.5, distribution=beam), panel)
+    assert found.full_lx[0, at] == pytest.approx(lit.scattered_lx(0.85, subject, -subject / 3.0), rel=0.02)
+    assert found.share_caught[0, at] == pytest.approx(lit.share_caught, rel=0.02)
+
+
+def test_a_mirror_throws_the_head_farther():
+    mirror = a_board(reflectance=typical(1.0), lobe_deg=4.0, width_m=2.0, height_m=2.0)
+    bench, found = found_for(boards=(mirror, a_board(slug="matt", width_m=2.0, height_m=2.0)))
+    silver, matt = (next(i for i, each in enumerate(bench.fronts) if each.key == key) for key in ("board", "matt"))
+    # Image of the head at d1 + d2 = 4.5 m; a lobe of 4 degrees spreads that a little.
+    assert found.full_lx[0, silver] == pytest.approx(9000.0 / 4.5**2, rel=0.15)
+    assert found.full_lx[0, silver] > 2 * found.full_lx[0, matt]
+    assert found.apparent_deg[0, silver] < found.apparent_deg[0, matt]
+    assert lobe_exponent(np.array([60.0]))[0] == pytest.approx(1.0)
+
+
+def test_what_goes_straight_through_keeps_the_head_s_own_size():
+    frost = a_cloth(slug="frost", transmittance=typical(0.8), straight_share=0.5)
+    bench, found = found_for(frames=(a_frame(),), cloths=(a_cloth(slug="plain", transmittance=typical(0.4)), frost))
+    at = {
+        each.cloth.slug: i for i, each in enumerate(bench.fronts) if each.cloth and each.head_share == FRAME_PLACES[0]
+    }
+    # Both scatter 0.4; the frost adds 0.4 of the open level and looks harder for it.
+    assert found.full_lx[0, at["frost"]] == pytest.approx(
+        found.full_lx[0, at["plain"]] + 0.4 * found.open_lx[0], rel=1e-6
+    )
+    assert found.apparent_deg[0, at["frost"]] < found.apparent_deg[0, at["plain"]]
+
+
+def test_nearer_the_subject_a_frame_is_softer():
+    bench, found = found_for(frames=(a_frame(),), cloths=(a_cloth(),))
+    by_head, by_subject = (front(bench, head_share=place) for place in FRAME_PLACES)
+    assert found.apparent_deg[0, by_subject] > found.apparent_deg[0, by_head]
+
+
+def test_coverage_is_read_between_places():
+    places = np.array([0.0, 1.0, 2.0])
+    profile = np.array([[100.0, 50.0, 12.5], [100.0, 90.0, 80.0], [100.0, 200.0, 400.0]])
+    # One stop at 1 m, three at 2 m: a stop and a half lies at 1.25 m on either side.
+    np.testing.assert_allclose(coverage_m(profile, places, 1.5), [2.5, 4.0, 3.0])
+
+
+def test_coverage_follows_the_half_edge():
+    _, found = found_for(a_need(width_m=2.0, evenness_stops=1.0))
+    # I cos^3 is half at 17.9 degrees (by hand: 0.579 x 0.862): 2 x 3 m x tan 17.9.
+    assert found.coverage_m[0, 0] == pytest.approx(1.938, rel=0.01)
+    assert found.widest_m == pytest.approx(3.6)
+
+
+def test_nodes_are_drawn_to_the_middle_and_weigh_a_whole_side():
+    places, weights = graded_nodes()
+    assert weights.sum() == pytest.approx(2.0)
+    assert (weights * places**2).sum() == pytest.approx(2 / 3)
+    assert np.diff(places).min() < np.diff(places).max() / 3

@@ -1,0 +1,234 @@
+from dataclasses import replace
+
+import pytest
+from sqlalchemy.exc import OperationalError
+from sqlalchemy.orm import Session
+
+from iron_bucket.core.bench.head import Technology
+from iron_bucket.core.errors import BadValue
+from iron_bucket.core.jobs.house_rules import HouseRules
+from iron_bucket.core.quantities.units import UnitSystem
+from iron_bucket.core.selection.ranking import SortBy
+from iron_bucket.desk import bench, bucket, jobs, people
+from iron_bucket.desk import pick as desk_pick
+from iron_bucket.desk.demo import DEMO_PASSWORD, DEMO_SIGN_IN, best_key, load_demo
+from iron_bucket.desk.errors import ChangedMeanwhile, NotAllowed, NotFound
+from iron_bucket.desk.transaction import one_transaction
+from iron_bucket.formats.errors import FormatError
+from tests.conftest import GOLDEN
+from tests.made_up import a_need
+
+WISH = bench.UploadWish(name="", technology=Technology.LED_DAY, cct_k=5600.0, weight_kg=3.0)
+F30 = (GOLDEN / "photometric" / "f30.ies").read_bytes()
+
+
+@pytest.fixture
+def gaffer(demo):
+    return people.sign_in(demo, DEMO_SIGN_IN, DEMO_PASSWORD)
+
+
+@pytest.fixture
+def job(demo, gaffer):
+    return next(job for job in jobs.list_jobs(demo, gaffer.person_id) if job.rules.voltage_v == 230)
+
+
+def test_the_demo_is_loaded_once(demo, gaffer):
+    assert not load_demo(demo)
+    both = jobs.list_jobs(demo, gaffer.person_id)
+    assert sorted(job.totals.heads for job in both) == [3, 7]
+    assert all(job.totals.weight_kg > 10 for job in both)
+
+
+@pytest.mark.parametrize(("name", "password"), [(DEMO_SIGN_IN, "wrong password"), ("nobody", DEMO_PASSWORD), ("", "")])
+def test_a_wrong_sign_in_does_not_say_which(demo, name, password):
+    with pytest.raises(NotAllowed, match="that sign-in and password do not belong together"):
+        people.sign_in(demo, name, password)
+
+
+@pytest.mark.parametrize(
+    ("change", "field"),
+    [
+        ({"sign_in": DEMO_SIGN_IN}, "sign_in"),
+        ({"password": "short"}, "password"),
+        ({"name": " "}, "name"),
+        ({"sign_in": ""}, "sign_in"),
+    ],
+)
+def test_new_people_are_checked(demo, change, field):
+    with pytest.raises(BadValue, match=f"^{field} is"):
+        people.add_person(demo, **({"name": "Somebody", "sign_in": "somebody", "password": "long enough"} | change))
+
+
+def test_a_job_is_seen_only_by_its_crew(demo, job):
+    other = people.add_person(demo, name="Other", sign_in="other", password="long enough")
+    assert jobs.list_jobs(demo, other.person_id) == ()
+    for use_case in (
+        lambda: jobs.open_job(demo, other.person_id, job.job_id),
+        lambda: jobs.undo(demo, other.person_id, job.job_id),
+        lambda: jobs.archive_job(demo, other.person_id, job.job_id, is_archived=True),
+        lambda: jobs.change_job(demo, other.person_id, job.job_id, job.version, "Mine", "", job.rules),
+        lambda: bucket.open_bucket(demo, other.person_id, job.job_id),
+        lambda: bucket.take_out(demo, other.person_id, job.job_id, job.version, 1),
+    ):
+        with pytest.raises(NotFound):
+            use_case()
+
+
+def test_a_job_is_renamed_and_every_change_undone(demo, gaffer, job):
+    jobs.change_job(
+        demo, gaffer.person_id, job.job_id, job.version, "Renamed", "", replace(job.rules, planned_share=0.7)
+    )
+    changed = jobs.open_job(demo, gaffer.person_id, job.job_id)
+    assert (changed.name, changed.rules.planned_share, changed.version) == ("Renamed", 0.7, job.version + 1)
+    jobs.archive_job(demo, gaffer.person_id, job.job_id, is_archived=True)
+    assert jobs.undo(demo, gaffer.person_id, job.job_id) == "archived the job"
+    assert jobs.undo(demo, gaffer.person_id, job.job_id) == "changed the job's name or rules"
+    back = jobs.open_job(demo, gaffer.person_id, job.job_id)
+    assert (back.name, back.rules, back.is_archived) == (job.name, job.rules, False)
+
+
+def test_two_people_do_not_overwrite_each_other(demo, gaffer, job):
+    jobs.change_job(demo, gaffer.person_id, job.job_id, job.version, "First", "", job.rules)
+    with pytest.raises(ChangedMeanwhile, match="“First” was changed meanwhile"):
+        jobs.change_job(demo, gaffer.person_id, job.job_id, job.version, "Second", "", job.rules)
+    assert jobs.open_job(demo, gaffer.person_id, job.job_id).name == "First"
+
+
+@pytest.mark.parametrize(
+    ("name", "places", "field"), [("", "", "name"), ("x" * 121, "", "name"), ("fine", "x" * 301, "places")]
+)
+def test_jobs_are_checked_before_anything_is_written(demo, gaffer, name, places, field):
+    with pytest.raises(BadValue, match=f"^{field} is"):
+        jobs.create_job(demo, gaffer.person_id, name, places, HouseRules())
+    assert len(jobs.list_jobs(demo, gaffer.person_id)) == 2
+
+
+def test_a_fit_goes_into_the_bucket_with_all_that_hangs_on_it(demo, gaffer):
+    number = jobs.create_job(demo, gaffer.person_id, "Empty", "", HouseRules())
+    need = a_need(illuminance_lx=200.0, least_apparent_deg=10.0)
+    ready = bench.shelf(demo)
+    view = bucket.put_in(demo, gaffer.person_id, number, need, best_key(ready, need, "day-led-300"), "  key   light ")
+    (branch,) = view.branches
+    assert branch.entry.item.slug == "day-led-300"
+    assert branch.entry.purpose == "key   light"
+    assert 0 < branch.entry.level < 1
+    assert branch.entry.setting
+    kinds = [entry.kind for entry in branch.hanging]
+    assert "stands" in kinds
+    assert view.job.totals.heads == 1
+    assert view.job.undo_text == "put day LED 300 in the bucket"
+    for key in ("gone~open~none", "", "day-led-300.bare~gone~none"):
+        with pytest.raises(NotFound, match="no longer on the bench"):
+            bucket.put_in(demo, gaffer.person_id, number, need, key, "")
+    with pytest.raises(BadValue, match="purpose is 201 letters long"):
+        bucket.put_in(demo, gaffer.person_id, number, need, "day-led-300.bare~open~none", "x" * 201)
+
+
+def test_counts_purposes_taking_out_and_undo(demo, gaffer, job):
+    number = (gaffer.person_id, job.job_id)
+    view = bucket.open_bucket(demo, *number)
+    line = view.branches[0].entry.entry_id
+    more = bucket.set_quantity(demo, *number, view.job.version, line, 3)
+    assert more.branches[0].entry.quantity == 3
+    assert more.job.totals.heads == view.job.totals.heads + 2
+    noted = bucket.set_purpose(demo, *number, more.job.version, line, " two \n lines ")
+    assert noted.branches[0].entry.purpose == "two lines"
+    out = bucket.take_out(demo, *number, noted.job.version, line)
+    assert len(out.branches) == len(view.branches) - 1
+    assert not [entry for entry in out.entries if entry.parent_id == line]
+    while jobs.undo(demo, *number):
+        pass
+    assert bucket.open_bucket(demo, *number).entries == ()
+
+
+def test_an_unchanged_value_is_no_change(demo, gaffer, job):
+    view = bucket.open_bucket(demo, gaffer.person_id, job.job_id)
+    entry = view.branches[0].entry
+    same = bucket.set_quantity(demo, gaffer.person_id, job.job_id, view.job.version, entry.entry_id, entry.quantity)
+    same = bucket.set_purpose(demo, gaffer.person_id, job.job_id, same.job.version, entry.entry_id, entry.purpose)
+    assert same.job.version == view.job.version
+
+
+@pytest.mark.parametrize("quantity", [0, 1000, -1])
+def test_counts_that_cannot_be(demo, gaffer, job, quantity):
+    line = bucket.open_bucket(demo, gaffer.person_id, job.job_id).branches[0].entry.entry_id
+    with pytest.raises(BadValue, match="^quantity is"):
+        bucket.set_quantity(demo, gaffer.person_id, job.job_id, job.version, line, quantity)
+    with pytest.raises(NotFound, match="that line is no longer in the bucket"):
+        bucket.set_quantity(demo, gaffer.person_id, job.job_id, job.version, 9999, 2)
+    with pytest.raises(ChangedMeanwhile):
+        bucket.set_quantity(demo, gaffer.person_id, job.job_id, job.version - 1, line, 2)
+
+
+def test_a_photometric_file_is_one_upload_away_from_being_picked(demo):
+    slug = bench.take_in_file(demo, F30, "panel.ies", WISH)
+    view = bench.open_head(demo, slug)
+    assert view.head.lumens.origin.value == "claimed"
+    assert view.configurations[0].origin.value == "claimed"
+    assert view.head.draw.full_w.value == 50.0
+    found = desk_pick.answer(
+        demo,
+        a_need(illuminance_lx=150.0, cct_k=5600.0, technologies=(Technology.LED_DAY,)),
+        SortBy.RANK,
+        UnitSystem.METRIC,
+    )
+    assert slug in [row.fit.head.slug for row in found.rows]
+
+
+def test_the_same_file_is_not_taken_in_twice_and_names_do_not_clash(demo):
+    first = bench.take_in_file(demo, F30, "panel.ies", replace(WISH, name="New Lamp"))
+    assert bench.take_in_file(demo, F30, "copy.ies", replace(WISH, name="Other")) == first == "new-lamp"
+    other = (GOLDEN / "photometric" / "f21.ies").read_bytes()
+    assert (
+        bench.take_in_file(demo, other, "spot.ies", replace(WISH, name="New Lamp", technology=Technology.TUNGSTEN))
+        == "new-lamp-2"
+    )
+
+
+def test_files_that_cannot_be_taken_in_leave_nothing(demo):
+    before = bench.shelf(demo).stamp
+    with pytest.raises(FormatError):
+        bench.take_in_file(demo, b"nothing", "x.ies", WISH)
+    no_watts = F30.replace(b"1 1 50", b"1 1 0")
+    with pytest.raises(BadValue, match="watts is missing in the file"):
+        bench.take_in_file(demo, no_watts, "x.ies", WISH)
+    assert bench.shelf(demo).stamp == before
+    assert bench.take_in_file(demo, no_watts, "x.ies", replace(WISH, watts=60.0))
+    with pytest.raises(NotFound):
+        bench.open_head(demo, "gone")
+
+
+def test_one_candidate_alone_says_what_the_whole_list_said(demo):
+    need = a_need(illuminance_lx=300.0, cct_k=5600.0)
+    whole = desk_pick.answer(demo, need, SortBy.RANK, UnitSystem.METRIC)
+    alone = desk_pick.open_fit(demo, need, whole.rows[0].fit.key)
+    assert alone.fit.headroom_stops == pytest.approx(whole.rows[0].fit.headroom_stops, abs=1e-4)
+    assert [step.label for step in alone.chain.steps] == [step.label for step in whole.rows[0].chain.steps]
+    keys = tuple(row.fit.key for row in whole.rows[:4])
+    assert [view.fit.key for view in desk_pick.compare(demo, need, ("gone~x~y", *keys))] == list(keys[:2])
+    with pytest.raises(NotFound):
+        desk_pick.open_fit(demo, need, "gone~x~y")
+
+
+class _Trouble(Exception):
+    pass
+
+
+@pytest.mark.parametrize(("code", "tries"), [(1213, 2), (1205, 2), (2006, 1)])
+def test_a_deadlock_is_tried_once_more(engine, code, tries):
+    seen = []
+
+    @one_transaction
+    def use_case(session: Session) -> str:
+        seen.append(1)
+        if len(seen) < 2:
+            raise OperationalError("x", {}, _Trouble(code, "trouble"))
+        return "done"
+
+    with Session(engine) as session:
+        if tries == 2:
+            assert use_case(session) == "done"
+        else:
+            with pytest.raises(OperationalError):
+                use_case(session)
+    assert len(seen) == tries

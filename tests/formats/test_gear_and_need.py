@@ -1,0 +1,143 @@
+import json
+from dataclasses import fields
+
+import pytest
+
+from iron_bucket.core.errors import BadValue
+from iron_bucket.core.selection.packing import pack
+from iron_bucket.core.selection.pick import pick
+from iron_bucket.formats.errors import FormatError
+from iron_bucket.formats.fields import Fields
+from iron_bucket.formats.gear_csv import read_gear_tables
+from iron_bucket.formats.gear_json import gear_json, read_gear
+from iron_bucket.formats.need_json import need_json, read_need
+from iron_bucket.formats.photometric import read_photometric
+from iron_bucket.formats.picked_json import picked_json
+from tests.conftest import GOLDEN
+from tests.made_up import a_configuration, a_face, a_gear, a_need, a_sheet
+
+
+def test_the_whole_bench_goes_round_without_loss(gear):
+    back = read_gear(json.dumps(gear_json(gear)))
+    for each in fields(gear):
+        assert getattr(back, each.name) == getattr(gear, each.name), each.name
+
+
+def test_a_measured_table_goes_round_too():
+    table = read_photometric((GOLDEN / "photometric" / "f24.ies").read_bytes(), "f24.ies").distribution
+    back = (
+        read_gear(json.dumps(gear_json(a_gear(configurations=(a_configuration(distribution=table),)))))
+        .configurations[0]
+        .distribution
+    )
+    assert back.kind is table.kind
+    assert (back.candela == table.candela).all()
+
+
+def one_head(**changes):
+    document = gear_json(a_gear())
+    document["heads"][0] |= changes
+    return json.dumps(document)
+
+
+@pytest.mark.parametrize(
+    ("text", "reason"),
+    [
+        ("{", "line 1"), ("[]", "an object with named values"), ('{"format": "other"}', "'iron-bucket gear', version 1"), ('{"version": 2}', "version 1"),
+        ('{"heads": 5}', "heads is 5; accepted: a list"), ('{"heads": [5]}', "head 1 of heads: entry is 5"), ('{"lamps": []}', "lamps is not a key that is known here"),
+        ('{"heads": [NaN]}', "NaN is no number of this world"), ("[" * 100_000, "gear file"), (one_head(weight_kg="heavy"), "weight_kg is 'heavy'; accepted: a number"),
+        (one_head(weight_kg=None), "weight_kg is missing"), (one_head(technology="laser"), "technology is 'laser'; accepted: one of LED day"),
+        (one_head(battery_plates="v-lock"), "mount:plates:share"), (one_head(battery_plates="v-lock:0:1"), "plates is 0"), (one_head(is_hot="maybe"), "true or false"),
+        (one_head(owned=1.5), "owned is 1.5; accepted: a whole number"), (one_head(colour="red"), "colour is not a key"), (one_head(slug=5), "slug is 5; accepted: a text"),
+        (one_head(weight_kg=True), "weight_kg is True"), (one_head(weight_kg="1e999"), "a number of this world"), (one_head(slug=None), "slug is missing"),
+    ],
+)  # fmt: skip
+def test_bad_gear_files_say_where(text, reason):
+    with pytest.raises(FormatError) as refused:
+        read_gear(text)
+    assert reason in str(refused.value)
+
+
+@pytest.mark.parametrize(
+    ("change", "reason"),
+    [
+        ({"kind": "guess"}, "beam_field, cosine_power or tabulated"), ({"kind": "tabulated", "table": 5}, "table is 5"),
+        ({"kind": "tabulated", "table": {"photometry": "C", "vertical_deg": [0, 1], "horizontal_deg": [0], "candela": [[1], [2, 3]]}}, "ragged"),
+    ],
+)  # fmt: skip
+def test_bad_distributions_say_why(change, reason):
+    document = gear_json(a_gear())
+    document["configurations"][0] |= change
+    with pytest.raises(FormatError, match=reason):
+        read_gear(json.dumps(document))
+
+
+def test_tables_name_their_line():
+    with pytest.raises(FormatError, match="table frames, line 3: width_m is 'wide'; accepted: a number"):
+        read_gear_tables({"frames": "slug,name,weight_kg,width_m,height_m\na,a,1,1,1\nb,b,1,wide,1\n"})
+    with pytest.raises(FormatError, match="table lamps: accepted: heads"):
+        read_gear_tables({"lamps": ""})
+
+
+CIRCUIT = {"circuit": {"voltage_v": 230, "breaker_a": 13, "planned_share": 0.8, "used_a": 2.1}}
+
+
+def test_a_need_goes_round(gear):
+    full = {
+        "illuminance_lx": 640, "throw_m": 3, "width_m": 1.5, "evenness_stops": 1, "least_apparent_deg": 12, "cct_k": 5600, "tolerance_mired": 25, "feed": CIRCUIT,
+        "ceiling_m": 2.6, "most_weight_kg": 20, "own_only": True, "most_day_price": 50, "technologies": ["HMI"], "most_noise_db": 30,
+        "scrim_school": "one and two stops",
+    }  # fmt: skip
+    assert need_json(read_need(json.dumps(full), gear)) == full
+    battery = {
+        "illuminance_lx": 40,
+        "throw_m": 7,
+        "feed": {"battery": {"kind": "battery-v-150", "count": 4, "burn_h": 3.5}},
+    }
+    assert need_json(read_need(json.dumps(battery), gear))["feed"] == battery["feed"]
+
+
+def test_a_camera_states_the_level(gear):
+    by_time = read_need('{"throw_m": 3, "camera": {"t_stop": 2.8, "iso": 800, "time_s": 0.0208333333}}', gear)
+    by_angle = read_need(
+        '{"throw_m": 3, "camera": {"t_stop": 2.8, "iso": 800, "angle_deg": 180, "fps": 24, "filter_stops": 1, "meter": "flat"}}',
+        gear,
+    )
+    assert by_time.illuminance_lx == pytest.approx(159.936)
+    assert by_angle.illuminance_lx == pytest.approx(235.2)
+
+
+@pytest.mark.parametrize(
+    ("change", "reason"),
+    [
+        ({"throw_m": None}, "throw_m is missing"), ({"colour": 5600}, "colour is not a key"), ({"camera": {}}, "given beside illuminance_lx"),
+        ({"feed": {}}, "both or neither of circuit and battery"), ({"feed": {"circuit": CIRCUIT["circuit"] | {"amps": 3}}}, "amps is not a key"),
+        ({"feed": {"battery": {"kind": "none", "count": 1, "burn_h": 1}}}, "kind is 'none'; accepted: a battery of the gear: battery-v-98"),
+        ({"technologies": ["laser"]}, "technologies is 'laser'"), ({"own_only": "perhaps"}, "own_only is 'perhaps'"), ({"throw_m": 0}, "throw_m is 0"),
+    ],
+)  # fmt: skip
+def test_bad_needs_say_why(gear, change, reason):
+    with pytest.raises(FormatError) as refused:
+        read_need(json.dumps({"illuminance_lx": 640, "throw_m": 3} | change), gear)
+    assert reason in str(refused.value)
+
+
+def test_an_answer_as_json():
+    picked = pick(pack(a_gear(faces=(a_face(),), sheets=(a_sheet("nd"),))), a_need(width_m=1.0))
+    answer = json.loads(json.dumps(picked_json(picked, limit=None), allow_nan=False))
+    assert answer["tried"] == answer["fitting"] + len(answer["passed_over"])
+    assert sum(answer["reasons"].values()) == len(answer["passed_over"])
+    assert set(answer["reasons"]) == {each["reason"] for each in answer["passed_over"]}
+    assert all(each["text"] for each in answer["passed_over"])
+    fit = answer["fits"][0]
+    assert fit["chain"][-1]["illuminance_lx"] == pytest.approx(500.0, rel=1e-3)
+    assert len(picked_json(picked, limit=1)["passed_over"]) == 1
+
+
+def test_a_row_reads_each_kind_once():
+    row = Fields({"a": " x ", "b": "", "c": None, "n": "1.5", "y": "yes", "t": True})
+    assert (row.word("a"), row.word("b", "none"), row.perhaps("c"), row.number("n"), row.yes("y"), row.yes("t"), row.yes("gone", True)) == (
+        "x", "none", None, 1.5, True, True, True)  # fmt: skip
+    row.done()
+    with pytest.raises(BadValue, match="a is 'x'; accepted: an object"):
+        row.inner("a")

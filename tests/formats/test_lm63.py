@@ -1,0 +1,187 @@
+import json
+import time
+import tracemalloc
+
+import numpy as np
+import pytest
+from hypothesis import given
+from hypothesis import strategies as st
+
+from iron_bucket.core.photometry.tabulated import PhotometryType
+from iron_bucket.formats.errors import FormatError
+from iron_bucket.formats.eulumdat import read_eulumdat
+from iron_bucket.formats.lm63 import read_lm63
+from iron_bucket.formats.photometric import read_photometric
+from tests.conftest import GOLDEN
+
+MALFORMED = json.loads((GOLDEN / "photometric" / "malformed.json").read_text())["files"]
+GOOD = (GOLDEN / "photometric" / "m14_mixed_newlines.ies").read_bytes()
+
+
+def a_file(**changes) -> bytes:
+    """A small LM-63 file; each part can be replaced."""
+    parts = {
+        "version": "IESNA:LM-63-2002", "keywords": "[TEST] T\n[MANUFAC] Made Up\n[LUMINAIRE] small\n[MORE] spot", "tilt": "TILT=NONE",
+        "lamp": "1 1500 1 3 1 1 2 0.1 0.2 0", "ballast": "1 1 100", "vertical": "0 45 90", "horizontal": "0", "candela": "1000 500 0",
+    } | changes  # fmt: skip
+    return "\n".join(parts.values()).encode()
+
+
+@pytest.mark.parametrize("case", MALFORMED, ids=lambda case: case["file"])
+def test_reference_malformed(case):
+    data = (GOLDEN / "photometric" / case["file"]).read_bytes()
+    began = time.perf_counter()
+    if case["expected"] == "accept":
+        luminaire = read_photometric(data, case["file"])
+        assert luminaire.distribution.peak_cd == pytest.approx(case["if_accepted_values"]["peak_cd"], rel=1e-4)
+        assert luminaire.input_w == case["if_accepted_values"]["watts"]
+    else:
+        tracemalloc.start()
+        with pytest.raises(FormatError):
+            read_photometric(data, case["file"])
+        assert tracemalloc.get_traced_memory()[1] < 20_000_000
+        tracemalloc.stop()
+    assert (
+        time.perf_counter() - began < 1.0
+    )  # the reference asks for two seconds; this is a bound on hanging, not a timing
+
+
+def test_what_a_file_tells():
+    lamp = read_lm63(a_file())
+    assert (lamp.name, lamp.maker, lamp.input_w, lamp.rated_lamp_lumens, lamp.revision) == (
+        "small spot",
+        "Made Up",
+        100.0,
+        1500.0,
+        "2002",
+    )
+    assert lamp.opening_m == (0.1, 0.2)
+    assert not lamp.is_round
+    feet = read_lm63(a_file(lamp="1 -1 1 3 1 1 1 -0.5 -0.5 0"))
+    assert feet.opening_m == pytest.approx((0.1524, 0.1524))
+    assert feet.is_round
+    assert feet.rated_lamp_lumens is None
+    assert read_lm63(a_file(ballast="1 1 0")).input_w is None
+
+
+@pytest.mark.parametrize(
+    ("version", "revision", "factor"),
+    [
+        ("IESNA:LM-63-1986", "1986", 2.0),
+        ("IESNA91", "1991", 2.0),
+        ("IESNA:LM-63-1995", "1995", 2.0),
+        ("IES:LM-63-2019", "2019", 1.0),
+        ("a report", "1986", 2.0),
+    ],
+)
+def test_the_twelfth_number_is_a_factor_until_2019(version, revision, factor):
+    lamp = read_lm63(a_file(version=version, ballast="0.5 2 100", lamp="1 1500 10 3 1 1 2 0 0 0"))
+    assert lamp.revision == revision
+    assert lamp.distribution.peak_cd == pytest.approx(1000 * 10 * 0.5 * factor)
+
+
+@pytest.mark.parametrize(("code", "kind"), [(1, PhotometryType.C), (2, PhotometryType.B), (3, PhotometryType.A)])
+def test_types(code, kind):
+    assert read_lm63(a_file(lamp=f"1 1500 1 3 1 {code} 2 0 0 0")).distribution.kind is kind
+
+
+@pytest.mark.parametrize(
+    ("tilt", "note"),
+    [
+        ("TILT=NONE", None),
+        ("TILT=INCLUDE\n1\n2\n0 90\n1 0.9", "not applied"),
+        ("TILT=lamp.tlt", "in another file ('lamp.tlt')"),
+        ("tilt = none", None),
+    ],
+)
+def test_tilt_forms(tilt, note):
+    notes = read_lm63(a_file(tilt=tilt)).notes
+    assert (note in notes[0]) if note else notes == ()
+
+
+@pytest.mark.parametrize(
+    ("changes", "line", "reason"),
+    [
+        ({"tilt": ""}, None, "no line that begins with TILT="), ({"version": "IESNA:LM-63-1999"}, 1, "the revision is"),
+        ({"lamp": "1 1500 1 3 1 9 2 0 0 0"}, 7, "photometric type is 9; accepted: 1, 2, 3"), ({"lamp": "1 1500 1 3 1 1 3 0 0 0"}, 7, "units type is 3"),
+        ({"lamp": "1 1500 1 0 1 1 2 0 0 0"}, 7, "number of vertical angles is 0"), ({"lamp": "1 1500 1 3 -1 1 2 0 0 0"}, 7, "horizontal angles is -1"),
+        ({"lamp": "1 1500 1 2.5 1 1 2 0 0 0"}, 7, "vertical angles is 2.5; accepted: a whole number"), ({"ballast": "0 1 100"}, 8, "give 0; accepted: above 0"),
+        ({"lamp": "1 1500 -1 3 1 1 2 0 0 0"}, 8, "give -1; accepted: above 0"), ({"ballast": "1 1 -5"}, 8, "input watts are -5"),
+        ({"candela": "1000 500"}, 8, "need 7 numbers, but 6 follow"), ({"candela": "1000 500 0 0"}, 8, "but 8 follow"),
+        ({"candela": "1000 500 x"}, 11, "'x' is not a number"), ({"candela": "1000 nan 0"}, 11, "'nan' is not a number"),
+        ({"candela": "1000 1e999 0"}, 11, "'1e999' is too large"), ({"candela": "1000 0,5 0"}, 11, "'0,5' has a comma inside"),
+        ({"candela": "1000 1-2 0"}, 11, "'1-2' is not a number"), ({"candela": "1000 500 -1"}, 11, "a candela value is -1"),
+        ({"candela": "0 0 0"}, 11, "there is no light"), ({"vertical": "0 95 90"}, 9, "angles in rising order"), ({"vertical": "0 95 190"}, 9, "0 to 180 degrees"),
+        ({"horizontal": "15"}, 10, "horizontal angles run from 15 to 15"), ({"tilt": "TILT=INCLUDE\n7\n2\n0 90\n1 0.9"}, 7, "geometry is 7"),
+        ({"tilt": "TILT=INCLUDE\n1\n0"}, 8, "number of tilt angles is 0"), ({"tilt": "TILT=INCLUDE\n1\n9999999"}, 13, "the file ends inside the TILT table"),
+        ({"lamp": "1 1500", "ballast": "", "vertical": "", "horizontal": "", "candela": ""}, 7, "the file ends inside the candela multiplier"),
+    ],
+)  # fmt: skip
+def test_refusals_name_the_line(changes, line, reason):
+    with pytest.raises(FormatError) as refused:
+        read_lm63(a_file(**changes))
+    assert refused.value.line == line
+    assert reason in str(refused.value)
+
+
+@pytest.mark.parametrize(
+    ("data", "reason"),
+    [
+        (b"", "the file is empty"), (b" \r\n", "the file is empty"), (b"\x00\x01\x02PNG", "the file is binary"), (b"x" * 4_000_001, "4,000,001 bytes"),
+        (b"TILT=NONE\n" + b"1 " * 150_000, "the line has 299,999 letters"), (b"TILT=NONE", "the file ends inside"),
+    ],
+)  # fmt: skip
+def test_what_is_no_text_file_of_a_lamp(data, reason):
+    with pytest.raises(FormatError, match=reason):
+        read_lm63(data)
+
+
+@pytest.mark.parametrize("encoding", ["utf-8-sig", "latin-1", "utf-16"])
+def test_encodings(encoding):
+    text = a_file(keywords="[MANUFAC] Gemächt").decode()
+    assert read_lm63(text.encode(encoding)).maker == "Gemächt"
+    assert read_lm63(a_file() + b"\r\n\x1a").input_w == 100.0
+
+
+@pytest.mark.parametrize(
+    ("angles", "fine"),
+    [("0 90 180", True), ("0 90 270", False), ("0 120 240", True), ("90 180 270", True), ("10 20 90", False)],
+)
+def test_planes_stand_for_a_whole_turn(angles, fine):
+    data = a_file(lamp="1 1500 1 3 3 1 2 0 0 0", horizontal=angles, candela="\n".join(["1000, 500, 0"] * 3))
+    if fine:
+        assert len(read_lm63(data).distribution.horizontal_deg) == 3
+    else:
+        with pytest.raises(FormatError, match="horizontal angles run from"):
+            read_lm63(data)
+
+
+def test_eulumdat_notes_what_it_leaves_out():
+    lamp = read_eulumdat((GOLDEN / "photometric" / "f31.ldt").read_bytes())
+    assert lamp.notes == ("3 lamp sets are listed; the first was taken",)
+    assert (lamp.input_w, lamp.rated_lamp_lumens, lamp.revision) == (100.0, 10000.0, None)
+
+
+@pytest.mark.parametrize(
+    ("line", "text", "reason"),
+    [
+        (3, "5", "the symmetry code is 5"), (4, "0", "the number of C planes is 0"), (6, "x", "the number of angles in a plane is 'x'"), (24, "0", "give 0; accepted: above 0"),
+        (26, "99", "the number of lamp sets is 99"), (74, "-3", "an intensity is -3"), (55, "80", "angles in rising order"), (29, "1e999", "number of this world"),
+    ],
+)  # fmt: skip
+def test_eulumdat_refusals(line, text, reason):
+    lines = (GOLDEN / "photometric" / "f33.ldt").read_text().splitlines()
+    lines[line - 1] = text
+    with pytest.raises(FormatError) as refused:
+        read_eulumdat("\n".join(lines).encode())
+    assert reason in str(refused.value)
+
+
+@given(st.binary(max_size=400), st.integers(0, len(GOOD)), st.integers(0, 60), st.booleans())
+def test_hostile_bytes_are_read_or_refused(noise, at, gone, is_ldt):
+    data = GOOD[:at] + noise + GOOD[at + gone :]
+    try:
+        luminaire = read_photometric(data, "x.ldt" if is_ldt else "x.ies")
+    except FormatError:
+        return
+    assert np.isfinite(luminaire.distribution.candela).all()

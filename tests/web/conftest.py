@@ -1,0 +1,70 @@
+import re
+from collections.abc import Iterator
+from contextlib import contextmanager
+
+import pytest
+from flask.testing import FlaskClient
+from sqlalchemy import event
+
+from iron_bucket.desk.demo import DEMO_PASSWORD, DEMO_SIGN_IN
+from iron_bucket.web.app import create_app
+from iron_bucket.web.settings import Settings
+
+
+class Browser:
+    """Flask's client with what a browser does besides: it keeps the page's CSRF token and sends it along."""
+
+    def __init__(self, client: FlaskClient) -> None:
+        self.client, self.token = client, ""
+
+    def get(self, address: str, **more):
+        answer = self.client.get(address, **more)
+        found = re.search(r'name="csrf_token" value="([^"]+)"', answer.text) if answer.mimetype == "text/html" else None
+        self.token = found[1] if found else self.token
+        return answer
+
+    def post(self, address: str, data: dict | None = None, *, as_swap: bool = False):
+        headers = {"HX-Request-Type": "partial"} if as_swap else {}
+        return self.client.post(address, data={"csrf_token": self.token} | (data or {}), headers=headers)
+
+    def sign_in(self, name: str = DEMO_SIGN_IN, password: str = DEMO_PASSWORD):
+        self.get("/sign-in")
+        return self.post("/sign-in", {"sign_in": name, "password": password})
+
+
+@pytest.fixture(scope="session")
+def app(database_url):
+    made = create_app(
+        Settings(database_url=database_url, secret_key="x" * 32, is_demo=True, sign_in_limit="1000 per minute")
+    )
+    made.testing = False  # refusals are pages here as they are outside
+    yield made
+    made.extensions["engine"].dispose()
+
+
+@pytest.fixture
+def stranger(app, demo) -> Browser:
+    return Browser(app.test_client())
+
+
+@pytest.fixture
+def gaffer(stranger) -> Browser:
+    assert stranger.sign_in().status_code == 303
+    stranger.get("/")
+    return stranger
+
+
+@pytest.fixture
+def count_queries(app):
+    @contextmanager
+    def counting() -> Iterator[list[str]]:
+        seen: list[str] = []
+
+        def note(connection, cursor, statement, *rest):
+            seen.append(statement)
+
+        event.listen(app.extensions["engine"], "before_cursor_execute", note)
+        yield seen
+        event.remove(app.extensions["engine"], "before_cursor_execute", note)
+
+    return counting

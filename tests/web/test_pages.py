@@ -1,0 +1,416 @@
+import csv
+import io
+import json
+import re
+
+import pytest
+from sqlalchemy import select
+from sqlalchemy.exc import OperationalError
+
+from iron_bucket.core.errors import BadValue
+from iron_bucket.desk import people
+from iron_bucket.store.jobs import JobRow
+from iron_bucket.web.app import create_app
+from iron_bucket.web.settings import Settings, settings_from
+from tests.conftest import GOLDEN
+
+
+@pytest.fixture
+def job_id(demo) -> int:
+    with demo.begin():
+        return demo.scalars(select(JobRow.id).where(JobRow.name == "The Borrowed Minute")).one()
+
+
+PAGES = ["/", "/jobs/new", "/jobs/{job}/rules", "/jobs/{job}/bucket", "/jobs/{job}/pick", "/pick", "/bench", "/bench?kind=sheets", "/bench?kind=stands",
+         "/bench?kind=batteries", "/bench?kind=faces", "/bench?kind=grids", "/bench?kind=cloths", "/bench?kind=boards", "/bench?kind=optics", "/bench?kind=frames",
+         "/bench/heads/day-led-300", "/bench/heads/panel-200", "/bench/upload", "/jobs/{job}/pick/compare", "/pick/compare"]  # fmt: skip
+
+
+@pytest.mark.parametrize("address", PAGES)
+def test_every_page_opens_for_its_own_and_for_nobody_else(gaffer, app, job_id, address):
+    address = address.format(job=job_id)
+    answer = gaffer.get(address)
+    assert answer.status_code == 200
+    assert answer.headers["Content-Security-Policy"].startswith("default-src 'self'")
+    assert " style=" not in answer.text
+    assert "<script>" not in answer.text
+    refused = app.test_client().get(address)
+    assert refused.status_code == 302
+    assert "/sign-in" in refused.headers["Location"]
+
+
+@pytest.mark.parametrize(
+    "address",
+    [
+        "/jobs/{job}/rules",
+        "/jobs/{job}/bucket",
+        "/jobs/{job}/pick",
+        "/jobs/{job}/bucket/list.csv",
+        "/jobs/{job}/bucket/list.json",
+    ],
+)
+def test_somebody_else_s_job_is_not_there(stranger, demo, job_id, address):
+    people.add_person(demo, name="Other", sign_in="other", password="long enough")
+    stranger.sign_in("other", "long enough")
+    assert stranger.get(address.format(job=job_id)).status_code == 404
+    assert "there is no such job on your list" in stranger.get(f"/jobs/{job_id}/bucket").text
+
+
+def test_signing_in_and_out(stranger):
+    page = stranger.get("/sign-in?next=/bench")
+    assert "lamps-and-stands" in page.text
+    wrong = stranger.sign_in(password="wrong one")
+    assert wrong.status_code == 403
+    assert "do not belong together" in wrong.text
+    assert 'value="gaffer"' in wrong.text  # what was typed is kept
+    stranger.get("/sign-in?next=/bench")
+    right = stranger.post("/sign-in", {"sign_in": "gaffer", "password": "lamps-and-stands", "next": "/bench"})
+    assert right.headers["Location"] == "/bench"
+    assert "HttpOnly" in right.headers["Set-Cookie"]
+    stranger.get("/")
+    stranger.post("/sign-out")
+    assert stranger.get("/").status_code == 302
+
+
+@pytest.mark.parametrize(
+    "onward", ["https://elsewhere.test/", "//elsewhere.test", "/\\elsewhere.test", "javascript:alert(1)", ""]
+)
+def test_nobody_is_sent_elsewhere_after_signing_in(stranger, onward):
+    stranger.get("/sign-in")
+    answer = stranger.post("/sign-in", {"sign_in": "gaffer", "password": "lamps-and-stands", "next": onward})
+    assert answer.headers["Location"] == "/"
+
+
+def test_tries_are_limited(database_url, demo):
+    app = create_app(Settings(database_url=database_url, secret_key="y" * 32, sign_in_limit="2 per minute"))
+    client = app.test_client()
+    page = client.get("/sign-in").text
+    assert "lamps-and-stands" not in page  # offered on the demo only
+    token = re.search(r'name="csrf_token" value="([^"]+)"', page)[1]
+    found = [
+        client.post("/sign-in", data={"csrf_token": token, "sign_in": "x", "password": "y"}).status_code
+        for _ in range(3)
+    ]
+    assert found == [403, 403, 429]
+    app.extensions["engine"].dispose()
+
+
+def test_a_form_without_its_token_is_refused(gaffer):
+    answer = gaffer.client.post("/jobs", data={"name": "x"})
+    assert answer.status_code == 400
+    assert "expired" in answer.text
+
+
+NEW_JOB = {"name": "Night", "places": "", "supply": "120/15", "units": "imperial", "planned_percent": "75", "scrim_school": "one and two stops",
+           "ratio_school": "key to fill", "receptor": "flat"}  # fmt: skip
+
+
+def test_a_job_from_making_to_archive(gaffer):
+    gaffer.get("/jobs/new")
+    made = gaffer.post("/jobs", NEW_JOB)
+    job = made.headers["Location"].split("/")[2]
+    assert "The bucket is empty" in gaffer.get(f"/jobs/{job}/bucket").text
+    page = gaffer.get(f"/jobs/{job}/rules").text
+    version = re.search(r'name="version" value="(\d+)"', page)[1]
+    assert gaffer.post(f"/jobs/{job}/rules", NEW_JOB | {"name": "Later", "version": version}).status_code == 303
+    stale = gaffer.post(f"/jobs/{job}/rules", NEW_JOB | {"name": "Mine", "version": version})
+    assert stale.status_code == 409
+    assert 'value="Mine"' in stale.text
+    assert "was changed meanwhile" in stale.text
+    gaffer.post(f"/jobs/{job}/archive", {"archived": "yes"})
+    assert "Bring back" in gaffer.get("/").text
+    gaffer.post(f"/jobs/{job}/undo", {"back": "/"})
+    assert "Undone: archived the job" in gaffer.get("/").text
+
+
+@pytest.mark.parametrize(
+    ("change", "sentence"),
+    [
+        ({"name": " "}, "name is"), ({"supply": "110/15"}, "voltage_v is 110; accepted: 100, 120 or 230 V"), ({"supply": "x"}, "supply is"),
+        ({"supply": "120/13"}, "breaker_a is 13; accepted: 15, 20 A at 120 V"), ({"planned_percent": "lots"}, "planned_percent is"),
+        ({"planned_percent": "200"}, "planned_share is 2.0"), ({"units": "cubits"}, "units is"), ({"receptor": ""}, "receptor is"),
+    ],
+)  # fmt: skip
+def test_a_bad_job_keeps_the_form(gaffer, change, sentence):
+    answer = gaffer.post("/jobs", NEW_JOB | {"places": "kept words"} | change)
+    assert answer.status_code == 422
+    assert sentence in answer.text.replace("&#39;", "'")
+    assert "kept words" in answer.text
+
+
+PICK = {"level": "640 lx", "throw": "3 m", "width": "1.5 m", "soft": "12", "cct": "5600"}
+
+
+def test_pick_as_page_and_as_swap(gaffer, job_id):
+    page = gaffer.get(f"/jobs/{job_id}/pick", query_string=PICK)
+    swap = gaffer.get(f"/jobs/{job_id}/pick", query_string=PICK, headers={"HX-Request-Type": "partial"})
+    assert "<html" in page.text
+    assert "<html" not in swap.text
+    assert swap.text.lstrip().startswith('<div id="answer"')
+    assert 'value="640 lx"' in page.text
+    assert "Passed over, and why" in swap.text
+    assert "day LED 300" in swap.text
+    assert "Put in the bucket" in swap.text
+
+
+@pytest.mark.parametrize(
+    ("change", "sentence"),
+    [
+        ({"level": "bright"}, "level is 'bright'; accepted: a level such as 640 lx or 60 fc"), ({"throw": ""}, "distance is ''; accepted: a length"),
+        ({"throw": "0"}, "throw_m is 0.0"), ({"cct": "warm"}, "colour is 'warm'"), ({"soft": "very"}, "softness is"), ({"feed": "battery", "kind": "x"}, "battery is 'x'"),
+        ({"feed": "battery", "count": "1.5"}, "count is '1.5'"), ({"feed": "battery", "count": "0"}, "count is 0"), ({"breaker": "0"}, "breaker_a is 0"),
+        ({"by": "camera", "t": "fast"}, "T-stop is 'fast'"), ({"by": "camera", "iso": "0"}, "iso is 0"), ({"tech": "laser"}, "tech is 'laser'"),
+        ({"even": "0"}, "evenness_stops is 0"), ({"level": "9" * 400}, "level is"), ({"width": "\x00"}, "width is"),
+    ],
+)  # fmt: skip
+def test_a_bad_word_is_named_and_kept(gaffer, change, sentence):
+    for headers in ({}, {"HX-Request-Type": "partial"}):
+        answer = gaffer.get("/pick", query_string=PICK | change, headers=headers)
+        assert answer.status_code == 422
+        assert sentence in answer.text.replace("&#39;", "'")
+
+
+@pytest.mark.parametrize(
+    "change",
+    [
+        {"feed": "battery", "kind": "battery-v-150", "count": "4", "hours": "2h30"}, {"feed": "any"}, {"by": "camera", "t": "T4", "iso": "1600", "shutter": "1/50", "nd": "ND0.3"},
+        {"tech": "nothing hot", "own": "own", "weight": "12", "price": "40", "noise": "25"}, {"sort": "weight"}, {"sort": "nonsense"}, {"width": "", "soft": "any", "cct": ""},
+        {"level": "90000 lx", "width": "", "soft": ""}, {"level": "0.5 lx", "width": "", "soft": ""}, {"volts": "120", "breaker": "20"},
+    ],
+)  # fmt: skip
+def test_sentences_of_every_kind(gaffer, change):
+    answer = gaffer.get("/pick", query_string=PICK | change)
+    assert answer.status_code == 200
+    assert re.search(r"heads? fits? for", answer.text.replace("</b>", "").replace("<b>", ""))
+
+
+def test_the_change_offered_for_a_near_miss_makes_it_fit(gaffer):
+    page = gaffer.get(
+        "/pick", query_string=PICK | {"level": "900000 lx", "tech": "HMI", "width": "", "soft": "", "feed": "any"}
+    ).text
+    assert "Nothing on the bench does all of that" in page
+    link = re.search(r'<a href="([^"]+)">Set [^<]+ instead</a>', page)[1].replace("&amp;", "&")
+    assert re.search(r"<b>[1-9]\d*</b> heads? fits?", gaffer.get(link).text)
+
+
+def test_imperial_sentences_speak_feet(gaffer):
+    gaffer.get("/")
+    gaffer.post("/units", {"units": "imperial", "back": "/pick"})
+    page = gaffer.get("/pick").text
+    assert 'value="59.5 fc"' in page
+    assert "9&#39;10&#34;" in page
+
+
+def key_of(page: str) -> str:
+    return re.search(r'name="key" value="([^"]+)"', page)[1]
+
+
+def test_from_need_to_bucket_to_csv(gaffer, job_id):
+    page = gaffer.get(f"/jobs/{job_id}/pick", query_string=PICK).text
+    put = PICK | {"key": key_of(page), "job_id": str(job_id), "purpose": "=key, for the face"}
+    swap = gaffer.post("/pick/bucket", put, as_swap=True)
+    assert "is in the bucket of The Borrowed Minute" in swap.text
+    assert 'id="bucket-bar"' in swap.text
+    assert gaffer.post("/pick/bucket", put).headers["Location"] == f"/jobs/{job_id}/bucket"
+    rows = list(csv.DictReader(io.StringIO(gaffer.get(f"/jobs/{job_id}/bucket/list.csv").text)))
+    heads = [row for row in rows if row["kind"] == "head"]
+    assert len(heads) == 9
+    assert heads[-1]["purpose"] == "'=key, for the face"  # no formula for a spreadsheet
+    document = json.loads(gaffer.get(f"/jobs/{job_id}/bucket/list.json").text)
+    assert document["totals"]["heads"] == 9
+    assert {row["hangs_on"] for row in document["entries"] if row["kind"] == "stand"} <= {
+        row["id"] for row in document["entries"]
+    }
+
+
+@pytest.mark.parametrize(
+    ("change", "status"),
+    [
+        ({"key": "gone"}, 404),
+        ({"job_id": "x"}, 422),
+        ({"job_id": "999999"}, 404),
+        ({"purpose": "x" * 201}, 422),
+        ({"level": "bright"}, 422),
+    ],
+)
+def test_what_cannot_go_into_a_bucket(gaffer, job_id, change, status):
+    page = gaffer.get(f"/jobs/{job_id}/pick", query_string=PICK).text
+    assert (
+        gaffer.post("/pick/bucket", PICK | {"key": key_of(page), "job_id": str(job_id)} | change).status_code == status
+    )
+
+
+def test_three_side_by_side(gaffer):
+    page = gaffer.get("/pick", query_string=PICK).text
+    keys = re.findall(r'name="with" value="([^"]+)"', page)[:4]
+    sides = gaffer.get("/pick/compare", query_string={**PICK, "with": keys}).text
+    assert sides.count('<th scope="col">') == 3
+    assert "Three at most" in sides
+    assert gaffer.get("/pick/compare", query_string={**PICK, "throw": "far"}).status_code == 422
+
+
+def version_of(page: str) -> str:
+    return re.search(r'name="version" value="(\d+)"', page)[1]
+
+
+def test_a_bucket_is_changed_and_undone(gaffer, job_id):
+    address = f"/jobs/{job_id}/bucket"
+    page = gaffer.get(address).text
+    swap = gaffer.post(f"{address}/1/quantity", {"version": version_of(page), "quantity": "2"}, as_swap=True)
+    assert swap.status_code == 200
+    assert swap.text.lstrip().startswith('<div id="contents"')
+    assert "made it 2 × day LED 300" in swap.text
+    stale = gaffer.post(f"{address}/1/quantity", {"version": version_of(page), "quantity": "3"}, as_swap=True)
+    assert stale.status_code == 409
+    assert 'value="2" inputmode="numeric" aria-label="how many day LED 300"' in stale.text
+    assert (
+        gaffer.post(f"{address}/1/purpose", {"version": version_of(stale.text), "purpose": "window"}).status_code == 303
+    )
+    assert gaffer.post(f"{address}/1/out", {"version": version_of(gaffer.get(address).text)}).status_code == 303
+    for _ in range(3):
+        gaffer.post(f"/jobs/{job_id}/undo", {"back": address})
+    back = gaffer.get(address).text
+    assert 'value="1" inputmode="numeric" aria-label="how many day LED 300"' in back
+    assert "Clock shop: key on the repairer" in back
+
+
+@pytest.mark.parametrize(
+    ("quantity", "sentence"),
+    [
+        ("0", "quantity is 0"),
+        ("many", "quantity is 'many'"),
+        ("1.5", "accepted: a whole number"),
+        ("1000", "quantity is 1000"),
+    ],
+)
+def test_bad_counts_are_named(gaffer, job_id, quantity, sentence):
+    page = gaffer.get(f"/jobs/{job_id}/bucket").text
+    answer = gaffer.post(
+        f"/jobs/{job_id}/bucket/1/quantity", {"version": version_of(page), "quantity": quantity}, as_swap=True
+    )
+    assert answer.status_code == 422
+    assert sentence in answer.text.replace("&#39;", "'")
+
+
+def test_the_bench_is_searched_and_filtered(gaffer):
+    assert "<b>3</b> pieces" in gaffer.get("/bench?text=bicolour+LED&fitting=S-type").text
+    assert "Nothing on the bench is like that" in gaffer.get("/bench?text=no+such+lamp").text
+    swap = gaffer.get("/bench?technology=HMI&colour=day&own=own", headers={"HX-Request-Type": "partial"}).text
+    assert swap.lstrip().startswith('<div id="bench-list"')
+    assert "HMI 200 W" in swap
+    assert gaffer.get("/bench?kind=nonsense&page=x").status_code == 200
+    assert gaffer.get("/bench/heads/gone").status_code == 404
+
+
+def upload(gaffer, data: bytes, **changes):
+    form = {"technology": "LED day", "cct": "5600", "weight": "4", "owned": "1", "csrf_token": gaffer.token} | changes
+    return gaffer.client.post(
+        "/bench/upload",
+        data={**form, "file": (io.BytesIO(data), changes.get("name_of_file", "panel.ies"))},
+        content_type="multipart/form-data",
+    )
+
+
+def test_a_file_is_uploaded_and_picked(gaffer):
+    gaffer.get("/bench/upload")
+    made = upload(gaffer, (GOLDEN / "photometric" / "f30.ies").read_bytes(), name="Foreign panel")
+    assert made.status_code == 303
+    page = gaffer.get(made.headers["Location"]).text
+    assert "claimed" in page
+    assert "Foreign panel" in page
+    need = {"level": "150 lx", "throw": "3 m", "cct": "5600", "width": "", "soft": "", "own": "own"}
+    found = gaffer.get("/pick/compare", query_string=need | {"with": "foreign-panel.file~open~none"}).text
+    assert "Foreign panel" in found
+    assert "+0.2" in found  # 1500 cd at 3 m is 166.7 lx, 0.15 of a stop over 150, less the panel's area
+
+
+@pytest.mark.parametrize(
+    ("data", "changes", "sentence"),
+    [
+        (b"", {}, "the file is empty"), (b"rubbish", {}, "no line that begins with TILT="), (b"x", {"weight": "0"}, "weight is 0"), (b"x", {"cct": "blue"}, "colour is 'blue'"),
+        (b"x", {"technology": "laser"}, "technology is 'laser'"), (b"x", {"owned": "1.5"}, "owned is"), (b"x", {"name_of_file": ""}, "file is missing"),
+    ],
+)  # fmt: skip
+def test_bad_uploads_keep_the_form(gaffer, data, changes, sentence):
+    gaffer.get("/bench/upload")
+    answer = upload(gaffer, data, **changes)
+    assert answer.status_code == 422
+    assert sentence in answer.text.replace("&#39;", "'")
+    assert 'id="up-weight"' in answer.text
+
+
+def test_too_large_an_upload_is_refused(gaffer):
+    gaffer.get("/bench/upload")
+    answer = gaffer.client.post("/bench/upload", input_stream=io.BytesIO(b"x"), content_length=4_200_000,
+                                content_type="multipart/form-data; boundary=x", headers={"X-CSRFToken": gaffer.token})  # fmt: skip
+    assert answer.status_code == 413
+    assert "up to 4 MB" in answer.text
+
+
+def test_light_is_switched_and_kept(gaffer):
+    gaffer.get("/")
+    gaffer.post("/light", {"light": "dim", "back": "//elsewhere.test"})
+    assert 'data-light="dim"' in gaffer.get("/").text
+    gaffer.post("/light", {"light": "nonsense", "back": "/"})
+    assert 'data-light="enamel"' in gaffer.get("/").text
+
+
+@pytest.mark.parametrize(
+    ("address", "status"), [("/nowhere", 404), ("/jobs/999999/bucket", 404), ("/pick/bucket", 405)]
+)
+def test_trouble_has_a_page(gaffer, address, status):
+    answer = gaffer.get(address)
+    assert answer.status_code == status
+    assert 'role="alert"' in answer.text
+
+
+@pytest.mark.parametrize(
+    ("address", "most"), [("/", 6), ("/bench", 5), ("/jobs/{job}/bucket", 8), ("/jobs/{job}/pick", 10)]
+)
+def test_no_query_a_row(gaffer, job_id, count_queries, address, most):
+    gaffer.get(address.format(job=job_id))
+    with count_queries() as seen:
+        gaffer.get(address.format(job=job_id))
+    assert len(seen) <= most, seen
+
+
+def test_a_database_that_is_away_is_said_and_comes_back(gaffer, app, monkeypatch):
+    def away(*args, **kwargs):
+        raise OperationalError("x", {}, Exception(2003, "gone"))
+
+    with monkeypatch.context() as patch:
+        patch.setattr("iron_bucket.desk.people.person_of", away)
+        answer = gaffer.get("/")
+        assert answer.status_code == 503
+        assert "Nothing that was saved is lost" in answer.text
+        assert answer.headers["Retry-After"] == "5"
+    assert gaffer.get("/").status_code == 200
+
+
+def test_what_nobody_foresaw_is_our_fault(gaffer, monkeypatch, caplog):
+    monkeypatch.setattr("iron_bucket.desk.jobs.list_jobs", lambda *args: 1 / 0)
+    answer = gaffer.get("/")
+    assert answer.status_code == 500
+    assert "Our fault" in answer.text
+    assert "ZeroDivisionError" not in answer.text
+    assert "unforeseen at /" in caplog.text
+
+
+GOOD = {"IRON_BUCKET_DATABASE_URL": "mysql+pymysql://a@127.0.0.1/app", "IRON_BUCKET_SECRET_KEY": "k" * 32}
+
+
+@pytest.mark.parametrize(
+    ("change", "field"),
+    [
+        ({"IRON_BUCKET_DATABASE_URL": ""}, "IRON_BUCKET_DATABASE_URL"), ({"IRON_BUCKET_SECRET_KEY": "short"}, "IRON_BUCKET_SECRET_KEY"),
+        ({"IRON_BUCKET_COLOUR": "x"}, "IRON_BUCKET_COLOUR"), ({"IRON_BUCKET_DEMO": "maybe"}, "IRON_BUCKET_DEMO"), ({"IRON_BUCKET_SIGN_IN_LIMIT": "often"}, "IRON_BUCKET_SIGN_IN_LIMIT"),
+    ],
+)  # fmt: skip
+def test_settings_that_stop_the_start(change, field):
+    with pytest.raises(BadValue, match=f"^{field} is"):
+        settings_from(GOOD | change)
+
+
+def test_settings():
+    made = settings_from(GOOD | {"IRON_BUCKET_HTTPS": "yes", "PATH": "/bin"})
+    assert (made.is_https, made.is_demo) == (True, False)
