@@ -4,6 +4,7 @@ import json
 import os
 import socket
 import tempfile
+import time
 from collections.abc import Iterator
 from pathlib import Path
 
@@ -49,11 +50,30 @@ def gear():
     return demo_gear()
 
 
+def memory_folder() -> Path:
+    """Where a throw-away server lives: in memory where the machine has such a folder."""
+    return Path("/dev/shm") if os.access("/dev/shm", os.W_OK) else Path(tempfile.gettempdir())
+
+
+def free_port() -> int:
+    with socket.socket() as probe:
+        probe.bind(("127.0.0.1", 0))
+        return probe.getsockname()[1]
+
+
+def wait_until_served(port: int) -> None:
+    for _ in range(400):
+        with socket.socket() as probe:
+            if probe.connect_ex(("127.0.0.1", port)) == 0:
+                return
+        time.sleep(0.1)
+    raise AssertionError(f"nothing answers on port {port}")
+
+
 @pytest.fixture(scope="session")
 def database_url() -> Iterator[str]:
-    """One server for each worker, in memory where the machine has such a folder."""
-    place = Path("/dev/shm") if os.access("/dev/shm", os.W_OK) else Path(tempfile.gettempdir())
-    with private_server(place / f"iron-bucket-test-{os.getpid()}", is_throw_away=True) as url:
+    """One server for each worker."""
+    with private_server(memory_folder() / f"iron-bucket-test-{os.getpid()}", is_throw_away=True) as url:
         yield url
 
 

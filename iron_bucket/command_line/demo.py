@@ -129,7 +129,9 @@ def _wait_until_served(server: "subprocess.Popen[bytes]", host: str, port: int) 
 
 
 def _stop(server: "subprocess.Popen[bytes]") -> None:
-    """The whole group: the server's workers must not outlive it."""
+    """The whole group: the server's workers must not outlive it, however often Ctrl-C is pressed meanwhile."""
+    for again in (signal.SIGINT, signal.SIGTERM):
+        signal.signal(again, signal.SIG_IGN)
     with contextlib.suppress(ProcessLookupError):
         os.killpg(server.pid, signal.SIGTERM)
     try:

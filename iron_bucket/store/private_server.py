@@ -92,10 +92,14 @@ def _install(folder: ServerFolder) -> None:
         raise ServerTrouble(f"the database folder could not be made:\n{made.stdout}{made.stderr}")
 
 
-def _free_port() -> int:
-    with socket.socket() as probe:
-        probe.bind(("127.0.0.1", 0))
-        return int(probe.getsockname()[1])
+def _port(former: str | None) -> int:
+    """The port that the server had before, so that who was connected finds it again; any free one where that is taken."""
+    for wanted in (int(former or 0), 0):
+        with contextlib.suppress(OSError), socket.socket() as probe:
+            probe.setsockopt(socket.SOL_SOCKET, socket.SO_REUSEADDR, 1)
+            probe.bind(("127.0.0.1", wanted))
+            return int(probe.getsockname()[1])
+    raise ServerTrouble("no port is free on 127.0.0.1")
 
 
 def _alive(pid: int) -> bool:
@@ -138,7 +142,7 @@ def _start(folder: ServerFolder, *, is_throw_away: bool) -> dict[str, str]:
     # The path of a socket may have 107 letters; a checkout may lie deeper than that.
     socket_folder = Path(tempfile.mkdtemp(prefix="iron-bucket-"))
     state = {
-        "port": str(_free_port()),
+        "port": str(_port(state.get("port"))),
         "password": state.get("password") or secrets.token_urlsafe(24),
         "socket": str(socket_folder / "m.sock"),
     }

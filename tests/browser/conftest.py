@@ -3,22 +3,23 @@
 import os
 import re
 import shutil
-import socket
 import subprocess
 import sys
-import time
 from pathlib import Path
 
 import pytest
-from playwright.sync_api import Page
+from playwright.sync_api import Page, expect
 from sqlalchemy import text
 from sqlalchemy.orm import Session
 
 from iron_bucket.desk.demo import DEMO_PASSWORD, DEMO_SIGN_IN, load_demo
 from iron_bucket.store.engine import engine_for
 from iron_bucket.store.schema import migrate
+from tests.conftest import free_port, wait_until_served
 
 ROOT = Path(__file__).parents[2]
+#: Generous, for a machine that runs other tests meanwhile.
+expect.set_options(timeout=20_000)
 AXE = (
     (ROOT / "node_modules" / "axe-core" / "axe.min.js").read_text()
     if (ROOT / "node_modules" / "axe-core").exists()
@@ -52,18 +53,12 @@ def served(database_url):
     with Session(engine) as session:
         assert load_demo(session)
     engine.dispose()
-    with socket.socket() as probe:
-        probe.bind(("127.0.0.1", 0))
-        port = probe.getsockname()[1]
+    port = free_port()
     environment = {**os.environ, "IRON_BUCKET_DATABASE_URL": url, "IRON_BUCKET_SECRET_KEY": "b" * 32, "IRON_BUCKET_DEMO": "yes",
                    "IRON_BUCKET_SIGN_IN_LIMIT": "1000 per minute"}  # fmt: skip
     server = subprocess.Popen([sys.executable, "-m", "granian", "--interface", "wsgi", "--host", "127.0.0.1", "--port", str(port), "--workers", "1",
                                "--blocking-threads", "4", "--no-access-log", "--log-level", "warning", "iron_bucket.web.wsgi:app"], env=environment, cwd=ROOT)  # fmt: skip
-    for _ in range(200):
-        with socket.socket() as probe:
-            if probe.connect_ex(("127.0.0.1", port)) == 0:
-                break
-        time.sleep(0.1)
+    wait_until_served(port)
     yield f"http://127.0.0.1:{port}"
     server.terminate()
     server.wait(20)

@@ -59,6 +59,13 @@ def stops(value: float, *, signed: bool = True) -> Spoken:
     return Spoken(f"{sign}{abs(rounded):.1f}", "stop" if abs(rounded) <= 1.0 else "stops")
 
 
+def mired_shift(value_mired: float) -> Spoken:
+    """A shift in whole mired, signed with a true minus sign: positive is warmer."""
+    rounded = round(value_mired)
+    sign = "\u2212" if rounded < 0 else "+" if rounded > 0 else ""
+    return Spoken(f"{sign}{abs(rounded)}", "mired")
+
+
 def hours(value_h: float) -> Spoken:
     """A duration as hours and minutes, ``1 h 10``; rounded down, because it goes dark early rather than late."""
     minutes = math.floor(value_h * 60 + 1e-6)

@@ -16,7 +16,7 @@ from iron_bucket.desk import pick as desk
 from iron_bucket.web.jobs.routes import open_for_page
 from iron_bucket.web.pick.forms import TECHNOLOGY_GROUPS, read_need, read_sort, starting_words, words_of
 from iron_bucket.web.shared.pictures.staircase import Staircase, staircase
-from iron_bucket.web.shared.reply import after_change, reply, wants_fragment
+from iron_bucket.web.shared.reply import after_change, reply
 from iron_bucket.web.shared.request_session import person_id
 
 bp = Blueprint("pick", __name__, template_folder="templates")
@@ -54,11 +54,7 @@ def _address(endpoint: str, words: dict[str, str]) -> str:
 def _page() -> tuple[str, int]:
     words = _words()
     shelf = desk_bench.shelf(g.session)
-    jobs = (
-        ()
-        if g.job or wants_fragment()
-        else tuple(job for job in desk_jobs.list_jobs(g.session, person_id()) if not job.is_archived)
-    )
+    jobs = () if g.job else desk_jobs.open_job_names(g.session, person_id())
     context = {
         "words": words,
         "batteries": shelf.gear.batteries,
@@ -107,7 +103,7 @@ def _compared() -> tuple[str, int]:
         rows=rows,
         words=words,
         need=need,
-        large=_large,
+        narrow=_narrow,
         address=_address,
         too_many=len(request.args.getlist("with")) > desk.MOST_COMPARED,
     ), 200

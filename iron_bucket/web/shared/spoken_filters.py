@@ -24,6 +24,7 @@ def attach(app: Flask) -> None:
         "amps": lambda value: _set(Spoken(f"{value:.1f}" if value >= 1 else f"{value:.2f}", "A")),
         "sentence_case": lambda text: text[:1].upper() + text[1:],
         "paired": lambda values: [(value, value) for value in values],
+        "mired": lambda value: _set(spoken.mired_shift(value)),
         "percent": lambda value: _set(spoken.share(value)),
         "hours": lambda value: _set(spoken.hours(value)),
         "figure": lambda value, unit="": _set(spoken.plain(value, unit)),
