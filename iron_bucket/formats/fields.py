@@ -91,6 +91,10 @@ class Fields:
         """A number under ``key`` and its origin under ``key_origin``."""
         return Figure(value=self.number(key), origin=self.choice(f"{key}_origin", Origin, Origin.CLAIMED))
 
+    def words(self, key: str) -> tuple[str, ...]:
+        """Several texts in one, parted by semicolons."""
+        return tuple(each.strip() for each in self.word(key, "").split(";") if each.strip())
+
     def inner(self, key: str) -> "Fields":
         """A nested object."""
         value = self._get(key)

@@ -4,7 +4,7 @@ from dataclasses import dataclass
 from enum import StrEnum
 
 from iron_bucket.core.bench.item import Item
-from iron_bucket.core.checks import require_positive
+from iron_bucket.core.checks import require_positive, require_share
 from iron_bucket.core.figure import Origin
 from iron_bucket.core.photometry.distribution import IntensityDistribution
 
@@ -37,7 +37,8 @@ class Configuration(Item):
     """``weight_kg`` and ``day_price`` are those of the optic alone; the head has its own.
 
     ``offset_m``: virtual source behind the housing, of lenses and reflectors. ``is_lambertian``: the face glows evenly,
-    so that the area laws hold nearby. ``takes_box``: the head's fitting is still free.
+    so that the area laws hold nearby. ``takes_box``: the head's fitting is still free. ``optic`` and ``focus`` (0 spot, 1 flood) tell the
+    positions of one focusing lens from each other.
     """
 
     head_slug: str
@@ -48,7 +49,11 @@ class Configuration(Item):
     offset_m: float = 0.0
     is_lambertian: bool = False
     takes_box: bool = False
+    optic: str = ""
+    focus: float | None = None
 
     def __post_init__(self) -> None:
         Item.__post_init__(self)
         require_positive("lumens", self.lumens, unit="lm")
+        if self.focus is not None:
+            require_share("focus", self.focus)

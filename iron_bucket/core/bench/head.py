@@ -1,10 +1,12 @@
 """A head: what it burns, what it draws, what it can be fed from, how it dims."""
 
-from dataclasses import dataclass
+from dataclasses import dataclass, field
 from enum import StrEnum
 
+from iron_bucket.core.bench.dimming import Dimming
 from iron_bucket.core.bench.item import Item
-from iron_bucket.core.checks import require_between, require_positive
+from iron_bucket.core.bench.mode import Mode
+from iron_bucket.core.checks import require_between, require_not_negative, require_positive
 from iron_bucket.core.errors import BadValue
 from iron_bucket.core.figure import Figure
 from iron_bucket.core.power.load import Draw
@@ -25,6 +27,20 @@ class Technology(StrEnum):
     def is_led(self) -> bool:
         """Any of the LED kinds."""
         return self.value.startswith("LED")
+
+    @property
+    def head_class(self) -> "HeadClass":
+        """The kind of light that a modifier is measured with."""
+        return HeadClass.LED if self.is_led else HeadClass(self.value)
+
+
+class HeadClass(StrEnum):
+    """A gel on an LED is not the same gel on tungsten: modifiers are measured for each of these."""
+
+    LED = "LED"
+    TUNGSTEN = "tungsten"
+    HMI = "HMI"
+    FLUORESCENT = "fluorescent"
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -59,7 +75,11 @@ class MainsRange:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Head(Item):
-    """One model of lamp. ``lowest_level`` 1 means that it does not dim; ``tint`` 1 is one full plus green."""
+    """One model of lamp. ``lowest_level`` 1 means that it does not dim; ``tint`` 1 is one full plus green.
+
+    ``draw``, ``fan_db`` and ``lumens`` are those of full output; ``modes`` are the other ways to run it. ``charge_w``: what its driver
+    charges batteries with. ``weight_kg`` is the head's alone; driver and cable lie beside the stand.
+    """
 
     technology: Technology
     draw: Draw
@@ -77,14 +97,66 @@ class Head(Item):
     spigot_mm: float = 16.0
     is_hot: bool = False
     warm_up_min: float = 0.0
+    restrike_min: float = 0.0
+    nameplate_w: float | None = None
+    modes: tuple[Mode, ...] = ()
+    inrush_a: float = 0.0
+    charge_w: float = 0.0
+    lowest_tint: float = 0.0
+    highest_tint: float = 0.0
+    dimming: Dimming = field(default_factory=Dimming)
+    driver_kg: float = 0.0
+    cable_kg: float = 0.0
+    weather: str = ""
+    control: tuple[str, ...] = ()
+    channels: int = 0
+    effects: tuple[str, ...] = ()
+    globe: str = ""
+    globe_life_h: float = 0.0
 
     def __post_init__(self) -> None:
         Item.__post_init__(self)
+        for name in (
+            "warm_up_min",
+            "restrike_min",
+            "inrush_a",
+            "charge_w",
+            "driver_kg",
+            "cable_kg",
+            "globe_life_h",
+            "channels",
+        ):
+            require_not_negative(name, getattr(self, name), unit="")
+        if self.nameplate_w is not None:
+            require_positive("nameplate_w", self.nameplate_w, unit="W")
+        require_between("lowest_tint", self.lowest_tint, low=-3.0, high=0.0, unit="full gels")
+        require_between("highest_tint", self.highest_tint, low=0.0, high=3.0, unit="full gels")
         require_positive("lumens", self.lumens.value, unit="lm")
         require_between("lowest_cct_k", self.lowest_cct_k, low=1000.0, high=40000.0, unit="K")
         require_between("highest_cct_k", self.highest_cct_k, low=self.lowest_cct_k, high=40000.0, unit="K")
         require_between("lowest_level", self.lowest_level, low=0.0001, high=1.0, unit="of full output")
         require_between("tint", self.tint, low=-2.0, high=2.0, unit="full gels")
+
+    @property
+    def total_kg(self) -> float:
+        """All that has to be carried: head, driver and cable."""
+        return self.weight_kg + self.driver_kg + self.cable_kg
+
+    @property
+    def tint_left(self) -> float:
+        """The tint that remains when its own control has done what it can, in full plus greens."""
+        return self.tint + min(max(-self.tint, self.lowest_tint), self.highest_tint)
+
+    @property
+    def quietest_db(self) -> float:
+        """Fan noise of the quietest way to run it."""
+        return min((self.fan_db, *(mode.fan_db for mode in self.modes)))
+
+    def quiet_share(self, most_db: float) -> float:
+        """The most output, as a share of full, that it gives within a noise limit; 0 where it is never that quiet."""
+        if self.fan_db <= most_db:
+            return 1.0
+        return max((mode.output_share for mode in self.modes if mode.fan_db <= most_db), default=0.0)
 
     @property
     def lumens_per_watt(self) -> float:

@@ -5,8 +5,8 @@ from dataclasses import dataclass
 import numpy as np
 
 from iron_bucket.core.colour.tungsten import FLUX_EXPONENT
-from iron_bucket.core.figure import Figure, Origin
-from iron_bucket.core.modifiers.kinds import FaceForm
+from iron_bucket.core.figure import Figure, Origin, least_trusted
+from iron_bucket.core.modifiers.kinds import FaceForm, ScrimSchool, Sheet
 from iron_bucket.core.selection.blocks import judge_stacks
 from iron_bucket.core.selection.fronts import Front
 from iron_bucket.core.selection.levels import Levels, levels, open_levels_lx
@@ -46,7 +46,7 @@ def chain_of(bench: PackedBench, need: Need, candidate: Candidate, found: Levels
     steps = _bare_steps(bench, need, row, at_throw_lx)
     level_lx = at_throw_lx
     for sheet in bench.sheet_sets[candidate.sheets].sheets:
-        passes = sheet.passes(need.scrim_school)
+        passes = sheet_figure(bench, row, sheet, need.scrim_school)
         level_lx *= passes.value
         steps.append(
             Step(
@@ -66,7 +66,7 @@ def chain_of(bench: PackedBench, need: Need, candidate: Candidate, found: Levels
                 stops=stops,
                 illuminance_lx=level_lx,
                 formula=front_formula(bench, need, found, candidate),
-                origin=front_origin(front),
+                origin=front_origin(bench, row, front),
             )
         )
     figures = judge_stacks(bench, need, found, np.array([[row, candidate.front]])).figures
@@ -133,35 +133,41 @@ def front_label(front: Front) -> str:
     return " + ".join(part.name for part in front.parts) or "open"
 
 
-def front_origin(front: Front) -> Origin:
-    """Where the figure of its loss comes from."""
-    for figure in (
-        front.face and front.face.efficiency,
-        front.cloth and front.cloth.transmittance,
-        front.board and front.board.reflectance,
-        front.grid and front.grid.on_axis,
-    ):
-        if isinstance(figure, Figure):
-            return figure.origin
-    return Origin.TYPICAL
+def sheet_figure(bench: PackedBench, row: int, sheet: Sheet, school: ScrimSchool) -> Figure:
+    """What passes a sheet on the class of head of one configuration: a meter's figure before the house's."""
+    found = bench.found(sheet.slug, row)
+    return Figure(value=found.passes, origin=Origin.MEASURED) if found else sheet.passes(school)
+
+
+def front_figures(bench: PackedBench, row: int, front: Front) -> tuple[Figure, ...]:
+    """The figures that decide how much comes through, in the order of ``Front.passing``; measured ones where there are any."""
+    return tuple(
+        Figure(value=found.passes, origin=Origin.MEASURED) if (found := bench.found(part.slug, row)) else figure
+        for part, figure in front.passing
+    )
+
+
+def front_origin(bench: PackedBench, row: int, front: Front) -> Origin:
+    """Where the figure of its loss comes from: the weakest of its parts."""
+    return least_trusted(tuple(figure.origin for figure in front_figures(bench, row, front)) or (Origin.TYPICAL,))
 
 
 def front_formula(bench: PackedBench, need: Need, found: Levels, candidate: Candidate) -> str:
     """How the loss of this front comes about, with its own figures."""
     front, place = bench.fronts[candidate.front], (candidate.row, candidate.front)
     lumens = bench.lumens[candidate.row]
+    passes = [f"{figure.value:.2g}" for figure in front_figures(bench, candidate.row, front)]
     if front.face:
         share = "4π" if front.face.form is FaceForm.LANTERN else "π"
-        cells = f", cells pass {front.grid.on_axis.value:.2g}" if front.grid else ""
-        return f"{front.face.efficiency.value:.2g} × {lumens:,.0f} lm / {share}, area law{cells}"
+        cells = f", cells pass {passes[1]}" if front.grid else ""
+        return f"{passes[0]} × {lumens:,.0f} lm / {share}, area law{cells}"
     if front.grid:
-        return f"cells pass {front.grid.on_axis.value:.2g} on the axis, nothing beyond {front.grid.cutoff_deg:.3g}°"
+        return f"cells pass {passes[0]} on the axis, nothing beyond {front.grid.cutoff_deg:.3g}°"
     caught = f"catches {found.share_caught[place] * 100:.0f} % of the light, lit over {found.lit_size_m[place]:.2f} m"
     if front.frame and front.cloth:
         head_m = need.throw_m * front.head_share
         return (
-            f"cloth passes {front.cloth.transmittance.value:.2g}, {caught}, rim {found.rim_stops[place]:.1f} stops under the middle; "
+            f"cloth passes {passes[0]}, {caught}, rim {found.rim_stops[place]:.1f} stops under the middle; "
             f"{head_m:.2f} m from the head, {need.throw_m - head_m:.2f} m from the subject"
         )
-    reflects = front.board.reflectance.value if front.board else 0.0
-    return f"returns {reflects:.2g}, {caught}; head {need.throw_m / 2:.2f} m from the board, board {need.throw_m:.3g} m from the subject"
+    return f"returns {passes[0]}, {caught}; head {need.throw_m / 2:.2f} m from the board, board {need.throw_m:.3g} m from the subject"

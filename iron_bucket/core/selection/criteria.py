@@ -39,7 +39,7 @@ def pair_misses(bench: PackedBench, need: Need, found: Levels) -> dict[Reason, A
             [0.0 if head.technology in need.technologies else FLAG for head in bench.heads]
         )
     if need.most_noise_db is not None:
-        per_head[Reason.NOISE] = bench.fan_db - need.most_noise_db
+        per_head[Reason.NOISE] = np.array([head.quietest_db for head in bench.heads]) - need.most_noise_db
     if need.feed is not None:
         per_head[Reason.SUPPLY] = _supply_miss(bench, need)
     misses = {reason: np.broadcast_to(miss[:, None], shape) for reason, miss in per_head.items()}
@@ -105,13 +105,11 @@ def stack_figures(
 ) -> StackFigures:
     """Headroom, dim level, colour and watts of pairs (configuration ``rows``, front index) with every sheet set.
 
-    ``full_stops``: log2 of each pair's full level in lux, shape (P,); ``sheet_stops`` (S,).
+    ``full_stops``: log2 of each pair's full level in lux, shape (P,); ``sheet_stops`` (K, S).
     """
     base = (full_stops - np.log2(need.illuminance_lx)).astype(np.float32)
-    headroom = base[:, None] + sheet_stops.astype(np.float32)[None, :]
-    limit_stops = np.zeros(len(rows), dtype=np.float32)
-    if isinstance(need.feed, BatteryFeed):
-        limit_stops = np.log2(plate_figures(bench, need.feed)[1][rows]).astype(np.float32)
+    headroom = base[:, None] + sheet_stops.astype(np.float32)[bench.head_class[rows]]
+    limit_stops = _limit_stops(bench, need, rows)
     available = headroom + limit_stops[:, None]
     below_full = np.maximum(headroom, 0.0)
     floor = -np.log2(bench.lowest_level[rows]).astype(np.float32)
@@ -131,7 +129,8 @@ def _light_mired(
     bench: PackedBench, need: Need, rows: np.ndarray, fronts: np.ndarray, dimmed_stops: np.ndarray
 ) -> np.ndarray:
     """Colour at the subject: the lamp set as near as it goes to what is wanted behind all shifts; a filament warms as it dims."""
-    shift = (bench.front_shift_mired[fronts][:, None] + bench.sheet_shift_mired[None, :]).astype(np.float32)
+    kind = bench.head_class[rows]
+    shift = (bench.front_shift_mired[kind, fronts][:, None] + bench.sheet_shift_mired[kind]).astype(np.float32)
     coolest, warmest = (
         values[rows].astype(np.float32)[:, None] for values in (bench.coolest_mired, bench.warmest_mired)
     )
@@ -180,9 +179,16 @@ def stack_misses(
 
 
 def _limit_stops(bench: PackedBench, need: Need, rows: np.ndarray) -> np.ndarray:
-    if not isinstance(need.feed, BatteryFeed):
-        return np.zeros(len(rows), dtype=np.float32)
-    return np.asarray(np.log2(plate_figures(bench, need.feed)[1][rows]).astype(np.float32))
+    """What battery or a quiet mode leave of full output, in stops of 0 or below. Shape (P,)."""
+    limit = np.ones(len(bench.heads))
+    if isinstance(need.feed, BatteryFeed):
+        limit = plate_figures(bench, need.feed)[1]
+    if need.most_noise_db is not None:
+        quiet = np.array([head.quiet_share(need.most_noise_db) for head in bench.heads])
+        limit = np.minimum(
+            limit, np.where(quiet > 0.0, quiet, 1.0)
+        )  # one that is never quiet has been ruled out already
+    return np.asarray(np.log2(limit[rows]).astype(np.float32))
 
 
 def one_fill(feed: BatteryFeed, plates: int) -> Supply:

@@ -10,6 +10,7 @@ from itertools import combinations
 
 from iron_bucket.core.bench.gear import Gear
 from iron_bucket.core.bench.item import Item
+from iron_bucket.core.figure import Figure
 from iron_bucket.core.modifiers.kinds import Board, Cloth, Face, Frame, Grid, Sheet, SheetKind
 
 #: Where a frame is tried: share of the throw between head and frame. Near the subject it is softer, near the head it is filled less.
@@ -69,9 +70,20 @@ class Front:
         return all(part.is_owned for part in self.parts)
 
     @property
-    def shift_mired(self) -> float:
-        """Colour shift of cloth, board or box."""
-        return sum(part.shift_mired for part in (self.face, self.cloth, self.board) if part)
+    def shifting(self) -> tuple[Face | Cloth | Board, ...]:
+        """The parts that may change the colour."""
+        return tuple(part for part in (self.face, self.cloth, self.board) if part)
+
+    @property
+    def passing(self) -> tuple[tuple[Item, Figure], ...]:
+        """The parts that decide how much comes through, each with its own figure; the level is proportional to every one."""
+        every = (
+            (self.face, self.face and self.face.efficiency),
+            (self.grid, self.grid and self.grid.on_axis),
+            (self.cloth, self.cloth and self.cloth.transmittance),
+            (self.board, self.board and self.board.reflectance),
+        )
+        return tuple((part, figure) for part, figure in every if part and figure)
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)

@@ -48,19 +48,21 @@ def levels(bench: PackedBench, need: Need) -> Levels:
     size_m = np.repeat(np.sqrt(bench.face_width_m * bench.face_height_m)[:, None], shape[1], axis=1)
     from_m, scattered = np.full(shape[1], need.throw_m), np.ones(shape)
     caught, rim = np.ones(shape), np.zeros(shape)
+    gain = bench.front_gain[bench.head_class]
     for index, front in enumerate(bench.fronts):
         if front.face:
-            profile[:, index] = bench.lumens[:, None] * face_profile(front, need.throw_m, places)
+            profile[:, index] = (gain[:, index] * bench.lumens)[:, None] * face_profile(front, need.throw_m, places)
             size_m[:, index] = np.sqrt(front.face.width_m * front.face.height_m)
         elif front.grid:
-            profile[:, index] *= front.grid.on_axis.value * grid_cut(
-                front.grid.cutoff_deg, np.degrees(np.arctan(places / need.throw_m))
-            )
+            cut = grid_cut(front.grid.cutoff_deg, np.degrees(np.arctan(places / need.throw_m)))
+            profile[:, index] *= gain[:, index, None] * front.grid.on_axis.value * cut
     panels = [index for index, front in enumerate(bench.fronts) if front.kind in (FrontKind.FRAME, FrontKind.BOARD)]
     if panels:
         chosen = tuple(bench.fronts[index] for index in panels)
         matrices = panel_matrices(chosen, need.throw_m, places)
-        profile[:, panels], scattered[:, panels] = _panel_profile(bench, chosen, matrices, open_profile, places)
+        profile[:, panels], scattered[:, panels] = _panel_profile(
+            bench, chosen, matrices, open_profile, places, gain[:, panels]
+        )
         caught[:, panels], rim[:, panels], size_m[:, panels] = _panel_figures(bench, chosen, matrices)
         from_m[panels] = [need.throw_m * (1.0 - front.head_share) if front.frame else need.throw_m for front in chosen]
     head_deg = _angle_deg(np.sqrt(bench.face_width_m * bench.face_height_m), need.throw_m)[:, None]
@@ -152,9 +154,17 @@ def grid_cut(cutoff_deg: float, angle_deg: Array) -> Array:
 
 
 def _panel_profile(
-    bench: PackedBench, fronts: tuple[Front, ...], matrices: PanelMatrices, open_profile: Array, places_m: Array
+    bench: PackedBench,
+    fronts: tuple[Front, ...],
+    matrices: PanelMatrices,
+    open_profile: Array,
+    places_m: Array,
+    gain: Array,
 ) -> tuple[Array, Array]:
-    """Scattered plus straight light behind frames, scattered light off bounces (C, F, M); share of the scattered on the axis (C, F)."""
+    """Scattered plus straight light behind frames, scattered light off bounces (C, F, M); share of the scattered on the axis (C, F).
+
+    ``gain`` (C, F): what a meter found of the cloth or board, over its own figure.
+    """
     passes = np.array(
         [
             (front.cloth.transmittance if front.cloth else front.board.reflectance).value  # type: ignore[union-attr]
@@ -164,12 +174,13 @@ def _panel_profile(
     straight = np.array([front.cloth.straight_share if front.cloth else 0.0 for front in fronts]) * passes
     count = len(fronts)
     scattered = _summed(bench, matrices.profile.reshape(-1, count * len(places_m))).reshape(-1, count, len(places_m))
-    scattered *= (passes - straight)[None, :, None]
+    scattered *= ((passes - straight)[None, :] * gain)[..., None]
     half = np.array([front.frame.width_m / 2.0 if front.frame else 0.0 for front in fronts])
     share = np.array([front.head_share for front in fronts])
     through = places_m[None, :] * share[:, None] <= half[:, None]  # else the ray goes past the frame's edge, unhindered
-    direct = np.where(through, straight[:, None], 1.0) * np.array([bool(front.frame) for front in fronts])[:, None]
-    profile = scattered + open_profile[:, None, :] * direct[None]
+    is_frame = np.array([bool(front.frame) for front in fronts])
+    direct = np.where(through[None], (straight[None, :] * gain)[..., None], 1.0) * is_frame[None, :, None]
+    profile = scattered + open_profile[:, None, :] * direct
     return profile, scattered[..., 0] / np.maximum(profile[..., 0], DARK_LX)
 
 

@@ -19,6 +19,12 @@ def narrowed(bench: PackedBench, key: str) -> PackedBench:
         if each.name in ("mounts", "wears"):
             cut[each.name] = value[np.ix_(rows, fronts if each.name == "mounts" else sets)]
             continue
+        if each.name == "measured":
+            cut[each.name] = value
+            continue
         index = fronts if each.name.startswith("front") else sets if each.name.startswith("sheet") else rows
-        cut[each.name] = tuple(value[place] for place in index) if isinstance(value, tuple) else value[index]
+        if isinstance(value, tuple):
+            cut[each.name] = tuple(value[place] for place in index)
+        else:  # figures by class of head have the front or sheet set last; candela has the configuration first
+            cut[each.name] = value[index] if index is rows else value[..., index]
     return PackedBench(**cut)  # type: ignore[arg-type]

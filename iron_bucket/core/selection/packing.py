@@ -1,5 +1,6 @@
 """A whole bench laid out in arrays, once, so that every need can be answered from it."""
 
+from collections.abc import Sequence
 from dataclasses import dataclass
 
 import numpy as np
@@ -7,18 +8,24 @@ import numpy as np
 from iron_bucket.core.arrays import Array
 from iron_bucket.core.bench.configuration import Configuration, FaceShape
 from iron_bucket.core.bench.gear import Gear
-from iron_bucket.core.bench.head import Head
+from iron_bucket.core.bench.head import Head, HeadClass
 from iron_bucket.core.figure import TRUST
-from iron_bucket.core.modifiers.kinds import ScrimSchool, SheetKind
+from iron_bucket.core.modifiers.kinds import Board, Cloth, Face, ScrimSchool, Sheet, SheetKind
+from iron_bucket.core.modifiers.measured_pass import MeasuredPass
 from iron_bucket.core.selection.directions import CELLS, candela_row
 from iron_bucket.core.selection.fronts import Front, FrontKind, SheetSet, fronts_of, sheet_sets_of
+
+#: The order of the classes of head in every (K, ...) array.
+CLASSES = tuple(HeadClass)
+_Meter = dict[tuple[str, HeadClass], MeasuredPass]
 
 
 @dataclass(frozen=True, slots=True, kw_only=True, eq=False)
 class PackedBench:
-    """Shapes: C configurations, F fronts, S sheet sets, D directions.
+    """Shapes: C configurations, F fronts, S sheet sets, D directions, K classes of head.
 
-    candela (C, D), float32 because a meter reads three digits; the other figures of heads and configurations (C,); of fronts (F,); of sheet sets (S,).
+    candela (C, D), float32 because a meter reads three digits; the other figures of heads and configurations (C,); of fronts (F,); of sheet sets (S,). What a modifier does differs between
+    classes of head, so ``front_gain`` (what a meter found over the modifiers' own figures), the shifts of colour and the stops of sheets are (K, F) and (K, S).
     ``mounts`` (C, F): whether that front can be put before that head at all; ``wears`` (C, S): the same for sheets.
     """
 
@@ -50,6 +57,7 @@ class PackedBench:
     front_weight_kg: Array
     front_day_price: Array
     front_is_owned: np.ndarray
+    front_gain: Array
     front_shift_mired: Array
     front_pieces: Array
     sheet_weight_kg: Array
@@ -58,13 +66,22 @@ class PackedBench:
     sheet_shift_mired: Array
     sheet_tint: Array
     sheet_pieces: Array
+    sheet_stops_half: Array
+    sheet_stops_one: Array
+    head_class: np.ndarray  # index into CLASSES
+    measured: tuple[MeasuredPass, ...]
     mounts: np.ndarray
     wears: np.ndarray
 
     def sheet_stops(self, school: ScrimSchool) -> Array:
-        """Stops that each sheet set lets through, 0 or below. Shape (S,)."""
-        return np.array(
-            [sum(np.log2(sheet.passes(school).value) for sheet in chosen.sheets) for chosen in self.sheet_sets]
+        """Stops that each sheet set lets through on each class of head, 0 or below. Shape (K, S)."""
+        return self.sheet_stops_half if school is ScrimSchool.HALF_AND_ONE else self.sheet_stops_one
+
+    def found(self, slug: str, row: int) -> MeasuredPass | None:
+        """What a meter found of a modifier on the class of head of one configuration."""
+        head_class = CLASSES[self.head_class[row]]
+        return next(
+            (each for each in self.measured if each.modifier_slug == slug and each.head_class is head_class), None
         )
 
 
@@ -74,6 +91,7 @@ def pack(gear: Gear) -> PackedBench:
     by_slug = {head.slug: head for head in gear.heads}
     heads = tuple(by_slug[configuration.head_slug] for configuration in configurations)
     fronts, sheet_sets = fronts_of(gear), sheet_sets_of(gear)
+    meter = {(each.modifier_slug, each.head_class): each for each in gear.measured}
     return PackedBench(
         configurations=configurations,
         heads=heads,
@@ -96,7 +114,7 @@ def pack(gear: Gear) -> PackedBench:
         warmest_mired=_each([1e6 / head.lowest_cct_k for head in heads]),
         coolest_mired=_each([1e6 / head.highest_cct_k for head in heads]),
         is_filament=np.array([head.draw.curve.value == "filament" for head in heads], dtype=bool),
-        weight_kg=_each([head.weight_kg + each.weight_kg for head, each in zip(heads, configurations, strict=True)]),
+        weight_kg=_each([head.total_kg + each.weight_kg for head, each in zip(heads, configurations, strict=True)]),
         day_price=_each(
             [head.price_to_pay + each.price_to_pay for head, each in zip(heads, configurations, strict=True)]
         ),
@@ -105,18 +123,29 @@ def pack(gear: Gear) -> PackedBench:
         ),
         fan_db=_each([head.fan_db for head in heads]),
         distrust=_each([TRUST.index(each.origin) for each in configurations]),
-        tint=_each([head.tint for head in heads]),
+        tint=_each([head.tint_left for head in heads]),
         front_weight_kg=_each([front.weight_kg for front in fronts]),
         front_day_price=_each([front.day_price for front in fronts]),
         front_is_owned=np.array([front.is_owned for front in fronts], dtype=bool),
-        front_shift_mired=_each([front.shift_mired for front in fronts]),
+        front_gain=_by_class([[_gain(front, kind, meter) for front in fronts] for kind in CLASSES]),
+        front_shift_mired=_by_class(
+            [[sum(_shift(part, kind, meter) for part in front.shifting) for front in fronts] for kind in CLASSES]
+        ),
         front_pieces=_each([len(front.parts) for front in fronts]),
         sheet_weight_kg=_each([sum(sheet.weight_kg for sheet in chosen.sheets) for chosen in sheet_sets]),
         sheet_day_price=_each([sum(sheet.price_to_pay for sheet in chosen.sheets) for chosen in sheet_sets]),
         sheet_is_owned=np.array([all(sheet.is_owned for sheet in chosen.sheets) for chosen in sheet_sets], dtype=bool),
-        sheet_shift_mired=_each([sum(sheet.shift_mired for sheet in chosen.sheets) for chosen in sheet_sets]),
-        sheet_tint=_each([sum(sheet.tint for sheet in chosen.sheets) for chosen in sheet_sets]),
+        sheet_shift_mired=_by_class(
+            [[sum(_shift(sheet, kind, meter) for sheet in chosen.sheets) for chosen in sheet_sets] for kind in CLASSES]
+        ),
+        sheet_tint=_by_class(
+            [[sum(_tint(sheet, kind, meter) for sheet in chosen.sheets) for chosen in sheet_sets] for kind in CLASSES]
+        ),
         sheet_pieces=_each([len(chosen.sheets) for chosen in sheet_sets]),
+        sheet_stops_half=_sheet_stops(sheet_sets, ScrimSchool.HALF_AND_ONE, meter),
+        sheet_stops_one=_sheet_stops(sheet_sets, ScrimSchool.ONE_AND_TWO, meter),
+        head_class=np.array([CLASSES.index(head.technology.head_class) for head in heads], dtype=int),
+        measured=gear.measured,
         mounts=_mounts(configurations, heads, fronts),
         wears=_wears(heads, sheet_sets),
     )
@@ -124,6 +153,47 @@ def pack(gear: Gear) -> PackedBench:
 
 def _each(values: list[float]) -> Array:
     return np.array(values, dtype=float)
+
+
+def _by_class(rows: Sequence[Sequence[float]]) -> Array:
+    """One row a class, also where there is nothing in it."""
+    return np.array(rows, dtype=float).reshape(len(CLASSES), -1)
+
+
+def _gain(front: Front, kind: HeadClass, meter: _Meter) -> float:
+    """What a meter found over the figures that the front's parts bear."""
+    gain = 1.0
+    for part, figure in front.passing:
+        found = meter.get((part.slug, kind))
+        if found is not None:
+            gain *= found.passes / figure.value
+    return gain
+
+
+def _shift(part: Sheet | Face | Cloth | Board, kind: HeadClass, meter: _Meter) -> float:
+    found = meter.get((part.slug, kind))
+    return part.shift_mired if found is None or found.shift_mired is None else found.shift_mired
+
+
+def _tint(sheet: Sheet, kind: HeadClass, meter: _Meter) -> float:
+    found = meter.get((sheet.slug, kind))
+    return sheet.tint if found is None or found.tint is None else found.tint
+
+
+def _sheet_stops(sheet_sets: tuple[SheetSet, ...], school: ScrimSchool, meter: _Meter) -> Array:
+    """log2 of what passes, a meter's figure before the house's. Shape (K, S)."""
+
+    def stops(sheet: Sheet, kind: HeadClass) -> float:
+        found = meter.get((sheet.slug, kind))
+        return float(np.log2(sheet.passes(school).value if found is None else found.passes))
+
+    every = {sheet.slug: [stops(sheet, kind) for kind in CLASSES] for chosen in sheet_sets for sheet in chosen.sheets}
+    return _by_class(
+        [
+            [sum(every[sheet.slug][place] for sheet in chosen.sheets) for chosen in sheet_sets]
+            for place in range(len(CLASSES))
+        ]
+    )
 
 
 def _mounts(

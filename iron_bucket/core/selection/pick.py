@@ -155,7 +155,7 @@ def _tally_pairs(bench: PackedBench, pairs: PairVerdict, sheet_stops: Array, tal
         if ruled_out.any():
             misses = pairs.miss[ruled_out]
             if reason is Reason.WEAK:
-                darkest = np.where(bench.wears, -sheet_stops[None, :], 0.0).max(axis=1)
+                darkest = np.where(bench.wears, -sheet_stops[bench.head_class], 0.0).max(axis=1)
                 misses = np.concatenate([misses, (pairs.miss + darkest[:, None])[ruled_out]])
             tally.add(reason, int(sets[ruled_out].sum()), misses)
 
@@ -281,7 +281,7 @@ def passed_over(picked: Picked) -> Iterator[PassedOver]:
             if stack_reason:
                 miss = picked.pairs.miss[row, front] if verdict is None else verdict.miss[0, sheets]
                 if verdict is None and reason is Reason.WEAK:
-                    miss = miss - sheet_stops[sheets]
+                    miss = miss - sheet_stops[bench.head_class[row], sheets]
                 yield PassedOver(
                     candidate=Candidate(row=int(row), front=int(front), sheets=int(sheets)),
                     reason=stack_reason,

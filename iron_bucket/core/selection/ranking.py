@@ -70,7 +70,7 @@ def penalty_parts(
         np.float32(weights.hired) * ~owned,
         np.float32(weights.colour / need.tolerance_mired) * np.abs(figures.light_mired - wanted_mired),
         np.float32(weights.full_tint)
-        * np.abs(together(bench.tint, np.zeros_like(bench.front_pieces), bench.sheet_tint)),
+        * np.abs(bench.tint[rows][:, None] + bench.sheet_tint[bench.head_class[rows]][:, sets]).astype(np.float32),
         np.float32(weights.distrust) * bench.distrust[rows][:, None].astype(np.float32),
     )
 

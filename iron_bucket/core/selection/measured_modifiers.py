@@ -1,0 +1,176 @@
+"""What readings with a modifier on say of it, reckoned through the same chain that a pick uses.
+
+The level behind every modifier is proportional to its own figure (transmittance, efficiency, cells, reflectance). So that figure is the level that
+was read, over the level that would be there if the figure were 1.
+"""
+
+from collections import defaultdict
+from collections.abc import Iterable, Mapping
+from dataclasses import dataclass, replace
+
+import numpy as np
+
+from iron_bucket.core.arrays import Array
+from iron_bucket.core.bench.configuration import Configuration
+from iron_bucket.core.bench.gear import Gear
+from iron_bucket.core.bench.head import Head, HeadClass
+from iron_bucket.core.bench.item import Item
+from iron_bucket.core.bench.measured_configuration import FEWEST_ASIDE, SAME_SETTING_K, at_full_lx
+from iron_bucket.core.bench.output import level_lx
+from iron_bucket.core.bench.reading import Reading
+from iron_bucket.core.figure import Figure, Origin
+from iron_bucket.core.modifiers.kinds import Board, Cloth, Face, Frame, Grid, Sheet
+from iron_bucket.core.modifiers.measured_pass import MeasuredPass
+from iron_bucket.core.photometry.scaled import stretch_through, stretched
+from iron_bucket.core.photometry.widths import beam_deg
+from iron_bucket.core.quantities.mired import mired_from_k
+from iron_bucket.core.selection.fronts import Front, FrontKind
+from iron_bucket.core.selection.levels import levels
+from iron_bucket.core.selection.need import Need
+from iron_bucket.core.selection.packing import CLASSES, pack
+
+#: Two readings are taken for the same distance within this share of it.
+SAME_DISTANCE = 0.02
+_WHOLE = Figure(value=1.0, origin=Origin.TYPICAL)
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class _Lamp:
+    """A configuration as it is in use, its head, and all readings of it."""
+
+    head: Head
+    configuration: Configuration
+    readings: tuple[Reading, ...]
+
+    def alike(self, reading: Reading, modifier_slug: str) -> tuple[Reading, ...]:
+        """Readings on the axis at the same distance and colour, with another thing on (or nothing)."""
+        return tuple(
+            each
+            for each in self.readings
+            if each.modifier_slug == modifier_slug
+            and each.is_on_axis
+            and abs(each.throw_m - reading.throw_m) <= SAME_DISTANCE * reading.throw_m
+            and each.unit_slug == reading.unit_slug
+            and _same_colour(each.set_cct_k, reading.set_cct_k)
+        )
+
+
+def _same_colour(one_k: float | None, other_k: float | None) -> bool:
+    return one_k is None or other_k is None or abs(one_k - other_k) < SAME_SETTING_K
+
+
+def measured_passes(gear: Gear, readings: Iterable[Reading]) -> tuple[MeasuredPass, ...]:
+    """Every modifier that somebody measured, for each class of head. ``gear``: configurations as they are in use.
+
+    Readings that cannot be reckoned (a cloth without its frame, a grid without its box alone) count for nothing.
+    """
+    lamps = _lamps(gear, tuple(readings))
+    modifiers = {item.slug: item for item in gear.modifiers()}
+    frames = {frame.slug: frame for frame in gear.frames}
+    found: dict[tuple[str, HeadClass], list[tuple[_Lamp, Reading, float]]] = defaultdict(list)
+    for lamp in lamps:
+        for reading in lamp.readings:
+            modifier = modifiers.get(reading.modifier_slug)
+            whole_lx = _whole_lx(lamp, reading, modifier, frames) if modifier and reading.is_on_axis else None
+            if whole_lx:
+                passes = float(at_full_lx((reading,), lamp.head)[0]) / whole_lx
+                found[reading.modifier_slug, lamp.head.technology.head_class].append((lamp, reading, passes))
+    return tuple(
+        _pass(slug, kind, found[slug, kind])
+        for slug, kind in sorted(found, key=lambda each: (each[0], CLASSES.index(each[1])))
+    )
+
+
+def _lamps(gear: Gear, readings: tuple[Reading, ...]) -> list[_Lamp]:
+    by_configuration: dict[str, list[Reading]] = defaultdict(list)
+    for reading in readings:
+        by_configuration[reading.configuration_slug].append(reading)
+    heads = {head.slug: head for head in gear.heads}
+    return [
+        _Lamp(head=heads[each.head_slug], configuration=each, readings=tuple(by_configuration[each.slug]))
+        for each in gear.configurations
+        if by_configuration[each.slug]
+    ]
+
+
+def _whole_lx(lamp: _Lamp, reading: Reading, modifier: Item, frames: Mapping[str, Frame]) -> float | None:
+    """The level there would be if the modifier's figure were 1; None where the readings do not tell."""
+    match modifier:
+        case Grid() if modifier.face_slug:
+            return _median_lx(lamp, lamp.alike(reading, modifier.face_slug))
+        case Sheet() | Grid():
+            return _median_lx(lamp, lamp.alike(reading, "")) or level_lx(lamp.configuration, reading.throw_m)
+        case Face():
+            return _through_lx(lamp, reading, Front(kind=FrontKind.FACE, face=replace(modifier, efficiency=_WHOLE)))
+        case Board():
+            return _through_lx(lamp, reading, Front(kind=FrontKind.BOARD, board=replace(modifier, reflectance=_WHOLE)))
+        case Cloth() if reading.frame_slug in frames and reading.head_to_frame_m:
+            front = Front(
+                kind=FrontKind.FRAME,
+                frame=frames[reading.frame_slug],
+                cloth=replace(modifier, transmittance=_WHOLE),
+                head_share=reading.head_to_frame_m / reading.throw_m,
+            )
+            return _through_lx(lamp, reading, front)
+    return None
+
+
+def _median_lx(lamp: _Lamp, readings: tuple[Reading, ...]) -> float | None:
+    return float(np.median(at_full_lx(readings, lamp.head))) if readings else None
+
+
+def _through_lx(lamp: _Lamp, reading: Reading, front: Front) -> float:
+    """One configuration through one front at one distance."""
+    lone = pack(Gear(heads=(lamp.head,), configurations=(lamp.configuration,)))
+    bench = replace(lone, fronts=(front,), front_gain=np.ones((len(CLASSES), 1)))
+    return float(levels(bench, Need(illuminance_lx=1.0, throw_m=reading.throw_m)).full_lx[0, 0])
+
+
+def _pass(slug: str, kind: HeadClass, rows: list[tuple[_Lamp, Reading, float]]) -> MeasuredPass:
+    """Means in stops, so that a half and a double balance."""
+    stops = np.log2([passes for _, _, passes in rows])
+    shifts, duvs = _colour_shifts(rows)
+    return MeasuredPass(
+        modifier_slug=slug,
+        head_class=kind,
+        passes=float(2.0 ** np.median(stops)),
+        count=len(rows),
+        spread_stops=float(stops.std(ddof=1)) if len(rows) > 1 else None,
+        shift_mired=float(np.mean(shifts)) if shifts else None,
+        duv_shift=float(np.mean(duvs)) if duvs else None,
+        beam_deg=_beam_deg(slug, rows),
+    )
+
+
+def _colour_shifts(rows: list[tuple[_Lamp, Reading, float]]) -> tuple[list[float], list[float]]:
+    """Mireds and Duv with the modifier less those without it, where both were read."""
+    shifts, duvs = [], []
+    for lamp, reading, _ in rows:
+        bare = [
+            each for each in lamp.readings if not each.modifier_slug and _same_colour(each.set_cct_k, reading.set_cct_k)
+        ]
+        ccts = [each.cct_k for each in bare if each.cct_k is not None]
+        if reading.cct_k is not None and ccts:
+            shifts.append(float(mired_from_k(reading.cct_k) - np.mean(mired_from_k(np.array(ccts)))))
+        known = [each.duv for each in bare if each.duv is not None]
+        if reading.duv is not None and known:
+            duvs.append(float(reading.duv - np.mean(known)))
+    return shifts, duvs
+
+
+def _beam_deg(slug: str, rows: list[tuple[_Lamp, Reading, float]]) -> float | None:
+    """The beam through it, of the first lamp that was read beside the axis often enough."""
+    for lamp, on_axis, _ in rows:
+        aside = tuple(
+            each
+            for each in lamp.readings
+            if each.modifier_slug == slug
+            and not each.is_on_axis
+            and abs(each.throw_m - on_axis.throw_m) <= SAME_DISTANCE * each.throw_m
+        )
+        if len(aside) >= FEWEST_ASIDE:
+            gamma: Array = np.arctan(np.abs([each.aside_m for each in aside]) / on_axis.throw_m)
+            shares = at_full_lx(aside, lamp.head) / at_full_lx((on_axis,), lamp.head)[0] / np.cos(gamma) ** 3
+            stretch = stretch_through(lamp.configuration.distribution, np.degrees(gamma), shares)
+            return beam_deg(stretched(lamp.configuration.distribution, stretch))
+    return None

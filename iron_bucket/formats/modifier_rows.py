@@ -1,0 +1,155 @@
+"""Each kind of modifier as one flat row and back."""
+
+from iron_bucket.core.modifiers.kinds import Board, Cloth, Face, FaceForm, Frame, Grid, Optic, Sheet, SheetKind
+from iron_bucket.formats.fields import Fields
+from iron_bucket.formats.item_rows import Row, figure_row, item_fields, item_row
+
+
+def sheet_of(fields: Fields) -> Sheet:
+    """A gel, ND, scrim or net; without a transmittance the house school's holds."""
+    measured = fields.has("transmittance")
+    fields.has("transmittance_origin")
+    return Sheet(
+        **item_fields(fields),
+        kind=fields.choice("kind", SheetKind),
+        transmittance=fields.figure("transmittance") if measured else None,
+        shift_mired=fields.number("shift_mired", 0.0),
+        tint=fields.number("tint", 0.0),
+        layers=fields.whole("layers", 0),
+        ring_mm=fields.number("ring_mm", 0.0),
+    )
+
+
+def sheet_row(sheet: Sheet) -> Row:
+    """The same as a row."""
+    return {
+        **item_row(sheet),
+        "kind": sheet.kind.value,
+        **figure_row("transmittance", sheet.transmittance),
+        "shift_mired": sheet.shift_mired,
+        "tint": sheet.tint,
+        "layers": sheet.layers,
+        "ring_mm": sheet.ring_mm,
+    }
+
+
+def _size(fields: Fields) -> dict[str, float]:
+    return {"width_m": fields.number("width_m"), "height_m": fields.number("height_m")}
+
+
+def _size_row(sized: Face | Frame | Board) -> Row:
+    return {"width_m": sized.width_m, "height_m": sized.height_m}
+
+
+def face_of(fields: Fields) -> Face:
+    """A box or lantern."""
+    return Face(
+        **item_fields(fields),
+        **_size(fields),
+        fitting=fields.word("fitting"),
+        form=fields.choice("form", FaceForm),
+        efficiency=fields.figure("efficiency"),
+        shift_mired=fields.number("shift_mired", 0.0),
+        hottest_w=fields.number("hottest_w", 0.0),
+    )
+
+
+def face_row(face: Face) -> Row:
+    """The same as a row."""
+    return {
+        **item_row(face),
+        **_size_row(face),
+        "fitting": face.fitting,
+        "form": face.form.value,
+        **figure_row("efficiency", face.efficiency),
+        "shift_mired": face.shift_mired,
+        "hottest_w": face.hottest_w,
+    }
+
+
+def grid_of(fields: Fields) -> Grid:
+    """A honeycomb or fabric grid."""
+    return Grid(
+        **item_fields(fields),
+        fitting=fields.word("fitting", ""),
+        cutoff_deg=fields.number("cutoff_deg"),
+        on_axis=fields.figure("on_axis"),
+        face_slug=fields.word("face_slug", ""),
+    )
+
+
+def grid_row(grid: Grid) -> Row:
+    """The same as a row."""
+    return {
+        **item_row(grid),
+        "fitting": grid.fitting,
+        "cutoff_deg": grid.cutoff_deg,
+        **figure_row("on_axis", grid.on_axis),
+        "face_slug": grid.face_slug,
+    }
+
+
+def cloth_of(fields: Fields) -> Cloth:
+    """A cloth for frames."""
+    return Cloth(
+        **item_fields(fields),
+        transmittance=fields.figure("transmittance"),
+        straight_share=fields.number("straight_share", 0.0),
+        lobe_deg=fields.number("lobe_deg", 90.0),
+        shift_mired=fields.number("shift_mired", 0.0),
+        widest_m=fields.number("widest_m", 6.0),
+    )
+
+
+def cloth_row(cloth: Cloth) -> Row:
+    """The same as a row."""
+    return {
+        **item_row(cloth),
+        **figure_row("transmittance", cloth.transmittance),
+        "straight_share": cloth.straight_share,
+        "lobe_deg": cloth.lobe_deg,
+        "shift_mired": cloth.shift_mired,
+        "widest_m": cloth.widest_m,
+    }
+
+
+def board_of(fields: Fields) -> Board:
+    """A bounce."""
+    return Board(
+        **item_fields(fields),
+        **_size(fields),
+        reflectance=fields.figure("reflectance"),
+        lobe_deg=fields.number("lobe_deg", 90.0),
+        shift_mired=fields.number("shift_mired", 0.0),
+    )
+
+
+def board_row(board: Board) -> Row:
+    """The same as a row."""
+    return {
+        **item_row(board),
+        **_size_row(board),
+        **figure_row("reflectance", board.reflectance),
+        "lobe_deg": board.lobe_deg,
+        "shift_mired": board.shift_mired,
+    }
+
+
+def frame_of(fields: Fields) -> Frame:
+    """An empty frame."""
+    return Frame(**item_fields(fields), **_size(fields))
+
+
+def frame_row(frame: Frame) -> Row:
+    """The same as a row."""
+    return {**item_row(frame), **_size_row(frame)}
+
+
+def optic_of(fields: Fields) -> Optic:
+    """A reflector or lens."""
+    return Optic(**item_fields(fields), fitting=fields.word("fitting"))
+
+
+def optic_row(optic: Optic) -> Row:
+    """The same as a row."""
+    return {**item_row(optic), "fitting": optic.fitting}

@@ -1,0 +1,27 @@
+"""A stand as one flat row and back."""
+
+from iron_bucket.core.bench.stand import Stand
+from iron_bucket.formats.fields import Fields
+from iron_bucket.formats.item_rows import Row, item_fields, item_row
+
+
+def stand_of(fields: Fields) -> Stand:
+    """A kind of stand."""
+    return Stand(
+        **item_fields(fields),
+        payload_kg=fields.number("payload_kg"),
+        lowest_m=fields.number("lowest_m"),
+        highest_m=fields.number("highest_m"),
+        spigot_mm=fields.number("spigot_mm"),
+    )
+
+
+def stand_row(stand: Stand) -> Row:
+    """The same as a row."""
+    return {
+        **item_row(stand),
+        "payload_kg": stand.payload_kg,
+        "lowest_m": stand.lowest_m,
+        "highest_m": stand.highest_m,
+        "spigot_mm": stand.spigot_mm,
+    }
