@@ -41,7 +41,8 @@ def demo(host: str, port: int) -> None:
                 if load_demo(session):
                     click.echo("demo loaded: two jobs, four places, made-up gear")
             engine.dispose()
-            _serve(host, port, url)
+            with _hire_house() as hire_desk_url:
+                _serve(host, port, url, hire_desk_url)
     except ServerTrouble as trouble:
         raise click.ClickException(str(trouble)) from trouble
     except SQLAlchemyError as trouble:
@@ -79,12 +80,27 @@ def _secret_key() -> str:
     return path.read_text().strip()
 
 
-def _serve(host: str, port: int, url: str) -> None:
+@contextlib.contextmanager
+def _hire_house() -> Iterator[str]:
+    """The simulated hire desk on a free port, in a process of its own."""
+    with socket.socket() as probe:
+        probe.bind(("127.0.0.1", 0))
+        port = probe.getsockname()[1]
+    command = [sys.executable, "-m", "iron_bucket", "hire-desk", "--port", str(port)]
+    house = subprocess.Popen(command, cwd=ROOT, stdout=subprocess.DEVNULL, start_new_session=True)
+    try:
+        yield f"http://127.0.0.1:{port}"
+    finally:
+        _stop(house)
+
+
+def _serve(host: str, port: int, url: str, hire_desk_url: str) -> None:
     environment = {
         **os.environ,
         "IRON_BUCKET_DATABASE_URL": url,
         "IRON_BUCKET_SECRET_KEY": _secret_key(),
         "IRON_BUCKET_DEMO": "yes",
+        "IRON_BUCKET_HIRE_DESK_URL": os.environ.get("IRON_BUCKET_HIRE_DESK_URL") or hire_desk_url,
     }
     server = subprocess.Popen(
         [

@@ -1,11 +1,15 @@
 """Reads the scenario's data files."""
 
+import csv
 import json
 from pathlib import Path
 from typing import Any
 
 from iron_bucket.core.bench.gear import Gear
+from iron_bucket.core.bench.reading import Reading
+from iron_bucket.formats.fields import Fields
 from iron_bucket.formats.gear_csv import read_gear_tables
+from iron_bucket.formats.reading_rows import reading_of
 
 _HERE = Path(__file__).parent
 
@@ -15,6 +19,18 @@ def demo_gear() -> Gear:
     return read_gear_tables(
         {table.stem: table.read_text(encoding="utf-8") for table in sorted((_HERE / "gear").glob("*.csv"))}
     )
+
+
+def demo_readings() -> tuple[Reading, ...]:
+    """What was read of the demo's gear."""
+    lines = csv.DictReader((_HERE / "readings.csv").read_text(encoding="utf-8").splitlines())
+    return tuple(reading_of(Fields({key: value for key, value in row.items() if value})) for row in lines)
+
+
+def demo_spectra() -> tuple[tuple[str, str, bytes], ...]:
+    """Spectra of the demo: what each is of, its file name, its bytes."""
+    rows: list[dict[str, str]] = json.loads((_HERE / "spectra.json").read_text(encoding="utf-8"))
+    return tuple((row["subject_slug"], row["file"], (_HERE / "spectra" / row["file"]).read_bytes()) for row in rows)
 
 
 def demo_jobs() -> list[dict[str, Any]]:

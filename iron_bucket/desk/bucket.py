@@ -113,7 +113,8 @@ def _lines(shelf: Shelf, need: Need, fit: Fit, purpose: str) -> list[dict[str, A
         )
         lines.append(_line(_kind_of(shelf, part), part, area_m2=area))
     standing = fit.front.frame or fit.front.board
-    on_head_kg = fit.weight_kg - sum(part.weight_kg for part in (fit.front.frame, fit.front.board) if part)
+    beside = (fit.front.frame, fit.front.board)
+    on_head_kg = fit.weight_kg - sum(part.weight_kg for part in beside if part) - fit.head.driver_kg - fit.head.cable_kg
     lines += _stand_lines(shelf, payload_kg=on_head_kg, spigot_mm=fit.head.spigot_mm)
     if standing:
         lines += _stand_lines(shelf, payload_kg=standing.weight_kg, spigot_mm=16.0 if standing.weight_kg < 10 else 28.0)
@@ -147,13 +148,13 @@ def _line(
 
 def _stand_lines(shelf: Shelf, *, payload_kg: float, spigot_mm: float) -> list[dict[str, Any]]:
     stand = lightest_stand(
-        shelf.gear.stands, payload_kg=payload_kg, spigot_mm=spigot_mm, height_m=TYPICAL_LAMP_HEIGHT_M
+        shelf.in_use.stands, payload_kg=payload_kg, spigot_mm=spigot_mm, height_m=TYPICAL_LAMP_HEIGHT_M
     )
     return [_line("stands", stand)] if stand else []
 
 
 def _kind_of(shelf: Shelf, part: Item) -> str:
-    return next(kind for kind in GEAR_KINDS if any(each.slug == part.slug for each in getattr(shelf.gear, kind)))
+    return next(kind for kind in GEAR_KINDS if any(each.slug == part.slug for each in getattr(shelf.in_use, kind)))
 
 
 def _line_of(lines: list[BucketLineRow], number: int) -> BucketLineRow:

@@ -7,8 +7,9 @@ from sqlalchemy.orm import Session
 from iron_bucket.core.selection.fit import candidate_key
 from iron_bucket.core.selection.need import Need
 from iron_bucket.core.selection.pick import pick
-from iron_bucket.demo.files import demo_gear, demo_jobs
+from iron_bucket.demo.files import demo_gear, demo_jobs, demo_readings, demo_spectra
 from iron_bucket.desk.bench import Shelf, load_gear, shelf
+from iron_bucket.desk.bench.spectra import take_in_spectrum
 from iron_bucket.desk.bucket import put_in
 from iron_bucket.desk.errors import NotFound
 from iron_bucket.desk.jobs import create_job, rules_from
@@ -20,13 +21,15 @@ DEMO_SIGN_IN, DEMO_PASSWORD, DEMO_NAME = "gaffer", "lamps-and-stands", "Demo gaf
 
 
 def load_demo(session: Session) -> bool:
-    """Gear, a person, two jobs with their buckets; False where the database holds something already."""
-    loaded = load_gear(session, demo_gear())
+    """Gear with its readings and spectra, a person, two jobs with their buckets; False where the database holds something already."""
+    loaded = load_gear(session, demo_gear(), demo_readings())
     with session.begin():
         jobs = count_jobs(session)
     if not loaded or jobs:
         return False
     person = add_person(session, name=DEMO_NAME, sign_in=DEMO_SIGN_IN, password=DEMO_PASSWORD)
+    for subject, file, data in demo_spectra():
+        take_in_spectrum(session, person.person_id, subject, data, file)
     ready = shelf(session)
     for job in demo_jobs():
         number = create_job(session, person.person_id, job["name"], job["places"], rules_from(job["rules"]))

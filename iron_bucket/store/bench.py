@@ -2,15 +2,19 @@
 
 from datetime import datetime
 from typing import Any
+from uuid import uuid4
 
-from sqlalchemy import String, func, select
+from sqlalchemy import String, delete, func, select
 from sqlalchemy.orm import Mapped, Session, mapped_column
 
 from iron_bucket.store.base import Base
 
 
 class GearRow(Base):
-    """A head, a configuration or a modifier. ``kind`` is the name of its list; ``item`` its row; ``digest`` of an uploaded file."""
+    """A head, a configuration, a modifier, a unit. ``kind`` is the name of its list; ``item`` its row; ``digest`` of an uploaded file.
+
+    ``version`` counts every change; a form that saw an older one is told.
+    """
 
     __tablename__ = "gear"
 
@@ -20,6 +24,16 @@ class GearRow(Base):
     item: Mapped[dict[str, Any]]
     digest: Mapped[str | None] = mapped_column(String(64), index=True)
     changed_at: Mapped[datetime]
+    version: Mapped[int] = mapped_column(default=1, server_default="1")
+
+
+class BenchStampRow(Base):
+    """One row whose token is new after every change to the bench, so that each process knows at one glance whether its shelf is still good."""
+
+    __tablename__ = "bench_stamp"
+
+    id: Mapped[int] = mapped_column(primary_key=True)
+    token: Mapped[str] = mapped_column(String(32))
 
 
 def all_gear(session: Session) -> list[GearRow]:
@@ -27,12 +41,37 @@ def all_gear(session: Session) -> list[GearRow]:
     return list(session.scalars(select(GearRow).order_by(GearRow.slug)))
 
 
-def gear_stamp(session: Session) -> tuple[int, int, str]:
-    """Changes whenever any piece does: how many, the newest, and when the last was touched."""
-    count, newest, touched = session.execute(
-        select(func.count(), func.max(GearRow.id), func.max(GearRow.changed_at))
-    ).one()
-    return int(count or 0), int(newest or 0), str(touched)
+def gear_count(session: Session) -> int:
+    """How many pieces there are."""
+    return session.scalar(select(func.count()).select_from(GearRow)) or 0
+
+
+def bench_stamp(session: Session) -> str:
+    """Another one whenever anything on the bench has changed; empty before the first time."""
+    return session.scalar(select(BenchStampRow.token).where(BenchStampRow.id == 1)) or ""
+
+
+def stamp_bench(session: Session) -> None:
+    """Tell every process that the bench has changed, when this transaction commits."""
+    row = session.scalars(select(BenchStampRow).where(BenchStampRow.id == 1).with_for_update()).one_or_none()
+    if row is None:
+        session.add(BenchStampRow(id=1, token=uuid4().hex))
+    else:
+        row.token = uuid4().hex
+
+
+def gear_by_slug(session: Session, slug: str, *, locked: bool = False) -> GearRow | None:
+    """One piece. ``locked``: nobody else changes it meanwhile."""
+    query = select(GearRow).where(GearRow.slug == slug)
+    return session.scalars(query.with_for_update() if locked else query).one_or_none()
+
+
+def configurations_of(session: Session, head_slug: str) -> list[GearRow]:
+    """The configurations of a head, by slug."""
+    of_head = func.json_value(GearRow.item, "$.head_slug") == head_slug
+    return list(
+        session.scalars(select(GearRow).where(GearRow.kind == "configurations", of_head).order_by(GearRow.slug))
+    )
 
 
 def gear_by_digest(session: Session, digest: str) -> GearRow | None:
@@ -40,6 +79,17 @@ def gear_by_digest(session: Session, digest: str) -> GearRow | None:
     return session.scalars(select(GearRow).where(GearRow.digest == digest).limit(1)).one_or_none()
 
 
+def digests_known(session: Session, digests: list[str]) -> dict[str, str]:
+    """Head slugs of the configurations that came from files of those contents."""
+    rows = session.scalars(select(GearRow).where(GearRow.digest.in_(digests)))
+    return {str(row.digest): str(row.item["head_slug"]) for row in rows}
+
+
 def slugs_like(session: Session, slug: str) -> set[str]:
     """Slugs that begin so, to find a free one."""
     return set(session.scalars(select(GearRow.slug).where(GearRow.slug.startswith(slug, autoescape=True))))
+
+
+def remove_gear(session: Session, slug: str) -> None:
+    """Take a piece off, as undoing its making does."""
+    session.execute(delete(GearRow).where(GearRow.slug == slug))

@@ -6,11 +6,11 @@ from alembic import command
 from alembic.config import Config
 from sqlalchemy import Engine
 
-from iron_bucket.store import bench, bucket, jobs, people
+from iron_bucket.store import bench, bench_changes, bucket, jobs, people, readings, spectra
 from iron_bucket.store.base import Base
 
 #: Importing the modules has registered their tables.
-TABLE_MODULES = (people, jobs, bucket, bench)
+TABLE_MODULES = (people, jobs, bucket, bench, readings, spectra, bench_changes)
 METADATA = Base.metadata
 
 

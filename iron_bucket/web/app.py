@@ -7,6 +7,8 @@ from flask import Flask
 from jinja2 import StrictUndefined
 from sqlalchemy.orm import sessionmaker
 
+from iron_bucket.desk.hire import HireAnswers
+from iron_bucket.devices.hire_desk import HttpHireDesk
 from iron_bucket.formats.text_file import FILE_LIMIT_BYTES
 from iron_bucket.store.engine import engine_for
 from iron_bucket.web import account, bench, bucket, errors, jobs, pick
@@ -39,6 +41,8 @@ def create_app(settings: Settings) -> Flask:
     app.jinja_env.trim_blocks = app.jinja_env.lstrip_blocks = True
     engine = engine_for(settings.database_url)
     app.extensions["engine"] = engine
+    hire_desk = HttpHireDesk(address=settings.hire_desk_url) if settings.hire_desk_url else None
+    app.extensions["hire_answers"] = HireAnswers(hire_desk)
     request_session.attach(app, sessionmaker(engine, expire_on_commit=False))
     for piece in (preferences, guards, spoken_filters, errors):  # a refused form still needs the light its page is in
         piece.attach(app)

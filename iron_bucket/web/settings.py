@@ -12,13 +12,14 @@ SHORTEST_SECRET = 32
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Settings:
-    """``is_demo`` offers the demo's sign-in; ``sign_in_limit`` is how often one address may try."""
+    """``is_demo`` offers the demo's sign-in; ``sign_in_limit`` is how often one address may try; ``hire_desk_url`` may be empty."""
 
     database_url: str
     secret_key: str
     is_demo: bool = False
     is_https: bool = False
     sign_in_limit: str = "10 per minute"
+    hire_desk_url: str = ""
 
     def __post_init__(self) -> None:
         if len(self.secret_key) < SHORTEST_SECRET:
@@ -27,6 +28,8 @@ class Settings:
             )
         if not re.fullmatch(r"\d+ per (second|minute|hour)", self.sign_in_limit):
             raise BadValue("IRON_BUCKET_SIGN_IN_LIMIT", repr(self.sign_in_limit), "such as 10 per minute")
+        if self.hire_desk_url and not re.fullmatch(r"https?://[\w.\-\[\]:]+/?", self.hire_desk_url):
+            raise BadValue("IRON_BUCKET_HIRE_DESK_URL", repr(self.hire_desk_url), "such as http://127.0.0.1:8010")
 
 
 def _yes(key: str, value: str) -> bool:
@@ -38,7 +41,7 @@ def _yes(key: str, value: str) -> bool:
 def settings_from(environment: Mapping[str, str]) -> Settings:
     """Settings from the environment. Raises: BadValue for a key that is missing, unknown or malformed."""
     given = {key.removeprefix(PREFIX): value for key, value in environment.items() if key.startswith(PREFIX)}
-    known = ("DATABASE_URL", "SECRET_KEY", "DEMO", "HTTPS", "SIGN_IN_LIMIT")
+    known = ("DATABASE_URL", "SECRET_KEY", "DEMO", "HTTPS", "SIGN_IN_LIMIT", "HIRE_DESK_URL")
     for key in given:
         if key not in known:
             raise BadValue(PREFIX + key, "not a setting", ", ".join(PREFIX + each for each in known))
@@ -51,4 +54,5 @@ def settings_from(environment: Mapping[str, str]) -> Settings:
         is_demo=_yes("DEMO", given.get("DEMO", "no")),
         is_https=_yes("HTTPS", given.get("HTTPS", "no")),
         sign_in_limit=given.get("SIGN_IN_LIMIT", "10 per minute"),
+        hire_desk_url=given.get("HIRE_DESK_URL", ""),
     )

@@ -1,12 +1,14 @@
 """A configuration: a head with one optic at one focus. Configurations own readings, so they own the distribution."""
 
+import math
 from dataclasses import dataclass
 from enum import StrEnum
 
+from iron_bucket.core.bench.head import Head
 from iron_bucket.core.bench.item import Item
 from iron_bucket.core.checks import require_positive, require_share
 from iron_bucket.core.figure import Origin
-from iron_bucket.core.photometry.distribution import IntensityDistribution
+from iron_bucket.core.photometry.distribution import CosinePower, IntensityDistribution
 
 
 class FaceShape(StrEnum):
@@ -57,3 +59,23 @@ class Configuration(Item):
         require_positive("lumens", self.lumens, unit="lm")
         if self.focus is not None:
             require_share("focus", self.focus)
+
+
+def bare_configuration(head: Head) -> Configuration:
+    """What a head is taken for until somebody says or measures more: a small face that shines like a Lambertian one. Typical.
+
+    Source: I0 = Phi / pi of a flat Lambertian face.
+    """
+    return Configuration(
+        slug=f"{head.slug}.bare",
+        name="bare",
+        maker=head.maker,
+        weight_kg=0.01,
+        owned=head.owned,
+        head_slug=head.slug,
+        distribution=CosinePower(peak_cd=head.lumens.value / math.pi, exponent=1.0),
+        lumens=head.lumens.value,
+        face=EmittingFace(shape=FaceShape.DISC, width_m=0.1, height_m=0.1),
+        origin=Origin.TYPICAL,
+        takes_box=bool(head.fitting),
+    )

@@ -6,7 +6,7 @@ from dataclasses import dataclass, replace
 import numpy as np
 
 from iron_bucket.core.arrays import Array
-from iron_bucket.core.bench.configuration import Configuration, EmittingFace, FaceShape
+from iron_bucket.core.bench.configuration import Configuration, FaceShape
 from iron_bucket.core.bench.head import Head
 from iron_bucket.core.bench.output import level_lx
 from iron_bucket.core.bench.reading import Reading
@@ -116,32 +116,23 @@ def _stretch(configuration: Configuration, head: Head, aside: tuple[Reading, ...
 
 
 def _in_use(configuration: Configuration, fit: ReadingFit, stretch: float | None) -> Configuration:
-    """The maker's shape with the meter's output, virtual source or face, and beam."""
-    factor = fit.intensity_cd / float(configuration.distribution.intensity_cd(0.0))
+    """The maker's shape with the meter's output, virtual source and beam.
+
+    A face keeps its size, which a tape tells better than a fall-off; only its output is brought to the readings, at their middle.
+    """
+    if fit.kind is FitKind.OFFSET:
+        factor = fit.intensity_cd / float(configuration.distribution.intensity_cd(0.0))
+        configuration = replace(configuration, offset_m=fit.offset_m)
+    else:
+        middle_m = float(np.sqrt(fit.nearest_m * fit.farthest_m))
+        factor = float(fit.illuminance_lx(middle_m)) / level_lx(configuration, middle_m)
     distribution = scaled(configuration.distribution, factor)
     flux = configuration.lumens * factor
     if stretch is not None:
         before = lumens(distribution)
         distribution = stretched(distribution, stretch)
         flux *= lumens(distribution) / before
-    changed = replace(configuration, distribution=distribution, lumens=flux, origin=Origin.MEASURED)
-    if not fit.is_second_fitted:
-        return changed
-    if fit.kind is FitKind.OFFSET:
-        return replace(changed, offset_m=fit.offset_m)
-    if fit.radius_m < 0.01:  # too small to be told from a point: the maker's face stays
-        return changed
-    return replace(changed, face=_same_shape(configuration.face, fit.radius_m))
-
-
-def _same_shape(face: EmittingFace, radius_m: float) -> EmittingFace:
-    """A face of the same proportions that has the area of a disc of that radius."""
-    grow = np.sqrt(np.pi * radius_m**2 / _area_m2(face))
-    return replace(face, width_m=float(face.width_m * grow), height_m=float(face.height_m * grow))
-
-
-def _area_m2(face: EmittingFace) -> float:
-    return face.width_m * face.height_m * (np.pi / 4.0 if face.shape is FaceShape.DISC else 1.0)
+    return replace(configuration, distribution=distribution, lumens=flux, origin=Origin.MEASURED)
 
 
 def trim_stops(unit_readings: tuple[Reading, ...], head: Head, model: Configuration) -> Figure | None:

@@ -5,6 +5,7 @@ points drawn towards the middle, so that a narrow spot on a large frame is not m
 """
 
 from dataclasses import dataclass
+from functools import cache
 
 import numpy as np
 
@@ -33,6 +34,7 @@ class PanelMatrices:
     rim: Array
 
 
+@cache
 def graded_nodes() -> tuple[Array, Array]:
     """Places from -1 to 1 and their weights, drawn to the middle. Shapes (PANEL_NODES,)."""
     nodes, weights = np.polynomial.legendre.leggauss(PANEL_NODES)

@@ -42,41 +42,62 @@ def places_across_m(need: Need) -> Array:
 def levels(bench: PackedBench, need: Need) -> Levels:
     """Every configuration through every front, sheets and dimmer left out."""
     places = places_across_m(need)
-    open_profile = _open_profile(bench, need.throw_m, places)
+    through = through_fronts(bench, need.throw_m, places)
+    from_m = np.array(
+        [need.throw_m * (1.0 - front.head_share) if front.frame else need.throw_m for front in bench.fronts]
+    )
+    head_deg = _angle_deg(np.sqrt(bench.face_width_m * bench.face_height_m), need.throw_m)[:, None]
+    # What goes straight through a cloth still comes from the bare head: its share of the light keeps the head's own size.
+    apparent_deg = through.scattered * _angle_deg(through.size_m, from_m) + (1.0 - through.scattered) * head_deg
+    return Levels(
+        open_lx=through.open_lx,
+        full_lx=np.maximum(through.profile_lx[..., 0], DARK_LX),
+        coverage_m=coverage_m(through.profile_lx, places, need.evenness_stops),
+        apparent_deg=apparent_deg,
+        share_caught=through.caught,
+        rim_stops=through.rim_stops,
+        lit_size_m=through.size_m,
+        widest_m=2.0 * float(places[-1]),
+    )
+
+
+@dataclass(frozen=True, slots=True, kw_only=True, eq=False)
+class ThroughFronts:
+    """Shapes: profile_lx (C, F, M) across the subject; open_lx (C,); the rest (C, F). ``scattered``: share of the axis level that was bent."""
+
+    profile_lx: Array
+    open_lx: Array
+    scattered: Array
+    caught: Array
+    rim_stops: Array
+    size_m: Array
+
+
+def through_fronts(bench: PackedBench, throw_m: float, places_m: Array) -> ThroughFronts:
+    """Levels across the subject, from the axis outwards, of every configuration through every front at full output."""
+    open_profile = _open_profile(bench, throw_m, places_m)
     shape = (len(bench.configurations), len(bench.fronts))
     profile = np.repeat(open_profile[:, None, :], shape[1], axis=1)
     size_m = np.repeat(np.sqrt(bench.face_width_m * bench.face_height_m)[:, None], shape[1], axis=1)
-    from_m, scattered = np.full(shape[1], need.throw_m), np.ones(shape)
-    caught, rim = np.ones(shape), np.zeros(shape)
+    scattered, caught, rim = np.ones(shape), np.ones(shape), np.zeros(shape)
     gain = bench.front_gain[bench.head_class]
     for index, front in enumerate(bench.fronts):
         if front.face:
-            profile[:, index] = (gain[:, index] * bench.lumens)[:, None] * face_profile(front, need.throw_m, places)
+            profile[:, index] = (gain[:, index] * bench.lumens)[:, None] * face_profile(front, throw_m, places_m)
             size_m[:, index] = np.sqrt(front.face.width_m * front.face.height_m)
         elif front.grid:
-            cut = grid_cut(front.grid.cutoff_deg, np.degrees(np.arctan(places / need.throw_m)))
+            cut = grid_cut(front.grid.cutoff_deg, np.degrees(np.arctan(places_m / throw_m)))
             profile[:, index] *= gain[:, index, None] * front.grid.on_axis.value * cut
     panels = [index for index, front in enumerate(bench.fronts) if front.kind in (FrontKind.FRAME, FrontKind.BOARD)]
     if panels:
         chosen = tuple(bench.fronts[index] for index in panels)
-        matrices = panel_matrices(chosen, need.throw_m, places)
+        matrices = panel_matrices(chosen, throw_m, places_m)
         profile[:, panels], scattered[:, panels] = _panel_profile(
-            bench, chosen, matrices, open_profile, places, gain[:, panels]
+            bench, chosen, matrices, open_profile, places_m, gain[:, panels]
         )
         caught[:, panels], rim[:, panels], size_m[:, panels] = _panel_figures(bench, chosen, matrices)
-        from_m[panels] = [need.throw_m * (1.0 - front.head_share) if front.frame else need.throw_m for front in chosen]
-    head_deg = _angle_deg(np.sqrt(bench.face_width_m * bench.face_height_m), need.throw_m)[:, None]
-    # What goes straight through a cloth still comes from the bare head: its share of the light keeps the head's own size.
-    apparent_deg = scattered * _angle_deg(size_m, from_m) + (1.0 - scattered) * head_deg
-    return Levels(
-        open_lx=open_profile[:, 0],
-        full_lx=np.maximum(profile[..., 0], DARK_LX),
-        coverage_m=coverage_m(profile, places, need.evenness_stops),
-        apparent_deg=apparent_deg,
-        share_caught=caught,
-        rim_stops=rim,
-        lit_size_m=size_m,
-        widest_m=2.0 * float(places[-1]),
+    return ThroughFronts(
+        profile_lx=profile, open_lx=open_profile[:, 0], scattered=scattered, caught=caught, rim_stops=rim, size_m=size_m
     )
 
 

@@ -1,4 +1,4 @@
-"""A packed bench cut down to what one key names."""
+"""A packed bench cut down to what some keys name."""
 
 from dataclasses import fields
 
@@ -7,12 +7,22 @@ import numpy as np
 from iron_bucket.core.selection.packing import PackedBench
 
 
+def key_places(bench: PackedBench, key: str) -> tuple[np.ndarray, np.ndarray, np.ndarray]:
+    """Row, front and sheet set that a key names, each as an index array; empty along a part that is not there."""
+    configuration, front, sheets = [*key.split("~"), "", ""][:3]
+    rows = [index for index, each in enumerate(bench.configurations) if each.slug == configuration]
+    fronts = [index for index, each in enumerate(bench.fronts) if each.key == front]
+    sets = [index for index, each in enumerate(bench.sheet_sets) if each.key == sheets]
+    return np.array(rows, dtype=int), np.array(fronts, dtype=int), np.array(sets, dtype=int)
+
+
 def narrowed(bench: PackedBench, key: str) -> PackedBench:
     """Only the configuration, front and sheet set of a key; empty along the part that is not there."""
-    configuration, front, sheets = [*key.split("~"), "", ""][:3]
-    rows = np.array([index for index, each in enumerate(bench.configurations) if each.slug == configuration], dtype=int)
-    fronts = np.array([index for index, each in enumerate(bench.fronts) if each.key == front], dtype=int)
-    sets = np.array([index for index, each in enumerate(bench.sheet_sets) if each.key == sheets], dtype=int)
+    return cut_to(bench, *key_places(bench, key))
+
+
+def cut_to(bench: PackedBench, rows: np.ndarray, fronts: np.ndarray, sets: np.ndarray) -> PackedBench:
+    """Some configurations, fronts and sheet sets, by index and in that order."""
     cut: dict[str, object] = {}
     for each in fields(PackedBench):
         value = getattr(bench, each.name)

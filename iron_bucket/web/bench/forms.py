@@ -7,7 +7,7 @@ from iron_bucket.core.checks import require_positive
 from iron_bucket.core.errors import BadValue
 from iron_bucket.core.quantities import typed
 from iron_bucket.core.quantities.units import UnitSystem
-from iron_bucket.desk.bench import UploadWish
+from iron_bucket.desk.bench.files import UploadWish
 
 
 def read_wish(form: Mapping[str, str], units: UnitSystem) -> UploadWish:

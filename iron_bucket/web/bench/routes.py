@@ -1,89 +1,144 @@
-"""The list, one head, and a photometric file taken in."""
+"""The list, one head, one other piece."""
 
+import math
 from urllib.parse import urlencode
 
-from flask import Blueprint, flash, g, redirect, render_template, request, url_for
+from flask import flash, g, redirect, render_template, request, url_for
 from flask_login import login_required
 from werkzeug.wrappers import Response
 
-from iron_bucket.core.bench.head import Technology
-from iron_bucket.core.bench.output import output_table
+from iron_bucket.core.bench.search import FACETS, search, wanted_of
+from iron_bucket.core.bench.voices import voices
 from iron_bucket.core.colour.seen import seen_rgb
-from iron_bucket.core.errors import BadValue
+from iron_bucket.core.errors import BadValue, NoAnswer
+from iron_bucket.core.photometry.illuminance import illuminance_lx
+from iron_bucket.core.quantities import typed
 from iron_bucket.desk import bench as desk
-from iron_bucket.formats.errors import FormatError
-from iron_bucket.web.bench.filters import bench_list, read_filter
-from iron_bucket.web.bench.forms import read_wish
+from iron_bucket.desk.bench.changes import undo_bench, undo_text
+from iron_bucket.desk.bench.head_view import HeadView, open_head, open_piece
+from iron_bucket.formats.gear_rows import GEAR_KINDS
+from iron_bucket.web.bench.blueprint import bp
 from iron_bucket.web.bench.pictures import cross_section, fall_off, polar
-from iron_bucket.web.shared.reply import reply
+from iron_bucket.web.bench.spectrum_pictures import duv_picture, spectrum_picture
+from iron_bucket.web.shared.reply import back_to, reply
+from iron_bucket.web.shared.request_session import person_id
 
-bp = Blueprint("bench", __name__, template_folder="templates", url_prefix="/bench")
 VIEW = {"page": "bench/list.html", "fragment": "bench/_list.html"}
 #: The white balance against which lamps are drawn where no camera is known.
 DAYLIGHT_K = 5600.0
 TABLE_THROWS_M = (1.0, 2.0, 3.0, 5.0, 7.5, 10.0)
+PAGE_ROWS = 60
+#: What the list can show; configurations and units are shown with their head.
+LISTED = tuple(kind for kind in GEAR_KINDS if kind not in ("configurations", "units"))
+
+
+def shown(light_k: float) -> str:
+    """A lamp's colour against daylight."""
+    return seen_rgb(light_k=light_k, white_balance_k=DAYLIGHT_K)
 
 
 @bp.get("")
 @login_required
 def index() -> tuple[str, int]:
     """Heads and modifiers, searched and filtered."""
-    wanted = read_filter(request.args)
-    words = {key: value for key, value in request.args.items() if key != "page"}
+    words = request.args
+    kind = words.get("kind", "heads") if words.get("kind") in LISTED else "heads"
+    shelf = desk.shelf(g.session)
+    found = search(
+        shelf.index(kind),
+        wanted_of(words.get("text", "")[:80], g.units),
+        {facet: words.get(facet, "") for facet in FACETS},
+    )
+    page = int(words["page"]) if words.get("page", "").isdecimal() and 0 < int(words["page"]) < 10_000 else 1
+    kept = {key: value for key, value in words.items() if key != "page"}
     return reply(
         **VIEW,
-        wanted=wanted,
-        found=bench_list(desk.shelf(g.session).gear, wanted),
-        shown=_shown,
-        page_address=lambda page: f"{url_for('bench.index')}?{urlencode({**words, 'page': page})}",
+        words=words,
+        kind=kind,
+        noun=GEAR_KINDS[kind].noun,
+        kinds=[(each, GEAR_KINDS[each].noun, len(shelf.index(each).items)) for each in LISTED],
+        counts=found.counts,
+        items=found.items[(page - 1) * PAGE_ROWS : page * PAGE_ROWS],
+        total=len(found.items),
+        number=page,
+        pages=max(1, math.ceil(len(found.items) / PAGE_ROWS)),
+        shown=shown,
+        measured_heads={each.claimed.head_slug for each in shelf.measured.configurations.values()},
+        undo_text=undo_text(g.session, person_id()),
+        page_address=lambda number: f"{url_for('bench.index')}?{urlencode({**kept, 'page': number})}",
+        export_address=f"{url_for('bench.give_out')}?{urlencode({**kept, 'kind': kind})}",
     )
-
-
-def _shown(light_k: float) -> str:
-    return seen_rgb(light_k=light_k, white_balance_k=DAYLIGHT_K)
 
 
 @bp.get("/heads/<slug>")
 @login_required
 def head(slug: str) -> str:
-    """One head with its configurations and their pictures."""
-    view = desk.open_head(g.session, slug)
-    chosen = next(
-        (each for each in view.configurations if each.slug == request.args.get("configuration")), view.configurations[0]
+    """One head with its configurations, what the maker says and what the meter found."""
+    view = open_head(g.session, person_id(), slug)
+    chosen = next((each for each in view.configurations if each.slug == request.args.get("configuration")), None)
+    chosen = (
+        chosen
+        or next((each for each in view.configurations if not each.is_retired), None)
+        or (view.configurations or (None,))[0]
     )
+    pictures = {}
+    if chosen is not None:
+        measured = view.measured.get(chosen.slug)
+        pictures = {
+            "polar": polar(chosen),
+            "section": cross_section(chosen, g.units),
+            "fall": fall_off(chosen, view.stated[chosen.slug], view.head, g.units, measured),
+            "voices": voices(view.stated[chosen.slug], view.head, measured, TABLE_THROWS_M),
+            "measured": measured,
+        }
     return render_template(
         "bench/head.html",
         view=view,
         chosen=chosen,
-        shown=_shown,
-        polar=polar(chosen),
-        section=cross_section(chosen, g.units),
-        fall=fall_off(chosen, view.head, g.units),
-        output=output_table(chosen, TABLE_THROWS_M),
+        shown=shown,
+        undo_text=undo_text(g.session, person_id()),
+        focus_answer=_focus_answer(view),
+        spectrum_picture=spectrum_picture,
+        duv_picture=duv_picture,
+        **pictures,
     )
 
 
-def _upload_form(typed: dict[str, str], bad: Exception | None, status: int = 200) -> tuple[str, int]:
-    return render_template("bench/upload.html", typed=typed, bad=bad, technologies=list(Technology)), status
-
-
-@bp.get("/upload")
-@login_required
-def upload() -> tuple[str, int]:
-    """The form for a photometric file."""
-    return _upload_form({"technology": Technology.LED_DAY.value, "cct": "5600", "owned": "1"}, None)
-
-
-@bp.post("/upload")
-@login_required
-def take_in() -> tuple[str, int] | Response:
-    """Take a file in as a head with one configuration."""
-    file = request.files.get("file")
+def _focus_answer(view: HeadView) -> tuple[float, float, float] | str | None:
+    """Candela, level and distance between two focus positions, or a sentence why not; None where nothing was asked."""
+    asked = request.args.get("beam", "").strip()
+    if not asked or not view.focus:
+        return None
+    lens = next((each for each in view.focus if each.optic == request.args.get("optic")), view.focus[0])
     try:
-        if file is None or not file.filename:
-            raise BadValue("file", "missing", "a photometric file (.ies or .ldt)")
-        slug = desk.take_in_file(g.session, file.read(), file.filename, read_wish(request.form, g.units))
-    except (BadValue, FormatError) as bad:
-        return _upload_form(request.form.to_dict(), bad, 422)
-    flash("Taken in. Its figures are claimed until somebody measures it.")
-    return redirect(url_for("bench.head", slug=slug), code=303)
+        throw_m = typed.length_m(request.args.get("throw") or "3 m", "distance", g.units)
+        candela, offset_m = lens.at_beam(typed.number(asked, "beam", "°"))
+        return candela, float(illuminance_lx(candela, throw_m, offset_m=offset_m)), throw_m
+    except (BadValue, NoAnswer) as bad:
+        return str(bad)
+
+
+@bp.get("/pieces/<slug>")
+@login_required
+def piece(slug: str) -> str:
+    """One modifier, battery or stand."""
+    view = open_piece(g.session, person_id(), slug)
+    return render_template(
+        "bench/piece.html",
+        view=view,
+        item=view.item,
+        kind=view.kind,
+        noun=GEAR_KINDS[view.kind].noun,
+        undo_text=undo_text(g.session, person_id()),
+        spectrum_picture=spectrum_picture,
+        duv_picture=duv_picture,
+    )
+
+
+@bp.post("/undo")
+@login_required
+def undo() -> Response:
+    """Undo this person's last change to the bench."""
+    text = undo_bench(g.session, person_id())
+    flash(f"Undone: {text}." if text else "There is nothing left to undo.")
+    return redirect(back_to(), code=303)

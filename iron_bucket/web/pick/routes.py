@@ -57,7 +57,7 @@ def _page() -> tuple[str, int]:
     jobs = () if g.job else desk_jobs.open_job_names(g.session, person_id())
     context = {
         "words": words,
-        "batteries": shelf.gear.batteries,
+        "batteries": shelf.in_use.batteries,
         "groups": list(TECHNOLOGY_GROUPS),
         "sorts": list(SortBy),
         "jobs": jobs,
@@ -72,7 +72,7 @@ def _page() -> tuple[str, int]:
         "words_of": lambda need: words_of(need, words, g.units),
     }
     try:
-        need = read_need(words, shelf.gear, _rules(), g.units)
+        need = read_need(words, shelf.in_use, _rules(), g.units)
     except BadValue as bad:
         return reply(**VIEW, status=422, bad=bad, answer=None, **context)
     answer = desk.answer(g.session, need, read_sort(words), g.units)
@@ -96,7 +96,7 @@ def in_job(job_id: int) -> tuple[str, int]:
 
 def _compared() -> tuple[str, int]:
     words = _words()
-    need = read_need(words, desk_bench.shelf(g.session).gear, _rules(), g.units)
+    need = read_need(words, desk_bench.shelf(g.session).in_use, _rules(), g.units)
     rows = desk.compare(g.session, need, tuple(request.args.getlist("with")))
     return render_template(
         "pick/compare.html",
@@ -133,7 +133,7 @@ def into_bucket() -> Response | str | tuple[str, int]:
     if not number.isdecimal() or len(number) > 15:
         raise BadValue("job", repr(number)[:40], "one of your jobs")
     job = open_for_page(int(number))
-    need = read_need(_words(), desk_bench.shelf(g.session).gear, job.rules, g.units)
+    need = read_need(_words(), desk_bench.shelf(g.session).in_use, job.rules, g.units)
     view = desk_bucket.put_in(g.session, person_id(), job.job_id, need, form.get("key", ""), form.get("purpose", ""))
     return after_change(
         url_for("bucket.contents", job_id=job.job_id),

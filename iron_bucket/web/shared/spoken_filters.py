@@ -1,5 +1,7 @@
 """Figures in templates, in the reader's units: ``{{ level_lx | lx }}`` sets the number large and the unit small."""
 
+import math
+
 from flask import Flask, g
 from markupsafe import Markup
 
@@ -24,6 +26,7 @@ def attach(app: Flask) -> None:
         "amps": lambda value: _set(Spoken(f"{value:.1f}" if value >= 1 else f"{value:.2f}", "A")),
         "sentence_case": lambda text: text[:1].upper() + text[1:],
         "paired": lambda values: [(value, value) for value in values],
+        "log2_stops": lambda share: _set(spoken.stops(math.log2(share))),
         "mired": lambda value: _set(spoken.mired_shift(value)),
         "percent": lambda value: _set(spoken.share(value)),
         "hours": lambda value: _set(spoken.hours(value)),

@@ -1,0 +1,45 @@
+"""A whole bench with its readings applied: what a pick reckons with."""
+
+from collections import defaultdict
+from collections.abc import Iterable, Mapping
+from dataclasses import dataclass, replace
+
+from iron_bucket.core.bench.gear import Gear
+from iron_bucket.core.bench.measured_configuration import MeasuredConfiguration, measured_configuration, measured_head
+from iron_bucket.core.bench.reading import Reading
+from iron_bucket.core.selection.measured_modifiers import measured_passes
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class MeasuredGear:
+    """``gear``: every configuration, head and modifier with its best figure. ``configurations``: how each measured one came about, by slug."""
+
+    gear: Gear
+    configurations: Mapping[str, MeasuredConfiguration]
+
+
+def measured_gear(gear: Gear, readings: Iterable[Reading]) -> MeasuredGear:
+    """Readings of what is not in the gear count for nothing."""
+    every = tuple(readings)
+    of_configuration: dict[str, list[Reading]] = defaultdict(list)
+    for reading in every:
+        of_configuration[reading.configuration_slug].append(reading)
+    heads = {head.slug: head for head in gear.heads}
+    found = {
+        each.slug: measured
+        for each in gear.configurations
+        if (measured := measured_configuration(each, heads[each.head_slug], tuple(of_configuration[each.slug])))
+        is not None
+    }
+    of_head: dict[str, list[Reading]] = defaultdict(list)
+    for each in gear.configurations:
+        of_head[each.head_slug] += of_configuration[each.slug]
+    in_use = replace(
+        gear,
+        heads=tuple(measured_head(head, tuple(of_head[head.slug])) for head in gear.heads),
+        configurations=tuple(found[each.slug].in_use if each.slug in found else each for each in gear.configurations),
+    )
+    with_modifiers = [reading for reading in every if reading.modifier_slug]
+    if with_modifiers:
+        in_use = replace(in_use, measured=measured_passes(in_use, every))
+    return MeasuredGear(gear=in_use, configurations=found)

@@ -1,0 +1,146 @@
+"""One head, and one modifier, with all that is known of them."""
+
+from collections.abc import Mapping
+from dataclasses import dataclass
+
+from sqlalchemy.orm import Session
+
+from iron_bucket.core.bench.configuration import Configuration
+from iron_bucket.core.bench.focus import FocusRange, focus_ranges
+from iron_bucket.core.bench.head import Head
+from iron_bucket.core.bench.item import Item
+from iron_bucket.core.bench.measured_configuration import MeasuredConfiguration, trim_stops
+from iron_bucket.core.bench.unit import Unit
+from iron_bucket.core.figure import TRUST, Figure
+from iron_bucket.core.modifiers.measured_pass import MeasuredPass
+from iron_bucket.desk.bench.changes import ChangeView, PlanView, history_in, plans_in
+from iron_bucket.desk.bench.readings import ReadingView, view_of
+from iron_bucket.desk.bench.shelf import Shelf, shelf_in
+from iron_bucket.desk.bench.spectra import SpectrumView, spectra_in
+from iron_bucket.desk.errors import NotFound
+from iron_bucket.desk.transaction import one_transaction
+from iron_bucket.formats.gear_rows import GEAR_KINDS, MODIFIER_KINDS
+from iron_bucket.store.bench import gear_by_slug
+from iron_bucket.store.readings import readings_of, readings_with
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class UnitView:
+    """A very lamp. ``trims``: what it gives against its model in each configuration that it was read in, and from how many readings."""
+
+    unit: Unit
+    trims: tuple[tuple[Configuration, Figure, int], ...]
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class HeadView:
+    """``head`` and ``configurations`` with their best figures, the best proven first; ``stated``: configurations as typed or uploaded, by slug."""
+
+    head: Head
+    configurations: tuple[Configuration, ...]
+    stated: Mapping[str, Configuration]
+    measured: Mapping[str, MeasuredConfiguration]
+    readings: Mapping[str, tuple[ReadingView, ...]]
+    units: tuple[UnitView, ...]
+    focus: tuple[FocusRange, ...]
+    spectra: tuple[SpectrumView, ...]
+    history: tuple[ChangeView, ...]
+    plans: tuple[PlanView, ...]
+
+
+@one_transaction
+def open_head(session: Session, person_id: int, slug: str) -> HeadView:
+    """Raises: NotFound."""
+    shelf = shelf_in(session)
+    head = next((each for each in shelf.gear.heads if each.slug == slug), None)
+    if head is None:
+        raise NotFound("there is no such head on the bench")
+    configurations = tuple(
+        sorted(
+            (each for each in shelf.gear.configurations if each.head_slug == slug),
+            key=lambda each: (each.is_retired, TRUST.index(each.origin)),
+        )
+    )
+    slugs = [each.slug for each in configurations]
+    readings = tuple(view_of(row) for row in readings_of(session, slugs))
+    stated_head = shelf.stated.head(slug)
+    return HeadView(
+        head=head,
+        configurations=configurations,
+        stated={each.slug: each for each in shelf.stated.configurations if each.head_slug == slug},
+        measured={each: shelf.measured.configurations[each] for each in slugs if each in shelf.measured.configurations},
+        readings={each: tuple(view for view in readings if view.reading.configuration_slug == each) for each in slugs},
+        units=_units(shelf, head, readings),
+        focus=focus_ranges(tuple(each for each in configurations if not each.is_retired)),
+        spectra=spectra_in(session, slugs),
+        history=history_in(session, [slug]),
+        plans=plans_in(session, person_id, {slug: GEAR_KINDS["heads"].write(stated_head)}),
+    )
+
+
+def _units(shelf: Shelf, head: Head, readings: tuple[ReadingView, ...]) -> tuple[UnitView, ...]:
+    in_use = {each.slug: each for each in shelf.gear.configurations}
+    counted = tuple(view.reading for view in readings if not view.is_struck)
+    views = []
+    for unit in (each for each in shelf.stated.units if each.head_slug == head.slug):
+        own = tuple(each for each in counted if each.unit_slug == unit.slug)
+        trims = []
+        for slug in sorted({each.configuration_slug for each in own}):
+            mine = tuple(each for each in own if each.configuration_slug == slug)
+            trim = trim_stops(mine, head, in_use[slug])
+            if trim is not None:
+                trims.append((in_use[slug], trim, len(mine)))
+        views.append(UnitView(unit=unit, trims=tuple(trims)))
+    return tuple(views)
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class PieceView:
+    """A modifier, battery or stand. ``found``: what meters made of it, for each class of head."""
+
+    kind: str
+    item: Item
+    found: tuple[MeasuredPass, ...]
+    readings: tuple[ReadingView, ...]
+    spectra: tuple[SpectrumView, ...]
+    history: tuple[ChangeView, ...]
+    plans: tuple[PlanView, ...]
+
+
+@one_transaction
+def open_piece(session: Session, person_id: int, slug: str) -> PieceView:
+    """Anything on the bench but heads, configurations and units. Raises: NotFound."""
+    shelf = shelf_in(session)
+    kinds = (*MODIFIER_KINDS, "batteries", "stands")
+    found = next(((kind, item) for kind in kinds for item in getattr(shelf.gear, kind) if item.slug == slug), None)
+    if found is None:
+        raise NotFound("there is no such piece on the bench")
+    kind, item = found
+    return PieceView(
+        kind=kind,
+        item=item,
+        found=tuple(each for each in shelf.gear.measured if each.modifier_slug == slug),
+        readings=tuple(view_of(row) for row in readings_with(session, slug)),
+        spectra=spectra_in(session, [slug]),
+        history=history_in(session, [slug]),
+        plans=plans_in(session, person_id, {slug: GEAR_KINDS[kind].write(item)}),
+    )
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class FormView:
+    """A piece as it is stored, for its form."""
+
+    kind: str
+    slug: str
+    version: int
+    row: Mapping[str, object]
+
+
+@one_transaction
+def open_form(session: Session, slug: str) -> FormView:
+    """Raises: NotFound."""
+    row = gear_by_slug(session, slug)
+    if row is None:
+        raise NotFound("there is no such piece on the bench")
+    return FormView(kind=row.kind, slug=row.slug, version=row.version, row=row.item)

@@ -1,0 +1,104 @@
+"""The shelf: all gear with its best figures, kept ready for picking."""
+
+import threading
+from collections.abc import Iterable
+from dataclasses import dataclass, field
+
+from sqlalchemy.orm import Session
+
+from iron_bucket.core.bench.gear import Gear
+from iron_bucket.core.bench.reading import Reading
+from iron_bucket.core.bench.search import SearchIndex, search_index
+from iron_bucket.core.selection.measured_gear import MeasuredGear, measured_gear
+from iron_bucket.core.selection.packing import PackedBench, pack
+from iron_bucket.desk.transaction import now, one_transaction
+from iron_bucket.formats.fields import Fields
+from iron_bucket.formats.gear_rows import GEAR_KINDS, item_of
+from iron_bucket.formats.reading_rows import reading_of, reading_row
+from iron_bucket.store.bench import GearRow, all_gear, bench_stamp, gear_count, stamp_bench
+from iron_bucket.store.readings import ReadingRow, all_readings
+
+
+@dataclass(frozen=True, slots=True, kw_only=True, eq=False)
+class Shelf:
+    """``stated``: gear as typed, uploaded or imported; ``measured``: the same with every reading applied; ``in_use``: of that, what is not
+    retired; ``packed``: the same laid out for picking.
+    """
+
+    stamp: str
+    stated: Gear
+    measured: MeasuredGear
+    in_use: Gear
+    packed: PackedBench
+    _indexes: dict[str, SearchIndex] = field(default_factory=dict)
+
+    def index(self, kind: str) -> SearchIndex:
+        """One kind of gear, ready to be searched; laid out when it is first asked for."""
+        if kind not in self._indexes:
+            self._indexes[kind] = search_index(getattr(self.gear, kind), self.gear)
+        return self._indexes[kind]
+
+    @property
+    def gear(self) -> Gear:
+        """Everything with its best figures, retired pieces too."""
+        return self.measured.gear
+
+
+_KEPT: dict[str, Shelf] = {}
+_LOCK = threading.Lock()
+
+
+def shelf_in(session: Session) -> Shelf:
+    """The shelf within an open transaction: read anew only where something on it has changed."""
+    address, stamp = str(session.get_bind().url), bench_stamp(session)  # type: ignore[union-attr]
+    with _LOCK:
+        kept = _KEPT.get(address)
+        if kept is None or kept.stamp != stamp:
+            kept = _KEPT[address] = _read(session, stamp)
+        return kept
+
+
+def _read(session: Session, stamp: str) -> Shelf:
+    lists: dict[str, list[object]] = {kind: [] for kind in GEAR_KINDS}
+    for row in all_gear(session):
+        lists[row.kind].append(item_of(row.kind, row.item))
+    stated = Gear(**{kind: tuple(items) for kind, items in lists.items()})  # type: ignore[arg-type]
+    counted = (reading_of(Fields(row.item)) for row in all_readings(session) if not row.is_struck)
+    measured = measured_gear(stated, counted)
+    in_use = measured.gear.in_use()
+    return Shelf(stamp=stamp, stated=stated, measured=measured, in_use=in_use, packed=pack(in_use))
+
+
+@one_transaction
+def shelf(session: Session) -> Shelf:
+    """The shelf."""
+    return shelf_in(session)
+
+
+@one_transaction
+def load_gear(session: Session, gear: Gear, readings: Iterable[Reading] = ()) -> int:
+    """Put gear and its readings on an empty shelf; gives how many pieces. On one that holds anything it does nothing."""
+    if gear_count(session):
+        return 0
+    rows = [
+        GearRow(kind=kind, slug=item.slug, item=each.write(item), changed_at=now())
+        for kind, each in GEAR_KINDS.items()
+        for item in getattr(gear, kind)
+    ]
+    session.add_all(rows)
+    session.add_all(reading_row_of(reading, None) for reading in readings)
+    stamp_bench(session)
+    return len(rows)
+
+
+def reading_row_of(reading: Reading, person_id: int | None) -> ReadingRow:
+    """A reading as a new row of the store."""
+    return ReadingRow(
+        configuration_slug=reading.configuration_slug,
+        modifier_slug=reading.modifier_slug,
+        unit_slug=reading.unit_slug,
+        item=reading_row(reading),
+        person_id=person_id,
+        is_struck=False,
+        made_at=now(),
+    )

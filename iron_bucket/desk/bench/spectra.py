@@ -1,0 +1,119 @@
+"""Spectra taken in, with their figures, and given out again."""
+
+import hashlib
+from dataclasses import asdict, dataclass
+from datetime import datetime
+from typing import Any
+
+from sqlalchemy.orm import Session
+
+from iron_bucket.core.colour.spectrum import Spectrum
+from iron_bucket.core.errors import NoAnswer
+from iron_bucket.desk.bench.changes import Touch, record_bench
+from iron_bucket.desk.bench.shelf import shelf_in
+from iron_bucket.desk.errors import NotFound
+from iron_bucket.desk.transaction import now, one_transaction
+from iron_bucket.formats.fields import Fields
+from iron_bucket.formats.spectrum import read_spectrum, spectrum_from_row, spectrum_row
+from iron_bucket.store.bench_changes import row_state
+from iron_bucket.store.spectra import SpectrumRow, spectra_of, spectrum_by_digest
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class SpectrumView:
+    """One spectrum with its figures. ``figures`` holds cct_k, duv, ra, r9, rf, rg, similarity and reference, or ``trouble`` alone."""
+
+    spectrum_id: int
+    subject_slug: str
+    name: str
+    spectrum: Spectrum
+    figures: dict[str, Any]
+    made_at: datetime
+
+
+def spectra_in(session: Session, slugs: list[str]) -> tuple[SpectrumView, ...]:
+    """The spectra of some pieces."""
+    return tuple(_view(row) for row in spectra_of(session, slugs))
+
+
+def _view(row: SpectrumRow) -> SpectrumView:
+    return SpectrumView(
+        spectrum_id=row.id,
+        subject_slug=row.subject_slug,
+        name=row.name,
+        spectrum=spectrum_from_row(Fields(row.item)),
+        figures=row.figures,
+        made_at=row.made_at,
+    )
+
+
+def figures_of(spectrum: Spectrum) -> dict[str, Any]:
+    """The figures as they are stored."""
+    # Imported here because the colour library takes seconds and 130 MB: only a process that is given a spectrum pays for it.
+    from iron_bucket.core.colour.spectral_figures import spectral_figures  # noqa: PLC0415
+
+    try:
+        found = spectral_figures(spectrum)
+    except NoAnswer as none:
+        return {"trouble": str(none)}
+    return asdict(found) | {"is_white": found.is_white}
+
+
+@one_transaction
+def take_in_spectrum(session: Session, person_id: int, subject_slug: str, data: bytes, file_name: str) -> int:
+    """Attach a spectrum to a configuration or a modifier; the same content twice is one. Gives its number.
+
+    Raises: FormatError, NotFound.
+    """
+    gear = shelf_in(session).stated
+    subject = next((item for item in gear.items() if item.slug == subject_slug), None)
+    if subject is None:
+        raise NotFound("there is no such piece on the bench")
+    spectrum = read_spectrum(data)
+    digest = hashlib.sha256(data).hexdigest()
+    known = spectrum_by_digest(session, subject_slug, digest)
+    if known is not None:
+        return known.id
+    row = SpectrumRow(
+        subject_slug=subject_slug,
+        name=file_name[:120],
+        item=spectrum_row(spectrum),
+        figures=figures_of(spectrum),
+        digest=digest,
+        person_id=person_id,
+        made_at=now(),
+    )
+    session.add(row)
+    session.flush()
+    told_of = getattr(subject, "head_slug", subject_slug)
+    touch = Touch(table="spectra", key=row.id, before=None, after=row_state(row))
+    record_bench(session, person_id, told_of, f"took in the spectrum {file_name[:80]}", [touch])
+    return row.id
+
+
+@one_transaction
+def open_spectrum(session: Session, spectrum_id: int) -> SpectrumView:
+    """Raises: NotFound."""
+    row = session.get(SpectrumRow, spectrum_id)
+    if row is None:
+        raise NotFound("there is no such spectrum")
+    return _view(row)
+
+
+@one_transaction
+def take_off_spectrum(session: Session, person_id: int, spectrum_id: int) -> str:
+    """Take a spectrum off; gives the slug of what it was on. Raises: NotFound."""
+    row = session.get(SpectrumRow, spectrum_id)
+    if row is None:
+        raise NotFound("there is no such spectrum")
+    touch = Touch(table="spectra", key=row.id, before=row_state(row), after=None)
+    subject = next((item for item in shelf_in(session).stated.items() if item.slug == row.subject_slug), None)
+    record_bench(
+        session,
+        person_id,
+        getattr(subject, "head_slug", row.subject_slug),
+        f"took off the spectrum {row.name}",
+        [touch],
+    )
+    session.delete(row)
+    return row.subject_slug

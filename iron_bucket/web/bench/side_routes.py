@@ -1,0 +1,56 @@
+"""Two to four stacks side by side on the same work."""
+
+from flask import g, render_template, request
+from flask_login import login_required
+
+from iron_bucket.core.errors import BadValue
+from iron_bucket.core.quantities import spoken, typed
+from iron_bucket.core.selection.fronts import FrontKind
+from iron_bucket.core.selection.need import Need
+from iron_bucket.core.selection.side_by_side import MOST, side_by_side, verdicts
+from iron_bucket.desk import bench as desk
+from iron_bucket.web.bench.blueprint import bp
+from iron_bucket.web.bench.side_pictures import level_curves, section_curves
+
+LETTERS = "ABCD"
+
+
+def _keys() -> tuple[str, ...]:
+    """Stacks that the address names: whole keys, or configurations alone, which stand bare."""
+    named = [key.strip() for key in request.args.getlist("with") if key.strip()]
+    return tuple(key if "~" in key else f"{key}~open~none" for key in dict.fromkeys(named))
+
+
+@bp.get("/side")
+@login_required
+def side() -> tuple[str, int]:
+    """Level against distance, cross-sections, through the same cloth and in the open, and which is the better tool for what."""
+    words = request.args
+    packed = desk.shelf(g.session).packed
+    bad, status, width_m = None, 200, None
+    throw_m, frame_key = 3.0, words.get("frame", "")
+    try:
+        throw_m = typed.length_m(words.get("throw") or "3 m", "distance", g.units)
+        width_m = typed.length_m(words["width"], "width", g.units) if words.get("width", "").strip() else None
+        need = Need(illuminance_lx=1.0, throw_m=throw_m, width_m=width_m)
+        sides = side_by_side(packed, _keys(), need, frame_key)
+    except BadValue as refused:
+        bad, status = refused, 422
+        sides = side_by_side(packed, _keys(), Need(illuminance_lx=1.0, throw_m=3.0), "")
+    page = render_template(
+        "bench/side.html",
+        sides=sides,
+        verdicts=verdicts(sides),
+        letters=LETTERS,
+        levels=level_curves(sides, g.units) if sides.rows else None,
+        sections=section_curves(sides, g.units) if sides.rows else None,
+        bad=bad,
+        too_many=len(_keys()) > MOST,
+        keys=_keys(),
+        throw=words.get("throw") or str(spoken.length(3.0, g.units)),
+        width=words.get("width", ""),
+        frame_key=frame_key,
+        frames=[front for front in packed.fronts if front.kind is FrontKind.FRAME],
+        configurations=list(zip(packed.configurations, packed.heads, strict=True)),
+    )
+    return page, status
