@@ -9,7 +9,7 @@ from iron_bucket.core.selection.need import Need
 from iron_bucket.core.selection.pick import pick
 from iron_bucket.demo.files import demo_gear, demo_jobs, demo_readings, demo_spectra
 from iron_bucket.desk.bench import Shelf, load_gear, shelf
-from iron_bucket.desk.bench.spectra import take_in_spectrum
+from iron_bucket.desk.bench.spectra import load_spectra
 from iron_bucket.desk.bucket import put_in
 from iron_bucket.desk.errors import NotFound
 from iron_bucket.desk.jobs import create_job, rules_from
@@ -28,8 +28,7 @@ def load_demo(session: Session) -> bool:
     if not loaded or jobs:
         return False
     person = add_person(session, name=DEMO_NAME, sign_in=DEMO_SIGN_IN, password=DEMO_PASSWORD)
-    for subject, file, data in demo_spectra():
-        take_in_spectrum(session, person.person_id, subject, data, file)
+    load_spectra(session, demo_spectra())
     ready = shelf(session)
     for job in demo_jobs():
         number = create_job(session, person.person_id, job["name"], job["places"], rules_from(job["rules"]))

@@ -9,6 +9,7 @@ from iron_bucket.core.quantities.units import UnitSystem
 from iron_bucket.core.selection.chain import Chain, chain_of
 from iron_bucket.core.selection.changes import Change, single_change
 from iron_bucket.core.selection.fit import Fit, candidate_of, fit_of
+from iron_bucket.core.selection.measured_gear import UnitTrim
 from iron_bucket.core.selection.narrow import narrowed
 from iron_bucket.core.selection.need import Need
 from iron_bucket.core.selection.pick import Candidate, PassedOver, Picked, pick, sorted_fits, spread
@@ -26,11 +27,12 @@ MOST_COMPARED = 3
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class FitView:
-    """One fit with its chain and cautions."""
+    """One fit with its chain and cautions, and what our own very lamps give against the model."""
 
     fit: Fit
     chain: Chain
     cautions: tuple[Caution, ...]
+    trims: tuple[UnitTrim, ...]
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -66,11 +68,12 @@ class PickView:
     measured_share: float
 
 
-def _view(picked: Picked, candidate: Candidate, ways: int = 1) -> FitView:
+def _view(shelf: Shelf, picked: Picked, candidate: Candidate, ways: int = 1) -> FitView:
     fit = fit_of(picked, candidate, ways)
     chain = chain_of(picked.bench, picked.need, candidate, picked.found)
     parts = (*fit.sheets, *fit.front.parts)
     return FitView(
+        trims=shelf.measured.trims.get(fit.configuration.slug, ()),
         fit=fit,
         chain=chain,
         cautions=lamp_cautions(
@@ -84,7 +87,7 @@ def pick_view(shelf: Shelf, need: Need, sort_by: SortBy, units: UnitSystem) -> P
     picked = pick(shelf.packed, need)
     shown = spread(picked, sorted_fits(picked, sort_by), per_head=PER_HEAD)
     rows = tuple(
-        _view(picked, shown.candidate(place), int(shown.ways[place])) for place in range(min(ROWS, len(shown)))
+        _view(shelf, picked, shown.candidate(place), int(shown.ways[place])) for place in range(min(ROWS, len(shown)))
     )
     return PickView(
         need=need,
@@ -131,7 +134,7 @@ def opened(shelf: Shelf, need: Need, key: str) -> FitView:
     candidate = candidate_of(picked, key)
     if candidate is None:
         raise NotFound("that combination is no longer on the bench")
-    return _view(picked, candidate)
+    return _view(shelf, picked, candidate)
 
 
 def only_this(shelf: Shelf, need: Need, key: str) -> Picked:

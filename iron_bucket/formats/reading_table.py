@@ -74,7 +74,7 @@ _HEADINGS = (
     (r"aside|off.?axis|lateral|sideways", "aside"),
     (r"ambient|background|dark", "ambient"),
     (r"set.*(cct|colou?r|k\b)|(cct|colou?r).*set", "set_cct"),
-    (r"dist|throw|abstand|\bd\b|far|metres?$|meters?$|feet$", "distance"),
+    (r"dist|throw|abstand|\bd\b|far|metres$|meters$|feet$", "distance"),
     (r"duv", "duv"),
     (r"\bcct\b|kelvin|colou?r temp", "cct"),
     (r"\bra\b|\bcri\b", "ra"),

@@ -30,7 +30,7 @@ def read_tm27(data: bytes) -> Spectrum:
     try:
         root = fromstring(data, forbid_dtd=True)
     except ParseError as bad:
-        raise FormatError(WHAT, bad.position[0], f"this is no well-formed XML ({bad.msg.split(':')[0]})") from bad
+        raise FormatError(WHAT, bad.position[0], f"this is no well-formed XML ({str(bad).split(':')[0]})") from bad
     except (DefusedXmlException, ValueError, LookupError) as bad:
         raise FormatError(WHAT, None, "the XML holds entities or an encoding that are not accepted") from bad
     points = [each for each in root.iter() if _name(each) == "SpectralData"]

@@ -23,7 +23,7 @@ _SENTENCES = {
     400: "The form had expired or was incomplete. Go back, load the page anew and try again.",
     404: "There is no page at this address.",
     405: "This address is not opened that way.",
-    413: "That is too large: photometric files may have up to 4 MB.",
+    413: "That is too large: a photometric file may have up to 4 MB, several together up to 64 MB.",
     429: "Too many tries. Wait a minute, then try again.",
 }
 

@@ -4,7 +4,6 @@ import pytest
 from sqlalchemy.exc import OperationalError
 from sqlalchemy.orm import Session
 
-from iron_bucket.core.bench.head import Technology
 from iron_bucket.core.errors import BadValue
 from iron_bucket.core.jobs.house_rules import HouseRules
 from iron_bucket.core.quantities.units import UnitSystem
@@ -14,12 +13,7 @@ from iron_bucket.desk import pick as desk_pick
 from iron_bucket.desk.demo import DEMO_PASSWORD, DEMO_SIGN_IN, best_key, load_demo
 from iron_bucket.desk.errors import ChangedMeanwhile, NotAllowed, NotFound
 from iron_bucket.desk.transaction import one_transaction
-from iron_bucket.formats.errors import FormatError
-from tests.conftest import GOLDEN
 from tests.made_up import a_need
-
-WISH = bench.UploadWish(name="", technology=Technology.LED_DAY, cct_k=5600.0, weight_kg=3.0)
-F30 = (GOLDEN / "photometric" / "f30.ies").read_bytes()
 
 
 @pytest.fixture
@@ -158,44 +152,6 @@ def test_counts_that_cannot_be(demo, gaffer, job, quantity):
         bucket.set_quantity(demo, gaffer.person_id, job.job_id, job.version, 9999, 2)
     with pytest.raises(ChangedMeanwhile):
         bucket.set_quantity(demo, gaffer.person_id, job.job_id, job.version - 1, line, 2)
-
-
-def test_a_photometric_file_is_one_upload_away_from_being_picked(demo):
-    slug = bench.take_in_file(demo, F30, "panel.ies", WISH)
-    view = bench.open_head(demo, slug)
-    assert view.head.lumens.origin.value == "claimed"
-    assert view.configurations[0].origin.value == "claimed"
-    assert view.head.draw.full_w.value == 50.0
-    found = desk_pick.answer(
-        demo,
-        a_need(illuminance_lx=150.0, cct_k=5600.0, technologies=(Technology.LED_DAY,)),
-        SortBy.RANK,
-        UnitSystem.METRIC,
-    )
-    assert slug in [row.fit.head.slug for row in found.rows]
-
-
-def test_the_same_file_is_not_taken_in_twice_and_names_do_not_clash(demo):
-    first = bench.take_in_file(demo, F30, "panel.ies", replace(WISH, name="New Lamp"))
-    assert bench.take_in_file(demo, F30, "copy.ies", replace(WISH, name="Other")) == first == "new-lamp"
-    other = (GOLDEN / "photometric" / "f21.ies").read_bytes()
-    assert (
-        bench.take_in_file(demo, other, "spot.ies", replace(WISH, name="New Lamp", technology=Technology.TUNGSTEN))
-        == "new-lamp-2"
-    )
-
-
-def test_files_that_cannot_be_taken_in_leave_nothing(demo):
-    before = bench.shelf(demo).stamp
-    with pytest.raises(FormatError):
-        bench.take_in_file(demo, b"nothing", "x.ies", WISH)
-    no_watts = F30.replace(b"1 1 50", b"1 1 0")
-    with pytest.raises(BadValue, match="watts is missing in the file"):
-        bench.take_in_file(demo, no_watts, "x.ies", WISH)
-    assert bench.shelf(demo).stamp == before
-    assert bench.take_in_file(demo, no_watts, "x.ies", replace(WISH, watts=60.0))
-    with pytest.raises(NotFound):
-        bench.open_head(demo, "gone")
 
 
 def test_one_candidate_alone_says_what_the_whole_list_said(demo):

@@ -43,7 +43,7 @@ def one_head(**changes):
 @pytest.mark.parametrize(
     ("text", "reason"),
     [
-        ("{", "line 1"), ("[]", "an object with named values"), ('{"format": "other"}', "'iron-bucket gear', version 1"), ('{"version": 2}', "version 1"),
+        ("{", "line 1"), ("[]", "an object with named values"), ('{"format": "other"}', "'iron-bucket gear', version 1"), ('{"version": 3}', "version 1 or 2"),
         ('{"heads": 5}', "heads is 5; accepted: a list"), ('{"heads": [5]}', "head 1 of heads: entry is 5"), ('{"lamps": []}', "lamps is not a key that is known here"),
         ('{"heads": [NaN]}', "NaN is no number of this world"), ("[" * 100_000, "gear file"), (one_head(weight_kg="heavy"), "weight_kg is 'heavy'; accepted: a number"),
         (one_head(weight_kg=None), "weight_kg is missing"), (one_head(technology="laser"), "technology is 'laser'; accepted: one of LED day"),

@@ -342,7 +342,7 @@ def test_bad_uploads_keep_the_form(gaffer, data, changes, sentence):
 def test_too_large_an_upload_is_refused(gaffer):
     gaffer.get("/bench/upload")
     answer = gaffer.client.post("/bench/upload", data=b"x", content_type="multipart/form-data; boundary=x",
-                                headers={"X-CSRFToken": gaffer.token}, environ_overrides={"CONTENT_LENGTH": "4200000"})  # fmt: skip
+                                headers={"X-CSRFToken": gaffer.token}, environ_overrides={"CONTENT_LENGTH": "70000000"})  # fmt: skip
     assert answer.status_code == 413
     assert "up to 4 MB" in answer.text
 

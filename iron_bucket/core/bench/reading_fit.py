@@ -2,9 +2,9 @@
 
 The offset is fitted for lenses and reflectors, the radius for faces, neither with fewer than three distances: then the one that is
 assumed (the maker's) stays. First the sum of absolute
-residuals is made least, which one bad reading cannot pull; what then lies far off is pointed out and left aside, and the
+residuals but the worst is made least, which one bad reading cannot pull; what then lies far off is pointed out and left aside, and the
 rest is fitted by least squares, whose spread gives the confidence band. All residuals are in stops.
-Source: craft text, section 2; variable projection, Golub and Pereyra 1973.
+Source: craft text, section 2; variable projection, Golub and Pereyra 1973; least trimmed residuals, Rousseeuw 1984.
 """
 
 from dataclasses import dataclass
@@ -22,6 +22,7 @@ FEWEST_DISTANCES = 3
 #: With all readings within this ratio of distances, offset and output cannot be told apart.
 CLOSE_RATIO = 1.5
 SAME_DISTANCE_M = 0.01
+TRIMMED_OF = 5
 _GRID, _ROUNDS = 41, 6
 _CONFIDENCE = 0.975  # two-sided 95 %
 
@@ -181,10 +182,14 @@ class _Search:
 
 
 def _located(values: Array, is_robust: bool) -> tuple[Array, Array]:
-    """Middle along the last axis, and how much lies off it: median and absolute, or mean and squared."""
+    """Middle along the last axis, and how much lies off it: median and absolute, or mean and squared.
+
+    The robust way leaves the worst fifth out: the nearest reading, if it is the bad one, could else bend the offset to itself.
+    """
     if is_robust:
         middle = np.median(values, axis=-1)
-        return middle, np.abs(values - middle[..., None]).sum(axis=-1)
+        off = np.sort(np.abs(values - middle[..., None]), axis=-1)
+        return middle, off[..., : off.shape[-1] - off.shape[-1] // TRIMMED_OF].sum(axis=-1)
     middle = values.mean(axis=-1)
     return middle, np.square(values - middle[..., None]).sum(axis=-1)
 

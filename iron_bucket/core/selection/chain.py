@@ -4,6 +4,7 @@ from dataclasses import dataclass
 
 import numpy as np
 
+from iron_bucket.core.bench.dimming import DimmingCurve
 from iron_bucket.core.colour.tungsten import FLUX_EXPONENT
 from iron_bucket.core.figure import Figure, Origin, least_trusted
 from iron_bucket.core.modifiers.kinds import FaceForm, ScrimSchool, Sheet
@@ -117,6 +118,8 @@ def _dimmer_step(bench: PackedBench, row: int, level: float, level_lx: float) ->
     formula = f"{level * 100:.3g} % of full"
     if bench.is_filament[row]:
         formula += f", {level ** (1 / FLUX_EXPONENT) * 100:.0f} % of the voltage"
+    elif head.dimming.curve is not DimmingCurve.LINEAR:
+        formula += f", the dimmer at {float(head.dimming.setting(level)) * 100:.0f} % ({head.dimming.curve.value})"
     return Step(
         label=f"dim {level * 100:.3g} %" if level < 1.0 else "full",
         stops=float(np.log2(level)),

@@ -4,18 +4,40 @@ from collections import defaultdict
 from collections.abc import Iterable, Mapping
 from dataclasses import dataclass, replace
 
+from iron_bucket.core.bench.configuration import Configuration
 from iron_bucket.core.bench.gear import Gear
-from iron_bucket.core.bench.measured_configuration import MeasuredConfiguration, measured_configuration, measured_head
+from iron_bucket.core.bench.head import Head
+from iron_bucket.core.bench.measured_configuration import (
+    MeasuredConfiguration,
+    measured_configuration,
+    measured_head,
+    trim_stops,
+)
 from iron_bucket.core.bench.reading import Reading
+from iron_bucket.core.bench.unit import Unit
+from iron_bucket.core.figure import Figure
 from iron_bucket.core.selection.measured_modifiers import measured_passes
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
+class UnitTrim:
+    """One very lamp in one configuration: stops against the model, from ``count`` readings of it."""
+
+    unit: Unit
+    trim: Figure
+    count: int
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
 class MeasuredGear:
-    """``gear``: every configuration, head and modifier with its best figure. ``configurations``: how each measured one came about, by slug."""
+    """``gear``: every configuration, head and modifier with its best figure. ``configurations``: how each measured one came about, by slug.
+
+    ``trims``: what very lamps give against their model, by configuration.
+    """
 
     gear: Gear
     configurations: Mapping[str, MeasuredConfiguration]
+    trims: Mapping[str, tuple[UnitTrim, ...]]
 
 
 def measured_gear(gear: Gear, readings: Iterable[Reading]) -> MeasuredGear:
@@ -39,7 +61,23 @@ def measured_gear(gear: Gear, readings: Iterable[Reading]) -> MeasuredGear:
         heads=tuple(measured_head(head, tuple(of_head[head.slug])) for head in gear.heads),
         configurations=tuple(found[each.slug].in_use if each.slug in found else each for each in gear.configurations),
     )
+    trims = {
+        each.slug: found_trims
+        for each in in_use.configurations
+        if (found_trims := _trims(gear, each, heads[each.head_slug], tuple(of_configuration[each.slug])))
+    }
     with_modifiers = [reading for reading in every if reading.modifier_slug]
     if with_modifiers:
         in_use = replace(in_use, measured=measured_passes(in_use, every))
-    return MeasuredGear(gear=in_use, configurations=found)
+    return MeasuredGear(gear=in_use, configurations=found, trims=trims)
+
+
+def _trims(gear: Gear, model: Configuration, head: Head, readings: tuple[Reading, ...]) -> tuple[UnitTrim, ...]:
+    """Every unit of the head that was read in this configuration, by name."""
+    trims = []
+    for unit in sorted((each for each in gear.units if each.head_slug == head.slug), key=lambda each: each.name):
+        own = tuple(reading for reading in readings if reading.unit_slug == unit.slug)
+        trim = trim_stops(own, head, model)
+        if trim is not None:
+            trims.append(UnitTrim(unit=unit, trim=trim, count=len(own)))
+    return tuple(trims)

@@ -9,7 +9,7 @@ from iron_bucket.core.bench.configuration import Configuration
 from iron_bucket.core.bench.focus import FocusRange, focus_ranges
 from iron_bucket.core.bench.head import Head
 from iron_bucket.core.bench.item import Item
-from iron_bucket.core.bench.measured_configuration import MeasuredConfiguration, trim_stops
+from iron_bucket.core.bench.measured_configuration import MeasuredConfiguration
 from iron_bucket.core.bench.unit import Unit
 from iron_bucket.core.figure import TRUST, Figure
 from iron_bucket.core.modifiers.measured_pass import MeasuredPass
@@ -70,7 +70,7 @@ def open_head(session: Session, person_id: int, slug: str) -> HeadView:
         stated={each.slug: each for each in shelf.stated.configurations if each.head_slug == slug},
         measured={each: shelf.measured.configurations[each] for each in slugs if each in shelf.measured.configurations},
         readings={each: tuple(view for view in readings if view.reading.configuration_slug == each) for each in slugs},
-        units=_units(shelf, head, readings),
+        units=_units(shelf, head),
         focus=focus_ranges(tuple(each for each in configurations if not each.is_retired)),
         spectra=spectra_in(session, slugs),
         history=history_in(session, [slug]),
@@ -78,20 +78,22 @@ def open_head(session: Session, person_id: int, slug: str) -> HeadView:
     )
 
 
-def _units(shelf: Shelf, head: Head, readings: tuple[ReadingView, ...]) -> tuple[UnitView, ...]:
-    in_use = {each.slug: each for each in shelf.gear.configurations}
-    counted = tuple(view.reading for view in readings if not view.is_struck)
-    views = []
-    for unit in (each for each in shelf.stated.units if each.head_slug == head.slug):
-        own = tuple(each for each in counted if each.unit_slug == unit.slug)
-        trims = []
-        for slug in sorted({each.configuration_slug for each in own}):
-            mine = tuple(each for each in own if each.configuration_slug == slug)
-            trim = trim_stops(mine, head, in_use[slug])
-            if trim is not None:
-                trims.append((in_use[slug], trim, len(mine)))
-        views.append(UnitView(unit=unit, trims=tuple(trims)))
-    return tuple(views)
+def _units(shelf: Shelf, head: Head) -> tuple[UnitView, ...]:
+    in_use = {each.slug: each for each in shelf.gear.configurations if each.head_slug == head.slug}
+    return tuple(
+        UnitView(
+            unit=unit,
+            trims=tuple(
+                (in_use[slug], each.trim, each.count)
+                for slug, trims in shelf.measured.trims.items()
+                if slug in in_use
+                for each in trims
+                if each.unit.slug == unit.slug
+            ),
+        )
+        for unit in shelf.stated.units
+        if unit.head_slug == head.slug
+    )
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)

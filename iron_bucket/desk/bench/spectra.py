@@ -1,6 +1,7 @@
 """Spectra taken in, with their figures, and given out again."""
 
 import hashlib
+from collections.abc import Iterable
 from dataclasses import asdict, dataclass
 from datetime import datetime
 from typing import Any
@@ -60,6 +61,25 @@ def figures_of(spectrum: Spectrum) -> dict[str, Any]:
 
 
 @one_transaction
+def load_spectra(session: Session, spectra: Iterable[tuple[str, str, bytes]]) -> None:
+    """Spectra for a bench that was just loaded: subject, file name, bytes. No change is noted."""
+    session.add_all(_row(subject, data, file_name, None) for subject, file_name, data in spectra)
+
+
+def _row(subject_slug: str, data: bytes, file_name: str, person_id: int | None) -> SpectrumRow:
+    spectrum = read_spectrum(data)
+    return SpectrumRow(
+        subject_slug=subject_slug,
+        name=file_name[:120],
+        item=spectrum_row(spectrum),
+        figures=figures_of(spectrum),
+        digest=hashlib.sha256(data).hexdigest(),
+        person_id=person_id,
+        made_at=now(),
+    )
+
+
+@one_transaction
 def take_in_spectrum(session: Session, person_id: int, subject_slug: str, data: bytes, file_name: str) -> int:
     """Attach a spectrum to a configuration or a modifier; the same content twice is one. Gives its number.
 
@@ -69,20 +89,10 @@ def take_in_spectrum(session: Session, person_id: int, subject_slug: str, data: 
     subject = next((item for item in gear.items() if item.slug == subject_slug), None)
     if subject is None:
         raise NotFound("there is no such piece on the bench")
-    spectrum = read_spectrum(data)
-    digest = hashlib.sha256(data).hexdigest()
-    known = spectrum_by_digest(session, subject_slug, digest)
+    known = spectrum_by_digest(session, subject_slug, hashlib.sha256(data).hexdigest())
     if known is not None:
         return known.id
-    row = SpectrumRow(
-        subject_slug=subject_slug,
-        name=file_name[:120],
-        item=spectrum_row(spectrum),
-        figures=figures_of(spectrum),
-        digest=digest,
-        person_id=person_id,
-        made_at=now(),
-    )
+    row = _row(subject_slug, data, file_name, person_id)
     session.add(row)
     session.flush()
     told_of = getattr(subject, "head_slug", subject_slug)

@@ -130,22 +130,24 @@ def _readings(session: Session, person_id: int, file: BenchFile, touches: list[T
 
 
 def _spectra(session: Session, person_id: int, file: BenchFile, touches: list[Touch]) -> int:
-    known = {(row.subject_slug, row.digest) for row in all_spectra(session)}
+    def mark(subject_slug: str, item: dict[str, Any]) -> str:
+        return f"{subject_slug} {item!r}"
+
+    known = {mark(row.subject_slug, row.item) for row in all_spectra(session)}
     rows = []
     for each in file.spectra:
         item = spectrum_row(each.spectrum)
-        digest = hashlib.sha256(repr(item).encode()).hexdigest()
-        if (each.subject_slug, digest) in known or any(
-            row.item == item and row.subject_slug == each.subject_slug for row in rows
-        ):
+        this = mark(each.subject_slug, item)
+        if this in known:
             continue
+        known.add(this)
         rows.append(
             SpectrumRow(
                 subject_slug=each.subject_slug,
                 name=each.name[:120],
                 item=item,
                 figures=figures_of(each.spectrum),
-                digest=digest,
+                digest=hashlib.sha256(this.encode()).hexdigest(),
                 person_id=person_id,
                 made_at=now(),
             )

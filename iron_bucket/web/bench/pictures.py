@@ -14,10 +14,10 @@ from iron_bucket.core.photometry.widths import beam_deg, field_deg, plane_profil
 from iron_bucket.core.quantities import spoken
 from iron_bucket.core.quantities.units import UnitSystem
 
-POLAR_SIZE = 280.0
+POLAR_SIZE = 240.0
 SECTION_THROW_M = 3.0
 FALL_THROWS_M = (0.5, 1.0, 2.0, 3.0, 5.0, 10.0, 20.0)
-FALL_WIDTH, FALL_HEIGHT, FALL_FOOT, FALL_SIDE = 420.0, 260.0, 26.0, 56.0
+FALL_WIDTH, FALL_HEIGHT, FALL_FOOT, FALL_SIDE = 460.0, 470.0, 26.0, 56.0
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -69,7 +69,7 @@ def _path(x: np.ndarray, y: np.ndarray) -> str:
 
 def polar(configuration: Configuration) -> Curve:
     """Candela over direction, C0 plane and C90 plane; the lamp at the top looks down."""
-    radius, centre = POLAR_SIZE - 40.0, POLAR_SIZE / 2 + 30.0
+    radius, centre = POLAR_SIZE - 40.0, POLAR_SIZE / 2 + 60.0
     profiles = [plane_profile(configuration.distribution, plane) for plane in (0.0, 90.0)]
     peak = max(float(profile.candela.max()) for profile in profiles)
     lines = []
@@ -109,7 +109,7 @@ def _angle(angle_deg: float | None) -> str:
 
 def cross_section(configuration: Configuration, units: UnitSystem) -> Curve:
     """Level across the beam at three metres, with the half and tenth edges."""
-    width, height, foot, side = 420.0, 220.0, 26.0, 8.0
+    width, height, foot, side = 420.0, 200.0, 26.0, 8.0
     reach = SECTION_THROW_M * 0.8
     places = np.linspace(-reach, reach, 121)
     level = cross_section_lx(configuration, SECTION_THROW_M, places)

@@ -1,6 +1,6 @@
 """Guards of every page: CSRF tokens, a strict content policy, a limit on sign-in tries."""
 
-from flask import Flask
+from flask import Flask, request
 from flask_limiter import Limiter
 from flask_limiter.util import get_remote_address
 from flask_wtf.csrf import CSRFProtect
@@ -11,8 +11,19 @@ POLICY = "default-src 'self'; object-src 'none'; base-uri 'none'; frame-ancestor
 limiter = Limiter(get_remote_address)
 
 
+#: Where more may be sent than elsewhere: several files in one form, and a whole bench.
+ROOMY_BYTES = 64_000_000
+_ROOMY = ("bench.take_in", "bench.take_in_bench")
+
+
 def attach(app: Flask) -> None:
     """Switch them on."""
+
+    @app.before_request
+    def make_room() -> None:  # before the token is looked for, which reads the whole form
+        if request.endpoint in _ROOMY:
+            request.max_content_length = ROOMY_BYTES
+
     CSRFProtect(app)
     limiter.init_app(app)
 

@@ -1,0 +1,54 @@
+import numpy as np
+import pytest
+
+from iron_bucket.core.bench.dimming import Dimming, DimmingCurve
+from iron_bucket.core.errors import BadValue
+
+POINTS = ((0.1, 0.02), (0.5, 0.4), (1.0, 1.0))
+MEASURED = Dimming(curve=DimmingCurve.MEASURED, points=POINTS)
+
+
+@pytest.mark.parametrize(
+    ("dimming", "setting", "output"),
+    [
+        pytest.param(Dimming(), 0.37, 0.37, id="linear"),
+        pytest.param(Dimming(curve=DimmingCurve.SQUARE), 0.5, 0.25, id="square"),
+        pytest.param(Dimming(curve=DimmingCurve.S_SHAPED), 0.25, 0.15625, id="S: 0.0625 (3 - 0.5)"),
+        pytest.param(Dimming(curve=DimmingCurve.S_SHAPED), 0.5, 0.5, id="S is even in the middle"),
+        pytest.param(MEASURED, 0.3, 0.21, id="halfway between two measured points"),
+        pytest.param(MEASURED, 0.05, 0.01, id="below the first point straight to nothing"),
+        pytest.param(Dimming(curve=DimmingCurve.SQUARE), 1.7, 1.0, id="no more than full"),
+        pytest.param(Dimming(), -0.2, 0.0, id="no less than off"),
+    ],
+)
+def test_output_at_a_setting(dimming, setting, output):
+    assert dimming.output(setting) == pytest.approx(output)
+
+
+@pytest.mark.parametrize(
+    "dimming", [Dimming(), Dimming(curve=DimmingCurve.SQUARE), Dimming(curve=DimmingCurve.S_SHAPED), MEASURED]
+)
+def test_setting_undoes_output(dimming):
+    settings = np.linspace(0.0, 1.0, 41)
+    assert dimming.setting(dimming.output(settings)) == pytest.approx(settings, abs=1e-9)
+
+
+def test_a_curve_that_begins_at_zero_gets_no_second_zero():
+    assert Dimming(curve=DimmingCurve.MEASURED, points=((0.0, 0.0), (1.0, 1.0))).output(0.25) == pytest.approx(0.25)
+
+
+@pytest.mark.parametrize(
+    ("curve", "points"),
+    [
+        (DimmingCurve.MEASURED, ()),
+        (DimmingCurve.LINEAR, POINTS),
+        (DimmingCurve.MEASURED, ((1.0, 1.0),)),
+        (DimmingCurve.MEASURED, ((0.5, 0.4), (0.1, 0.5), (1.0, 1.0))),
+        (DimmingCurve.MEASURED, ((0.1, 0.4), (0.5, 0.2), (1.0, 1.0))),
+        (DimmingCurve.MEASURED, ((0.1, 0.4), (0.9, 1.0))),
+        (DimmingCurve.MEASURED, ((-0.1, 0.4), (1.0, 1.0))),
+    ],
+)
+def test_points_that_are_no_curve(curve, points):
+    with pytest.raises(BadValue, match="dimming points is"):
+        Dimming(curve=curve, points=points)

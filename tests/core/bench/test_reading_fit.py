@@ -1,0 +1,129 @@
+"""The fit through readings: exact on exact ones, unmoved by one bad one, honest about few."""
+
+import numpy as np
+import pytest
+from scipy.stats import t as student
+
+from iron_bucket.core.bench.reading_fit import FitKind, fit_readings
+from iron_bucket.core.errors import BadValue
+
+THROWS = np.array([1.0, 1.5, 2.0, 3.0, 4.0, 5.0])
+
+
+def lens(throws=THROWS, *, cd=30_000.0, offset_m=0.12):
+    return cd / (throws + offset_m) ** 2
+
+
+def face(throws=THROWS, *, cd=2_000.0, radius_m=0.4):
+    return cd / (throws**2 + radius_m**2)
+
+
+@pytest.mark.parametrize("offset_m", [-0.3, 0.0, 0.12, 1.8])
+def test_a_lens_is_found_again(offset_m):
+    found = fit_readings(THROWS, lens(offset_m=offset_m), FitKind.OFFSET)
+    assert found.intensity_cd == pytest.approx(30_000.0, rel=1e-5)
+    assert found.offset_m == pytest.approx(offset_m, abs=1e-5)
+    assert found.radius_m == 0.0
+    assert found.is_second_fitted
+    assert found.illuminance_lx(7.0) == pytest.approx(lens(np.array(7.0), offset_m=offset_m), rel=1e-5)
+
+
+@pytest.mark.parametrize("radius_m", [0.0, 0.1, 0.4, 2.0])
+def test_a_face_is_found_again(radius_m):
+    found = fit_readings(THROWS, face(radius_m=radius_m), FitKind.FACE)
+    assert found.intensity_cd == pytest.approx(2_000.0, rel=1e-4)
+    assert found.radius_m == pytest.approx(radius_m, abs=2e-3)
+    assert found.offset_m == 0.0
+
+
+@pytest.mark.parametrize("wrong", [0.4, 0.6, 1.6, 3.0])
+@pytest.mark.parametrize("place", range(len(THROWS)))
+def test_one_bad_reading_does_not_pull_the_fit(place, wrong):
+    levels = lens()
+    levels[place] *= wrong
+    found = fit_readings(THROWS, levels, FitKind.OFFSET)
+    assert found.intensity_cd == pytest.approx(30_000.0, rel=1e-3)
+    assert found.is_aside == tuple(at == place for at in range(len(THROWS)))
+    assert found.residual_stops[place] == pytest.approx(np.log2(wrong), abs=0.01)
+
+
+def test_half_of_them_bad_are_all_kept_and_shown():
+    levels = lens() * np.array([1.0, 2.0, 1.0, 2.0, 1.0, 2.0])
+    assert not any(fit_readings(THROWS, levels, FitKind.OFFSET).is_aside)
+
+
+def test_a_reading_within_a_third_of_a_stop_is_kept():
+    levels = lens()
+    levels[2] *= 2.0**0.3
+    assert not any(fit_readings(THROWS, levels, FitKind.OFFSET).is_aside)
+
+
+@pytest.mark.parametrize(
+    ("throws", "note"),
+    [
+        ([3.0], "one distance only"),
+        ([3.0, 3.004, 2.998], "one distance only"),
+        ([2.0, 3.0, 3.0], "two distances only"),
+        ([2.0, 2.4, 2.9], "all from 2.00 to 2.90 m: too close together"),
+    ],
+)
+def test_few_or_close_distances_leave_the_second_unknown_as_assumed(throws, note):
+    throws = np.array(throws)
+    found = fit_readings(throws, lens(throws), FitKind.OFFSET, assumed_second=0.12)
+    assert not found.is_second_fitted
+    assert found.offset_m == 0.12
+    assert found.intensity_cd == pytest.approx(30_000.0, rel=1e-9)
+    assert found.notes[0].startswith(note)
+
+
+def test_three_distances_from_half_as_far_again_carry_both_unknowns():
+    throws = np.array([2.0, 2.5, 3.0])
+    found = fit_readings(throws, lens(throws), FitKind.OFFSET)
+    assert found.is_second_fitted
+    assert found.notes == ()
+
+
+def test_the_band_is_that_of_ordinary_least_squares():
+    noise = np.array([0.05, -0.03, 0.02, -0.06, 0.01, 0.03])
+    found = fit_readings(THROWS, lens() * 2.0**noise, FitKind.OFFSET)
+    slopes = np.stack([np.ones(6), -2.0 / (THROWS + found.offset_m) / np.log(2.0)], axis=1)
+    left = 4  # six readings, two unknowns
+    spread = np.sqrt(np.square(found.residual_stops).sum() / left)
+    at = np.array([1.0, -2.0 / (10.0 + found.offset_m) / np.log(2.0)])
+    expected = student.ppf(0.975, left) * spread * np.sqrt(at @ np.linalg.inv(slopes.T @ slopes) @ at)
+    assert found.spread_stops == pytest.approx(spread)
+    assert found.band_stops(10.0) == pytest.approx(expected, rel=1e-6)
+    assert found.band_stops(np.array([2.0, 30.0]))[0] < found.band_stops(np.array([2.0, 30.0]))[1]
+
+
+def test_the_band_of_a_face_and_of_output_alone():
+    noise = np.array([0.05, -0.03, 0.02, -0.06, 0.01, 0.03])
+    found = fit_readings(THROWS, face() * 2.0**noise, FitKind.FACE)
+    slopes = np.stack([np.ones(6), -1.0 / (THROWS**2 + found.second) / np.log(2.0)], axis=1)
+    at = np.array([1.0, -1.0 / (4.0 + found.second) / np.log(2.0)])
+    expected = student.ppf(0.975, 4) * found.spread_stops * np.sqrt(at @ np.linalg.inv(slopes.T @ slopes) @ at)
+    assert found.band_stops(2.0) == pytest.approx(expected, rel=1e-6)
+    near = np.array([2.0, 2.2, 2.4])
+    alone = fit_readings(near, lens(near) * 2.0 ** noise[:3], FitKind.OFFSET, assumed_second=0.12)
+    assert alone.band_stops(9.0) == pytest.approx(student.ppf(0.975, 2) * alone.spread_stops / np.sqrt(3.0))
+
+
+def test_as_many_unknowns_as_readings_tell_no_band():
+    throws = np.array([1.0, 2.0, 4.0])
+    assert fit_readings(throws, lens(throws), FitKind.OFFSET).band_stops(3.0) is not None
+    assert fit_readings(throws[:1], lens(throws[:1]), FitKind.OFFSET).band_stops(3.0) is None
+    assert fit_readings(throws[:1], lens(throws[:1]), FitKind.OFFSET).spread_stops is None
+
+
+def test_where_the_readings_began_and_ended():
+    found = fit_readings(THROWS[::-1], lens()[::-1], FitKind.OFFSET)
+    assert (found.nearest_m, found.farthest_m) == (1.0, 5.0)
+
+
+@pytest.mark.parametrize(
+    ("throws", "levels"),
+    [([], []), ([1.0, 2.0], [5.0]), ([0.0], [5.0]), ([1.0], [0.0]), ([1.0], [np.nan]), ([[1.0]], [[5.0]])],
+)
+def test_what_cannot_be_fitted(throws, levels):
+    with pytest.raises(BadValue, match="readings is"):
+        fit_readings(np.array(throws), np.array(levels), FitKind.OFFSET)

@@ -1,0 +1,81 @@
+import numpy as np
+import pytest
+
+from iron_bucket.core.bench.head import BatteryPlate, Technology
+from iron_bucket.core.bench.search import Limit, colour_word, search, search_index, wanted_of
+from iron_bucket.core.modifiers.kinds import SheetKind
+from iron_bucket.core.quantities.units import UnitSystem
+from tests.made_up import a_configuration, a_draw, a_gear, a_head, a_sheet, typical
+
+HEADS = (
+    a_head(slug="bi-300", name="bicolour LED 300", technology=Technology.LED_BICOLOUR, lowest_cct_k=2700.0, highest_cct_k=6500.0, weight_kg=3.5, owned=1, tags=("favourite",)),
+    a_head(slug="bi-500", name="bicolour LED 500", technology=Technology.LED_BICOLOUR, lowest_cct_k=2700.0, highest_cct_k=6500.0, weight_kg=9.0, battery_plates=(), fan_db=34.0, weather="IP65"),
+    a_head(slug="tung-650", name="tungsten 650", technology=Technology.TUNGSTEN, lowest_cct_k=3200.0, highest_cct_k=3200.0, fitting="", weight_kg=3.0, draw=a_draw(full_w=typical(650.0)),
+           battery_plates=(), is_hot=True, fan_db=0.0, day_price=9.0, control=("wired",), spigot_mm=28.0),
+    a_head(slug="day-60", name="day LED 60", weight_kg=1.2, driver_kg=0.9, day_price=None, battery_plates=(BatteryPlate(mount="v-lock"),), effects=("candle",)),
+    a_head(slug="old", name="old bicolour LED 300", technology=Technology.LED_BICOLOUR, is_retired=True),
+)  # fmt: skip
+GEAR = a_gear(
+    heads=HEADS, configurations=(a_configuration(slug="day-60.lens", name="narrow reflector 27°", head_slug="day-60"),)
+)
+INDEX = search_index(HEADS, GEAR)
+
+
+def slugs(text: str, system=UnitSystem.METRIC, **chosen) -> list[str]:
+    return [item.slug for item in search(INDEX, wanted_of(text, system), chosen).items]
+
+
+@pytest.mark.parametrize(
+    ("text", "expected"),
+    [
+        ("bicolour 300 S-type under 4 kg", ["bi-300"]), ("bicolor", ["bi-300", "bi-500"]), ("Bi-Colour", ["bi-300", "bi-500"]), ("", ["bi-300", "bi-500", "day-60", "tung-650"]),
+        ("under 3", ["day-60", "tung-650"]), ("up to 2 kg", []), ("over 8.5 kg", ["bi-500"]), ("at least 9 kg", ["bi-500"]), ("< 7 lb", ["day-60", "tung-650"]),
+        ("above 0,5 kw", ["tung-650"]), ("under 651 w", ["bi-300", "bi-500", "day-60", "tung-650"]), ("from 10 klm", ["bi-300", "bi-500", "day-60", "tung-650"]), ("under 9999 lm", []),
+        ("under 20 dB(A)", ["tung-650"]), ("under 10 a day", ["tung-650"]), ("5600 K", ["bi-300", "bi-500", "day-60"]), ("3000k", ["bi-300", "bi-500"]),
+        ("battery", ["bi-300", "day-60"]), ("vlock", ["bi-300", "day-60"]), ("ours", ["bi-300"]), ("owned led", ["bi-300"]), ("IP65", ["bi-500"]), ("hot", ["tung-650"]),
+        ("wired", ["tung-650"]), ("candle", ["day-60"]), ("reflector 27°", ["day-60"]), ("28 mm", ["tung-650"]), ("favourite", ["bi-300"]), ("daylight 60", ["day-60"]),
+        ("bicolour under 4 kg over 3 kg", ["bi-300"]), ("laser", []), ("under", []), ("mains", ["bi-300", "bi-500", "day-60", "tung-650"]),
+    ],
+)  # fmt: skip
+def test_the_trade_s_words(text, expected):
+    assert slugs(text) == expected
+
+
+def test_a_limit_without_unit_is_a_weight_in_the_reader_s_system():
+    assert wanted_of("under 4").limits == (Limit(figure="weight_kg", value=4.0, is_upper=True),)
+    (limit,) = wanted_of("over 10", UnitSystem.IMPERIAL).limits
+    assert limit.value == pytest.approx(4.5359237)
+    assert not limit.is_upper
+    assert slugs("over 10", UnitSystem.IMPERIAL) == ["bi-500"]
+
+
+def test_filters_cut_and_count_what_each_other_would_leave():
+    found = search(INDEX, wanted_of("led"), {"technology": "LED bicolour", "fitting": "S-type"})
+    assert [item.slug for item in found.items] == ["bi-300", "bi-500"]
+    assert dict(found.counts["technology"]) == {"LED bicolour": 2, "LED day": 1}  # as if no technology were chosen
+    assert dict(found.counts["fitting"]) == {"S-type": 2}
+    assert dict(found.counts["own"]) == {"own": 1}
+    assert dict(found.counts["tag"]) == {"favourite": 1}
+    assert dict(found.counts["colour"]) == {"variable": 2}
+    assert slugs("", own="own") == ["bi-300"]
+    assert slugs("", tag="favourite") == ["bi-300"]
+    assert slugs("", colour="tungsten") == ["tung-650"]
+    assert slugs("", technology="laser") == []
+
+
+@pytest.mark.parametrize(
+    ("lowest", "highest", "word"), [(2700, 6500, "variable"), (4500, 4500, "day"), (4499, 4499, "tungsten")]
+)
+def test_a_head_s_colour_in_one_word(lowest, highest, word):
+    assert colour_word(a_head(lowest_cct_k=lowest, highest_cct_k=highest)) == word
+
+
+def test_modifiers_are_searched_too():
+    sheets = (a_sheet("full-blue", SheetKind.COLOUR, day_price=2.0), a_sheet("nd-3", SheetKind.ND, owned=2))
+    index = search_index(sheets, a_gear(sheets=sheets))
+    assert [item.slug for item in search(index, wanted_of("gel"), {}).items] == ["full-blue"]
+    assert [item.slug for item in search(index, wanted_of("ours"), {}).items] == ["nd-3"]
+    assert [item.slug for item in search(index, wanted_of("under 3 a day"), {}).items] == ["full-blue"]
+    assert not search(index, wanted_of("5600 k"), {}).items
+    assert search(index, wanted_of(""), {}).counts["fitting"] == ()
+    assert np.isnan(index.figures["watts"]).all()

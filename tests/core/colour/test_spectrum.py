@@ -1,0 +1,104 @@
+"""Spectra against the reference cases, and what is no spectrum."""
+
+import json
+
+import numpy as np
+import pytest
+
+from iron_bucket.core.colour.spectral_figures import cct_and_duv, reference_distribution, spectral_figures
+from iron_bucket.core.colour.spectrum import Spectrum
+from iron_bucket.core.errors import BadValue, NoAnswer
+from tests.conftest import GOLDEN
+
+CASES = json.loads((GOLDEN / "colour.json").read_text())["spectra"]
+EVERY_TEN = np.arange(380.0, 781.0, 10.0)
+
+
+def spectrum(wavelength_nm, power) -> Spectrum:
+    return Spectrum(wavelength_nm=np.asarray(wavelength_nm, dtype=float), power=np.asarray(power, dtype=float))
+
+
+def from_golden(name: str) -> Spectrum:
+    table = np.loadtxt(GOLDEN / name, delimiter=",", skiprows=1)
+    return spectrum(table[:, 0], table[:, 1])
+
+
+@pytest.mark.parametrize("case", CASES, ids=[case["name"] for case in CASES])
+def test_figures_of_the_reference_spectra(case):
+    found = spectral_figures(from_golden(case["csv"]))
+    wanted = case["expected"]
+    for key, value in (
+        ("cct", found.cct_k),
+        ("duv", found.duv),
+        ("ra", found.ra),
+        ("r9", found.r9),
+        ("rf", found.rf),
+        ("rg", found.rg),
+    ):
+        assert value == pytest.approx(wanted[key]["value"], abs=wanted[key]["abs_tol"]), key
+    likeness = wanted["ssi_3200K" if found.reference == "tungsten 3200 K" else "ssi_D55"]
+    assert found.similarity == pytest.approx(likeness["value"], abs=likeness["abs_tol"])
+
+
+def test_the_reference_is_tungsten_below_4000_k_and_daylight_from_there():
+    assert reference_distribution(3999.9).name != reference_distribution(4000.0).name
+    assert spectral_figures(from_golden("spectra/FL12.csv")).reference == "tungsten 3200 K"
+    assert spectral_figures(from_golden("spectra/FL6.csv")).reference == "daylight 5500 K"
+
+
+def test_a_copy_is_worked_on():
+    given = from_golden("spectra/FL3.csv")
+    before = given.power.copy()
+    spectral_figures(given)
+    assert (given.power == before).all()
+
+
+@pytest.mark.parametrize("factor", [1e-6, 1.0, 1e6])
+def test_colour_does_not_depend_on_how_bright(factor):
+    one = from_golden("spectra/LED_V2.csv")
+    brighter = spectrum(one.wavelength_nm, one.power * factor)
+    assert cct_and_duv(brighter) == pytest.approx(cct_and_duv(one), rel=1e-6)
+
+
+def test_white_ends_at_the_standard_s_duv():
+    assert not spectral_figures(from_golden("spectra/FL6.csv")).is_white  # Duv 0.0061
+    assert spectral_figures(from_golden("spectra/D65.csv")).is_white  # Duv 0.0032
+
+
+@pytest.mark.parametrize("peak_nm", [450.0, 530.0])
+def test_a_colour_has_no_temperature(peak_nm):
+    with pytest.raises(NoAnswer, match="no shade of white"):
+        spectral_figures(spectrum(EVERY_TEN, np.exp(-0.5 * ((EVERY_TEN - peak_nm) / 8.0) ** 2)))
+
+
+@pytest.mark.parametrize(
+    ("wavelength_nm", "power", "sentence"),
+    [
+        ([400, 410], [1, 2], r"wavelength_nm is 400 to 410; accepted: at least 400 to 700 nm"),
+        (np.arange(401.0, 702.0), np.ones(301), "at least 400 to 700 nm"),
+        (np.arange(299.0, 702.0), np.ones(403), "300 to 830 nm"),
+        (np.arange(400.0, 832.0), np.ones(432), "300 to 830 nm"),
+        (
+            np.arange(400.0, 720.0, 11.0),
+            np.ones(30),
+            "a step of 11 nm; accepted: rising wavelengths in steps of up to 10 nm",
+        ),
+        ([400, 500, 450, 700], [1, 1, 1, 1], "rising wavelengths"),
+        (EVERY_TEN, np.zeros(41), "power is 0 everywhere; accepted: some light"),
+        (EVERY_TEN, np.where(EVERY_TEN == 500, -1.0, 1.0), r"power is -1\.0; accepted: 0 or more"),
+        (EVERY_TEN, np.where(EVERY_TEN == 500, np.nan, 1.0), "power is nan"),
+        (EVERY_TEN, np.ones(40), "as many wavelengths as powers"),
+        ([550.0], [1.0], "as many wavelengths as powers, two or more"),
+    ],
+)
+def test_what_is_no_spectrum(wavelength_nm, power, sentence):
+    with pytest.raises(BadValue, match=sentence):
+        spectrum(wavelength_nm, power)
+
+
+def test_the_widest_range_and_step_are_accepted_and_filled_in_straight_lines():
+    wide = spectrum(np.arange(300.0, 831.0, 10.0), np.arange(54.0))
+    assert wide.at_every_nm().power[5] == pytest.approx(0.5)  # halfway between 0 and 1
+    assert len(wide.at_every_nm().wavelength_nm) == 531
+    odd = spectrum(np.arange(399.5, 702.0, 1.0), np.ones(303)).at_every_nm()
+    assert (odd.wavelength_nm[0], odd.wavelength_nm[-1]) == (400.0, 701.0)

@@ -1,0 +1,109 @@
+import numpy as np
+import pytest
+
+from iron_bucket.core.bench.configuration import EmittingFace, FaceShape
+from iron_bucket.core.bench.output import level_lx
+from iron_bucket.core.errors import BadValue
+from iron_bucket.core.figure import Origin
+from iron_bucket.core.modifiers.kinds import SheetKind
+from iron_bucket.core.photometry.distribution import BeamField, CosinePower
+from iron_bucket.core.selection.packing import pack
+from iron_bucket.core.selection.side_by_side import CURVE_THROWS_M, Verdict, side_by_side, verdicts
+from tests.made_up import a_cloth, a_configuration, a_face, a_frame, a_gear, a_head, a_need, a_sheet
+
+SPOT = a_configuration(
+    slug="lamp.spot",
+    distribution=BeamField(peak_cd=60_000.0, beam_deg=10.0, field_deg=18.0),
+    weight_kg=1.5,
+    origin=Origin.MEASURED,
+)
+PANEL = a_configuration(
+    slug="panel.own", head_slug="panel", is_lambertian=True, distribution=CosinePower(peak_cd=2000.0, exponent=1.0), takes_box=False, origin=Origin.MEASURED,
+    face=EmittingFace(shape=FaceShape.RECTANGLE, width_m=1.0, height_m=0.5), owned=1,
+)  # fmt: skip
+GEAR = a_gear(
+    heads=(a_head(), a_head(slug="panel", name="panel", battery_plates=(), owned=1, day_price=None, lowest_level=0.001, lowest_cct_k=2700.0, highest_cct_k=6500.0)),
+    configurations=(a_configuration(), SPOT, PANEL), faces=(a_face(),), frames=(a_frame(),), cloths=(a_cloth(),), sheets=(a_sheet("blue", SheetKind.COLOUR, 0.5, shift_mired=-100.0, day_price=3.0),),
+)  # fmt: skip
+BENCH = pack(GEAR)
+FRAME = next(front.key for front in BENCH.fronts if front.cloth and front.head_share == 0.4)
+KEYS = ("lamp.spot~open~none", "panel.own~open~none", "lamp.own~dome~blue")
+
+
+def test_each_stack_on_the_same_work():
+    sides = side_by_side(BENCH, KEYS, a_need(throw_m=3.0), FRAME)
+    spot, panel, dome = sides.rows
+    assert spot.level_lx == pytest.approx(level_lx(SPOT, 3.0), rel=1e-3)
+    assert spot.open_lx == spot.level_lx
+    assert spot.far_lx == pytest.approx(level_lx(SPOT, 10.0), rel=1e-3)
+    assert spot.lowest_lx == pytest.approx(spot.level_lx * 0.01)
+    assert panel.curve_lx == pytest.approx(
+        [level_lx(PANEL, throw) for throw in CURVE_THROWS_M], rel=1e-3
+    )  # the near-field bend
+    assert dome.level_lx < dome.open_lx
+    assert dome.apparent_deg == pytest.approx(2 * np.degrees(np.arctan(0.5 / 3.0)))
+    assert (spot.weight_kg, dome.weight_kg) == (6.5, pytest.approx(5.0 + 0.5 + 1.5 + 0.1))
+    assert (spot.origin, panel.origin, dome.origin) == (Origin.MEASURED, Origin.MEASURED, Origin.TYPICAL)
+    assert (panel.coolest_k, panel.warmest_k) == (pytest.approx(6500.0), pytest.approx(2700.0))
+    assert dome.coolest_k == pytest.approx(1e6 / (1e6 / 5600.0 - 100.0))
+    assert spot.section_lx[0] == spot.level_lx
+    assert spot.coverage_m < dome.coverage_m
+    assert (panel.is_owned, spot.is_owned) == (True, False)
+
+
+def test_what_each_gives_for_its_watts_kilos_and_price():
+    _, panel, dome = side_by_side(BENCH, KEYS, a_need(throw_m=3.0)).rows
+    assert dome.lux_per_watt == dome.level_lx / 200.0
+    assert dome.lux_per_kg == dome.level_lx / dome.weight_kg
+    assert dome.day_price == 40.0 + 6.0 + 3.0
+    assert dome.lux_per_price == dome.level_lx / 49.0
+    assert panel.lux_per_price is None
+
+
+def test_behind_the_same_cloth_the_stack_s_own_things_are_off():
+    sides = side_by_side(BENCH, (*KEYS, f"lamp.spot~{FRAME}~none"), a_need(throw_m=3.0), FRAME)
+    assert sides.rows[3].level_lx == pytest.approx(sides.rows[0].through_lx)
+    assert sides.rows[3].apparent_deg > sides.rows[0].apparent_deg
+    assert side_by_side(BENCH, KEYS, a_need(throw_m=3.0)).rows[0].through_lx is None
+
+
+def test_a_width_asked_for_is_looked_at_whole():
+    assert side_by_side(BENCH, KEYS, a_need(throw_m=3.0)).places_m[-1] == pytest.approx(1.8)
+    assert side_by_side(BENCH, KEYS, a_need(throw_m=3.0, width_m=4.0)).places_m[-1] == pytest.approx(3.0)
+
+
+def test_what_is_no_longer_there_is_left_out_and_four_are_the_most():
+    assert [
+        row.key
+        for row in side_by_side(BENCH, ("gone~open~none", KEYS[0], "panel.own~dome~none", "nonsense"), a_need()).rows
+    ] == [KEYS[0]]
+    assert len(side_by_side(BENCH, (*KEYS, KEYS[0], KEYS[1]), a_need()).rows) == 4
+    assert side_by_side(BENCH, (), a_need()).rows == ()
+    with pytest.raises(BadValue, match="frame is 'dome'"):
+        side_by_side(BENCH, KEYS, a_need(), "dome")
+
+
+def test_which_is_the_better_tool_for_what():
+    told = {each.task: each for each in verdicts(side_by_side(BENCH, KEYS, a_need(throw_m=3.0), FRAME))}
+    assert told["a long throw, 10 m in the open"].places == (0,)
+    assert told["a wide fill"].places[-1] in (1, 2)
+    assert told["softness"].places == (2,)
+    assert told["burning low without a scrim"].places == (1,)
+    assert told["light off a battery"].places == (0,)  # the panel takes none
+    assert told["light through the cloth"].ahead_stops > 0
+    assert "the money" not in told  # the panel is ours
+    hired = {each.task for each in verdicts(side_by_side(BENCH, (KEYS[0], KEYS[2]), a_need(throw_m=3.0)))}
+    assert "the money" in hired
+    assert "light through the cloth" not in hired
+
+
+def test_alike_is_what_no_meter_would_tell_apart():
+    same = side_by_side(BENCH, (KEYS[0], KEYS[0]), a_need())
+    assert all(each.places == (0, 1) and each.ahead_stops is None for each in verdicts(same))
+    assert verdicts(side_by_side(BENCH, KEYS[:1], a_need())) == ()
+    no_battery = verdicts(side_by_side(BENCH, (KEYS[1], KEYS[1]), a_need()))
+    assert "light off a battery" not in {each.task for each in no_battery}
+    one_only = next(
+        each for each in verdicts(side_by_side(BENCH, KEYS[:2], a_need())) if each.task == "light off a battery"
+    )
+    assert one_only == Verdict(task="light off a battery", places=(0,), ahead_stops=None)

@@ -1,0 +1,109 @@
+"""Every reader, given anything: an answer or the one clear error, within a second."""
+
+import contextlib
+import json
+import time
+
+import pytest
+from hypothesis import HealthCheck, given, settings
+from hypothesis import strategies as st
+
+from iron_bucket.core.bench.reading import Reading
+from iron_bucket.core.errors import BadValue
+from iron_bucket.core.quantities.units import UnitSystem
+from iron_bucket.demo.files import demo_gear
+from iron_bucket.formats.errors import FormatError
+from iron_bucket.formats.eulumdat import read_eulumdat
+from iron_bucket.formats.gear_json import gear_json, read_bench_file
+from iron_bucket.formats.lm63 import read_lm63
+from iron_bucket.formats.need_json import read_need
+from iron_bucket.formats.price_list import read_price_list
+from iron_bucket.formats.reading_table import proposed_uses, read_rows, read_table
+from iron_bucket.formats.spectrum import read_spectrum
+from tests.conftest import GOLDEN
+
+GEAR = demo_gear()
+PHOTOMETRIC = [path.read_bytes() for path in sorted((GOLDEN / "photometric").glob("*.[il]*"))]
+SMALL_GEAR = json.dumps(gear_json(type(GEAR)(heads=GEAR.heads[:2], sheets=GEAR.sheets[:2]))).encode()
+SPECTRUM = (GOLDEN / "spectra" / "FL3.csv").read_bytes()
+START = Reading(configuration_slug="lamp", throw_m=1.0, illuminance_lx=1.0)
+
+
+def table_of(data: bytes) -> None:
+    table = read_table(data)
+    with contextlib.suppress(BadValue):  # no column for the distance, say: asked of the person, not of the file
+        read_rows(table, proposed_uses(table, UnitSystem.METRIC), START)
+
+
+def text_of(read):
+    return lambda data: read(data.decode("utf-8", errors="replace"))
+
+
+READERS = {
+    "LM-63": (read_lm63, PHOTOMETRIC),
+    "EULUMDAT": (read_eulumdat, PHOTOMETRIC),
+    "readings": (table_of, [b"dist;lux;CCT\n1,5;1000;5600\n2;560;n/a\n", b"1\t2\n3\t4\n"]),
+    "spectrum": (read_spectrum, [SPECTRUM, b'<a><SpectralData wavelength="400">1</SpectralData></a>']),
+    "prices": (read_price_list, [b"item,day_price,week_price\nbox,5,20\n"]),
+    "gear": (text_of(read_bench_file), [SMALL_GEAR]),
+    "need": (
+        text_of(lambda text: read_need(text, GEAR)),
+        [
+            b'{"illuminance_lx": 640, "throw_m": 3, "feed": {"battery": {"kind": "battery-v-98", "count": 2, "burn_h": 1}}}'
+        ],
+    ),
+}
+
+
+@st.composite
+def spoiled(draw, seeds: list[bytes]) -> bytes:
+    """A real file with some of it cut, doubled, overwritten or swapped; or nothing but noise."""
+    data = bytearray(draw(st.sampled_from([*seeds, b""])))
+    for _ in range(draw(st.integers(0, 6))):
+        at = draw(st.integers(0, max(len(data) - 1, 0)))
+        match draw(st.integers(0, 4)):
+            case 0:
+                data = data[:at]
+            case 1:
+                data[at:at] = draw(st.binary(max_size=40))
+            case 2:
+                data[at : at + draw(st.integers(1, 60))] = b""
+            case 3:
+                data[at:at] = data[at : at + 200]
+            case 4:
+                data[at:at] = draw(
+                    st.sampled_from(
+                        [
+                            b"1e308",
+                            b"-1",
+                            b"nan",
+                            b"inf",
+                            b"0",
+                            b"99999999999",
+                            b",",
+                            b"\n\n",
+                            b"\x00",
+                            "µ".encode(),
+                            b'"',
+                            b"[[[",
+                            b"1e-320",
+                            b" ",
+                        ]
+                    )
+                )
+    return bytes(data)
+
+
+@pytest.mark.parametrize("name", READERS)
+def test_an_answer_or_the_one_clear_error_within_a_second(name):
+    read, seeds = READERS[name]
+
+    @settings(max_examples=250, deadline=None, suppress_health_check=list(HealthCheck), derandomize=True, database=None)
+    @given(spoiled(seeds))
+    def anything(data: bytes) -> None:
+        began = time.process_time()
+        with contextlib.suppress(FormatError):
+            read(data)
+        assert time.process_time() - began < 1.0
+
+    anything()

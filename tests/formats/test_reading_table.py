@@ -1,0 +1,167 @@
+"""Tables of readings as people have them."""
+
+import pytest
+
+from iron_bucket.core.bench.reading import Reading
+from iron_bucket.core.errors import BadValue
+from iron_bucket.core.quantities.units import UnitSystem
+from iron_bucket.formats.errors import FormatError
+from iron_bucket.formats.fields import Fields
+from iron_bucket.formats.reading_rows import reading_of, reading_row
+from iron_bucket.formats.reading_table import COLUMN_USES, proposed_uses, read_rows, read_table
+
+START = Reading(configuration_slug="lamp.own", throw_m=1.0, illuminance_lx=1.0, meter="shelf 2")
+METRIC, IMPERIAL = UnitSystem.METRIC, UnitSystem.IMPERIAL
+
+
+def taken(text: str, system: UnitSystem = METRIC):
+    table = read_table(text.encode())
+    good, bad = read_rows(table, proposed_uses(table, system), START)
+    return [(each.throw_m, each.illuminance_lx) for each in good], [(each.line, each.reason) for each in bad]
+
+
+@pytest.mark.parametrize(
+    ("text", "system", "pairs"),
+    [
+        pytest.param("1\t1000\n2\t250", METRIC, [(1.0, 1000.0), (2.0, 250.0)], id="tabs without headings"),
+        pytest.param(
+            "distance;lux\n1,5;1000,5\n2;250", METRIC, [(1.5, 1000.5), (2.0, 250.0)], id="semicolons and decimal commas"
+        ),
+        pytest.param("dist (m),level (lx)\n1.5,1000\n2,250", METRIC, [(1.5, 1000.0), (2.0, 250.0)], id="commas"),
+        pytest.param("1.5   1000\n2.0   250", METRIC, [(1.5, 1000.0), (2.0, 250.0)], id="columns of spaces"),
+        pytest.param("1.5 1000\n2 250", METRIC, [(1.5, 1000.0), (2.0, 250.0)], id="single spaces"),
+        pytest.param(
+            "throw | reading lx\n2 m | 1 klx\n10' | 60fc",
+            METRIC,
+            [(2.0, 1000.0), (3.048, 645.835)],
+            id="units in the cells",
+        ),
+        pytest.param(
+            "10;100\n20;25",
+            IMPERIAL,
+            [(3.048, 1076.39), (6.096, 269.098)],
+            id="feet and footcandles by the reader's system",
+        ),
+        pytest.param(
+            "Distance ft;fc\n10;100\n20;25",
+            METRIC,
+            [(3.048, 1076.39), (6.096, 269.098)],
+            id="feet and footcandles by the headings",
+        ),
+        pytest.param(
+            "far cm;klx\n150;1,2\n200;0,3", METRIC, [(1.5, 1200.0), (2.0, 300.0)], id="centimetres and kilolux"
+        ),
+        pytest.param(
+            '"dist";"lux"\n"3,0";"12 450"\n"4";"7.002,5"',
+            METRIC,
+            [(3.0, 12450.0), (4.0, 7002.5)],
+            id="quotes and groups",
+        ),
+        pytest.param(
+            "dist;lux\r\n\r\n3;1,234,567\r4;1'000\n",
+            METRIC,
+            [(3.0, 1234567.0), (4.0, 1000.0)],
+            id="odd line ends and groups",
+        ),
+        pytest.param(
+            "\ufefflux;dist\n250;2\n", METRIC, [(2.0, 250.0)], id="columns the other way round, byte order mark"
+        ),
+    ],
+)
+def test_tables_as_people_have_them(text, system, pairs):
+    good, bad = taken(text, system)
+    assert bad == []
+    assert good == [(pytest.approx(throw, rel=1e-4), pytest.approx(level, rel=1e-4)) for throw, level in pairs]
+
+
+def test_bad_rows_are_told_and_good_ones_kept():
+    good, bad = taken("dist;lux\n1;1000\n2;n/a\n;250\n-3;100\n4;62\n5;")
+    assert good == [(1.0, 1000.0), (4.0, 62.0)]
+    assert [line for line, _ in bad] == [3, 4, 5, 7]
+    assert bad[0][1] == "level is 'n/a'; accepted: a level such as 640 lx or 60 fc"
+    assert bad[1][1] == "distance is missing; accepted: a figure in every row"
+    assert "distance is -3" in bad[2][1]
+
+
+def test_every_column_finds_its_use():
+    headings = "Throw m;Lux;ambient lx;dim %;aside m;colour set;CCT K;Duv;CRI;R9;W;Amps;Meter;Notes"
+    table = read_table(f"{headings}\n2;500;10;50;0,5;5600;5580;-0,0012;95,5;-8;120;0,55;old one;by the door\n".encode())
+    uses = proposed_uses(table, METRIC)
+    assert uses == (
+        "distance_m",
+        "level_lx",
+        "ambient_lx",
+        "setting",
+        "aside_m",
+        "set_cct",
+        "cct",
+        "duv",
+        "ra",
+        "r9",
+        "watts",
+        "amps",
+        "meter",
+        "note",
+    )
+    ((reading,), bad) = read_rows(table, uses, START)
+    assert bad == ()
+    assert (reading.net_lx, reading.setting, reading.duv, reading.r9, reading.meter, reading.note) == (
+        490.0,
+        0.5,
+        -0.0012,
+        -8.0,
+        "old one",
+        "by the door",
+    )
+    assert (
+        read_rows(table, ("distance_m", "level_lx") + ("",) * 12, START)[0][0].meter == "shelf 2"
+    )  # what no column tells stays
+
+
+def test_one_use_for_one_column():
+    table = read_table(b"dist;lux;lux 2\n2;500;510\n")
+    assert proposed_uses(table, METRIC) == ("distance_m", "level_lx", "")
+    for uses, sentence in (
+        (("distance_m", "", ""), "level is named for 0 columns; accepted: exactly one column"),
+        (("distance_m", "level_lx", "level_fc"), "level is named for 2 columns"),
+        (("distance_m", "level_lx"), "one known use for each of the 3 columns"),
+        (("distance_m", "level_lx", "colour of the sky"), "one known use"),
+    ):
+        with pytest.raises(BadValue, match=sentence):
+            read_rows(table, uses, START)
+    five = read_table(b"dist;lux;CCT;CCT\n2;500;5600;5500\n")
+    with pytest.raises(BadValue, match="each use once"):
+        read_rows(five, ("distance_m", "level_lx", "cct", "cct"), START)
+
+
+@pytest.mark.parametrize(
+    ("data", "sentence"),
+    [
+        (b"", "the file is empty"), (b"5\n6\n", "line 1: '5' has one column"), (b"\x00\x01", "binary"), (b";".join([b"1"] * 41), "41 columns; accepted: up to 40"),
+        (b"1;2\n" * 5002, "5,002 rows; accepted: up to 5,000"),
+    ],
+)  # fmt: skip
+def test_what_is_no_table(data, sentence):
+    with pytest.raises(FormatError, match=sentence):
+        read_table(data)
+
+
+def test_the_signature_knows_the_same_kind_of_file():
+    assert read_table(b"Dist;LUX\n1;2").signature == read_table(b"dist;lux\n5;6\n7;8").signature == "dist|lux"
+    assert read_table(b"1;2\n3;4").signature == "2 columns without headings"
+    assert "" in COLUMN_USES
+
+
+def test_a_reading_as_a_row_and_back():
+    full = {
+        "configuration_slug": "lamp.own", "throw_m": 2.5, "illuminance_lx": 640.0, "setting": 0.5, "ambient_lx": 4.0, "aside_m": -0.5, "modifier_slug": "cloth", "frame_slug": "frame",
+        "head_to_frame_m": 1.0, "unit_slug": "lamp-1", "set_cct_k": 5600.0, "set_tint": -0.25, "cct_k": 5580.0, "duv": 0.0, "ra": 95.0, "r9": -3.0, "watts": 120.0, "amps": 0.5,
+        "meter": "shelf 2", "taken_at": "2026-10-12T09:30:00+00:00", "note": "by the door",
+    }  # fmt: skip
+    reading = reading_of(Fields(full))
+    assert reading_row(reading) == full
+    assert reading_of(Fields(full | {"taken_at": "2026-10-12T11:30:00+02:00"})) == reading
+    assert reading_of(Fields(full | {"taken_at": "2026-10-12T09:30:00"})) == reading  # no zone: UTC
+    with pytest.raises(BadValue, match="taken_at is 'yesterday'"):
+        reading_of(Fields(full | {"taken_at": "yesterday"}))
+    assert set(reading_row(START)) == {"configuration_slug", "throw_m", "illuminance_lx", "meter"}
