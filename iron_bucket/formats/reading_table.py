@@ -116,6 +116,8 @@ def read_table(data: bytes) -> ReadingTable:
     numbered = [(number, line) for number, line in enumerate(lines_of(data, WHAT), start=1) if line.strip()]
     if len(numbered) > MOST_ROWS + 1:
         raise FormatError(WHAT, None, f"{len(numbered):,} rows; accepted: up to {MOST_ROWS:,}")
+    if not numbered:
+        raise FormatError(WHAT, None, "there is nothing in it")
     delimiter = _delimiter([line for _, line in numbered])
     cells = [tuple(cell.strip().strip('"').strip() for cell in _parted(line, delimiter)) for _, line in numbered]
     columns = max(len(row) for row in cells)
@@ -232,9 +234,8 @@ def _cell(cell: str, use: ColumnUse) -> float | str:
             return typed.length_m(plain, "distance")
         case "illuminance_lx" | "ambient_lx" if not _is_bare(plain):
             return typed.illuminance_lx(plain, "level")
-    sign = -1.0 if plain.startswith(("-", "−")) else 1.0
     unit = {"setting": "%", "set_cct_k": "K", "cct_k": "K", "watts": "W", "amps": "A"}.get(use.field, "")
-    return sign * typed.number(plain.lstrip("+-−"), use.label, unit) * _SIZES[use.unit]
+    return typed.signed(plain, use.label, unit) * _SIZES[use.unit]
 
 
 def _is_bare(text: str) -> bool:

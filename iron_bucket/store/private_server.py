@@ -45,6 +45,11 @@ class ServerFolder:
         return self.path / "server.pid"
 
     @property
+    def temporary(self) -> Path:
+        """The server's own: in a shared one, two servers that start at once can take each other's files away."""
+        return self.path / "tmp"
+
+    @property
     def users(self) -> Path:
         """One file for each use of the server, named after its process; the last one out stops it."""
         return self.path / "users"
@@ -80,6 +85,7 @@ def _install(folder: ServerFolder) -> None:
             "--no-defaults",
             *_run_as(),
             f"--datadir={data}",
+            f"--tmpdir={folder.temporary}",
             "--skip-test-db",
             "--auth-root-authentication-method=socket",
             f"--auth-root-socket-user={user}",
@@ -90,6 +96,13 @@ def _install(folder: ServerFolder) -> None:
     )
     if made.returncode:
         raise ServerTrouble(f"the database folder could not be made:\n{made.stdout}{made.stderr}")
+
+
+def _make_temporary(folder: ServerFolder) -> None:
+    folder.temporary.mkdir(exist_ok=True)
+    if os.geteuid() == 0:
+        shutil.chown(folder.path, "mysql", "mysql")
+        shutil.chown(folder.temporary, "mysql", "mysql")
 
 
 def _port(former: str | None) -> int:
@@ -138,6 +151,7 @@ def _start(folder: ServerFolder, *, is_throw_away: bool) -> dict[str, str]:
     state = json.loads(folder.state_file.read_text()) if folder.state_file.exists() else {}
     if state and _server_pid(folder) and _answers(state["socket"]):
         return dict(state)
+    _make_temporary(folder)
     _install(folder)
     # The path of a socket may have 107 letters; a checkout may lie deeper than that.
     socket_folder = Path(tempfile.mkdtemp(prefix="iron-bucket-"))
@@ -167,6 +181,7 @@ def _start(folder: ServerFolder, *, is_throw_away: bool) -> dict[str, str]:
                 "--no-defaults",
                 *_run_as(),
                 f"--datadir={folder.path / 'data'}",
+                f"--tmpdir={folder.temporary}",
                 f"--socket={state['socket']}",
                 f"--pid-file={folder.pid_file}",
                 f"--port={state['port']}",

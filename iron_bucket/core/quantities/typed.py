@@ -34,6 +34,14 @@ def number(text: str, field: str, unit: str = "") -> float:
     return _amount(text, field, {unit.lower(): 1.0}, 1.0, f"a number{' of ' + unit if unit else ''}, such as 12.5")
 
 
+def signed(text: str, field: str, unit: str = "") -> float:
+    """The same with a sign before it, a hyphen or a true minus."""
+    plain = text.strip()
+    if plain[:1] in ("-", "\u2212"):
+        return -number(plain[1:], field, unit)
+    return number(plain.removeprefix("+"), field, unit)
+
+
 def length_m(text: str, field: str, system: UnitSystem = UnitSystem.METRIC) -> float:
     """Metres from ``3.8m``, ``380 cm``, ``12'6"``, ``12 ft``, or a bare number in the user's system."""
     accepted = "a length such as 3.8 m, 12'6\" or 12 ft"

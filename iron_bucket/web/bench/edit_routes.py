@@ -65,6 +65,7 @@ def new(kind: str) -> tuple[str, int]:
 @login_required
 def create(kind: str) -> tuple[str, int] | Response:
     """Make a piece."""
+    groups_of(kind)  # a kind that has no form is refused before anything is read
     try:
         slug = desk.create(g.session, person_id(), kind, row_from(kind, request.form, {}, g.units))
     except BadValue as bad:

@@ -393,6 +393,5 @@ def _read(field: PieceField, text: str, units: UnitSystem) -> Any:
         case Takes.PERCENT:
             return typed.number(text, field.label, "%") / 100.0
         case Takes.NUMBER:
-            sign = -1.0 if text.startswith(("-", "−")) else 1.0
-            return sign * typed.number(text.lstrip("-−+ "), field.label, field.unit.split(",")[0])
+            return typed.signed(text, field.label, field.unit.split(",")[0])
     return text

@@ -10,10 +10,7 @@ from iron_bucket.core.quantities.units import UnitSystem
 
 def _number(form: Mapping[str, str], key: str, label: str, unit: str = "") -> float | None:
     text = form.get(key, "").strip()
-    if not text:
-        return None
-    sign = -1.0 if text.startswith(("-", "−")) else 1.0
-    return sign * typed.number(text.lstrip("-−+ "), label, unit)
+    return typed.signed(text, label, unit) if text else None
 
 
 def _length(form: Mapping[str, str], key: str, label: str, units: UnitSystem) -> float | None:

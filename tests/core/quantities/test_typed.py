@@ -89,3 +89,16 @@ def test_the_unit_of_a_number_is_named():
     assert typed.number("12 dB", "noise", "dB") == 12.0
     with pytest.raises(BadValue, match="accepted: a number of dB, such as 12.5"):
         typed.number("12 m", "noise", "dB")
+
+
+@pytest.mark.parametrize(
+    ("text", "expected"), [("-3,5", -3.5), ("\u22123.5 K", -3.5), ("+2", 2.0), (" 7 ", 7.0), ("- 1", -1.0)]
+)
+def test_signed_numbers(text, expected):
+    assert typed.signed(text, "x", "K") == expected
+
+
+@pytest.mark.parametrize("text", ["--1", "+-1", "-", "1-"])
+def test_one_sign_is_enough(text):
+    with pytest.raises(BadValue, match="x is"):
+        typed.signed(text, "x")

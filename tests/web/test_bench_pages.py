@@ -1,0 +1,333 @@
+"""The bench's pages: as page and as swap, with bad input, their files in and out."""
+
+import io
+import json
+import re
+from datetime import date
+
+import pytest
+
+from iron_bucket.demo.files import demo_gear
+from iron_bucket.desk.hire import HireAnswers
+from iron_bucket.devices.hire_desk.stand_in import StandInHouse, Stocked
+from iron_bucket.formats.gear_json import read_bench_file
+from iron_bucket.formats.photometric import read_photometric
+from tests.conftest import GOLDEN
+from tests.devices.test_hire_desk import HOUSE
+
+PAGES = [
+    "/bench?text=bicolour+300+S-type+under+8+kg", "/bench/heads/day-led-300?configuration=day-led-300.reflector", "/bench/heads/bi-lens-60?beam=30", "/bench/pieces/full-blue", "/bench/pieces/cloth-silk",
+    "/bench/pieces/battery-v-98", "/bench/new/heads", "/bench/new/cloths", "/bench/new/stands", "/bench/heads/day-led-300/new/configurations", "/bench/heads/day-led-300/new/units", "/bench/edit/day-led-300",
+    "/bench/edit/day-led-300.bare", "/bench/edit/full-blue", "/bench/edit/day-led-300-no-1", "/bench/walk/day-led-300.bare", "/bench/table/day-led-300.bare", "/bench/configurations/day-led-300.bare/file",
+    "/bench/side", "/bench/side?with=day-led-300.bare&with=bi-lens-60.flood&throw=4&width=2&frame=frame-1.2%2Bcloth-silk@0.4", "/bench/hire", "/bench/hire?day=2026-10-12", "/bench/in",
+]  # fmt: skip
+
+
+@pytest.mark.parametrize("address", PAGES)
+def test_every_page_opens_for_who_is_signed_in(gaffer, app, address):
+    answer = gaffer.get(address)
+    assert answer.status_code == 200
+    assert not re.search(r" style=|<script>", answer.text)
+    assert app.test_client().get(address).status_code == 302
+
+
+@pytest.mark.parametrize(
+    "address",
+    ["/bench/pieces/gone", "/bench/pieces/day-led-300", "/bench/edit/gone", "/bench/walk/gone", "/bench/table/gone", "/bench/configurations/gone.ies", "/bench/configurations/day-led-300.bare.exe",
+     "/bench/spectra/999999.csv", "/bench/heads/gone/new/units"],
+)  # fmt: skip
+def test_what_is_not_there_is_not_found(gaffer, address):
+    assert gaffer.get(address).status_code == 404
+
+
+def test_no_query_a_row_of_the_bench(gaffer, count_queries):
+    for address, most in (
+        ("/bench", 5),
+        ("/bench/heads/day-led-300", 9),
+        ("/bench/side?with=day-led-300.bare&with=bi-lens-60.flood", 3),
+    ):
+        gaffer.get(address)
+        with count_queries() as seen:
+            gaffer.get(address)
+        assert len(seen) <= most, seen
+
+
+def form_of(page: str) -> dict[str, str]:
+    """What a browser would send of the piece's form."""
+    body = page[page.index('id="piece-form"') :]
+    form = dict(re.findall(r'<input id="f-[^"]*" name="([^"]+)" value="([^"]*)"', body))
+    form |= dict.fromkeys(re.findall(r'name="([^"]+)" value="yes" checked', body), "yes")
+    for name, options in re.findall(r'<select id="f-[^"]*" name="([^"]+)">(.*?)</select>', body, re.S):
+        form[name] = re.search(
+            r"<option selected>([^<]*)|<option>([^<]*)", options.replace("<option selected>", "<option selected>")
+        )[0].split(">")[1]
+        chosen = re.search(r"<option selected>([^<]*)", options)
+        form[name] = chosen[1] if chosen else form[name]
+    return {
+        key: value.replace("&amp;", "&").replace("&#34;", '"').replace("&#39;", "'") for key, value in form.items()
+    } | {"version": re.search(r'name="version" value="(\d+)"', body)[1]}
+
+
+@pytest.mark.parametrize(
+    "slug",
+    [
+        "day-led-300",
+        "day-led-300.bare",
+        "full-blue",
+        "dome-0.9",
+        "grid-dome-0.55",
+        "frame-1.2",
+        "cloth-silk",
+        "board-poly-1.2",
+        "battery-v-98",
+        "day-led-300-no-2",
+        "tube-60.bare",
+    ],
+)
+@pytest.mark.parametrize("units", ["metric", "imperial"])
+def test_a_form_saved_as_it_came_changes_nothing(gaffer, slug, units):
+    gaffer.get("/bench")
+    gaffer.post("/units", {"units": units, "back": "/bench"})
+    before = gaffer.get("/bench/out.json").json
+    answer = gaffer.post(f"/bench/edit/{slug}", form_of(gaffer.get(f"/bench/edit/{slug}").text))
+    assert answer.status_code == 303
+    assert gaffer.get("/bench/out.json").json == before
+
+
+def test_a_figure_is_changed_told_and_undone(gaffer):
+    form = form_of(gaffer.get("/bench/edit/day-led-300").text)
+    saved = gaffer.post(
+        "/bench/edit/day-led-300",
+        form | {"fan_db": "31,5", "dimming": "square", "modes": "silent:0.6:220::20", "tags": "loud; ours"},
+    )
+    page = gaffer.get(saved.headers["Location"]).text
+    for words in ("31.5", "square", "silent", "fan_db: 29.0 → 31.5", "In the buckets of", "loud, ours"):
+        assert words in page
+    stale = gaffer.post("/bench/edit/day-led-300", form | {"fan_db": "33"})
+    assert stale.status_code == 409
+    assert 'value="33"' in stale.text  # what was typed is kept
+    assert gaffer.post("/bench/undo", {"back": "/bench/heads/day-led-300"}).status_code == 303
+    assert "undone" in gaffer.get("/bench/heads/day-led-300").text
+
+
+@pytest.mark.parametrize(
+    ("change", "sentence"),
+    [
+        ({"name": ""}, "Name is empty"), ({"weight_kg": "heavy"}, "Weight is 'heavy'"), ({"technology": "laser"}, "technology is 'laser'"), ({"lowest_level": "200"}, "lowest_level is 2.0"),
+        ({"modes": "silent"}, "modes is 'silent'"), ({"battery_plates": "x"}, "mount:plates:share"), ({"dimming": "measured"}, "dimming points is 0"), ({"dimming_points": "1-1"}, "dimming_points is"),
+        ({"mains_high_v": "50"}, "high_v is 50"), ({"power_factor": "1e999"}, "Power factor is"), ({"tags": "a;b;c;d;e;f;g;h;i;j;k;l;m"}, "up to 12 words"), ({"tint": "--1"}, "Its own tint is"),
+    ],
+)  # fmt: skip
+def test_bad_figures_keep_the_form(gaffer, change, sentence):
+    form = form_of(gaffer.get("/bench/edit/day-led-300").text) | {"note": "kept"} | change
+    answer = gaffer.post("/bench/edit/day-led-300", form)
+    assert answer.status_code == 422
+    assert sentence in answer.text.replace("&#39;", "'")
+    assert 'value="kept"' in answer.text
+
+
+def test_pieces_are_made_copied_and_retired(gaffer):
+    gaffer.get("/bench/new/sheets")
+    made = gaffer.post(
+        "/bench/new/sheets",
+        {"name": "sky blue", "weight_kg": "0.1", "kind": "colour gel", "transmittance": "40", "shift_mired": "−60"},
+    )
+    assert made.headers["Location"] == "/bench/pieces/sky-blue"
+    assert "passes 0.4" in gaffer.get("/bench/pieces/sky-blue").text
+    assert "-60 mired" in gaffer.get("/bench/pieces/sky-blue").text
+    assert gaffer.post("/bench/new/sheets", {"name": "none"}).status_code == 422
+    assert gaffer.post("/bench/new/lasers", {"name": "none"}).status_code == 422
+    assert gaffer.get("/bench/new/lasers").status_code == 422
+    assert gaffer.post("/bench/copy/sky-blue").headers["Location"] == "/bench/edit/sky-blue-copy"
+    gaffer.post("/bench/retire/sky-blue", {"retired": "yes"})
+    assert "retired" in gaffer.get("/bench/pieces/sky-blue").text
+    assert "sky-blue-copy" in gaffer.get("/bench?kind=sheets&text=sky").text
+    assert 'pieces/sky-blue"' not in gaffer.get("/bench?kind=sheets&text=sky").text
+    gaffer.post("/bench/retire/sky-blue", {"retired": "no"})
+    assert 'pieces/sky-blue"' in gaffer.get("/bench?kind=sheets&text=sky").text
+    unit = gaffer.post("/bench/heads/day-led-300/new/units", {"name": "No. 3", "faults": "bent yoke"})
+    assert "bent yoke" in gaffer.get(unit.headers["Location"]).text
+    assert gaffer.post("/bench/heads/day-led-300/new/units", {"name": " "}).status_code == 422
+    assert gaffer.post("/bench/heads/day-led-300/new/stands", {"name": "x"}).status_code == 422
+
+
+def test_between_the_focus_stops_and_past_them(gaffer):
+    assert "log I against log beam" in gaffer.get("/bench/heads/bi-lens-60?beam=30&throw=2").text
+    for asked, sentence in (
+        ("beam=3", "lies past its end stop"),
+        ("beam=wide", "beam is 'wide'"),
+        ("beam=20&throw=far", "distance is 'far'"),
+    ):
+        assert sentence in gaffer.get(f"/bench/heads/bi-lens-60?{asked}").text.replace("&#39;", "'")
+
+
+def test_readings_on_the_way_away_from_a_lamp(gaffer):
+    gaffer.get("/bench/walk/hmi-575.flood")
+    first = gaffer.post(
+        "/bench/walk/hmi-575.flood",
+        {"distance": "2 m", "level": "5000", "meter": "shelf 2", "watts": "590"},
+        as_swap=True,
+    )
+    assert first.status_code == 200
+    assert first.text.lstrip().startswith('<div id="walk"')
+    assert 'name="distance" value="3.0 m"' in first.text  # the next stop is proposed
+    assert 'value="shelf 2"' in first.text
+    assert "One distance only" in first.text
+    for throw, level in (("3", "2222"), ("4.5", "988")):
+        last = gaffer.post("/bench/walk/hmi-575.flood", {"distance": throw, "level": level}, as_swap=True)
+    assert "against the claim" in last.text
+    assert (
+        gaffer.post("/bench/walk/hmi-575.flood", {"distance": "6", "level": "600"}).status_code == 303
+    )  # without script
+    page = gaffer.get("/bench/heads/hmi-575?configuration=hmi-575.flood").text
+    number = re.search(r"/bench/readings/(\d+)/strike", page)[1]
+    assert gaffer.post(f"/bench/readings/{number}/strike", {"struck": "yes"}).status_code == 303
+    assert "count again" in gaffer.get("/bench/heads/hmi-575?configuration=hmi-575.flood").text
+    gaffer.post("/bench/undo", {"back": "/bench"})
+    assert "count again" not in gaffer.get("/bench/heads/hmi-575?configuration=hmi-575.flood").text
+
+
+@pytest.mark.parametrize(
+    ("form", "sentence"),
+    [
+        ({"level": "500"}, "distance is empty"), ({"distance": "2"}, "level is empty"), ({"distance": "2", "level": "bright"}, "level is 'bright'"), ({"distance": "0", "level": "5"}, "distance is 0"),
+        ({"distance": "2", "level": "5", "ambient": "7"}, "ambient is 7 lx of 5 lx"), ({"distance": "2", "level": "5", "modifier": "cloth-silk"}, "for a cloth, its frame"), ({"distance": "2", "level": "5", "cct": "9"}, "CCT is '9'"),
+        ({"distance": "2", "level": "5", "setting": "0"}, "setting is 0"), ({"distance": "2", "level": "5", "unit": "gone"}, "unit is 'gone'"), ({"distance": "2", "level": "5", "duv": "x"}, "Duv is 'x'"),
+    ],
+)  # fmt: skip
+def test_a_bad_reading_keeps_what_was_typed(gaffer, form, sentence):
+    gaffer.get("/bench/walk/hmi-575.flood")
+    answer = gaffer.post("/bench/walk/hmi-575.flood", form | {"note": "by the door"}, as_swap=True)
+    assert answer.status_code == 422
+    assert sentence in answer.text.replace("&#39;", "'")
+    assert 'value="by the door"' in answer.text
+
+
+def test_a_table_is_looked_at_corrected_and_kept(gaffer):
+    gaffer.get("/bench/table/hmi-575.flood")
+    text = "A;B\n10;300\n20;x\n30;33"
+    assert "distance is named for 0 columns" in gaffer.post("/bench/table/hmi-575.flood", {"text": text}).text
+    uses = {"use": ["distance_ft", "level_fc"]}
+    seen = gaffer.post("/bench/table/hmi-575.flood", {"text": text, **uses}).text
+    assert "<b>2</b> rows read well" in seen
+    assert "line 3: level is" in seen
+    kept = gaffer.post("/bench/table/hmi-575.flood", {"text": text, "keep": "yes", **uses})
+    assert kept.status_code == 303
+    page = gaffer.get(kept.headers["Location"]).text
+    assert "2 readings put down; 1 rows left out." in page
+    again = gaffer.post("/bench/table/hmi-575.flood", {"text": "a;b\n5;900"}).text
+    assert "as you said last time" in again
+    assert gaffer.post("/bench/table/hmi-575.flood", {"text": ""}).status_code == 422
+    file = {"file": (io.BytesIO(b"dist;lux\n2;5000\n"), "x.csv"), "csrf_token": gaffer.token}
+    assert (
+        "<b>1</b> row reads well"
+        in gaffer.client.post("/bench/table/hmi-575.flood", data=file, content_type="multipart/form-data").text
+    )
+
+
+def sent(gaffer, address: str, data: bytes, name: str, **form):
+    file = {"file": (io.BytesIO(data), name), "csrf_token": gaffer.token}
+    return gaffer.client.post(address, data=file | form, content_type="multipart/form-data")
+
+
+def test_many_files_with_a_bad_one_among_them(gaffer):
+    gaffer.get("/bench/upload")
+    names = ["f26.ies", "f30.ies", "m01_truncated.ies", "f33.ldt"]
+    files = [(io.BytesIO((GOLDEN / "photometric" / name).read_bytes()), name) for name in names]
+    form = {"technology": "LED day", "cct": "5600", "weight": "4", "owned": "1", "csrf_token": gaffer.token}
+    answer = gaffer.client.post("/bench/upload", data={**form, "file": files}, content_type="multipart/form-data")
+    assert answer.status_code == 200
+    assert answer.text.count("is now") == 3
+    assert "need 15 numbers, but 11 follow" in answer.text
+    one = gaffer.client.post("/bench/upload", data={**form, "file": [(io.BytesIO((GOLDEN / "photometric" / "f26.ies").read_bytes()), "again.ies")]},
+                             content_type="multipart/form-data", headers={"HX-Request-Type": "partial"})  # fmt: skip
+    assert "is here already" in one.text
+    assert "<html" not in one.text
+
+
+def test_a_configuration_as_a_file(gaffer):
+    page = gaffer.get("/bench/configurations/day-led-300.reflector/file").text
+    assert "It holds everything" in page
+    for ending in ("ies", "ldt"):
+        file = gaffer.get(f"/bench/configurations/day-led-300.reflector.{ending}")
+        assert read_photometric(file.data, f"x.{ending}").input_w > 300
+
+
+def test_a_spectrum_in_and_out(gaffer):
+    gaffer.get("/bench/pieces/full-blue")
+    data = (GOLDEN / "spectra" / "FL12.csv").read_bytes()
+    assert sent(gaffer, "/bench/spectra/full-blue", data, "gel.csv").status_code == 303
+    page = gaffer.get("/bench/pieces/full-blue").text
+    assert "Duv +0.0001" in page
+    number = re.search(r"/bench/spectra/(\d+)\.csv", page)[1]
+    xml = gaffer.get(f"/bench/spectra/{number}.xml").data
+    assert sent(gaffer, "/bench/spectra/full-orange", xml, "same.xml").status_code == 303
+    assert b"wavelength_nm" in gaffer.get(f"/bench/spectra/{number}.csv").data
+    assert gaffer.get(f"/bench/spectra/{number}.exe").status_code == 422
+    assert sent(gaffer, "/bench/spectra/full-blue", b"rubbish", "x.csv").status_code == 422
+    assert sent(gaffer, "/bench/spectra/full-blue", b"", "").status_code == 422
+    assert gaffer.post(f"/bench/spectra/{number}/off").status_code == 303
+    assert "gel.csv" not in gaffer.get("/bench/pieces/full-blue").text.split("History")[0]
+
+
+def test_side_by_side_says_what_is_better_and_what_is_wrong(gaffer):
+    page = gaffer.get(
+        "/bench/side?with=day-led-300.reflector&with=panel-100.own-face&with=tung-1000.flood~frame-1.2%2Bcloth-silk@0.4~none&frame=frame-1.2%2Bcloth-silk@0.4"
+    ).text
+    for words in ("The better tool for", "a long throw", "through the cloth", "artificial silk"):
+        assert words in page
+    assert "Choose two to four" in gaffer.get("/bench/side?with=day-led-300.bare").text
+    for asked in ("throw=far", "width=wide", "frame=none-such"):
+        answer = gaffer.get(f"/bench/side?with=day-led-300.bare&with=bi-lens-60.flood&{asked}")
+        assert answer.status_code == 422
+        assert 'role="alert"' in answer.text
+
+
+def test_the_bench_out_in_and_some_of_it(gaffer):
+    whole = gaffer.get("/bench/out.json")
+    assert len(read_bench_file(whole.text).readings) > 100
+    some = read_bench_file(gaffer.get("/bench/out.json?kind=heads&text=bicolour+lens&own=own").text)
+    assert [head.slug for head in some.gear.heads] == ["bi-lens-60"]
+    assert [head.slug for head in read_bench_file(gaffer.get("/bench/out.json?slug=day-led-60").text).gear.heads] == [
+        "day-led-60"
+    ]
+    gaffer.get("/bench/in")
+    document = json.loads(whole.text)
+    document["heads"][0]["name"] = "renamed elsewhere"
+    changed = json.dumps(document).encode()
+    assert sent(gaffer, "/bench/in", changed, "bench.json", differ="ours").status_code == 303
+    assert "renamed elsewhere" not in gaffer.get("/bench").text
+    sent(gaffer, "/bench/in", changed, "bench.json", differ="theirs")
+    assert "0 new, 1 changed" in gaffer.get("/bench").text
+    assert gaffer.get("/bench/out.json").json == document
+    for data, name in ((b"{", "x.json"), (b"\xff\xfe\xff", "x.json"), (b"", "")):
+        assert sent(gaffer, "/bench/in", data, name).status_code == 422
+
+
+@pytest.fixture
+def house(app, monkeypatch):
+    """The stand-in's house behind the page, without a network."""
+    stocked = [
+        Stocked(item=item.slug, name=item.name, day_price=item.day_price)
+        for item in demo_gear().items()
+        if item.day_price
+    ]
+    monkeypatch.setitem(app.extensions, "hire_answers", HireAnswers(StandInHouse(stocked=stocked)))
+    return HOUSE.offers(date(2026, 10, 12))
+
+
+def test_hire_prices_are_shown_and_taken(gaffer, house):
+    page = gaffer.get("/bench/hire?day=2026-10-12").text
+    assert "at another price than the bench has" in page
+    assert gaffer.get("/bench/hire?day=2026-10-12&page=2").status_code == 200
+    assert gaffer.get("/bench/hire?day=soon").status_code == 422
+    assert gaffer.post("/bench/hire/prices", {"day": "2026-10-12"}).status_code == 303
+    assert "at another price" not in gaffer.get("/bench/hire?day=2026-10-12").text
+    answer = sent(gaffer, "/bench/hire/list", b"item,day_price\nday-led-300,99\nnobody,5\n", "prices.csv")
+    assert "Not on the bench" in answer.text
+    assert sent(gaffer, "/bench/hire/list", b"item,day_price\nx,lots\n", "prices.csv").status_code == 422
+    assert sent(gaffer, "/bench/hire/list", b"", "").status_code == 422
+
+
+def test_without_a_hire_desk_the_page_says_so(gaffer):
+    assert "No hire desk is set" in gaffer.get("/bench/hire").text
