@@ -85,6 +85,11 @@ def digests_known(session: Session, digests: list[str]) -> dict[str, str]:
     return {str(row.digest): str(row.item["head_slug"]) for row in rows}
 
 
+def all_slugs(session: Session) -> set[str]:
+    """Every slug that is taken."""
+    return set(session.scalars(select(GearRow.slug)))
+
+
 def slugs_like(session: Session, slug: str) -> set[str]:
     """Slugs that begin so, to find a free one."""
     return set(session.scalars(select(GearRow.slug).where(GearRow.slug.startswith(slug, autoescape=True))))

@@ -1,6 +1,7 @@
 """Pieces of gear made, changed, copied, retired and brought back."""
 
 import re
+from itertools import count
 from typing import Any
 
 from sqlalchemy.orm import Session
@@ -20,18 +21,29 @@ Row = dict[str, Any]
 
 def free_slug(session: Session, name: str) -> str:
     """A slug from a name that nothing bears yet."""
-    base = re.sub(r"[^a-z0-9]+", "-", name.lower()).strip("-")[:60].strip("-") or "piece"
-    taken = slugs_like(session, base)
-    numbered = (base if number == 1 else f"{base}-{number}" for number in range(1, len(taken) + 3))
+    return slug_beside(name, slugs_like(session, _base(name)))
+
+
+def _base(name: str) -> str:
+    return re.sub(r"[^a-z0-9]+", "-", name.lower()).strip("-")[:60].strip("-") or "piece"
+
+
+def slug_beside(name: str, taken: set[str]) -> str:
+    """A slug from a name that is not among those taken."""
+    base = _base(name)
+    numbered = (base if number == 1 else f"{base}-{number}" for number in count(1))
     return next(slug for slug in numbered if slug not in taken)
 
 
 def add_piece(session: Session, kind: str, row: Row, digest: str | None = None) -> Touch:
     """A new row of gear within an open transaction. Raises: BadValue."""
-    item = item_of(kind, row)
+    return add_item(session, kind, item_of(kind, row), digest)
+
+
+def add_item(session: Session, kind: str, item: Any, digest: str | None = None) -> Touch:
+    """A piece that is a core value already, as a new row of gear."""
     made = GearRow(kind=kind, slug=item.slug, item=GEAR_KINDS[kind].write(item), digest=digest, changed_at=now())
     session.add(made)
-    session.flush()
     return Touch(table="gear", key=item.slug, before=None, after=row_state(made))
 
 
@@ -67,7 +79,7 @@ def create(session: Session, person_id: int, kind: str, row: Row) -> str:
     touches = [add_piece(session, kind, row | {"slug": slug})]
     if kind == "heads":
         bare = bare_configuration(item_of("heads", row | {"slug": slug}))
-        touches.append(add_piece(session, "configurations", GEAR_KINDS["configurations"].write(bare)))
+        touches.append(add_item(session, "configurations", bare))
     record_bench(session, person_id, slug, f"made {row['name']}", touches)
     return slug
 

@@ -16,17 +16,16 @@ from iron_bucket.core.photometry.resampled import on_c_planes
 from iron_bucket.core.photometry.tabulated import Tabulated
 from iron_bucket.core.power.load import Draw, DrawCurve
 from iron_bucket.desk.bench.changes import Touch, record_bench
-from iron_bucket.desk.bench.edit import add_piece, free_slug
+from iron_bucket.desk.bench.edit import add_item, slug_beside
 from iron_bucket.desk.bench.shelf import shelf_in
 from iron_bucket.desk.errors import NotFound
 from iron_bucket.desk.transaction import one_transaction
 from iron_bucket.formats.errors import FormatError
 from iron_bucket.formats.eulumdat_writer import write_eulumdat
-from iron_bucket.formats.gear_rows import GEAR_KINDS
 from iron_bucket.formats.lm63_writer import write_lm63
 from iron_bucket.formats.photometric import read_photometric
 from iron_bucket.formats.written import Written
-from iron_bucket.store.bench import digests_known
+from iron_bucket.store.bench import all_slugs, digests_known
 
 #: A point in a file still glows from somewhere; this is the width that its apparent size is reckoned with.
 POINT_OPENING_M = 0.05
@@ -68,7 +67,7 @@ def take_in_files(
     One bad file does not spoil the rest; content that is there already is not taken in twice. A name is only for a single file.
     """
     digests = [hashlib.sha256(data).hexdigest() for _, data in files]
-    known = digests_known(session, digests)
+    known, taken = digests_known(session, digests), all_slugs(session)
     results, touches = [], []
     for (file_name, data), digest in zip(files, digests, strict=True):
         if digest in known:
@@ -76,13 +75,14 @@ def take_in_files(
             continue
         try:
             luminaire = read_photometric(data, file_name)
-            head, configuration = _pieces(session, luminaire, file_name, wish, is_alone=len(files) == 1)
+            head, configuration = _pieces(taken, luminaire, file_name, wish, is_alone=len(files) == 1)
         except (FormatError, BadValue) as bad:
             results.append(TakenIn(file_name=file_name, trouble=str(bad)))
             continue
-        touches.append(add_piece(session, "heads", GEAR_KINDS["heads"].write(head)))
-        touches.append(add_piece(session, "configurations", GEAR_KINDS["configurations"].write(configuration), digest))
+        touches.append(add_item(session, "heads", head))
+        touches.append(add_item(session, "configurations", configuration, digest))
         known[digest] = head.slug
+        taken |= {head.slug, configuration.slug}
         results.append(
             TakenIn(file_name=file_name, head_slug=head.slug, name=head.name, is_new=True, notes=luminaire.notes)
         )
@@ -98,11 +98,11 @@ def _record(session: Session, person_id: int, results: list[TakenIn], touches: l
 
 
 def _pieces(
-    session: Session, luminaire: Luminaire, file_name: str, wish: UploadWish, *, is_alone: bool
+    taken: set[str], luminaire: Luminaire, file_name: str, wish: UploadWish, *, is_alone: bool
 ) -> tuple[Head, Configuration]:
     name = (wish.name.strip() if is_alone else "") or luminaire.name or file_name.rpartition(".")[0]
     require_word("name", name)
-    slug = free_slug(session, name)
+    slug = slug_beside(name, taken)
     return _head(slug, name, luminaire, wish), _configuration(slug, file_name, luminaire, wish)
 
 
