@@ -104,6 +104,10 @@ def _priced(session: Session, prices: Iterable[tuple[str, float]]) -> list[Touch
     return touches
 
 
+def _told(touches: list[Touch]) -> str:
+    return "one price" if len(touches) == 1 else f"{len(touches)} prices"
+
+
 @one_transaction
 def take_prices(session: Session, person_id: int, state: HireState) -> int:
     """The desk's day prices for every piece that it offers, in one change; gives how many were another."""
@@ -112,7 +116,7 @@ def take_prices(session: Session, person_id: int, state: HireState) -> int:
         session, [(slug, offer.day_price) for slug, offer in sorted(state.offers.items()) if slug in slugs]
     )
     if touches:
-        record_bench(session, person_id, str(touches[0].key), f"took {len(touches)} prices from the hire desk", touches)
+        record_bench(session, person_id, str(touches[0].key), f"took {_told(touches)} from the hire desk", touches)
     return len(touches)
 
 
@@ -134,6 +138,6 @@ def take_price_list(session: Session, person_id: int, data: bytes) -> PricesTake
     found = [(by_word[price.item.lower()], price.day_price) for price in prices if price.item.lower() in by_word]
     touches = _priced(session, found)
     if touches:
-        record_bench(session, person_id, str(touches[0].key), f"took {len(touches)} prices from a price list", touches)
+        record_bench(session, person_id, str(touches[0].key), f"took {_told(touches)} from a price list", touches)
     unknown = tuple(price for price in prices if price.item.lower() not in by_word)
     return PricesTaken(matched=len(found), changed=len(touches), unknown=unknown)

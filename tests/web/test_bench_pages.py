@@ -214,7 +214,7 @@ def test_a_table_is_looked_at_corrected_and_kept(gaffer):
     kept = gaffer.post("/bench/table/hmi-575.flood", {"text": text, "keep": "yes", **uses})
     assert kept.status_code == 303
     page = gaffer.get(kept.headers["Location"]).text
-    assert "2 readings put down; 1 rows left out." in page
+    assert "2 readings put down, 1 left out." in page
     again = gaffer.post("/bench/table/hmi-575.flood", {"text": "a;b\n5;900"}).text
     assert "as you said last time" in again
     assert gaffer.post("/bench/table/hmi-575.flood", {"text": ""}).status_code == 422

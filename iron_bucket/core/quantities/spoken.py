@@ -59,6 +59,13 @@ def stops(value: float, *, signed: bool = True) -> Spoken:
     return Spoken(f"{sign}{abs(rounded):.1f}", "stop" if abs(rounded) <= 1.0 else "stops")
 
 
+def fine_stops(value: float) -> Spoken:
+    """Stops to a hundredth, signed: what a residual is told in."""
+    rounded = round(value, 2) + 0.0
+    sign = "\u2212" if rounded < 0 else "+" if rounded > 0 else ""
+    return Spoken(f"{sign}{abs(rounded):.2f}", "")
+
+
 def mired_shift(value_mired: float) -> Spoken:
     """A shift in whole mired, signed with a true minus sign: positive is warmer."""
     rounded = round(value_mired)

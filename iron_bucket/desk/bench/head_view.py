@@ -63,7 +63,6 @@ def open_head(session: Session, person_id: int, slug: str) -> HeadView:
     )
     slugs = [each.slug for each in configurations]
     readings = tuple(view_of(row) for row in readings_of(session, slugs))
-    stated_head = shelf.stated.head(slug)
     return HeadView(
         head=head,
         configurations=configurations,
@@ -74,7 +73,7 @@ def open_head(session: Session, person_id: int, slug: str) -> HeadView:
         focus=focus_ranges(tuple(each for each in configurations if not each.is_retired)),
         spectra=spectra_in(session, slugs),
         history=history_in(session, [slug]),
-        plans=plans_in(session, person_id, {slug: GEAR_KINDS["heads"].write(stated_head)}),
+        plans=plans_in(session, person_id, {slug: GEAR_KINDS["heads"].write(head)}),
     )
 
 

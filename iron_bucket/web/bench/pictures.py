@@ -69,7 +69,7 @@ def _path(x: np.ndarray, y: np.ndarray) -> str:
 
 def polar(configuration: Configuration) -> Curve:
     """Candela over direction, C0 plane and C90 plane; the lamp at the top looks down."""
-    radius, centre = POLAR_SIZE - 40.0, POLAR_SIZE / 2 + 60.0
+    radius, centre = POLAR_SIZE - 40.0, POLAR_SIZE / 2 + 92.0
     profiles = [plane_profile(configuration.distribution, plane) for plane in (0.0, 90.0)]
     peak = max(float(profile.candela.max()) for profile in profiles)
     lines = []
@@ -79,7 +79,7 @@ def polar(configuration: Configuration) -> Curve:
         keep = slice(None, None, max(1, len(angle) // 240))
         lines.append(_path(centre + reach[keep] * np.sin(angle[keep]), 20.0 + reach[keep] * np.cos(angle[keep])))
     beam, field = beam_deg(configuration.distribution), field_deg(configuration.distribution)
-    rings = tuple(Tick(at=radius * share, text=f"{peak * share:,.0f}".replace(",", "\u202f")) for share in (0.5, 1.0))
+    rings = tuple(Tick(at=radius * share, text=spoken.plain(peak * share, "").value) for share in (0.5, 1.0))
     words = f"peak {peak:,.0f} candela, beam {_angle(beam)}, field {_angle(field)}"
     return Curve(
         width=centre * 2,

@@ -152,5 +152,5 @@ def _kept(slug: str, seen: desk.TableView) -> Response:
     good: tuple[Reading, ...] = seen.good
     desk.remember_columns(g.session, person_id(), seen.table, seen.uses)
     count = desk.put_down(g.session, person_id(), good)
-    flash(f"{count} readings put down" + (f"; {len(seen.bad)} rows left out." if seen.bad else "."))
+    flash(f"{count} {'reading' if count == 1 else 'readings'} put down, {len(seen.bad)} left out.")
     return redirect(url_for("bench.head", slug=_head_of(slug).head.slug, configuration=slug) + "#readings", code=303)

@@ -26,6 +26,7 @@ def attach(app: Flask) -> None:
         "amps": lambda value: _set(Spoken(f"{value:.1f}" if value >= 1 else f"{value:.2f}", "A")),
         "sentence_case": lambda text: text[:1].upper() + text[1:],
         "paired": lambda values: [(value, value) for value in values],
+        "fine_stops": lambda value: _set(spoken.fine_stops(value)),
         "log2_stops": lambda share: _set(spoken.stops(math.log2(share))),
         "mired": lambda value: _set(spoken.mired_shift(value)),
         "percent": lambda value: _set(spoken.share(value)),

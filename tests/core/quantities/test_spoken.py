@@ -17,7 +17,7 @@ IMPERIAL = UnitSystem.IMPERIAL
         (spoken.mass(0.04), "0.04 kg"), (spoken.mass(0.1), "0.1 kg"), (spoken.mass(4.5359237, IMPERIAL), "10.0 lb"), (spoken.stops(0.44), "+0.4 stop"),
         (spoken.stops(-1.56), "\u22121.6 stops"), (spoken.stops(-0.04), "0.0 stop"), (spoken.stops(1.0), "+1.0 stop"), (spoken.stops(1.1), "+1.1 stops"),
         (spoken.stops(0.7, signed=False), "0.7 stop"), (spoken.hours(1.18), "1 h 10"), (spoken.hours(0.5), "30 min"), (spoken.hours(2.0), "2 h 00"),
-        (spoken.mired_shift(-25.6), "\u221226 mired"), (spoken.mired_shift(-0.3), "0 mired"), (spoken.mired_shift(8.0), "+8 mired"), (spoken.share(0.74), "74 %"), (spoken.share(0.014), "1.4 %"), (spoken.plain(352.0, "W"), "352 W"), (spoken.plain(0.5, ""), "0.5"),
+        (spoken.fine_stops(-0.004), "0.00"), (spoken.fine_stops(-0.126), "\u22120.13"), (spoken.fine_stops(0.5), "+0.50"), (spoken.mired_shift(-25.6), "\u221226 mired"), (spoken.mired_shift(-0.3), "0 mired"), (spoken.mired_shift(8.0), "+8 mired"), (spoken.share(0.74), "74 %"), (spoken.share(0.014), "1.4 %"), (spoken.plain(352.0, "W"), "352 W"), (spoken.plain(0.5, ""), "0.5"),
     ],
 )  # fmt: skip
 def test_figures_as_the_crew_reads_them(said, expected):

@@ -335,7 +335,7 @@ def test_prices_from_the_desk_and_from_a_list(demo, me):
     taken = hire.take_price_list(demo, me, b"item,day_price\nDay LED 300,99\nfull-blue,1\nnobody knows it,5\n")
     assert (taken.matched, taken.changed, [each.item for each in taken.unknown]) == (2, 1, ["nobody knows it"])
     assert head_of(demo, "day-led-300").day_price == 99.0
-    assert changes.undo_bench(demo, me) == "took 1 prices from a price list"
+    assert changes.undo_bench(demo, me) == "took one price from a price list"
     with pytest.raises(FormatError):
         hire.take_price_list(demo, me, b"item,day_price\nfull-blue,lots\n")
 
