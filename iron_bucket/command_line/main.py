@@ -6,6 +6,7 @@ from iron_bucket.command_line.demo import demo
 from iron_bucket.command_line.exposure import exposure
 from iron_bucket.command_line.gear import gear
 from iron_bucket.command_line.hire_desk import hire_desk
+from iron_bucket.command_line.level import level
 from iron_bucket.command_line.migrate import migrate_database
 from iron_bucket.command_line.photometry import photometry
 from iron_bucket.command_line.pick import pick
@@ -16,5 +17,5 @@ def main() -> None:
     """The lamps a set needs, proven by measured output, and the kit that carries them."""
 
 
-for command in (photometry, exposure, pick, gear, demo, hire_desk, migrate_database):
+for command in (photometry, exposure, pick, level, gear, demo, hire_desk, migrate_database):
     main.add_command(command)

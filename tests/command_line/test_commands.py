@@ -104,3 +104,103 @@ def test_pick_lists_every_one_when_asked(tmp_path):
     assert answer["tried"] == len(answer["fits"]) + len(answer["passed_over"])
     weights = [fit["weight_kg"] for fit in answer["fits"]]
     assert weights == sorted(weights)
+
+
+SCENE = {
+    "lamps": [{"id": "A", "position_m": [0, 0, -2], "aim": [0, 0, 3], "intensity": {"kind": "cosine_power", "peak_cd": 20000, "exponent": 20}, "level": 0.5}],
+    "frames": [{"id": "F", "centre_m": [0, 0, 0], "side_x": [1, 0, 0], "side_y": [0, 1, 0], "width_m": 1.2, "height_m": 1.2, "transmittance": 0.5}],
+    "marks": [{"id": "face", "position_m": [0, 0, 2], "normal": [0, 0, -1]}],
+}  # fmt: skip
+
+
+def level_of(tmp_path, scene, *options):
+    (tmp_path / "scene.json").write_text(scene if isinstance(scene, str) else json.dumps(scene))
+    return CliRunner().invoke(main, ["level", str(tmp_path / "scene.json"), *options])
+
+
+def test_the_levels_of_a_scene(tmp_path):
+    answer = level_of(tmp_path, SCENE, "--json")
+    found = json.loads(answer.stdout)
+    (mark,) = found["marks"]
+    assert mark["illuminance_lx"] == pytest.approx(146.47355 / 2, rel=0.001)  # the reference frame, the lamp at half
+    assert [(each["lamp"], each["via"]) for each in mark["by"]] == [("A", None), ("A", "F")]
+    assert (mark["indirect_lx"], mark["first_bounce_lx"]) == (0.0, 0.0)
+    assert found["frames"][0]["by"][0]["share_caught"] == pytest.approx(0.67095387, rel=0.001)
+    assert "face: 73.24 lx (A via F 73.24)" in level_of(tmp_path, SCENE).stdout
+
+
+def test_faces_files_solids_and_rooms_in_a_scene(tmp_path):
+    (tmp_path / "lamp.ies").write_bytes((GOLDEN / "photometric" / "f30.ies").read_bytes())
+    walls = dict.fromkeys(("x0", "x1", "y0", "y1", "floor", "ceiling"), 0.5)
+    scene = {
+        "lamps": [
+            {
+                "id": "file",
+                "position_m": [1, 1, 2],
+                "aim": [0, 0, -1],
+                "intensity": {"kind": "file", "path": "lamp.ies"},
+            },
+            {
+                "id": "beam",
+                "position_m": [1, 1, 2],
+                "aim": [1, 0, 0],
+                "intensity": {"kind": "beam_field", "peak_cd": 5000, "beam_deg": 20, "field_deg": 35},
+            },
+            {
+                "id": "disc",
+                "position_m": [2, 2, 2],
+                "aim": [0, 0, -1],
+                "face": {"shape": "disc", "radius_m": 0.3, "luminance_cd_m2": 900},
+            },
+            {
+                "id": "sheet",
+                "position_m": [2, 2, 2.5],
+                "aim": [0, 1, 0],
+                "face": {
+                    "shape": "rectangle",
+                    "width_m": 1,
+                    "height_m": 0.5,
+                    "width_along": [1, 0, 0],
+                    "luminance_cd_m2": 900,
+                },
+            },
+        ],
+        "solids": [
+            {
+                "id": "S",
+                "centre_m": [2, 2, 1.5],
+                "side_x": [1, 0, 0],
+                "side_y": [0, 1, 0],
+                "width_m": 0.2,
+                "height_m": 0.2,
+            }
+        ],
+        "room": {"dimensions_m": [4, 4, 3], "reflectances": walls},
+        "marks": [{"id": "m", "position_m": [1, 1, 0.5], "normal": [0, 0, 1]}],
+    }
+    (mark,) = json.loads(level_of(tmp_path, scene, "--json").stdout)["marks"]
+    by = {each["lamp"]: each["illuminance_lx"] for each in mark["by"]}
+    assert by["file"] == pytest.approx(1500 / 2.25, rel=1e-6)
+    assert by["disc"] > 0
+    assert mark["indirect_lx"] > mark["first_bounce_lx"] > 0
+    assert mark["illuminance_lx"] == pytest.approx(sum(by.values()) + mark["indirect_lx"])
+    assert "off the walls" in level_of(tmp_path, scene).stdout
+
+
+@pytest.mark.parametrize(
+    ("change", "sentence"),
+    [
+        ("{", "scene file, line 1"), ({"lamp": []}, "lamp is not a key that is known here"), ({"marks": [{"id": "m", "position_m": [0, 0], "normal": [0, 0, 1]}]}, "entry 1 of marks: position_m is [0, 0]"),
+        ({"lamps": [{**SCENE["lamps"][0], "aim": [0, 0, 0]}]}, "a vector with a direction"), ({"lamps": [{**SCENE["lamps"][0], "colour": 1}]}, "colour is not a key"),
+        ({"lamps": [{**SCENE["lamps"][0], "intensity": {"kind": "laser"}}]}, "kind is 'laser'; accepted: cosine_power, beam_field or file"), ({"lamps": [{**SCENE["lamps"][0], "intensity": {"kind": "file", "path": "gone.ies"}}]}, "path is gone.ies"),
+        ({"lamps": [{**SCENE["lamps"][0], "intensity": {"kind": "file", "path": "scene.json"}}]}, "no line that begins with TILT="), ({"frames": [{**SCENE["frames"][0], "reflectance": 0.5}]}, "both or neither"),
+        ({"frames": [{**SCENE["frames"][0], "side_y": [1, 1, 0]}]}, "a right angle"), ({"room": {"dimensions_m": [4, 4, 3], "reflectances": {"x0": 0.5}}}, "x1 is missing"), ({"marks": [[]]}, "an object with named values"),
+        ({"marks": [{"id": "m", "position_m": [0, 0, "x"], "normal": [0, 0, 1]}]}, "three numbers"), ({"marks": [{"id": "m", "position_m": [0, 0, 10**400], "normal": [0, 0, 1]}]}, "of this world"),
+        ({"solids": [{}] * 201}, "solids is 201 entries; accepted: up to 200"), ({"marks": [{"id": "m", "position_m": [1, 1, 9], "normal": [0, 0, 1]}], "room": {"dimensions_m": [4, 4, 3], "reflectances": dict.fromkeys(("x0", "x1", "y0", "y1", "floor", "ceiling"), 0.5)}}, "inside the room"),
+    ],
+)  # fmt: skip
+def test_a_scene_that_cannot_be_reckoned(tmp_path, change, sentence):
+    answer = level_of(tmp_path, change if isinstance(change, str) else SCENE | change, "--json")
+    assert answer.exit_code == 1
+    assert sentence in answer.stderr
+    assert "Traceback" not in answer.stderr

@@ -49,15 +49,21 @@ class Head:
     aim: Array
     distribution: IntensityDistribution
 
+    def intensity_towards_cd(self, points_m: Array) -> Array:
+        """Candela towards points. Shapes: points_m (P, 3), gives (P,)."""
+        rays = points_m - self.position_m
+        throw = np.maximum(np.linalg.norm(rays, axis=1), 1e-12)
+        sideways, upward = _frame_of(self.aim)
+        gamma = np.degrees(np.arccos(np.clip(rays @ self.aim / throw, -1.0, 1.0)))
+        azimuth = np.degrees(np.arctan2(rays @ upward, rays @ sideways))
+        return np.asarray(self.distribution.intensity_cd(gamma, azimuth))
+
     def illuminance_lx(self, points_m: Array, normal: Array) -> Array:
         """Level on surfaces of one normal, lit from either side. Shapes: points_m (P, 3), gives (P,)."""
         rays = points_m - self.position_m
         throw = np.linalg.norm(rays, axis=1)
-        sideways, upward = _frame_of(self.aim)
-        gamma = np.degrees(np.arccos(np.clip(rays @ self.aim / throw, -1.0, 1.0)))
-        azimuth = np.degrees(np.arctan2(rays @ upward, rays @ sideways))
         cosine = np.abs(rays @ normal) / throw
-        return np.asarray(self.distribution.intensity_cd(gamma, azimuth) * cosine / np.square(throw))
+        return np.asarray(self.intensity_towards_cd(points_m) * cosine / np.square(throw))
 
 
 def _frame_of(aim: Array) -> tuple[Array, Array]:

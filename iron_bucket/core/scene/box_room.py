@@ -1,6 +1,7 @@
-"""Light between the six walls of an empty box room, by patch radiosity.
+"""Light between the six walls of an empty box room.
 
-Levels at receivers count every order of reflection; the direct light of the source is left out.
+The first bounce is taken from a fine grid on the walls, because spots there are sharp; every later one from a coarse grid by patch
+radiosity, because what has been reflected twice is smooth.
 """
 
 from dataclasses import dataclass
@@ -10,11 +11,11 @@ import numpy as np
 from iron_bucket.core.arrays import Array
 from iron_bucket.core.checks import require_positive, require_share
 from iron_bucket.core.errors import BadValue
-from iron_bucket.core.photometry.contour import polygon_illuminance_lx
+from iron_bucket.core.photometry.contour import form_factors
 
 FACES = ("x0", "x1", "y0", "y1", "floor", "ceiling")
-#: Patches along each side of a wall; 14 keeps the reference rooms within 0.5 %.
-PATCHES = 14
+#: Coarse patches along each side of a wall, and how many fine ones each of them holds along a side.
+PATCHES, FINE = 7, 4
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -78,32 +79,33 @@ def patches_of(room: BoxRoom, per_side: int = PATCHES) -> Patches:
     )
 
 
-def exchange_factors(patches: Patches) -> Array:
-    """Exitance of each patch to illuminance at each patch's centre. Shape (receiver P, emitter P)."""
-    columns = [
-        polygon_illuminance_lx(1.0 / np.pi, corners, patches.centres_m, patches.normals)
-        for corners in patches.corners_m
-    ]
-    factors = np.stack(columns, axis=1)
-    factors[patches.face[:, None] == patches.face[None, :]] = 0.0  # a flat wall does not see itself
-    return factors
+@dataclass(frozen=True, slots=True, kw_only=True, eq=False)
+class RoomGrid:
+    """A room ready to be lit: its fine and coarse patches, and what each coarse patch gets in the end for each lux first laid on each.
 
-
-def total_illuminance_lx(patches: Patches, first_lx: Array) -> Array:
-    """Level on every patch after all bounces, from the level ``first_lx`` that the source lays there. Shapes (P,).
-
-    Source: radiosity, E = E0 + F diag(rho) E.
+    Shapes: ``solved`` (P, P). It depends on the room alone, so that levels of lamps may change without it.
     """
-    factors = exchange_factors(patches)
-    return np.asarray(
-        np.linalg.solve(np.eye(len(first_lx)) - factors * patches.reflectance[None, :], first_lx), dtype=float
-    )
 
+    fine: Patches
+    coarse: Patches
+    solved: Array
 
-def indirect_illuminance_lx(patches: Patches, total_lx: Array, positions_m: Array, normals: Array) -> Array:
-    """Level at receivers from the walls glowing with what they reflect. Shapes (R, 3), (R, 3) to (R,)."""
-    exitance = patches.reflectance * total_lx
-    level = np.zeros(len(positions_m))
-    for corners, exitance_lm_m2 in zip(patches.corners_m, exitance, strict=True):
-        level += polygon_illuminance_lx(float(exitance_lm_m2) / np.pi, corners, positions_m, normals)
-    return level
+    @classmethod
+    def of(cls, room: BoxRoom, per_side: int = PATCHES) -> "RoomGrid":
+        """Source: radiosity, E = E0 + F diag(rho) E, so E = (1 - F diag(rho))^-1 E0."""
+        coarse = patches_of(room, per_side)
+        factors = form_factors(coarse.corners_m, coarse.centres_m, coarse.normals)
+        factors[coarse.face[:, None] == coarse.face[None, :]] = 0.0  # a flat wall does not see itself
+        solved = np.linalg.inv(np.eye(len(factors)) - factors * coarse.reflectance[None, :])
+        return cls(fine=patches_of(room, per_side * FINE), coarse=coarse, solved=np.asarray(solved, dtype=float))
+
+    def on_coarse(self, fine_lx: Array) -> Array:
+        """Means of the fine patches within each coarse one. Shapes (..., 16 P) to (..., P)."""
+        side = round(np.sqrt(len(self.coarse.area_m2) / 6))
+        split = fine_lx.reshape(*fine_lx.shape[:-1], 6, side, FINE, side, FINE)
+        return np.asarray(split.mean(axis=(-3, -1)).reshape(*fine_lx.shape[:-1], -1))
+
+    def later_exitance_lm_m2(self, fine_lx: Array) -> Array:
+        """What the coarse patches send on of light that was reflected already: everything but the first bounce. Shapes as ``on_coarse``."""
+        first = self.on_coarse(fine_lx)
+        return np.asarray(self.coarse.reflectance * (first @ self.solved.T - first))

@@ -45,6 +45,9 @@ def test_a_curve_that_begins_at_zero_gets_no_second_zero():
         (DimmingCurve.MEASURED, ((1.0, 1.0),)),
         (DimmingCurve.MEASURED, ((0.5, 0.4), (0.1, 0.5), (1.0, 1.0))),
         (DimmingCurve.MEASURED, ((0.1, 0.4), (0.5, 0.2), (1.0, 1.0))),
+        (DimmingCurve.MEASURED, ((0.1, 0.4), (0.5, 0.4), (1.0, 1.0))),
+        (DimmingCurve.MEASURED, ((0.1, 0.3), (0.1, 0.4), (1.0, 1.0))),
+        (DimmingCurve.MEASURED, ((0.1, -0.1), (1.0, 1.0))),
         (DimmingCurve.MEASURED, ((0.1, 0.4), (0.9, 1.0))),
         (DimmingCurve.MEASURED, ((-0.1, 0.4), (1.0, 1.0))),
     ],
@@ -52,3 +55,9 @@ def test_a_curve_that_begins_at_zero_gets_no_second_zero():
 def test_points_that_are_no_curve(curve, points):
     with pytest.raises(BadValue, match="dimming points is"):
         Dimming(curve=curve, points=points)
+
+
+def test_a_curve_with_a_dead_zone_has_its_zero_at_the_end_of_it():
+    dead = Dimming(curve=DimmingCurve.MEASURED, points=((0.2, 0.0), (1.0, 1.0)))
+    assert dead.output(0.1) == 0.0
+    assert dead.setting(0.0) == pytest.approx(0.2)

@@ -108,6 +108,22 @@ def test_the_colour_that_was_read_most_counts():
     day = readings_of(LENS, 0.9, set_cct_k=5600.0)
     found = measured_configuration(LENS, HEAD, warm + day)
     assert found.at_cct_k == 5600.0
+    assert (
+        len(
+            measured_configuration(
+                LENS, HEAD, (*day, a_reading(4.0, 600.0, set_cct_k=5580.0), a_reading(4.5, 500.0))
+            ).readings
+        )
+        == 6
+    )
+    assert (
+        len(
+            measured_configuration(
+                LENS, HEAD, (*day, a_reading(4.0, 600.0, set_cct_k=5570.0), a_reading(4.0, 600.0, set_cct_k=5625.0))
+            ).readings
+        )
+        == 4
+    )
     assert found.gap_stops == pytest.approx(np.log2(0.9), abs=1e-3)
 
 
@@ -150,6 +166,8 @@ def test_a_meter_at_the_plug_replaces_the_watts():
     assert found.nameplate_w == 200.0  # what the sheet said is kept
     assert measured_head(a_head(nameplate_w=300.0), read).nameplate_w == 300.0
     assert measured_head(HEAD, read[3:]) is HEAD
+    assert measured_head(HEAD, [a_reading(watts=240.0, setting=0.999)]).draw.full_w.value == 240.0
+    assert measured_head(HEAD, [a_reading(watts=240.0, setting=0.998)]) is HEAD
     assert measured_head(HEAD, [a_reading(watts=15.0)]).draw.idle_w == 15.0  # never more idle than full
 
 
@@ -168,6 +186,11 @@ def test_between_focus_positions_log_against_log():
             lens.at_beam(past)
     with pytest.raises(BadValue, match="beam is 0"):
         lens.at_beam(0.0)
+    with pytest.raises(NoAnswer):
+        lens.at_beam(0.5)
+    with pytest.raises(NoAnswer, match="the zoom goes from"):
+        replace(lens, optic="zoom").at_beam(50.0)
+    assert lens.at_beam(lens.beams_deg[1] * (1 + 1e-12))[0] == pytest.approx(2_500.0)
     assert focus_ranges((spot, LENS)) == ()
 
 
@@ -181,6 +204,7 @@ def test_claim_meter_and_trade_side_by_side():
     assert near.typical_over_claimed_stops == pytest.approx(
         np.log2(LUMENS_PER_WATT[HEAD.technology] * 200.0 / 10_000.0)
     )
+    assert [each.is_carried for each in voices(LENS, HEAD, found, (0.99, 1.0, 5.0, 5.01))] == [True, False, False, True]
     (alone,) = voices(LENS, HEAD, None, (2.0,))
     assert (alone.measured_lx, alone.band_stops, alone.measured_over_claimed_stops, alone.wins) == (
         None,

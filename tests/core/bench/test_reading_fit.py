@@ -127,3 +127,32 @@ def test_where_the_readings_began_and_ended():
 def test_what_cannot_be_fitted(throws, levels):
     with pytest.raises(BadValue, match="readings is"):
         fit_readings(np.array(throws), np.array(levels), FitKind.OFFSET)
+
+
+def test_a_virtual_source_is_looked_for_up_to_twice_the_farthest_reading():
+    assert fit_readings(THROWS, lens(offset_m=9.9), FitKind.OFFSET).offset_m == pytest.approx(9.9, rel=1e-4)
+    assert fit_readings(THROWS, lens(offset_m=30.0), FitKind.OFFSET).offset_m == pytest.approx(10.0)
+    assert fit_readings(THROWS, lens(offset_m=-0.89), FitKind.OFFSET).offset_m == pytest.approx(-0.89, abs=1e-4)
+    assert fit_readings(THROWS, face(radius_m=4.9), FitKind.FACE).radius_m == pytest.approx(4.9, rel=1e-3)
+
+
+def test_a_fit_is_sharp_to_a_millimetre():
+    found = fit_readings(THROWS, lens(offset_m=0.1234567), FitKind.OFFSET)
+    assert found.offset_m == pytest.approx(0.1234567, abs=1e-5)
+
+
+@pytest.mark.parametrize(("off_stops", "is_aside"), [(0.32, False), (0.345, True)])
+def test_far_off_begins_at_a_third_of_a_stop(off_stops, is_aside):
+    throws = np.array([1.0, 1.5, 2.0, 2.5, 3.0, 4.0, 5.0, 6.0, 8.0])
+    levels = lens(throws)
+    levels[4] *= 2.0**off_stops
+    assert fit_readings(throws, levels, FitKind.OFFSET).is_aside[4] is is_aside
+
+
+@pytest.mark.parametrize(("count", "is_aside"), [(4, True), (3, False)])
+def test_leaving_one_aside_leaves_enough_to_judge_by(count, is_aside):
+    # Output alone is fitted: two distances. One aside must leave three.
+    throws = np.array([2.0, 2.0, 2.0, 3.0][-count:])
+    levels = lens(throws)
+    levels[-1] *= 3.0
+    assert any(fit_readings(throws, levels, FitKind.OFFSET, assumed_second=0.12).is_aside) is is_aside

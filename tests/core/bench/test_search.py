@@ -79,3 +79,13 @@ def test_modifiers_are_searched_too():
     assert not search(index, wanted_of("5600 k"), {}).items
     assert search(index, wanted_of(""), {}).counts["fitting"] == ()
     assert np.isnan(index.figures["watts"]).all()
+
+
+@pytest.mark.parametrize(
+    ("text", "figure", "value"),
+    [("under 3 kg", "weight_kg", 3.0), ("under 2 lbs", "weight_kg", 0.90718474), ("over 2 kw", "watts", 2000.0), ("over 20 w", "watts", 20.0), ("from 3 klm", "lumens", 3000.0), ("from 3 lm", "lumens", 3.0),
+     ("max 25 db", "fan_db", 25.0), ("< 9 a day", "day_price", 9.0), ("<= 9,5 /day", "day_price", 9.5)],
+)  # fmt: skip
+def test_limits_and_their_sizes(text, figure, value):
+    (limit,) = wanted_of(text).limits
+    assert (limit.figure, limit.value) == (figure, pytest.approx(value))

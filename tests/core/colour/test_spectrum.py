@@ -88,6 +88,8 @@ def test_a_colour_has_no_temperature(peak_nm):
         (EVERY_TEN, np.where(EVERY_TEN == 500, -1.0, 1.0), r"power is -1\.0; accepted: 0 or more"),
         (EVERY_TEN, np.where(EVERY_TEN == 500, np.nan, 1.0), "power is nan"),
         (EVERY_TEN, np.ones(40), "as many wavelengths as powers"),
+        (np.array([[400.0, 410.0]]), np.ones((1, 2)), "as many wavelengths as powers"),
+        (np.arange(400.0, 720.0, 10.05), np.ones(32), "a step of 10.05 nm"),
         ([550.0], [1.0], "as many wavelengths as powers, two or more"),
     ],
 )

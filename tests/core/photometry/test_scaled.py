@@ -106,3 +106,10 @@ def test_every_plane_written_out(horizontal, planes):
     assert len(whole.horizontal_deg) == planes
     azimuths = np.arange(0.0, 360.0, 7.5)
     assert whole.intensity_cd(20.0, azimuths) == pytest.approx(table.intensity_cd(20.0, azimuths))
+
+
+def test_a_stretch_is_looked_for_between_two_fifths_and_two_and_a_half():
+    gamma = np.array([4.0, 6.0, 8.0, 11.0, 14.0])
+    assert stretch_through(BEAM, gamma, stretched(BEAM, 4.0).intensity_cd(gamma) / 8000.0) == pytest.approx(2.5)
+    assert stretch_through(BEAM, gamma, stretched(BEAM, 0.2).intensity_cd(gamma) / 8000.0) == pytest.approx(0.4)
+    assert MOST_GAMMAS == 721  # what the format's readers take

@@ -2,9 +2,21 @@ import numpy as np
 import pytest
 
 from iron_bucket.core.errors import BadValue
-from iron_bucket.core.photometry.contour import polygon_illuminance_lx
-from iron_bucket.core.scene.box_room import FACES, BoxRoom, indirect_illuminance_lx, patches_of, total_illuminance_lx
+from iron_bucket.core.photometry.contour import form_factors
+from iron_bucket.core.scene.box_room import FACES, BoxRoom, RoomGrid, patches_of
 from tests.conftest import golden_cases
+
+
+def lit_patch_lx(grid: RoomGrid, given: dict) -> np.ndarray:
+    """Flux spread over a rectangle of the wall x0, by how much of each fine patch it covers."""
+    (y0, z0), (y1, z1) = given["source"]["min"], given["source"]["max"]
+    corners = grid.fine.corners_m
+    low, high = corners.min(axis=1), corners.max(axis=1)
+    covered = np.maximum(np.minimum(high[:, 1], y1) - np.maximum(low[:, 1], y0), 0.0) * np.maximum(
+        np.minimum(high[:, 2], z1) - np.maximum(low[:, 2], z0), 0.0
+    )
+    glow = given["source"]["flux_lm"] / ((y1 - y0) * (z1 - z0))
+    return np.where(grid.fine.face == 0, glow * covered / grid.fine.area_m2, 0.0)
 
 
 @pytest.mark.parametrize(("given", "expected", "rel_tol"), golden_cases("optics.json", "closed_room"))
@@ -12,54 +24,55 @@ def test_reference_rooms(given, expected, rel_tol):
     room = BoxRoom(
         dimensions_m=tuple(given["dimensions_m"]), reflectances=tuple(given["reflectances"][face] for face in FACES)
     )
-    patches = patches_of(room)
-    (y0, z0), (y1, z1) = given["source"]["min"], given["source"]["max"]
-    source = np.array([[0, y0, z0], [0, y1, z0], [0, y1, z1], [0, y0, z1]], dtype=float)
-    area = (y1 - y0) * (z1 - z0)
-    first = np.zeros(len(patches.centres_m))
-    # The source is a glowing part of the wall itself: its flux leaves the wall, and counts as reflected once already.
-    glow = given["source"]["flux_lm"] / area
-    on_source = (patches.face == 0) & (np.abs(patches.centres_m[:, 1] - (y0 + y1) / 2) < (y1 - y0) / 2) & (
-        np.abs(patches.centres_m[:, 2] - (z0 + z1) / 2) < (z1 - z0) / 2)  # fmt: skip
-    assert on_source.any()
-    first = np.where(patches.face == 0, 0.0, first)
-    first += _from_patch(source, patches, glow)
-    total = total_illuminance_lx(patches, first)
+    grid = RoomGrid.of(room)
+    fine_lx = lit_patch_lx(grid, given)
     for receiver in expected["receivers"]:
         position, normal = np.array([receiver["position"]]), np.array([receiver["normal"]])
-        # "First bounce" of a glowing patch is its own light reflected once; the patch is lit by `flux`, so what it sends out is rho x flux.
-        rho = given["reflectances"]["x0"]
-        sent = rho * _at(source, position, normal, glow)[0]
-        indirect = sent + indirect_illuminance_lx(patches, total * rho, position, normal)[0]
-        assert indirect == pytest.approx(receiver["all_bounces_indirect_lux"], rel=rel_tol)
+        first = float(form_factors(grid.fine.corners_m, position, normal)[0] @ (grid.fine.reflectance * fine_lx))
+        later = float(form_factors(grid.coarse.corners_m, position, normal)[0] @ grid.later_exitance_lm_m2(fine_lx))
+        assert first == pytest.approx(receiver["first_bounce_lux"], rel=rel_tol, abs=1e-9)
+        assert first + later == pytest.approx(receiver["all_bounces_indirect_lux"], rel=rel_tol)
 
 
-def _from_patch(source, patches, glow):
-    level = _at(source, patches.centres_m, patches.normals, glow)
-    return np.where(patches.face == 0, 0.0, level)
-
-
-def _at(source, positions, normals, glow):
-    return polygon_illuminance_lx(glow / np.pi, source, positions, normals)
-
-
-def test_a_room_absorbs_somewhere():
-    with pytest.raises(BadValue, match="reflectances is"):
-        BoxRoom(dimensions_m=(4, 4, 4), reflectances=(1.0,) * 6)
-    with pytest.raises(BadValue, match="reflectances is 1.2"):
-        BoxRoom(dimensions_m=(4, 4, 4), reflectances=(1.2, 0, 0, 0, 0, 0))
-    with pytest.raises(BadValue, match="dimensions_m is 0"):
-        BoxRoom(dimensions_m=(4, 0, 4), reflectances=(0.5,) * 6)
-
-
-def test_energy_is_kept():
-    # An integrating sphere's law for a box of one reflectance: mean level = flux / (A (1 - rho)).
-    room = BoxRoom(dimensions_m=(3.0, 4.0, 5.0), reflectances=(0.6,) * 6)
-    patches = patches_of(room, per_side=8)
-    first = np.where(patches.face == 5, 100.0, 0.0)
-    total = total_illuminance_lx(patches, first)
-    flux = float(first @ patches.area_m2)
-    assert total @ patches.area_m2 / patches.area_m2.sum() == pytest.approx(
-        flux / (patches.area_m2.sum() * 0.4), rel=0.01
+def test_patches_cover_the_room_and_look_inwards():
+    room = BoxRoom(dimensions_m=(4.0, 3.0, 2.0), reflectances=(0.1, 0.2, 0.3, 0.4, 0.5, 0.6))
+    patches = patches_of(room, per_side=3)
+    assert patches.area_m2.sum() == pytest.approx(2 * (12 + 8 + 6))
+    middle = np.array([2.0, 1.5, 1.0])
+    assert (np.einsum("pk,pk->p", middle - patches.centres_m, patches.normals) > 0).all()
+    turned = np.cross(
+        patches.corners_m[:, 1] - patches.corners_m[:, 0], patches.corners_m[:, 2] - patches.corners_m[:, 1]
     )
-    assert patches.area_m2.sum() == pytest.approx(94.0)
+    assert (np.einsum("pk,pk->p", turned, patches.normals) > 0).all()
+    assert sorted(set(patches.reflectance)) == [0.1, 0.2, 0.3, 0.4, 0.5, 0.6]
+    assert patches.reflectance[patches.centres_m[:, 2] == 0.0].max() == 0.5  # the floor
+
+
+@pytest.mark.parametrize("rho", [0.0, 0.3, 0.8])
+def test_evenly_lit_walls_of_one_reflectance_settle_at_the_geometric_series(rho):
+    # Every wall lit alike in a cube sees itself everywhere: E = E0 / (1 - rho).
+    grid = RoomGrid.of(BoxRoom(dimensions_m=(3.0, 3.0, 3.0), reflectances=(rho,) * 6))
+    total = grid.solved @ np.full(len(grid.coarse.area_m2), 10.0)
+    assert np.average(total, weights=grid.coarse.area_m2) == pytest.approx(
+        10.0 / (1.0 - rho), rel=0.02
+    )  # corners are the hardest
+    later = grid.later_exitance_lm_m2(np.full(len(grid.fine.area_m2), 10.0))
+    assert later.mean() == pytest.approx(rho * (10.0 / (1.0 - rho) - 10.0), rel=0.03, abs=1e-12)
+
+
+def test_fine_patches_are_averaged_into_their_coarse_one():
+    grid = RoomGrid.of(BoxRoom(dimensions_m=(4.0, 3.0, 2.0), reflectances=(0.5,) * 6), per_side=2)
+    assert grid.on_coarse(grid.fine.centres_m[:, 0]) == pytest.approx(grid.coarse.centres_m[:, 0])
+    assert grid.on_coarse(grid.fine.centres_m[:, 1]) == pytest.approx(grid.coarse.centres_m[:, 1])
+    both = grid.on_coarse(np.stack([grid.fine.centres_m[:, 2], grid.fine.area_m2]))
+    assert both[0] == pytest.approx(grid.coarse.centres_m[:, 2])
+    assert 16 * both[1] == pytest.approx(grid.coarse.area_m2)
+
+
+@pytest.mark.parametrize(
+    ("changes", "sentence"),
+    [({"dimensions_m": (0.0, 3.0, 2.0)}, "dimensions_m is 0"), ({"reflectances": (1.1,) * 6}, "reflectances is 1.1"), ({"reflectances": (1.0,) * 6}, "at least one wall that absorbs")],
+)  # fmt: skip
+def test_what_is_no_room(changes, sentence):
+    with pytest.raises(BadValue, match=sentence):
+        BoxRoom(**({"dimensions_m": (4.0, 3.0, 2.0), "reflectances": (0.5,) * 6} | changes))

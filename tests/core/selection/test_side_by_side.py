@@ -41,6 +41,9 @@ def test_each_stack_on_the_same_work():
         [level_lx(PANEL, throw) for throw in CURVE_THROWS_M], rel=1e-3
     )  # the near-field bend
     assert dome.level_lx < dome.open_lx
+    (ungelled,) = side_by_side(BENCH, ("lamp.own~dome~none",), a_need(throw_m=3.0)).rows
+    assert dome.level_lx == pytest.approx(ungelled.level_lx / 2)  # the gel passes half
+    assert dome.curve_lx == pytest.approx(ungelled.curve_lx / 2)
     assert dome.apparent_deg == pytest.approx(2 * np.degrees(np.arctan(0.5 / 3.0)))
     assert (spot.weight_kg, dome.weight_kg) == (6.5, pytest.approx(5.0 + 0.5 + 1.5 + 0.1))
     assert (spot.origin, panel.origin, dome.origin) == (Origin.MEASURED, Origin.MEASURED, Origin.TYPICAL)

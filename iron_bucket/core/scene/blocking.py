@@ -1,0 +1,41 @@
+"""What is left of a ray after everything that stands in its way."""
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+
+import numpy as np
+
+from iron_bucket.core.arrays import Array
+from iron_bucket.core.modifiers.two_stage import Panel
+
+#: A ray that begins or ends on a panel does not cross it: this share of its length is not looked at on either end.
+_ENDS = 1e-6
+
+
+@dataclass(frozen=True, slots=True, kw_only=True, eq=False)
+class Blocker:
+    """A rectangle and the share of a ray that goes on behind it."""
+
+    panel: Panel
+    passes: float
+
+
+def passing(starts_m: Array, ends_m: Array, blockers: Sequence[Blocker]) -> Array:
+    """Share of each ray that arrives. Shapes: starts_m (A, 3), ends_m (B, 3); gives (A, B)."""
+    share = np.ones((len(starts_m), len(ends_m)))
+    for blocker in blockers:
+        share *= np.where(crosses(starts_m, ends_m, blocker.panel), blocker.passes, 1.0)
+    return share
+
+
+def crosses(starts_m: Array, ends_m: Array, panel: Panel) -> np.ndarray:
+    """Whether the line from each start to each end goes through the rectangle. Shape (A, B)."""
+    normal = panel.normal
+    before, behind = (starts_m - panel.centre_m) @ normal, (ends_m - panel.centre_m) @ normal
+    along = before[:, None] - behind[None, :]
+    share = np.divide(before[:, None], along, out=np.full(along.shape, -1.0), where=np.abs(along) > 1e-12)
+    inside = (share > _ENDS) & (share < 1.0 - _ENDS)
+    for side, size in ((panel.side_x, panel.width_m), (panel.side_y, panel.height_m)):
+        start, end = (starts_m - panel.centre_m) @ side, (ends_m - panel.centre_m) @ side
+        inside &= np.abs(start[:, None] + share * (end[None, :] - start[:, None])) <= size / 2.0
+    return np.asarray(inside)

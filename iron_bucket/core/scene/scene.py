@@ -1,0 +1,188 @@
+"""The things in a scene. Vectors have shape (3,); directions have length 1."""
+
+from collections import Counter
+from dataclasses import dataclass
+from enum import StrEnum
+
+import numpy as np
+
+from iron_bucket.core.arrays import Array
+from iron_bucket.core.checks import require_not_negative, require_positive, require_share, require_word
+from iron_bucket.core.errors import BadValue
+from iron_bucket.core.modifiers.two_stage import Panel
+from iron_bucket.core.photometry.distribution import IntensityDistribution
+from iron_bucket.core.scene.box_room import BoxRoom
+
+#: How far from square two sides may be, as the cosine between them.
+_SQUARE = 1e-4
+#: What stands on a wall may lie this far beyond it.
+ON_WALL_M = 1e-6
+
+
+def direction(field: str, vector: Array) -> Array:
+    """A vector brought to length 1. Raises: BadValue for one of three numbers that has no direction."""
+    array = np.asarray(vector, dtype=float)
+    if array.shape != (3,) or not np.isfinite(array).all():
+        raise BadValue(field, np.array2string(array, separator=", "), "three numbers [x, y, z]")
+    length = float(np.linalg.norm(array))
+    if length < 1e-9:
+        raise BadValue(field, "[0, 0, 0]", "a vector with a direction")
+    return array / length
+
+
+def place(field: str, vector: Array) -> Array:
+    """A position. Raises: BadValue unless it is three numbers."""
+    array = np.asarray(vector, dtype=float)
+    if array.shape != (3,) or not np.isfinite(array).all() or np.abs(array).max() > 1e5:
+        raise BadValue(field, np.array2string(array, separator=", "), "three numbers [x, y, z] in metres")
+    return array
+
+
+def require_square(field: str, one: Array, other: Array) -> None:
+    """Two directions at a right angle."""
+    if abs(float(one @ other)) > _SQUARE:
+        raise BadValue(
+            field, f"{np.degrees(np.arccos(np.clip(one @ other, -1, 1))):.1f} degrees from the other", "a right angle"
+        )
+
+
+class LitShape(StrEnum):
+    DISC = "disc"
+    RECTANGLE = "rectangle"
+
+
+@dataclass(frozen=True, slots=True, kw_only=True, eq=False)
+class GlowingFace:
+    """An evenly glowing Lambertian face. A disc has its diameter in both sides; ``width_along`` is square to the lamp's aim."""
+
+    shape: LitShape
+    width_m: float
+    height_m: float
+    luminance_cd_m2: float
+    width_along: Array
+
+    def __post_init__(self) -> None:
+        require_positive("width_m", self.width_m, unit="m")
+        require_positive("height_m", self.height_m, unit="m")
+        require_not_negative("luminance_cd_m2", self.luminance_cd_m2, unit="cd/m2")
+
+    @property
+    def area_m2(self) -> float:
+        """Of the glowing part."""
+        return self.width_m * self.height_m * (np.pi / 4.0 if self.shape is LitShape.DISC else 1.0)
+
+
+@dataclass(frozen=True, slots=True, kw_only=True, eq=False)
+class SceneLamp:
+    """A small source with its ``intensity``, or a ``face``; one of the two. ``level``: share of full output."""
+
+    lamp_id: str
+    position_m: Array
+    aim: Array
+    intensity: IntensityDistribution | None = None
+    face: GlowingFace | None = None
+    level: float = 1.0
+
+    def __post_init__(self) -> None:
+        require_word("id", self.lamp_id)
+        if (self.intensity is None) == (self.face is None):
+            raise BadValue("intensity", "both or neither of intensity and face", "one of the two")
+        require_not_negative("level", self.level, unit="of full output")
+        if self.face is not None:
+            require_square("width_along", self.face.width_along, self.aim)
+
+
+@dataclass(frozen=True, slots=True, kw_only=True, eq=False)
+class SceneFrame:
+    """A cloth (``transmittance``) or a bounce (``reflectance``). ``straight_share`` of what a cloth passes is only dimmed, the rest scattered evenly."""
+
+    frame_id: str
+    panel: Panel
+    transmittance: float | None = None
+    reflectance: float | None = None
+    straight_share: float = 0.0
+
+    def __post_init__(self) -> None:
+        require_word("id", self.frame_id)
+        if (self.transmittance is None) == (self.reflectance is None):
+            raise BadValue("transmittance", "both or neither of transmittance and reflectance", "one of the two")
+        for field, value in (
+            ("transmittance", self.transmittance),
+            ("reflectance", self.reflectance),
+            ("straight_share", self.straight_share),
+        ):
+            if value is not None:
+                require_share(field, value)
+        if self.reflectance is not None and self.straight_share:
+            raise BadValue("straight_share", self.straight_share, "0 for a bounce: nothing goes straight through it")
+        require_square("side_y", self.panel.side_x, self.panel.side_y)
+
+    @property
+    def scattered_share(self) -> float:
+        """Of what lands on it, sent on evenly."""
+        return self.reflectance if self.transmittance is None else self.transmittance * (1.0 - self.straight_share)  # type: ignore[return-value]
+
+    @property
+    def straight_transmittance(self) -> float:
+        """Of a ray that meets it, what goes on along its line."""
+        return 0.0 if self.transmittance is None else self.transmittance * self.straight_share
+
+
+@dataclass(frozen=True, slots=True, kw_only=True, eq=False)
+class Solid:
+    """A flag, cutter or net: rays through it keep ``transmittance``. It sends nothing on by itself."""
+
+    solid_id: str
+    panel: Panel
+    transmittance: float = 0.0
+
+    def __post_init__(self) -> None:
+        require_word("id", self.solid_id)
+        require_share("transmittance", self.transmittance)
+        require_square("side_y", self.panel.side_x, self.panel.side_y)
+
+
+@dataclass(frozen=True, slots=True, kw_only=True, eq=False)
+class Mark:
+    """Where a meter is held, and which way its flat face looks."""
+
+    mark_id: str
+    position_m: Array
+    normal: Array
+
+    def __post_init__(self) -> None:
+        require_word("id", self.mark_id)
+
+
+@dataclass(frozen=True, slots=True, kw_only=True, eq=False)
+class Scene:
+    """Everything. In a ``room`` lamps and marks are inside it."""
+
+    lamps: tuple[SceneLamp, ...]
+    frames: tuple[SceneFrame, ...] = ()
+    solids: tuple[Solid, ...] = ()
+    room: BoxRoom | None = None
+    marks: tuple[Mark, ...] = ()
+
+    def __post_init__(self) -> None:
+        for kind, names in (
+            ("lamps", [each.lamp_id for each in self.lamps]),
+            ("frames", [each.frame_id for each in self.frames]),
+            ("solids", [each.solid_id for each in self.solids]),
+            ("marks", [each.mark_id for each in self.marks]),
+        ):
+            twice = next((name for name, count in Counter(names).items() if count > 1), None)
+            if twice is not None:
+                raise BadValue("id", repr(twice), f"an id that is used once among the {kind}")
+        if self.room is not None:
+            self._require_inside(np.array(self.room.dimensions_m))
+
+    def _require_inside(self, dimensions_m: Array) -> None:
+        named = [
+            *((each.lamp_id, each.position_m) for each in self.lamps),
+            *((each.mark_id, each.position_m) for each in self.marks),
+        ]
+        for name, position in named:
+            if (position < -ON_WALL_M).any() or (position > dimensions_m + ON_WALL_M).any():
+                size = " × ".join(f"{side:g}" for side in dimensions_m)
+                raise BadValue("position_m", f"{position.tolist()} of {name!r}", f"a place inside the room of {size} m")

@@ -1,0 +1,152 @@
+"""What lamps and lit frames send to points in space."""
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+
+import numpy as np
+
+from iron_bucket.core.arrays import Array
+from iron_bucket.core.modifiers.two_stage import Head, Panel
+from iron_bucket.core.photometry.contour import form_factors
+from iron_bucket.core.photometry.lumens import lumens
+from iron_bucket.core.scene.blocking import Blocker, passing
+from iron_bucket.core.scene.scene import LitShape, SceneFrame, SceneLamp
+
+#: A face is cut into so many pieces along each side; each by the exact law, and blocked or not as a whole.
+FACE_PIECES = 16
+#: Gauss points along each side of a frame: for marks, and for the many points of the walls.
+FRAME_POINTS, FRAME_POINTS_FOR_WALLS = 41, 12
+
+
+@dataclass(frozen=True, slots=True, kw_only=True, eq=False)
+class Points:
+    """Receivers. Shapes: both (R, 3), normals of length 1."""
+
+    positions_m: Array
+    normals: Array
+
+
+def lamp_flux_lm(lamp: SceneLamp) -> float:
+    """Lumens at full output. Source: of a Lambertian face pi L A."""
+    if lamp.face is not None:
+        return float(np.pi * lamp.face.luminance_cd_m2 * lamp.face.area_m2)
+    return lumens(lamp.intensity)  # type: ignore[arg-type]
+
+
+def lamp_level_lx(lamp: SceneLamp, points: Points, blockers: Sequence[Blocker]) -> Array:
+    """Illuminance straight from a lamp at full output. Shape (R,)."""
+    if lamp.face is not None:
+        return _face_level_lx(lamp, points, blockers)
+    head = Head(position_m=lamp.position_m, aim=lamp.aim, distribution=lamp.intensity)  # type: ignore[arg-type]
+    rays = points.positions_m - lamp.position_m
+    throw = np.linalg.norm(rays, axis=1)
+    facing = np.maximum(-np.einsum("rk,rk->r", rays, points.normals), 0.0) / np.maximum(throw, 1e-9)
+    level = head.intensity_towards_cd(points.positions_m) * facing / np.maximum(np.square(throw), 1e-12)
+    return np.asarray(level * passing(lamp.position_m[None], points.positions_m, blockers)[0])
+
+
+def _face_level_lx(lamp: SceneLamp, points: Points, blockers: Sequence[Blocker]) -> Array:
+    """Piece by piece, because a flag may hide some of it."""
+    corners, centres, luminance = face_pieces(lamp)
+    shares = form_factors(corners, points.positions_m, points.normals)
+    if blockers:
+        shares = shares * passing(centres, points.positions_m, blockers).T
+    return np.asarray(np.pi * luminance * shares.sum(axis=1))
+
+
+def face_pieces(lamp: SceneLamp) -> tuple[Array, Array, float]:
+    """A face in equal pieces: corners (Q, 4, 3) counter-clockwise from in front, centres (Q, 3), and the luminance.
+
+    A disc is cut in rings and sectors whose straight edges are moved out so far that its area stays.
+    """
+    face = lamp.face
+    if face is None:
+        raise ValueError("a lamp without a face has no pieces")
+    across, up = face.width_along, np.cross(lamp.aim, face.width_along)
+    if face.shape is LitShape.DISC:
+        flat = _disc_pieces(face.width_m / 2.0)
+    else:
+        flat = _rectangle_pieces(face.width_m, face.height_m)
+    corners = lamp.position_m + flat[..., :1] * across + flat[..., 1:] * up
+    return corners, corners.mean(axis=1), face.luminance_cd_m2
+
+
+def _rectangle_pieces(width_m: float, height_m: float) -> Array:
+    """Corners in the plane. Shape (Q, 4, 2)."""
+    edges = np.linspace(-0.5, 0.5, FACE_PIECES + 1)
+    x, y = np.meshgrid(edges[:-1] * width_m, edges[:-1] * height_m, indexing="ij")
+    steps = np.array([[0, 0], [1, 0], [1, 1], [0, 1]]) * np.array([width_m, height_m]) / FACE_PIECES
+    return np.asarray(np.stack([x.ravel(), y.ravel()], axis=1)[:, None, :] + steps)
+
+
+def _disc_pieces(radius_m: float) -> Array:
+    """Rings of equal width, each of four times as many sectors as pieces along a side. Shape (Q, 4, 2)."""
+    sectors, rings = 4 * FACE_PIECES, FACE_PIECES // 2
+    turn = np.arange(sectors + 1) * 2.0 * np.pi / sectors
+    # A polygon inside the circle is too small by this much in radius.
+    grow = np.sqrt(2.0 * np.pi / (sectors * np.sin(2.0 * np.pi / sectors)))
+    edge = np.stack([np.cos(turn), np.sin(turn)], axis=1) * grow * radius_m
+    inner, outer = (np.arange(rings) / rings), (np.arange(1, rings + 1) / rings)
+    pieces = [
+        np.stack([low * edge[:-1], high * edge[:-1], high * edge[1:], low * edge[1:]], axis=1)
+        for low, high in zip(inner, outer, strict=True)
+    ]
+    return np.concatenate(pieces)
+
+
+@dataclass(frozen=True, slots=True, kw_only=True, eq=False)
+class LitFrame:
+    """A frame under one lamp at full output. Shapes: points_m (P, 3), area_m2 and illuminance_lx (P,)."""
+
+    frame: SceneFrame
+    points_m: Array
+    area_m2: Array
+    illuminance_lx: Array
+    faces: Array  # unit normal of the side that is lit, (3,)
+
+    @property
+    def caught_lm(self) -> float:
+        """Lumens that land on it."""
+        return float(self.illuminance_lx @ self.area_m2)
+
+    def level_lx(self, points: Points, blockers: Sequence[Blocker]) -> Array:
+        """Illuminance from what it scatters: on the far side of a cloth, on the lit side of a bounce. Shape (R,).
+
+        Source: L = share E / pi; E = sum L cos(theta) cos(epsilon) dA / r^2.
+        """
+        leaving = -self.faces if self.frame.transmittance is not None else self.faces
+        rays = points.positions_m[None] - self.points_m[:, None]  # (P, R, 3)
+        throw2 = np.maximum(np.einsum("prk,prk->pr", rays, rays), 1e-12)
+        out = np.maximum(rays @ leaving, 0.0)
+        arriving = np.maximum(-np.einsum("prk,rk->pr", rays, points.normals), 0.0)
+        luminance = self.frame.scattered_share * self.illuminance_lx / np.pi
+        share = out * arriving / np.square(throw2)
+        if blockers:
+            share = share * passing(self.points_m, points.positions_m, blockers)
+        return np.asarray((luminance * self.area_m2) @ share)
+
+
+def lit_frame(
+    lamp: SceneLamp, frame: SceneFrame, blockers: Sequence[Blocker], points_a_side: int = FRAME_POINTS
+) -> LitFrame:
+    """A frame with the light of one lamp laid over it. ``blockers`` are those between the two, the frame itself not among them."""
+    points_m, area_m2 = panel_points(frame.panel, points_a_side)
+    normal = frame.panel.normal
+    faces = normal if float((lamp.position_m - frame.panel.centre_m) @ normal) >= 0.0 else -normal
+    points = Points(positions_m=points_m, normals=np.broadcast_to(faces, points_m.shape))
+    return LitFrame(
+        frame=frame,
+        points_m=points_m,
+        area_m2=area_m2,
+        illuminance_lx=lamp_level_lx(lamp, points, blockers),
+        faces=faces,
+    )
+
+
+def panel_points(panel: Panel, points_a_side: int) -> tuple[Array, Array]:
+    """Gauss points over a rectangle and the area that each stands for. Shapes (P, 3), (P,)."""
+    nodes, weights = np.polynomial.legendre.leggauss(points_a_side)
+    x, y = np.meshgrid(nodes * panel.width_m / 2, nodes * panel.height_m / 2, indexing="ij")
+    area = np.outer(weights, weights) * panel.width_m * panel.height_m / 4
+    places = panel.centre_m + x[..., None] * panel.side_x + y[..., None] * panel.side_y
+    return places.reshape(-1, 3), area.reshape(-1)
