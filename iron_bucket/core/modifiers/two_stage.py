@@ -4,7 +4,7 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from iron_bucket.core.arrays import Array
+from iron_bucket.core.arrays import Array, cross
 from iron_bucket.core.checks import require_positive, require_share
 from iron_bucket.core.photometry.distribution import IntensityDistribution
 from iron_bucket.core.photometry.lumens import lumens
@@ -30,11 +30,11 @@ class Panel:
     @property
     def normal(self) -> Array:
         """Unit normal, shape (3,)."""
-        return np.cross(self.side_x, self.side_y)
+        return cross(self.side_x, self.side_y)
 
-    def points(self) -> tuple[Array, Array]:
-        """Sample points (P, 3) and the area in m2 that each stands for (P,)."""
-        nodes, weights = np.polynomial.legendre.leggauss(PANEL_POINTS)
+    def points(self, a_side: int = PANEL_POINTS) -> tuple[Array, Array]:
+        """Gauss points (P, 3), ``a_side`` squared, and the area in m2 that each stands for (P,)."""
+        nodes, weights = np.polynomial.legendre.leggauss(a_side)
         x, y = np.meshgrid(nodes * self.width_m / 2, nodes * self.height_m / 2, indexing="ij")
         area = np.outer(weights, weights) * self.width_m * self.height_m / 4
         places = self.centre_m + x[..., None] * self.side_x + y[..., None] * self.side_y
@@ -68,11 +68,11 @@ class Head:
 
 def _frame_of(aim: Array) -> tuple[Array, Array]:
     """C0 and C90 directions of an upright head; one that looks straight up or down takes x for C0."""
-    sideways = np.cross(np.array([0.0, 0.0, 1.0]), aim)
+    sideways = cross(np.array([0.0, 0.0, 1.0]), aim)
     if np.linalg.norm(sideways) < 1e-9:
         sideways = np.array([1.0, 0.0, 0.0])
     sideways = sideways / np.linalg.norm(sideways)
-    return sideways, np.cross(aim, sideways)
+    return sideways, cross(aim, sideways)
 
 
 @dataclass(frozen=True, slots=True, kw_only=True, eq=False)

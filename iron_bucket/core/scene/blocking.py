@@ -32,6 +32,10 @@ def crosses(starts_m: Array, ends_m: Array, panel: Panel) -> np.ndarray:
     """Whether the line from each start to each end goes through the rectangle. Shape (A, B)."""
     normal = panel.normal
     before, behind = (starts_m - panel.centre_m) @ normal, (ends_m - panel.centre_m) @ normal
+    if min(before.min(initial=0), behind.min(initial=0)) >= 0 or max(before.max(initial=0), behind.max(initial=0)) <= 0:
+        return np.zeros(
+            (len(starts_m), len(ends_m)), dtype=bool
+        )  # all on one side: most panels of a set are in nobody's way
     along = before[:, None] - behind[None, :]
     share = np.divide(before[:, None], along, out=np.full(along.shape, -1.0), where=np.abs(along) > 1e-12)
     inside = (share > _ENDS) & (share < 1.0 - _ENDS)

@@ -15,12 +15,12 @@ from iron_bucket.core.scene.blocking import Blocker, passing
 from iron_bucket.core.scene.box_room import RoomGrid
 from iron_bucket.core.scene.scene import Scene, SceneFrame
 from iron_bucket.core.scene.sources import (
+    FRAME_POINTS,
     FRAME_POINTS_FOR_WALLS,
-    LitFrame,
+    FramePoints,
     Points,
     lamp_flux_lm,
     lamp_level_lx,
-    lit_frame,
 )
 
 
@@ -49,15 +49,12 @@ def unit_response(scene: Scene, grid: RoomGrid | None = None) -> UnitResponse:
     )
     every = _blockers(scene)
     shape = (len(scene.lamps), len(scene.frames), len(scene.marks))
-    direct, via, caught = np.zeros(shape[::2]), np.zeros(shape), np.zeros(shape[:2])
-    for at, lamp in enumerate(scene.lamps):
-        direct[at] = lamp_level_lx(lamp, marks, every)
-        flux_lm = lamp_flux_lm(lamp)
-        for of, frame in enumerate(scene.frames):
-            others = _blockers(scene, without=frame)
-            lit = lit_frame(lamp, frame, others)
-            via[at, of] = lit.level_lx(marks, others)
-            caught[at, of] = lit.caught_lm / flux_lm if flux_lm else 0.0
+    direct = np.array([lamp_level_lx(lamp, marks, every) for lamp in scene.lamps]).reshape(shape[::2])
+    flux_lm = np.array([lamp_flux_lm(lamp) for lamp in scene.lamps])
+    via, caught = np.zeros(shape), np.zeros(shape[:2])
+    for of, frame in enumerate(scene.frames):
+        caught_lm, via[:, of] = _by_frame(scene, frame, marks, FRAME_POINTS)
+        caught[:, of] = np.divide(caught_lm, flux_lm, out=np.zeros(len(flux_lm)), where=flux_lm > 0)
     first, indirect = np.zeros(shape[::2]), np.zeros(shape[::2])
     if scene.room is not None:
         first, indirect = _off_the_walls(scene, grid or RoomGrid.of(scene.room), marks, every)
@@ -73,24 +70,28 @@ def _blockers(scene: Scene, without: SceneFrame | None = None) -> tuple[Blocker,
     return (*solids, *frames)
 
 
+def _by_frame(scene: Scene, frame: SceneFrame, points: Points, points_a_side: int) -> tuple[Array, Array]:
+    """Lumens that a frame catches of each lamp, and what it sends on to some points. Shapes (L,), (L, R)."""
+    others = _blockers(scene, without=frame)
+    cut = FramePoints.of(frame, points_a_side)
+    lit_lx = np.array([cut.lit_lx(lamp, others) for lamp in scene.lamps]).reshape(len(scene.lamps), -1)
+    in_front = np.array([cut.is_lit_in_front(lamp) for lamp in scene.lamps], dtype=bool)
+    sent_lx = np.zeros((len(scene.lamps), len(points.positions_m)))
+    for side in np.unique(in_front):
+        of_side = in_front == side
+        sent_lx[of_side] = lit_lx[of_side] @ cut.transfer(points, others, is_lit_in_front=bool(side))
+    return lit_lx @ cut.area_m2, sent_lx
+
+
 def _off_the_walls(scene: Scene, grid: RoomGrid, marks: Points, every: Sequence[Blocker]) -> tuple[Array, Array]:
     """First bounce and all bounces at the marks. Shapes (L, M) each."""
-    fine_lx = np.array([_on_walls_lx(scene, at, grid, every) for at in range(len(scene.lamps))])
+    walls = Points(positions_m=grid.fine.centres_m, normals=grid.fine.normals)
+    fine_lx = np.array([lamp_level_lx(lamp, walls, every) for lamp in scene.lamps]).reshape(len(scene.lamps), -1)
+    for frame in scene.frames:
+        fine_lx += _by_frame(scene, frame, walls, FRAME_POINTS_FOR_WALLS)[1]
     factors = form_factors(grid.fine.corners_m, marks.positions_m, marks.normals)
     if every:
         factors = factors * passing(grid.fine.centres_m, marks.positions_m, every).T
     first = (fine_lx * grid.fine.reflectance) @ factors.T
     later = grid.later_exitance_lm_m2(fine_lx) @ form_factors(grid.coarse.corners_m, marks.positions_m, marks.normals).T
     return first, first + later
-
-
-def _on_walls_lx(scene: Scene, at: int, grid: RoomGrid, every: Sequence[Blocker]) -> Array:
-    """What one lamp and the frames under it lay on the fine patches. Shape (W,)."""
-    lamp = scene.lamps[at]
-    walls = Points(positions_m=grid.fine.centres_m, normals=grid.fine.normals)
-    level = lamp_level_lx(lamp, walls, every)
-    for frame in scene.frames:
-        others = _blockers(scene, without=frame)
-        lit: LitFrame = lit_frame(lamp, frame, others, FRAME_POINTS_FOR_WALLS)
-        level = level + lit.level_lx(walls, others)
-    return level

@@ -4,9 +4,10 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 
 import numpy as np
+from scipy.spatial.distance import cdist
 
 from iron_bucket.core.arrays import Array
-from iron_bucket.core.modifiers.two_stage import Head, Panel
+from iron_bucket.core.modifiers.two_stage import Head
 from iron_bucket.core.photometry.contour import form_factors
 from iron_bucket.core.photometry.lumens import lumens
 from iron_bucket.core.scene.blocking import Blocker, passing
@@ -15,7 +16,7 @@ from iron_bucket.core.scene.scene import LitShape, SceneFrame, SceneLamp
 #: A face is cut into so many pieces along each side; each by the exact law, and blocked or not as a whole.
 FACE_PIECES = 16
 #: Gauss points along each side of a frame: for marks, and for the many points of the walls.
-FRAME_POINTS, FRAME_POINTS_FOR_WALLS = 41, 12
+FRAME_POINTS, FRAME_POINTS_FOR_WALLS = 31, 12
 
 
 @dataclass(frozen=True, slots=True, kw_only=True, eq=False)
@@ -95,58 +96,40 @@ def _disc_pieces(radius_m: float) -> Array:
 
 
 @dataclass(frozen=True, slots=True, kw_only=True, eq=False)
-class LitFrame:
-    """A frame under one lamp at full output. Shapes: points_m (P, 3), area_m2 and illuminance_lx (P,)."""
+class FramePoints:
+    """A frame cut into points. Shapes: points_m (P, 3), area_m2 (P,)."""
 
     frame: SceneFrame
     points_m: Array
     area_m2: Array
-    illuminance_lx: Array
-    faces: Array  # unit normal of the side that is lit, (3,)
 
-    @property
-    def caught_lm(self) -> float:
-        """Lumens that land on it."""
-        return float(self.illuminance_lx @ self.area_m2)
+    @classmethod
+    def of(cls, frame: SceneFrame, points_a_side: int = FRAME_POINTS) -> "FramePoints":
+        """Gauss points over the whole frame."""
+        points_m, area_m2 = frame.panel.points(points_a_side)
+        return cls(frame=frame, points_m=points_m, area_m2=area_m2)
 
-    def level_lx(self, points: Points, blockers: Sequence[Blocker]) -> Array:
-        """Illuminance from what it scatters: on the far side of a cloth, on the lit side of a bounce. Shape (R,).
+    def is_lit_in_front(self, lamp: SceneLamp) -> bool:
+        """Whether the lamp stands on the side that the panel's normal looks at."""
+        return float((lamp.position_m - self.frame.panel.centre_m) @ self.frame.panel.normal) >= 0.0
 
-        Source: L = share E / pi; E = sum L cos(theta) cos(epsilon) dA / r^2.
+    def lit_lx(self, lamp: SceneLamp, blockers: Sequence[Blocker]) -> Array:
+        """What a lamp at full output lays on it; the frame itself is not among the ``blockers``. Shape (P,)."""
+        normal = self.frame.panel.normal * (1.0 if self.is_lit_in_front(lamp) else -1.0)
+        return lamp_level_lx(
+            lamp, Points(positions_m=self.points_m, normals=np.broadcast_to(normal, self.points_m.shape)), blockers
+        )
+
+    def transfer(self, points: Points, blockers: Sequence[Blocker], *, is_lit_in_front: bool) -> Array:
+        """Lux at each receiver for each lux that lies on a point: on the far side of a cloth, on the lit side of a bounce. Shape (P, R).
+
+        It knows no lamp, so that all lamps on one side share it. Source: L = share E / pi; E = sum L cos(theta) cos(epsilon) dA / r^2.
         """
-        leaving = -self.faces if self.frame.transmittance is not None else self.faces
-        rays = points.positions_m[None] - self.points_m[:, None]  # (P, R, 3)
-        throw2 = np.maximum(np.einsum("prk,prk->pr", rays, rays), 1e-12)
-        out = np.maximum(rays @ leaving, 0.0)
-        arriving = np.maximum(-np.einsum("prk,rk->pr", rays, points.normals), 0.0)
-        luminance = self.frame.scattered_share * self.illuminance_lx / np.pi
-        share = out * arriving / np.square(throw2)
-        if blockers:
-            share = share * passing(self.points_m, points.positions_m, blockers)
-        return np.asarray((luminance * self.area_m2) @ share)
-
-
-def lit_frame(
-    lamp: SceneLamp, frame: SceneFrame, blockers: Sequence[Blocker], points_a_side: int = FRAME_POINTS
-) -> LitFrame:
-    """A frame with the light of one lamp laid over it. ``blockers`` are those between the two, the frame itself not among them."""
-    points_m, area_m2 = panel_points(frame.panel, points_a_side)
-    normal = frame.panel.normal
-    faces = normal if float((lamp.position_m - frame.panel.centre_m) @ normal) >= 0.0 else -normal
-    points = Points(positions_m=points_m, normals=np.broadcast_to(faces, points_m.shape))
-    return LitFrame(
-        frame=frame,
-        points_m=points_m,
-        area_m2=area_m2,
-        illuminance_lx=lamp_level_lx(lamp, points, blockers),
-        faces=faces,
-    )
-
-
-def panel_points(panel: Panel, points_a_side: int) -> tuple[Array, Array]:
-    """Gauss points over a rectangle and the area that each stands for. Shapes (P, 3), (P,)."""
-    nodes, weights = np.polynomial.legendre.leggauss(points_a_side)
-    x, y = np.meshgrid(nodes * panel.width_m / 2, nodes * panel.height_m / 2, indexing="ij")
-    area = np.outer(weights, weights) * panel.width_m * panel.height_m / 4
-    places = panel.centre_m + x[..., None] * panel.side_x + y[..., None] * panel.side_y
-    return places.reshape(-1, 3), area.reshape(-1)
+        leaves_in_front = is_lit_in_front == (self.frame.transmittance is None)
+        leaving = self.frame.panel.normal * (1.0 if leaves_in_front else -1.0)
+        starts, ends, normals = self.points_m, points.positions_m, points.normals
+        throw2 = np.maximum(cdist(starts, ends, "sqeuclidean"), 1e-12)
+        out = np.maximum((ends @ leaving)[None, :] - (starts @ leaving)[:, None], 0.0)
+        arriving = np.maximum(starts @ normals.T - np.einsum("rk,rk->r", ends, normals)[None, :], 0.0)
+        share = out * arriving / np.square(throw2) * (self.frame.scattered_share / np.pi * self.area_m2)[:, None]
+        return np.asarray(share * passing(self.points_m, points.positions_m, blockers) if blockers else share)

@@ -23,7 +23,7 @@ from iron_bucket.core.scene.scene import (
     direction,
     place,
 )
-from iron_bucket.core.scene.sources import Points, face_pieces, lamp_flux_lm, lamp_level_lx, lit_frame
+from iron_bucket.core.scene.sources import FramePoints, Points, face_pieces, lamp_flux_lm, lamp_level_lx
 from tests.conftest import golden_cases
 
 X, Y, Z = np.eye(3)
@@ -291,15 +291,11 @@ def test_a_screen_before_the_mark_hides_the_walls_behind_it():
     assert hidden < 0.1 * open_lx
 
 
-def test_lit_frame_adds_up_to_the_lumens_that_land_on_it():
+def test_a_lit_frame_adds_up_to_the_lumens_that_land_on_it():
     lamp = a_lamp(intensity=CosinePower(peak_cd=100.0, exponent=1.0), position_m=at(0, 0, -0.001))
-    lit = lit_frame(
-        a_lamp(position_m=at(0, 0, -1), intensity=CosinePower(peak_cd=1000.0, exponent=1.0)),
-        a_frame(panel=a_panel(width_m=40.0, height_m=40.0)),
-        (),
-        121,
-    )
-    assert lit.caught_lm == pytest.approx(1000.0 * np.pi, rel=0.01)  # nearly the whole half space
+    cut = FramePoints.of(a_frame(panel=a_panel(width_m=40.0, height_m=40.0)), 121)
+    lit_lx = cut.lit_lx(a_lamp(position_m=at(0, 0, -1), intensity=CosinePower(peak_cd=1000.0, exponent=1.0)), ())
+    assert lit_lx @ cut.area_m2 == pytest.approx(1000.0 * np.pi, rel=0.01)  # nearly the whole half space
     assert lamp_flux_lm(lamp) == pytest.approx(100.0 * np.pi, rel=1e-4)  # the quadrature of formulas
 
 
