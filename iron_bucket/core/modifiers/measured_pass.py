@@ -15,7 +15,7 @@ class MeasuredPass:
     """``passes`` takes the place of the modifier's own figure: transmittance, efficiency of a box, cells on the axis, or reflectance.
 
     ``spread_stops``: standard deviation over the ``count`` readings, None for one. Shifts are None where nobody read a colour;
-    ``beam_deg`` where nobody read beside the axis.
+    ``beam_deg`` and ``spread`` (that beam over the one the chain reckons) where nobody read beside the axis.
     """
 
     modifier_slug: str
@@ -26,11 +26,14 @@ class MeasuredPass:
     shift_mired: float | None = None
     duv_shift: float | None = None
     beam_deg: float | None = None
+    spread: float | None = None
 
     def __post_init__(self) -> None:
         require_positive("passes", self.passes, unit="")
         if self.count < 1:
             raise BadValue("count", self.count, "1 reading or more")
+        if self.spread is not None:
+            require_positive("spread", self.spread, unit="")
         if self.shift_mired is not None:
             require_between("shift_mired", self.shift_mired, low=-500.0, high=500.0, unit="mired")
 

@@ -65,7 +65,7 @@ def judge_stacks(bench: PackedBench, need: Need, found: Levels, pairs: np.ndarra
     rows, fronts = pairs[:, 0], pairs[:, 1]
     full_stops = np.log2(found.full_lx[rows, fronts])
     figures = stack_figures(bench, need, rows, fronts, full_stops, bench.sheet_stops(need.scrim_school))
-    misses = stack_misses(bench, need, rows, fronts, figures)
+    misses = stack_misses(bench, need, found, rows, fronts, figures)
     reason, miss, failures = _first_reasons(misses, figures.watts.shape)
     reason[~bench.wears[rows]] = CANNOT_BE_BUILT
     return StackVerdict(rows=rows, fronts=fronts, figures=figures, reason=reason, miss=miss, failures=failures)

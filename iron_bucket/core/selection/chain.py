@@ -5,6 +5,7 @@ from dataclasses import dataclass
 import numpy as np
 
 from iron_bucket.core.bench.dimming import DimmingCurve
+from iron_bucket.core.bench.item import Item
 from iron_bucket.core.colour.tungsten import FLUX_EXPONENT
 from iron_bucket.core.figure import Figure, Origin, least_trusted
 from iron_bucket.core.modifiers.kinds import FaceForm, ScrimSchool, Sheet
@@ -54,7 +55,7 @@ def chain_of(bench: PackedBench, need: Need, candidate: Candidate, found: Levels
                 label=sheet.name,
                 stops=float(np.log2(passes.value)),
                 illuminance_lx=level_lx,
-                formula=f"log2({passes.value:.3g} passed)",
+                formula=f"log2({passes.value:.3g} passed){'' if front.parts else spread_words(bench, row, sheet)}",
                 origin=passes.origin,
             )
         )
@@ -66,7 +67,7 @@ def chain_of(bench: PackedBench, need: Need, candidate: Candidate, found: Levels
                 label=front_label(front),
                 stops=stops,
                 illuminance_lx=level_lx,
-                formula=front_formula(bench, need, found, candidate),
+                formula=front_formula(bench, need, found, candidate) + spread_words(bench, row, front.passing[-1][0]),
                 origin=front_origin(bench, row, front),
             )
         )
@@ -140,6 +141,12 @@ def sheet_figure(bench: PackedBench, row: int, sheet: Sheet, school: ScrimSchool
     """What passes a sheet on the class of head of one configuration: a meter's figure before the house's."""
     found = bench.found(sheet.slug, row)
     return Figure(value=found.passes, origin=Origin.MEASURED) if found else sheet.passes(school)
+
+
+def spread_words(bench: PackedBench, row: int, part: Item) -> str:
+    """What a meter found of the beam behind a part; nothing where nobody looked."""
+    found = bench.found(part.slug, row)
+    return f"; beam × {found.spread:.2f} by the meter" if found and found.spread else ""
 
 
 def front_figures(bench: PackedBench, row: int, front: Front) -> tuple[Figure, ...]:

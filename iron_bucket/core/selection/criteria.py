@@ -13,7 +13,7 @@ from iron_bucket.core.colour.tungsten import CCT_EXPONENT, FLUX_EXPONENT
 from iron_bucket.core.power.battery import Supply
 from iron_bucket.core.power.circuit import Circuit
 from iron_bucket.core.rigging.headroom import needed_height_m
-from iron_bucket.core.selection.levels import Levels
+from iron_bucket.core.selection.levels import Levels, sheet_coverage_m
 from iron_bucket.core.selection.need import LEVEL_TOLERANCE_STOPS, BatteryFeed, Need
 from iron_bucket.core.selection.packing import PackedBench
 from iron_bucket.core.selection.reasons import Reason
@@ -51,7 +51,10 @@ def pair_misses(bench: PackedBench, need: Need, found: Levels) -> dict[Reason, A
     if need.least_apparent_deg is not None:
         misses[Reason.HARD] = need.least_apparent_deg - found.apparent_deg
     if need.width_m is not None:
-        misses[Reason.NARROW] = need.width_m - found.coverage_m
+        narrow = need.width_m - found.coverage_m
+        if bench.sheets_spread:  # then the sheets decide on what stands open
+            narrow = np.where(bench.is_open, 0.0, narrow)
+        misses[Reason.NARROW] = narrow
     return misses
 
 
@@ -145,7 +148,7 @@ def _light_mired(
 
 
 def stack_misses(
-    bench: PackedBench, need: Need, rows: np.ndarray, fronts: np.ndarray, figures: StackFigures
+    bench: PackedBench, need: Need, found: Levels, rows: np.ndarray, fronts: np.ndarray, figures: StackFigures
 ) -> dict[Reason, np.ndarray]:
     """Misses that depend on the sheets. Shapes (P, S)."""
     lowest_stops = np.log2(bench.lowest_level[rows]).astype(np.float32)[:, None]
@@ -171,6 +174,9 @@ def stack_misses(
     if need.most_day_price is not None:
         price = (bench.day_price[rows] + bench.front_day_price[fronts])[:, None] + bench.sheet_day_price[None, :]
         misses[Reason.PRICE] = price - need.most_day_price
+    if need.width_m is not None and bench.sheets_spread:
+        narrow = need.width_m - sheet_coverage_m(bench, found, rows, fronts)
+        misses[Reason.NARROW] = np.where(bench.is_open[fronts][:, None], narrow, 0.0)
     if need.own_only:
         misses[Reason.NOT_OURS] = np.broadcast_to(
             np.where(bench.sheet_is_owned, 0.0, FLAG)[None, :], figures.watts.shape

@@ -13,6 +13,7 @@ from iron_bucket.core.quantities.mired import k_from_mired
 from iron_bucket.core.selection.blocks import judge_stacks
 from iron_bucket.core.selection.criteria import StackFigures, plate_figures
 from iron_bucket.core.selection.fronts import Front
+from iron_bucket.core.selection.levels import sheet_coverage_m
 from iron_bucket.core.selection.need import BatteryFeed
 from iron_bucket.core.selection.pick import Candidate, Picked
 from iron_bucket.core.selection.ranking import PARTS, Weights, penalty_parts
@@ -82,7 +83,8 @@ def fit_of(picked: Picked, candidate: Candidate, ways: int = 1, weights: Weights
     head, configuration = bench.heads[row], bench.configurations[row]
     figures = judge_stacks(bench, need, picked.found, np.array([[row, front]])).figures
     watts, mired = float(figures.watts[0, sets]), float(figures.light_mired[0, sets])
-    coverage_m = float(picked.found.coverage_m[row, front])
+    pair = np.array([row]), np.array([front])
+    coverage_m = float(sheet_coverage_m(bench, picked.found, *pair)[0, sets])
     parts = _points(picked, candidate, figures, weights or Weights())
     return Fit(
         key=candidate_key(picked, candidate),

@@ -17,15 +17,18 @@ PLACES = 13
 REACH_OF_THROW = 0.6
 REACH_OF_WIDTH = 0.75
 DARK_LX = 1e-9
+#: No beam is spread further than this from its axis.
+WIDEST_RAD = np.radians(85.0)
 
 
 @dataclass(frozen=True, slots=True, kw_only=True, eq=False)
 class Levels:
-    """Shapes: all (C, F). ``share_caught`` and ``evenness`` are 1 where nothing stands free; ``open_lx`` is (C,)."""
+    """Shapes: all (C, F) but one. ``share_caught`` and ``evenness`` are 1 where nothing stands free; ``open_lx`` is (C,)."""
 
     open_lx: Array
     full_lx: Array
     coverage_m: Array
+    behind_sheets_m: Array  # coverage in the open, (C, S)
     apparent_deg: Array
     share_caught: Array
     rim_stops: Array  # how far the rim of a panel lies under its middle
@@ -50,9 +53,10 @@ def levels(bench: PackedBench, need: Need) -> Levels:
     # What goes straight through a cloth still comes from the bare head: its share of the light keeps the head's own size.
     apparent_deg = through.scattered * _angle_deg(through.size_m, from_m) + (1.0 - through.scattered) * head_deg
     return Levels(
-        open_lx=through.open_lx,
+        open_lx=through.open_profile_lx[:, 0],
         full_lx=np.maximum(through.profile_lx[..., 0], DARK_LX),
         coverage_m=coverage_m(through.profile_lx, places, need.evenness_stops),
+        behind_sheets_m=_behind_sheets_m(bench, through.open_profile_lx, places, need),
         apparent_deg=apparent_deg,
         share_caught=through.caught,
         rim_stops=through.rim_stops,
@@ -63,10 +67,10 @@ def levels(bench: PackedBench, need: Need) -> Levels:
 
 @dataclass(frozen=True, slots=True, kw_only=True, eq=False)
 class ThroughFronts:
-    """Shapes: profile_lx (C, F, M) across the subject; open_lx (C,); the rest (C, F). ``scattered``: share of the axis level that was bent."""
+    """Shapes: profile_lx (C, F, M) across the subject; open_profile_lx (C, M) with nothing there; the rest (C, F). ``scattered``: share of the axis level that was bent."""
 
     profile_lx: Array
-    open_lx: Array
+    open_profile_lx: Array
     scattered: Array
     caught: Array
     rim_stops: Array
@@ -96,9 +100,52 @@ def through_fronts(bench: PackedBench, throw_m: float, places_m: Array) -> Throu
             bench, chosen, matrices, open_profile, places_m, gain[:, panels]
         )
         caught[:, panels], rim[:, panels], size_m[:, panels] = _panel_figures(bench, chosen, matrices)
+    for kind, index in np.argwhere(bench.front_spread != 1.0):
+        rows = bench.head_class == kind
+        profile[rows, index] = spread_profile(profile[rows, index], places_m, throw_m, bench.front_spread[kind, index])
     return ThroughFronts(
-        profile_lx=profile, open_lx=open_profile[:, 0], scattered=scattered, caught=caught, rim_stops=rim, size_m=size_m
+        profile_lx=profile,
+        open_profile_lx=open_profile,
+        scattered=scattered,
+        caught=caught,
+        rim_stops=rim,
+        size_m=size_m,
     )
+
+
+def spread_profile(profile: Array, places_m: Array, throw_m: float, spread: float) -> Array:
+    """The same levels on the axis, the candela's angles times ``spread``. Shapes (N, M), (M,); beyond the last place the slope goes on."""
+    if len(places_m) < 2:
+        return profile
+    gamma = np.arctan(places_m / throw_m)
+    cosines = 3.0 * np.log2(np.cos(gamma))
+    inner = throw_m * np.tan(np.minimum(gamma / spread, WIDEST_RAD))
+    below = np.clip(np.searchsorted(places_m, inner, side="right") - 1, 0, len(places_m) - 2)
+    share = (inner - places_m[below]) / (places_m[below + 1] - places_m[below])
+    stops = np.log2(np.maximum(profile, DARK_LX)) - cosines
+    return np.asarray(np.exp2(stops[:, below] * (1.0 - share) + stops[:, below + 1] * share + cosines))
+
+
+def _behind_sheets_m(bench: PackedBench, open_profile: Array, places_m: Array, need: Need) -> Array:
+    """Coverage of every configuration in the open with every sheet set on it. Shape (C, S).
+
+    A sheet changes it only where a meter found that it spreads (or narrows) the beam.
+    """
+    bare_m = coverage_m(open_profile, places_m, need.evenness_stops)
+    found_m = np.repeat(bare_m[:, None], len(bench.sheet_sets), axis=1) if bench.sheets_spread else bare_m[:, None]
+    for kind, spreads in enumerate(bench.sheet_spread):
+        rows = np.flatnonzero(bench.head_class == kind)
+        for spread in np.unique(spreads[spreads != 1.0]):
+            profile = spread_profile(open_profile[rows], places_m, need.throw_m, spread)
+            behind_m = coverage_m(profile, places_m, need.evenness_stops)
+            found_m[np.ix_(rows, np.flatnonzero(spreads == spread))] = behind_m[:, None]
+    return np.broadcast_to(found_m, (len(bench.configurations), len(bench.sheet_sets)))
+
+
+def sheet_coverage_m(bench: PackedBench, found: Levels, rows: np.ndarray, fronts: np.ndarray) -> Array:
+    """Coverage of pairs with every sheet set; sheets count in the open, behind a front the front shapes the beam. Shapes: rows, fronts (P,); gives (P, S)."""
+    in_front_m = found.coverage_m[rows, fronts][:, None]
+    return np.asarray(np.where(bench.is_open[fronts][:, None], found.behind_sheets_m[rows], in_front_m))
 
 
 def _angle_deg(size_m: Array, from_m: Array | float) -> Array:

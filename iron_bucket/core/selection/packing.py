@@ -2,6 +2,7 @@
 
 from collections.abc import Sequence
 from dataclasses import dataclass
+from math import prod
 
 import numpy as np
 
@@ -9,6 +10,7 @@ from iron_bucket.core.arrays import Array
 from iron_bucket.core.bench.configuration import Configuration, FaceShape
 from iron_bucket.core.bench.gear import Gear
 from iron_bucket.core.bench.head import Head, HeadClass
+from iron_bucket.core.bench.item import Item
 from iron_bucket.core.figure import TRUST
 from iron_bucket.core.modifiers.kinds import Board, Cloth, Face, ScrimSchool, Sheet, SheetKind
 from iron_bucket.core.modifiers.measured_pass import MeasuredPass
@@ -25,7 +27,7 @@ class PackedBench:
     """Shapes: C configurations, F fronts, S sheet sets, D directions, K classes of head.
 
     candela (C, D), float32 because a meter reads three digits; the other figures of heads and configurations (C,); of fronts (F,); of sheet sets (S,). What a modifier does differs between
-    classes of head, so ``front_gain`` (what a meter found over the modifiers' own figures), the shifts of colour and the stops of sheets are (K, F) and (K, S).
+    classes of head, so ``front_gain`` (what a meter found over the modifiers' own figures), ``front_spread`` and ``sheet_spread`` (its beam over the reckoned one), the shifts of colour and the stops of sheets are (K, F) and (K, S).
     ``mounts`` (C, F): whether that front can be put before that head at all; ``wears`` (C, S): the same for sheets.
     """
 
@@ -58,6 +60,7 @@ class PackedBench:
     front_day_price: Array
     front_is_owned: np.ndarray
     front_gain: Array
+    front_spread: Array
     front_shift_mired: Array
     front_pieces: Array
     sheet_weight_kg: Array
@@ -66,6 +69,7 @@ class PackedBench:
     sheet_shift_mired: Array
     sheet_tint: Array
     sheet_pieces: Array
+    sheet_spread: Array
     sheet_stops_half: Array
     sheet_stops_one: Array
     head_class: np.ndarray  # index into CLASSES
@@ -76,6 +80,16 @@ class PackedBench:
     def sheet_stops(self, school: ScrimSchool) -> Array:
         """Stops that each sheet set lets through on each class of head, 0 or below. Shape (K, S)."""
         return self.sheet_stops_half if school is ScrimSchool.HALF_AND_ONE else self.sheet_stops_one
+
+    @property
+    def is_open(self) -> np.ndarray:
+        """Fronts with nothing in them. Shape (F,)."""
+        return np.array([front.kind is FrontKind.OPEN for front in self.fronts], dtype=bool)
+
+    @property
+    def sheets_spread(self) -> bool:
+        """Whether a meter found any sheet to change a beam."""
+        return bool((self.sheet_spread != 1.0).any())
 
     def found(self, slug: str, row: int) -> MeasuredPass | None:
         """What a meter found of a modifier on the class of head of one configuration."""
@@ -128,6 +142,7 @@ def pack(gear: Gear) -> PackedBench:
         front_day_price=_each([front.day_price for front in fronts]),
         front_is_owned=np.array([front.is_owned for front in fronts], dtype=bool),
         front_gain=_by_class([[_gain(front, kind, meter) for front in fronts] for kind in CLASSES]),
+        front_spread=_by_class([[_front_spread(front, kind, meter) for front in fronts] for kind in CLASSES]),
         front_shift_mired=_by_class(
             [[sum(_shift(part, kind, meter) for part in front.shifting) for front in fronts] for kind in CLASSES]
         ),
@@ -142,6 +157,12 @@ def pack(gear: Gear) -> PackedBench:
             [[sum(_tint(sheet, kind, meter) for sheet in chosen.sheets) for chosen in sheet_sets] for kind in CLASSES]
         ),
         sheet_pieces=_each([len(chosen.sheets) for chosen in sheet_sets]),
+        sheet_spread=_by_class(
+            [
+                [prod(_spread(sheet, kind, meter) for sheet in chosen.sheets) for chosen in sheet_sets]
+                for kind in CLASSES
+            ]
+        ),
         sheet_stops_half=_sheet_stops(sheet_sets, ScrimSchool.HALF_AND_ONE, meter),
         sheet_stops_one=_sheet_stops(sheet_sets, ScrimSchool.ONE_AND_TWO, meter),
         head_class=np.array([CLASSES.index(head.technology.head_class) for head in heads], dtype=int),
@@ -168,6 +189,16 @@ def _gain(front: Front, kind: HeadClass, meter: _Meter) -> float:
         if found is not None:
             gain *= found.passes / figure.value
     return gain
+
+
+def _spread(part: Item, kind: HeadClass, meter: _Meter) -> float:
+    found = meter.get((part.slug, kind))
+    return 1.0 if found is None or found.spread is None else found.spread
+
+
+def _front_spread(front: Front, kind: HeadClass, meter: _Meter) -> float:
+    """The part nearest the subject shapes the beam: a box's grid, not the box."""
+    return _spread(front.passing[-1][0], kind, meter) if front.passing else 1.0
 
 
 def _shift(part: Sheet | Face | Cloth | Board, kind: HeadClass, meter: _Meter) -> float:

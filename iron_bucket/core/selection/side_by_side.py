@@ -12,7 +12,7 @@ from iron_bucket.core.figure import Origin, least_trusted
 from iron_bucket.core.modifiers.kinds import Sheet
 from iron_bucket.core.selection.chain import front_figures, sheet_figure
 from iron_bucket.core.selection.fronts import Front, FrontKind
-from iron_bucket.core.selection.levels import coverage_m, open_levels_lx, through_fronts
+from iron_bucket.core.selection.levels import coverage_m, open_levels_lx, spread_profile, through_fronts
 from iron_bucket.core.selection.narrow import cut_to, key_places
 from iron_bucket.core.selection.need import Need
 from iron_bucket.core.selection.packing import PackedBench
@@ -145,7 +145,7 @@ class _Light:
         return cls(
             section_lx=at_work.profile_lx[own, own],
             size_m=at_work.size_m[own, own],
-            open_lx=at_work.open_lx,
+            open_lx=at_work.open_profile_lx[:, 0],
             far_lx=open_levels_lx(together, FAR_M),
             through_lx=behind,
             curve_lx=np.array(curve).T,
@@ -160,6 +160,8 @@ def _row(
     kind = int(bench.head_class[row])
     passes = float(2.0 ** bench.sheet_stops(need.scrim_school)[kind, sets])
     section = light.section_lx[place] * passes
+    if front.kind is FrontKind.OPEN and bench.sheet_spread[kind, sets] != 1.0:
+        section = spread_profile(section[None], places, need.throw_m, bench.sheet_spread[kind, sets])[0]
     from_m = need.throw_m * (1.0 - front.head_share) if front.frame else need.throw_m
     shift = float(bench.front_shift_mired[kind, front_place] + bench.sheet_shift_mired[kind, sets])
     return SideRow(
