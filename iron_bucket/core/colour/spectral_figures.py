@@ -51,8 +51,7 @@ def chromaticity_uv(spectrum: Spectrum) -> Array:
     fine = spectrum.at_every_nm()
     observer = colour.MSDS_CMFS[_OBSERVER]
     power = np.interp(observer.wavelengths, fine.wavelength_nm, fine.power, left=0.0, right=0.0)
-    xyz = power @ observer.values
-    return np.asarray(colour.UCS_to_uv(colour.XYZ_to_UCS(xyz / xyz[1])), dtype=float)
+    return np.asarray(colour.UCS_to_uv(colour.XYZ_to_UCS(power @ observer.values)), dtype=float)
 
 
 def cct_and_duv(spectrum: Spectrum) -> tuple[float, float]:

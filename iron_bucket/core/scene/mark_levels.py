@@ -74,7 +74,7 @@ def _by_frame(scene: Scene, frame: SceneFrame, points: Points, points_a_side: in
     """Lumens that a frame catches of each lamp, and what it sends on to some points. Shapes (L,), (L, R)."""
     others = _blockers(scene, without=frame)
     cut = FramePoints.of(frame, points_a_side)
-    lit_lx = np.array([cut.lit_lx(lamp, others) for lamp in scene.lamps]).reshape(len(scene.lamps), -1)
+    lit_lx = np.array([cut.lit_lx(lamp, others) for lamp in scene.lamps]).reshape(len(scene.lamps), len(cut.area_m2))
     in_front = np.array([cut.is_lit_in_front(lamp) for lamp in scene.lamps], dtype=bool)
     sent_lx = np.zeros((len(scene.lamps), len(points.positions_m)))
     for side in np.unique(in_front):
@@ -86,7 +86,7 @@ def _by_frame(scene: Scene, frame: SceneFrame, points: Points, points_a_side: in
 def _off_the_walls(scene: Scene, grid: RoomGrid, marks: Points, every: Sequence[Blocker]) -> tuple[Array, Array]:
     """First bounce and all bounces at the marks. Shapes (L, M) each."""
     walls = Points(positions_m=grid.fine.centres_m, normals=grid.fine.normals)
-    fine_lx = np.array([lamp_level_lx(lamp, walls, every) for lamp in scene.lamps]).reshape(len(scene.lamps), -1)
+    fine_lx = np.array([lamp_level_lx(lamp, walls, every) for lamp in scene.lamps]).reshape(-1, len(walls.normals))
     for frame in scene.frames:
         fine_lx += _by_frame(scene, frame, walls, FRAME_POINTS_FOR_WALLS)[1]
     factors = form_factors(grid.fine.corners_m, marks.positions_m, marks.normals)

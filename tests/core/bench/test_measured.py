@@ -192,6 +192,11 @@ def test_between_focus_positions_log_against_log():
         replace(lens, optic="zoom").at_beam(50.0)
     assert lens.at_beam(lens.beams_deg[1] * (1 + 1e-12))[0] == pytest.approx(2_500.0)
     assert focus_ranges((spot, LENS)) == ()
+    fixed = tuple(a_configuration(slug=f"fixed.{at}", optic="lens") for at in range(2))
+    assert focus_ranges((*fixed, spot)) == ()
+    for past in (9.95, 40.05):
+        with pytest.raises(NoAnswer, match="past its end stop"):
+            lens.at_beam(past)
 
 
 def test_claim_meter_and_trade_side_by_side():

@@ -52,6 +52,15 @@ def test_half_of_them_bad_are_all_kept_and_shown():
     assert not any(fit_readings(THROWS, levels, FitKind.OFFSET).is_aside)
 
 
+def test_a_third_of_the_readings_may_be_bad_and_not_one_more():
+    throws = np.array([1.0, 1.3, 1.7, 2.2, 3.0, 4.0, 5.0, 6.5, 8.0])
+    levels = lens(throws)
+    levels[[1, 4, 7]] *= 0.5
+    assert np.flatnonzero(fit_readings(throws, levels, FitKind.OFFSET).is_aside).tolist() == [1, 4, 7]
+    levels[3] *= 0.5
+    assert not any(fit_readings(throws, levels, FitKind.OFFSET).is_aside)
+
+
 def test_a_reading_within_a_third_of_a_stop_is_kept():
     levels = lens()
     levels[2] *= 2.0**0.3

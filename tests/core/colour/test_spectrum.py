@@ -65,6 +65,16 @@ def test_white_ends_at_the_standard_s_duv():
     assert spectral_figures(from_golden("spectra/D65.csv")).is_white  # Duv 0.0032
 
 
+def test_a_light_much_too_green_has_no_temperature():
+    """D65 with a green peak laid over it, until Duv passes 0.05."""
+    day = from_golden("spectra/D65.csv")
+    peak = np.exp(-0.5 * ((day.wavelength_nm - 530.0) / 20.0) ** 2) * day.power.max()
+    just, over = (Spectrum(wavelength_nm=day.wavelength_nm, power=day.power + share * peak) for share in (1.2, 1.5))
+    assert 0.04 < cct_and_duv(just)[1] < 0.05
+    with pytest.raises(NoAnswer, match=r"Duv 0\.0[56]"):
+        cct_and_duv(over)
+
+
 @pytest.mark.parametrize("peak_nm", [450.0, 530.0])
 def test_a_colour_has_no_temperature(peak_nm):
     with pytest.raises(NoAnswer, match="no shade of white"):

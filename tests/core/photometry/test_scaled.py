@@ -56,6 +56,7 @@ def test_formulas_become_tables_and_tables_of_c_planes_stay():
     assert lumens(table) == pytest.approx(lumens(BEAM), rel=1e-3)
     assert table.intensity_cd(7.03) == pytest.approx(BEAM.intensity_cd(7.03), rel=1e-4)
     assert len(table.horizontal_deg) == 1
+    assert (table.vertical_deg[0], table.vertical_deg[-1], len(table.vertical_deg)) == (0.0, 180.0, 300 + 151)
     assert on_c_planes(TABLE) is TABLE
 
 
@@ -69,6 +70,13 @@ def test_too_many_angles_are_thinned():
     thin = on_c_planes(fine)
     assert len(thin.vertical_deg) == MOST_GAMMAS
     assert lumens(thin) == pytest.approx(lumens(fine), rel=1e-4)
+    just = Tabulated(
+        kind=PhotometryType.C,
+        vertical_deg=np.linspace(0, 90, 721),
+        horizontal_deg=np.zeros(1),
+        candela=np.ones((1, 721)),
+    )
+    assert on_c_planes(just) is just
 
 
 def test_type_b_is_laid_out_on_c_planes():
@@ -78,6 +86,7 @@ def test_type_b_is_laid_out_on_c_planes():
     table = on_c_planes(across)
     assert table.kind is PhotometryType.C
     assert len(table.horizontal_deg) == 144
+    assert table.horizontal_deg[[0, 1, -1]].tolist() == [0.0, 2.5, 357.5]
     assert lumens(table) == pytest.approx(lumens(across), rel=0.005)
     assert table.intensity_cd(10.0, 90.0) == pytest.approx(across.intensity_cd(10.0, 90.0), rel=0.005)
     assert table.intensity_cd(10.0, 0.0) < table.intensity_cd(10.0, 90.0)
@@ -113,3 +122,8 @@ def test_a_stretch_is_looked_for_between_two_fifths_and_two_and_a_half():
     assert stretch_through(BEAM, gamma, stretched(BEAM, 4.0).intensity_cd(gamma) / 8000.0) == pytest.approx(2.5)
     assert stretch_through(BEAM, gamma, stretched(BEAM, 0.2).intensity_cd(gamma) / 8000.0) == pytest.approx(0.4)
     assert MOST_GAMMAS == 721  # what the format's readers take
+
+
+def test_the_stretch_of_a_pencil_beam_is_held_against_its_very_axis():
+    pencil = BeamField(peak_cd=9e5, beam_deg=1.0, field_deg=3.0)
+    assert stretch_through(pencil, np.array([0.5]), np.array([0.5])) == pytest.approx(1.0, rel=0.006)

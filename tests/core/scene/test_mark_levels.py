@@ -206,6 +206,10 @@ def test_light_adds_up_and_levels_weigh_it():
     one, two = (
         found(lamps=(lamp,), frames=(a_frame(),), marks=(a_mark(), a_mark((0.5, 0.2, 1.5), name="n"))) for lamp in lamps
     )
+    three = found(
+        lamps=lamps, frames=(a_frame(), a_frame(frame_id="G", panel=a_panel((0.4, 0, 1.0)))), marks=(a_mark(),)
+    )
+    assert three.total_lx(at(1.0, 0.0)) == pytest.approx(three.direct_lx[0] + three.via_lx[0].sum(axis=0))
     assert response.total_lx(at(1.0, 0.5)) == pytest.approx(one.total_lx(at(1.0)) + 0.5 * two.total_lx(at(1.0)))
 
 
@@ -341,3 +345,61 @@ def test_a_mark_on_the_wall_is_inside():
     assert found(
         lamps=(a_lamp(position_m=at(5, 4, 2.6), aim=-X),), room=ROOM, marks=(a_mark((0, 0, 0), Z),)
     ).direct_lx.shape == (1, 1)
+
+
+@pytest.mark.parametrize("turn_deg", [0.0, 35.0, 160.0])
+def test_rays_against_a_tilted_rectangle_anywhere(turn_deg):
+    """Held against the plane's equation solved ray by ray."""
+    turn = np.radians(turn_deg)
+    panel = a_panel((1.5, -0.7, 2.2), side_x=at(np.cos(turn), 0, np.sin(turn)), side_y=Y, width_m=1.8, height_m=2.6)
+    random = np.random.default_rng(7)
+    starts, ends = (random.uniform([-1, -3, 0], [4, 2, 4], (30, 3)) for _ in range(2))
+    found_crossings = crosses(starts, ends, panel)
+
+    def meets(start, end) -> bool:
+        share = (panel.centre_m - start) @ panel.normal / ((end - start) @ panel.normal)
+        off = start + share * (end - start) - panel.centre_m
+        return 0.0 < share < 1.0 and abs(off @ panel.side_x) <= 0.9 and abs(off @ panel.side_y) <= 1.3
+
+    expected = [[meets(start, end) for end in ends] for start in starts]
+    assert found_crossings.tolist() == expected
+    assert 0.05 < found_crossings.mean() < 0.6
+
+
+def test_a_ray_that_ends_on_a_panel_does_not_cross_it():
+    """Nor one that ends just before it, whatever the other rays do."""
+    ends = np.array([[0, 0, 1.0], [0, 0, 0.8], [0, 0, 0.7], [0, 0, 2.0]])
+    assert crosses(np.zeros((1, 3)), ends, a_panel((0, 0, 1))).tolist() == [[False, False, False, True]]
+    assert crosses(ends, np.zeros((1, 3)), a_panel((0, 0, 1))).tolist() == [[False], [False], [False], [True]]
+    beside = np.array([[0.0, 0.0, 1.0], [5.0, 0.0, 1.0]])  # in the panel's own plane
+    assert not crosses(beside, np.concatenate([beside, ends]), a_panel((0, 0, 1))).any()
+
+
+def test_a_dark_face_gives_nothing_to_share():
+    dark = found(lamps=(a_lamp(intensity=None, face=a_face(luminance=0.0)),), frames=(a_frame(),))
+    assert dark.share_caught.tolist() == [[0.0]]
+    assert dark.total_lx(at(1.0)).tolist() == [0.0]
+
+
+def test_no_lamps_or_no_marks_give_empty_tables():
+    empty = found(lamps=(), frames=(a_frame(),))
+    assert (empty.direct_lx.shape, empty.via_lx.shape, empty.share_caught.shape) == ((0, 1), (0, 1, 1), (0, 1))
+    assert found(lamps=(), room=ROOM, marks=(a_mark((1, 1, 1)),)).indirect_lx.shape == (0, 1)
+    unread = found(marks=(), frames=(a_frame(),), room=None)
+    assert (unread.direct_lx.shape, unread.via_lx.shape) == ((1, 0), (1, 1, 0))
+
+
+@pytest.mark.parametrize("flipped", [1.0, -1.0])
+@pytest.mark.parametrize("is_cloth", [True, False])
+def test_what_a_frame_sends_on_goes_one_way_only(is_cloth, flipped):
+    """A lamp on each side: each has its light on the far side of a cloth, on its own side of a bounce."""
+    panel = a_panel((0, 0, 0), side_x=X * flipped, width_m=1.0, height_m=1.0)
+    frame = a_frame(panel=panel) if is_cloth else a_frame(panel=panel, transmittance=None, reflectance=0.5)
+    lamps = tuple(
+        a_lamp(lamp_id=name, position_m=at(0, 0, z), aim=Z * -np.sign(z)) for name, z in (("up", 2.0), ("down", -2.0))
+    )
+    marks = (a_mark((0, 0, 1.5), -Z, name="above"), a_mark((0, 0, -1.5), Z, name="below"))
+    via = found(lamps=lamps, frames=(frame,), marks=marks).via_lx[:, 0]
+    lit = [[False, True], [True, False]] if is_cloth else [[True, False], [False, True]]
+    assert (via > 0).tolist() == lit
+    assert via.max() == pytest.approx(via[1, 0] if is_cloth else via[1, 1])

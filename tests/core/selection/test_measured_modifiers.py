@@ -75,7 +75,11 @@ def test_a_gel_read_where_nobody_read_it_bare_is_held_against_the_model():
         read(3.0, 800.0, set_cct_k=3200.0), read(3.0, 0.5 * level_lx(LAMP, 3.0), "blue", set_cct_k=5600.0)
     )
     assert other_colour["blue", LED].passes == pytest.approx(0.5)
-    two_percent = passes(read(3.05, 800.0), read(3.0, 400.0, "blue"))
+    two_percent = passes(read(51.0, 800.0), read(50.0, 400.0, "blue"))
+    just_another_colour = passes(
+        read(3.0, 800.0, set_cct_k=5625.0), read(3.0, 0.5 * level_lx(LAMP, 3.0), "blue", set_cct_k=5600.0)
+    )
+    assert just_another_colour["blue", LED].passes == pytest.approx(0.5)
     assert two_percent["blue", LED].passes == pytest.approx(0.5)
 
 
