@@ -103,7 +103,7 @@ class RoomGrid:
         """Means of the fine patches within each coarse one. Shapes (..., 16 P) to (..., P)."""
         side = round(np.sqrt(len(self.coarse.area_m2) / 6))
         split = fine_lx.reshape(*fine_lx.shape[:-1], 6, side, FINE, side, FINE)
-        return np.asarray(split.mean(axis=(-3, -1)).reshape(*fine_lx.shape[:-1], -1))
+        return np.asarray(split.mean(axis=(-3, -1)).reshape(*fine_lx.shape[:-1], len(self.coarse.area_m2)))
 
     def later_exitance_lm_m2(self, fine_lx: Array) -> Array:
         """What the coarse patches send on of light that was reflected already: everything but the first bounce. Shapes as ``on_coarse``."""
