@@ -7,7 +7,7 @@ from iron_bucket.core.errors import BadValue
 from iron_bucket.core.quantities import spoken, typed
 from iron_bucket.core.selection.fronts import FrontKind
 from iron_bucket.core.selection.need import Need
-from iron_bucket.core.selection.side_by_side import MOST, side_by_side, verdicts
+from iron_bucket.core.selection.side_by_side import MOST, SideRow, side_by_side, verdicts
 from iron_bucket.desk import bench as desk
 from iron_bucket.web.bench.blueprint import bp
 from iron_bucket.web.bench.side_pictures import level_curves, section_curves
@@ -19,6 +19,12 @@ def _keys() -> tuple[str, ...]:
     """Stacks that the address names: whole keys, or configurations alone, which stand bare."""
     named = [key.strip() for key in request.args.getlist("with") if key.strip()]
     return tuple(key if "~" in key else f"{key}~open~none" for key in dict.fromkeys(named))
+
+
+def _words(row: SideRow) -> str:
+    """A stack in the crew's order: head, optic, what is on it, what stands before it."""
+    pieces = (row.configuration, *row.sheets, *row.front.parts)
+    return ", ".join((row.head.name, *(piece.name for piece in pieces)))
 
 
 @bp.get("/side")
@@ -42,6 +48,7 @@ def side() -> tuple[str, int]:
         sides=sides,
         verdicts=verdicts(sides),
         letters=LETTERS,
+        names={row.key: _words(row) for row in sides.rows},
         levels=level_curves(sides, g.units) if sides.rows else None,
         sections=section_curves(sides, g.units) if sides.rows else None,
         bad=bad,

@@ -300,7 +300,13 @@ def test_some_of_the_bench_takes_along_what_it_names(demo, me, session):
     some = transfer.bench_file(demo, frozenset({"day-led-300"}))
     assert [head.slug for head in some.gear.heads] == ["day-led-300"]
     assert {each.slug for each in some.gear.units} == {"day-led-300-no-1", "day-led-300-no-2"}
-    assert {each.slug for each in some.gear.modifiers()} == {"dome-0.9", "full-orange", "cloth-silk", "frame-1.2"}
+    assert {each.slug for each in some.gear.modifiers()} == {
+        "dome-0.9",
+        "full-orange",
+        "gel-half-white",
+        "cloth-silk",
+        "frame-1.2",
+    }
     assert len(some.spectra) == 1
     by_gel = transfer.bench_file(demo, frozenset({"full-blue"}))
     assert [head.slug for head in by_gel.gear.heads] == ["tung-1000"]
