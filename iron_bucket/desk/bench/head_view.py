@@ -97,12 +97,13 @@ def _units(shelf: Shelf, head: Head) -> tuple[UnitView, ...]:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class PieceView:
-    """A modifier, battery or stand. ``found``: what meters made of it, for each class of head."""
+    """A modifier, battery or stand. ``found``: what meters made of it, for each class of head. ``names``: of configurations and frames, by slug."""
 
     kind: str
     item: Item
     found: tuple[MeasuredPass, ...]
     readings: tuple[ReadingView, ...]
+    names: Mapping[str, str]
     spectra: tuple[SpectrumView, ...]
     history: tuple[ChangeView, ...]
     plans: tuple[PlanView, ...]
@@ -117,11 +118,14 @@ def open_piece(session: Session, person_id: int, slug: str) -> PieceView:
     if found is None:
         raise NotFound("there is no such piece on the bench")
     kind, item = found
+    heads = {head.slug: head.name for head in shelf.gear.heads}
+    lamps = {each.slug: f"{heads[each.head_slug]}, {each.name}" for each in shelf.gear.configurations}
     return PieceView(
         kind=kind,
         item=item,
         found=tuple(each for each in shelf.gear.measured if each.modifier_slug == slug),
         readings=tuple(view_of(row) for row in readings_with(session, slug)),
+        names=lamps | {frame.slug: frame.name for frame in shelf.gear.frames},
         spectra=spectra_in(session, [slug]),
         history=history_in(session, [slug]),
         plans=plans_in(session, person_id, {slug: GEAR_KINDS[kind].write(item)}),

@@ -95,6 +95,15 @@ def test_a_beam_is_not_found_wider_than_it_can_be():
     assert found.beam_deg == 175.0
 
 
+@pytest.mark.parametrize(("aside_at_m", "counts"), [(51.0, True), (50.5, True), (49.0, False), (51.5, False)])
+def test_readings_aside_belong_to_the_same_distance(aside_at_m, counts):
+    """Two per cent of the distance aside: 1.02 m of 51."""
+    on_axis, *aside = readings_through("dome", "dome", 1.3)
+    moved = [replace(each, throw_m=aside_at_m, aside_m=each.aside_m * 50.0 / THROW_M) for each in aside]
+    (found,) = measured_passes(GEAR, [replace(on_axis, throw_m=50.0), *moved])
+    assert (found.spread is not None) is counts
+
+
 def test_two_readings_aside_are_too_few():
     (found,) = measured_passes(GEAR, readings_through("dome", "dome", 1.3)[:3])
     assert (found.spread, found.beam_deg) == (None, None)

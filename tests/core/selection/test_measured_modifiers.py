@@ -76,6 +76,9 @@ def test_a_gel_read_where_nobody_read_it_bare_is_held_against_the_model():
     )
     assert other_colour["blue", LED].passes == pytest.approx(0.5)
     two_percent = passes(read(51.0, 800.0), read(50.0, 400.0, "blue"))
+    assert level_lx(LAMP, 50.0) < 100.0
+    three_percent = passes(read(51.5, 800.0), read(50.0, 0.5 * level_lx(LAMP, 50.0), "blue"))
+    assert three_percent["blue", LED].passes == pytest.approx(0.5)
     just_another_colour = passes(
         read(3.0, 800.0, set_cct_k=5625.0), read(3.0, 0.5 * level_lx(LAMP, 3.0), "blue", set_cct_k=5600.0)
     )
