@@ -10,7 +10,7 @@ from iron_bucket.core.photometry.lumens import lumens
 from iron_bucket.core.selection.directions import candela_row, grid_weights
 from iron_bucket.core.selection.fronts import FRAME_PLACES
 from iron_bucket.core.selection.geometry import graded_nodes, lobe_exponent
-from iron_bucket.core.selection.levels import coverage_m, grid_cut, levels, open_levels_lx
+from iron_bucket.core.selection.levels import coverage_m, grid_cut, levels, open_levels_lx, through_fronts
 from iron_bucket.core.selection.packing import pack
 from tests.made_up import a_board, a_cloth, a_configuration, a_face, a_frame, a_gear, a_grid, a_need, typical
 
@@ -170,6 +170,25 @@ def test_what_goes_straight_through_keeps_the_head_s_own_size():
         found.full_lx[0, at["plain"]] + 0.4 * found.open_lx[0], rel=1e-6
     )
     assert found.apparent_deg[0, at["frost"]] < found.apparent_deg[0, at["plain"]]
+    # By its share of the level: the scattered half as large as the lit cloth, the straight half as large as the head.
+    scattered = found.full_lx[0, at["plain"]] / found.full_lx[0, at["frost"]]
+    head_deg = 2.0 * np.degrees(np.arctan(0.05 / 3.0))
+    expected = scattered * found.apparent_deg[0, at["plain"]] + (1.0 - scattered) * head_deg
+    assert found.apparent_deg[0, at["frost"]] == pytest.approx(expected, rel=1e-6)
+
+
+def test_past_the_edge_of_a_frame_the_light_goes_on_unhindered():
+    """What a cloth scatters is proportional to what it passes: two cloths tell what there is without any."""
+    small = a_frame(width_m=0.4, height_m=0.4)
+    places = np.array([0.0, 0.49, 0.51, 1.5])  # the frame's edge, 0.2 m at 0.4 of the way, hides 0.5 m
+    profiles = {}
+    for passes in (0.2, 0.6):
+        bench = pack(a_gear(frames=(small,), cloths=(a_cloth(transmittance=typical(passes)),)))
+        found = through_fronts(bench, 3.0, places)
+        profiles[passes] = found.profile_lx[0, front(bench, head_share=0.4)]
+    nothing_passed = (profiles[0.2] * 0.6 - profiles[0.6] * 0.2) / 0.4
+    expected = np.where(places > 0.5, found.open_profile_lx[0], 0.0)
+    assert nothing_passed == pytest.approx(expected, rel=1e-6, abs=1e-3)
 
 
 def test_nearer_the_subject_a_frame_is_softer():
