@@ -5,14 +5,10 @@ from pathlib import Path
 
 import click
 
-from iron_bucket.command_line.refusal import file_text, plain_refusals
-from iron_bucket.core.errors import BadValue
-from iron_bucket.core.photometry.distribution import IntensityDistribution
+from iron_bucket.command_line.refusal import plain_refusals
+from iron_bucket.command_line.scene_file import scene_of
 from iron_bucket.core.scene.mark_levels import unit_response
-from iron_bucket.formats.errors import FormatError
-from iron_bucket.formats.photometric import read_photometric
-from iron_bucket.formats.scene_json import levels_json, read_scene
-from iron_bucket.formats.text_file import FILE_LIMIT_BYTES
+from iron_bucket.formats.scene_json import levels_json
 
 
 @click.command()
@@ -21,7 +17,7 @@ from iron_bucket.formats.text_file import FILE_LIMIT_BYTES
 def level(scene_file: Path, as_json: bool) -> None:
     """Levels at the marks of a scene: by each lamp, straight and by way of each frame, and off the walls."""
     with plain_refusals():
-        scene = read_scene(file_text(scene_file), lambda path: _distribution(scene_file.parent / path))
+        scene = scene_of(scene_file)
         found = levels_json(scene, unit_response(scene))
     if as_json:
         click.echo(json.dumps(found, allow_nan=False))
@@ -34,15 +30,3 @@ def level(scene_file: Path, as_json: bool) -> None:
         )
         indirect = f", off the walls {mark['indirect_lx']:.4g}" if scene.room is not None else ""
         click.echo(f"{mark['id']}: {mark['illuminance_lx']:.4g} lx ({ways or 'no lamp'}{indirect})")
-
-
-def _distribution(path: Path) -> IntensityDistribution:
-    try:
-        with path.open("rb") as file:
-            data = file.read(FILE_LIMIT_BYTES + 1)
-    except OSError as bad:
-        raise BadValue("path", path.name, f"a photometric file that can be opened ({bad.strerror or bad})") from bad
-    try:
-        return read_photometric(data, path.name).distribution
-    except FormatError as bad:
-        raise BadValue("path", path.name, f"a photometric file; {bad}") from bad

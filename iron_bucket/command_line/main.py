@@ -10,6 +10,7 @@ from iron_bucket.command_line.level import level
 from iron_bucket.command_line.migrate import migrate_database
 from iron_bucket.command_line.photometry import photometry
 from iron_bucket.command_line.pick import pick
+from iron_bucket.command_line.solve import solve
 
 
 @click.group(context_settings={"help_option_names": ["-h", "--help"]})
@@ -17,5 +18,5 @@ def main() -> None:
     """The lamps a set needs, proven by measured output, and the kit that carries them."""
 
 
-for command in (photometry, exposure, pick, level, gear, demo, hire_desk, migrate_database):
+for command in (photometry, exposure, pick, level, solve, gear, demo, hire_desk, migrate_database):
     main.add_command(command)

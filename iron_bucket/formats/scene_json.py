@@ -1,6 +1,6 @@
 """A scene as JSON, and its levels. The format is described in docs/scene-format.md."""
 
-from collections.abc import Callable
+from collections.abc import Callable, Sequence
 from typing import Any
 
 import numpy as np
@@ -22,6 +22,7 @@ from iron_bucket.core.scene.scene import (
     direction,
     place,
 )
+from iron_bucket.core.scene.solve import SolvedLevels
 from iron_bucket.formats.errors import FormatError
 from iron_bucket.formats.fields import Fields
 from iron_bucket.formats.gear_json import parsed_json
@@ -222,3 +223,24 @@ def _by(scene: Scene, found: UnitResponse, levels: Array, at: int) -> list[Row]:
             for of, frame in enumerate(scene.frames)
         ]
     return rows
+
+
+def solved_json(scene: Scene, names: Sequence[str], wanted_lx: Array, found: SolvedLevels) -> dict[str, Any]:
+    """What ``iron-bucket solve`` tells. Shapes: wanted_lx (M,), as the names of the targets."""
+    return {
+        "lamps": [
+            {"id": lamp.lamp_id, "level": float(level)} for lamp, level in zip(scene.lamps, found.levels, strict=True)
+        ],
+        "marks": [
+            {
+                "id": name,
+                "wanted_lx": float(wanted_lx[at]),
+                "illuminance_lx": float(found.illuminance_lx[at]),
+                "miss_stops": float(found.miss_stops[at]),
+                "least_lx": float(found.least_lx[at]),
+                "most_lx": float(found.most_lx[at]),
+                "fights": [names[other] for missed, other in found.fights if missed == at],
+            }
+            for at, name in enumerate(names)
+        ],
+    }

@@ -204,3 +204,51 @@ def test_a_scene_that_cannot_be_reckoned(tmp_path, change, sentence):
     assert answer.exit_code == 1
     assert sentence in answer.stderr
     assert "Traceback" not in answer.stderr
+
+
+def solve_of(tmp_path, scene, *options):
+    (tmp_path / "scene.json").write_text(json.dumps(scene))
+    return CliRunner().invoke(main, ["solve", str(tmp_path / "scene.json"), *options])
+
+
+TWO_MARKS = SCENE | {
+    "lamps": [{**SCENE["lamps"][0], "level": 1.0}, {**SCENE["lamps"][0], "id": "B", "level": 0.0}],
+    "marks": [*SCENE["marks"], {"id": "lap=1", "position_m": [0, 0, 2], "normal": [0, 0, -1]}],
+}
+
+
+def test_dimmers_for_a_level_at_a_mark(tmp_path):
+    """The reference frame gives 146.5 lx at full, so 36.6 lx is a quarter, two stops down."""
+    answer = solve_of(tmp_path, TWO_MARKS, "--want", "face=36.618 lx")
+    assert answer.stdout.splitlines() == ["A: 25 %, -2.0 stops", "B: off", "face: 36.62 lx, as wanted"]
+    found = json.loads(solve_of(tmp_path, TWO_MARKS, "--want", "face=36.618", "--json").stdout)
+    assert [lamp["level"] for lamp in found["lamps"]] == [pytest.approx(0.25, rel=1e-3), 0.0]
+    (mark,) = found["marks"]
+    assert (mark["id"], mark["wanted_lx"], mark["fights"]) == ("face", 36.618, [])
+    assert mark["most_lx"] == pytest.approx(146.47355, rel=1e-3)
+    assert mark["least_lx"] == pytest.approx(1.4647355, rel=1e-3)
+
+
+def test_wishes_that_fight_are_named_and_lamps_that_reach_no_further(tmp_path):
+    fighting = solve_of(tmp_path, TWO_MARKS, "--want", "face=20", "--want", "lap=1=80").stdout
+    assert "face: 40 lx, 1.0 stop over: fights lap=1" in fighting
+    assert "lap=1: 40 lx, 1.0 stop short: fights face" in fighting
+    weak = solve_of(tmp_path, TWO_MARKS, "--want", "face=600", "--lowest", "0.1").stdout
+    assert "face: 146.5 lx, 2.0 stop short: the lamps reach from 14.65 to 146.5 lx there" in weak
+
+
+@pytest.mark.parametrize(
+    ("options", "sentence"),
+    [
+        (("--want", "nose=3"), "--want is 'nose=3'; accepted: a mark of the scene and its level, such as face=640"),
+        (("--want", "face"), "--want is 'face'"),
+        (("--want", "face=3", "--want", "face=4"), "each mark once"),
+        (("--want", "face=bright"), "--want is 'bright'"),
+        (("--want", "face=3", "--lowest", "0"), "lowest is 0"),
+        (("--want", "face=0"), "is 0"),
+    ],
+)
+def test_a_wish_that_cannot_be_solved(tmp_path, options, sentence):
+    answer = solve_of(tmp_path, TWO_MARKS, *options)
+    assert answer.exit_code == 1
+    assert sentence in answer.stderr

@@ -36,9 +36,14 @@ class UnitResponse:
     first_bounce_lx: Array
     indirect_lx: Array
 
+    @property
+    def whole_lx(self) -> Array:
+        """Every way of each lamp together. Shape (L, M)."""
+        return np.asarray(self.direct_lx + self.via_lx.sum(axis=1) + self.indirect_lx)
+
     def total_lx(self, levels: Array) -> Array:
         """Everything at the marks with the lamps at some levels. Shapes (L,) to (M,)."""
-        return np.asarray(levels @ (self.direct_lx + self.via_lx.sum(axis=1) + self.indirect_lx))
+        return np.asarray(levels @ self.whole_lx)
 
 
 def unit_response(scene: Scene, grid: RoomGrid | None = None) -> UnitResponse:
