@@ -28,6 +28,7 @@ from tests.made_up import (
     a_face,
     a_frame,
     a_gear,
+    a_grid,
     a_head,
     a_need,
     a_sheet,
@@ -70,6 +71,28 @@ def test_batteries_limit_the_level_and_run_down():
     assert fit.level == pytest.approx(0.25, rel=1e-3)
     assert fit.burn_h == pytest.approx(4 * 90.0 / 65.0, rel=1e-3)
     assert fit.batteries_at_once == 2
+
+
+def test_what_the_configuration_costs_is_paid_too():
+    assert only_fit(configurations=(a_configuration(day_price=7.0),)).day_price == 47.0
+
+
+def test_just_as_many_batteries_as_plates_are_enough():
+    assert only_fit(a_need(illuminance_lx=250.0, feed=replace(FOUR, count=2, burn_h=0.5))).batteries_at_once == 2
+
+
+def test_without_a_colour_wished_a_lamp_stands_in_the_middle_of_its_mireds():
+    """By hand: 10 000 K and 2500 K are 100 and 400 mired; 250 mired between them are 4000 K."""
+    assert only_fit(heads=(a_head(lowest_cct_k=2500.0, highest_cct_k=10_000.0),)).light_k == pytest.approx(4000.0)
+
+
+def test_a_grid_s_own_fitting_does_not_carry_the_box_beneath_it():
+    picked = answer(
+        a_need(illuminance_lx=10.0), heads=(a_head(fitting="P-type"),), faces=(a_face(),),
+        grids=(a_grid(slug="dome-grid", fitting="P-type", face_slug="dome"),),
+    )  # fmt: skip
+    assert {picked.bench.fronts[front].key for front in picked.fits.front} == {"open"}
+    assert picked.tried == 1
 
 
 def test_a_filament_warms_as_it_dims():
