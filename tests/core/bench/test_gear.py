@@ -1,12 +1,14 @@
 import numpy as np
 import pytest
 
+from iron_bucket.core.bench.battery_kind import BatteryKind
 from iron_bucket.core.bench.configuration import EmittingFace, FaceShape
 from iron_bucket.core.bench.head import BatteryPlate, MainsRange
 from iron_bucket.core.bench.output import cross_section_lx, level_lx, output_table
 from iron_bucket.core.colour.seen import seen_rgb, seen_shift_mired
 from iron_bucket.core.errors import BadValue
 from iron_bucket.core.photometry.distribution import CosinePower
+from iron_bucket.core.photometry.tabulated import PhotometryType, Tabulated
 from tests.made_up import (
     a_battery,
     a_board,
@@ -104,3 +106,39 @@ def test_light_is_drawn_against_the_white_balance(light_k, colour):
 
 def test_warm_is_positive():
     assert seen_shift_mired(light_k=3200.0, white_balance_k=5600.0) == pytest.approx(133.9, abs=0.05)
+
+
+def test_a_lopsided_beam_keeps_its_sides_across_the_subject():
+    """Brighter along C0 than along C180; C0 is where the places are above 0, the middle among them."""
+    angles = np.linspace(0.0, 90.0, 10)
+    sides = Tabulated(
+        kind=PhotometryType.C, vertical_deg=angles, horizontal_deg=np.array([0.0, 90.0, 180.0]),
+        candela=np.array([900.0 - 2.0 * angles, 900.0 - 4.0 * angles, 900.0 - 6.0 * angles]),
+    )  # fmt: skip
+    level = cross_section_lx(a_configuration(distribution=sides, offset_m=0.0), 2.0, np.array([-2.0, 0.0, 2.0]))
+    by_hand = (
+        np.array([900.0 - 270.0, 900.0 * 8.0**0.5, 900.0 - 90.0]) / 8.0**0.5 / 4.0
+    )  # at 45 degrees cos^3 is 1 / 8^0.5
+    assert level == pytest.approx(by_hand)
+
+
+def test_a_battery_gives_nine_tenths_of_its_plate_at_95_percent_unless_it_says_otherwise():
+    plain = BatteryKind(
+        slug="b", name="b", maker="", weight_kg=1.0, mount="v-lock", capacity_wh=100.0, nominal_v=14.0, most_a=10.0
+    )
+    assert (plain.usable, plain.efficiency) == (0.9, 0.95)
+    assert plain.supply(3).energy_wh == pytest.approx(3 * 100.0 * 0.9 * 0.95)
+
+
+def test_what_is_retired_takes_its_configurations_along():
+    gear = a_gear(
+        heads=(a_head(), a_head(slug="old", is_retired=True)),
+        configurations=(a_configuration(), a_configuration(slug="old.own", head_slug="old")),
+    )
+    assert [head.slug for head in gear.in_use().heads] == ["lamp"]
+    assert [each.slug for each in gear.in_use().configurations] == ["lamp.own"]
+
+
+def test_a_slug_is_borne_once_among_all_kinds():
+    with pytest.raises(BadValue, match="slug is 'lamp.own'"):
+        a_gear(frames=(a_frame(slug="lamp.own"),))

@@ -242,6 +242,7 @@ def test_on_the_axis_is_within_two_degrees():
 
 def test_a_head_that_nobody_described_further_is_a_small_white_face():
     bare = bare_configuration(HEAD)
+    assert (bare.weight_kg, bare.face.width_m, bare.face.height_m) == (0.01, 0.1, 0.1)
     assert float(bare.distribution.intensity_cd(0.0)) == pytest.approx(10_000.0 / np.pi)
     assert (bare.slug, bare.origin, bare.takes_box, bare.owned) == ("lamp.bare", Origin.TYPICAL, True, 0)
     assert not bare_configuration(a_head(fitting="")).takes_box
