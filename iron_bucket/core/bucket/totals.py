@@ -40,16 +40,21 @@ def totals_of(entries: tuple[Entry, ...], rules: HouseRules) -> Totals:
 
 
 def hire_price(entries: tuple[Entry, ...]) -> float:
-    """A day's hire: of each thing, as many as the bucket holds beyond those that are ours."""
-    wanted: dict[str, float] = defaultdict(float)
-    of_slug = {}
+    """A day's hire: of each thing, as many as the bucket holds beyond those that are ours.
+
+    Which size of a cloth is ours nobody has said, so the smallest is taken for it: the sum is rather too high than too low.
+    """
+    of_slug: dict[str, list[Entry]] = defaultdict(list)
     for entry in entries:
-        wanted[entry.item.slug] += entry.quantity * entry.area_m2
-        of_slug[entry.item.slug] = entry
-    return sum(
-        max(0.0, amount - of_slug[slug].item.owned * of_slug[slug].area_m2) * (of_slug[slug].item.day_price or 0.0)
-        for slug, amount in wanted.items()
-    )
+        of_slug[entry.item.slug].append(entry)
+    total = 0.0
+    for held in of_slug.values():
+        ours = max(held, key=lambda entry: entry.entry_id).item.owned  # as last put in
+        for entry in sorted(held, key=lambda entry: entry.area_m2):
+            hired = max(0, entry.quantity - ours)
+            ours = max(0, ours - entry.quantity)
+            total += hired * entry.area_m2 * (entry.item.day_price or 0.0)
+    return total
 
 
 def _cautions(entries: tuple[Entry, ...], mains_a: float, rules: HouseRules) -> tuple[Caution, ...]:

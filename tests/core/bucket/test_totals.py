@@ -38,6 +38,19 @@ def test_only_what_is_beyond_ours_is_hired():
     assert hire_price((an_entry(a_frame(), kind="frames"),)) == 0.0  # no price is known
 
 
+@pytest.mark.parametrize("order", [1, -1])
+def test_of_a_cloth_in_two_sizes_the_smaller_is_taken_for_ours(order):
+    """By hand: 1 m2 is ours, 6 m2 are hired at 2 a square metre; two pieces of the larger are 24."""
+    cloth = a_cloth(owned=1, day_price=2.0)
+    small, large = an_entry(cloth, kind="cloths", area_m2=1.0), an_entry(cloth, number=2, kind="cloths", area_m2=6.0)
+    assert hire_price((small, large)[::order]) == pytest.approx(12.0)
+    pair = an_entry(cloth, number=2, kind="cloths", area_m2=6.0, quantity=2)
+    assert hire_price((small, pair)[::order]) == pytest.approx(24.0)
+    assert hire_price((pair,)) == pytest.approx(12.0)
+    as_put_in_last = an_entry(a_cloth(owned=3, day_price=2.0), number=3, kind="cloths", area_m2=6.0)
+    assert hire_price((small, large, as_put_in_last)[::order]) == 0.0
+
+
 def codes(cautions):
     return [each.code for each in cautions]
 
