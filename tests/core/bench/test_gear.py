@@ -5,7 +5,6 @@ from iron_bucket.core.bench.battery_kind import BatteryKind
 from iron_bucket.core.bench.configuration import EmittingFace, FaceShape
 from iron_bucket.core.bench.head import BatteryPlate, MainsRange
 from iron_bucket.core.bench.output import cross_section_lx, level_lx, output_table
-from iron_bucket.core.colour.seen import seen_rgb, seen_shift_mired
 from iron_bucket.core.errors import BadValue
 from iron_bucket.core.photometry.distribution import CosinePower
 from iron_bucket.core.photometry.tabulated import PhotometryType, Tabulated
@@ -90,22 +89,6 @@ def test_a_glowing_face_by_its_area(shape):
     level = cross_section_lx(panel, 2.0, np.array([-1.0, 0.0, 1.0]))
     assert level[0] == pytest.approx(level[2])
     assert level[1] > level[0]
-
-
-@pytest.mark.parametrize(
-    ("light_k", "colour"),
-    [(5600.0, "#fff4e0"), (2000.0, "#ff9e4a"), (40000.0, "#78a8ff"), (3200.0, "#ff9e4a"), (4500.0, "#ffd7ae")],
-)
-def test_light_is_drawn_against_the_white_balance(light_k, colour):
-    # At 5600 K: 134 mired of tungsten saturate; 43.7 mired of 4500 K go a third of the way, 244 - 86 x 0.336 and so on.
-    found = seen_rgb(light_k=light_k, white_balance_k=5600.0)
-    assert [int(found[i : i + 2], 16) for i in (1, 3, 5)] == pytest.approx(
-        [int(colour[i : i + 2], 16) for i in (1, 3, 5)], abs=2
-    )
-
-
-def test_warm_is_positive():
-    assert seen_shift_mired(light_k=3200.0, white_balance_k=5600.0) == pytest.approx(133.9, abs=0.05)
 
 
 def test_a_lopsided_beam_keeps_its_sides_across_the_subject():

@@ -66,6 +66,7 @@ def codes(cautions):
         (a_head(), (a_frame(width_m=1.0, height_m=1.0),), None, ["sail"], "1.0 m² tips a stand with one 10 kg bag at 9.6 m/s"),
         (a_head(), (a_frame(width_m=0.9, height_m=1.1),), None, [], ""),
         (a_head(), (a_board(lobe_deg=4.0, width_m=0.5, height_m=0.5),), None, ["mirror"], "200 W onto a hard mirror"),
+        (a_head(), (a_board(lobe_deg=10.0, width_m=0.5, height_m=0.5),), None, [], ""),
         (a_head(), (), 10000.0, ["glare"], "10,000 lx at the face"),
         (a_head(), (), 9999.0, [], ""),
         (a_head(), (a_battery(),), None, ["comes-back"], "200 W head on 100 Wh"),

@@ -1,7 +1,6 @@
 import numpy as np
 import pytest
 
-from iron_bucket.core.colour import tungsten
 from iron_bucket.core.errors import BadValue
 from iron_bucket.core.figure import Figure, Origin
 from iron_bucket.core.power.battery import Supply, cold_share
@@ -31,42 +30,6 @@ def a_circuit(**changes) -> Circuit:
 
 def a_supply(**changes) -> Supply:
     return Supply(**({"capacity_wh": 98.0, "nominal_v": 14.4, "most_a": 10.0} | changes))
-
-
-@pytest.mark.parametrize(("given", "expected", "rel_tol"), golden_cases(FILE, "tungsten_dimming"))
-def test_a_dimmed_filament(given, expected, rel_tol):
-    voltage = given["voltage_fraction"]
-    assert tungsten.flux_share(voltage) == pytest.approx(expected["flux_fraction"], rel=rel_tol)
-    assert tungsten.cct_share(voltage) * given["rated_K"] == pytest.approx(expected["cct_K"], rel=rel_tol)
-    assert tungsten.watts_share(voltage) * given["rated_W"] == pytest.approx(expected["power_W"], rel=rel_tol)
-    assert tungsten.voltage_share_for_flux(expected["flux_fraction"]) == pytest.approx(voltage, rel=rel_tol)
-
-
-@pytest.mark.parametrize(("given", "expected", "rel_tol"), golden_cases(FILE, "tungsten_dimming_inverse"))
-def test_a_filament_at_a_colour(given, expected, rel_tol):
-    voltage = tungsten.voltage_share_for_cct(given["wanted_K"], rated_k=given["rated_K"])
-    assert voltage == pytest.approx(expected["voltage_fraction"], rel=rel_tol)
-
-
-def test_half_output_of_3200_k_is_2937_k():
-    assert 3200 * tungsten.cct_share(tungsten.voltage_share_for_flux(0.5)) == pytest.approx(
-        2937, abs=1
-    )  # craft text, section 5
-
-
-@pytest.mark.parametrize(
-    "share", [tungsten.flux_share, tungsten.cct_share, tungsten.watts_share, tungsten.voltage_share_for_flux]
-)
-def test_no_negative_voltage(share):
-    with pytest.raises(BadValue, match="is -0.1; accepted: 0 of the"):
-        share(-0.1)
-    assert share(0.0) == 0.0
-
-
-@pytest.mark.parametrize(("wanted", "rated", "field"), [(0.0, 3200.0, "wanted_k"), (2700.0, 0.0, "rated_k")])
-def test_a_filament_has_a_colour(wanted, rated, field):
-    with pytest.raises(BadValue, match=f"{field} is 0.0; accepted: above 0 K"):
-        tungsten.voltage_share_for_cct(wanted, rated_k=rated)
 
 
 def test_watts_at_a_dim_level():
