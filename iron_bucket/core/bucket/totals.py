@@ -1,6 +1,7 @@
 """What a bucket adds up to."""
 
 from collections import defaultdict
+from collections.abc import Mapping
 from dataclasses import dataclass
 
 from iron_bucket.core.bench.battery_kind import BatteryKind
@@ -11,8 +12,16 @@ from iron_bucket.core.jobs.house_rules import HouseRules
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
+class Hired:
+    """``pieces`` that are not ours, and what they cost together; None where no price is known."""
+
+    pieces: int
+    day_price: float | None
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
 class Totals:
-    """``mains_a`` at the job's voltage; ``planned_a`` is one circuit under the house rule; ``day_price`` only for what is not ours."""
+    """``mains_a`` at the job's voltage; ``planned_a`` is one circuit under the house rule; ``day_price`` only for what is not ours, entry by entry in ``hired``."""
 
     heads: int
     mains_w: float
@@ -21,12 +30,14 @@ class Totals:
     battery_wh: float
     weight_kg: float
     day_price: float
+    hired: Mapping[int, Hired]
     cautions: tuple[Caution, ...]
 
 
 def totals_of(entries: tuple[Entry, ...], rules: HouseRules) -> Totals:
     """Sums over all entries, and the cautions of every lamp with what hangs on it."""
     mains_a = sum(entry.mains_va for entry in entries) / rules.voltage_v
+    hired = hired_of(entries)
     return Totals(
         heads=sum(entry.quantity for entry in entries if isinstance(entry.item, Head)),
         mains_w=sum(entry.mains_w for entry in entries),
@@ -34,27 +45,29 @@ def totals_of(entries: tuple[Entry, ...], rules: HouseRules) -> Totals:
         planned_a=rules.breaker_a * rules.planned_share,
         battery_wh=sum(entry.battery_wh for entry in entries),
         weight_kg=sum(entry.weight_kg for entry in entries),
-        day_price=hire_price(entries),
+        day_price=sum(each.day_price or 0.0 for each in hired.values()),
+        hired=hired,
         cautions=_cautions(entries, mains_a, rules),
     )
 
 
-def hire_price(entries: tuple[Entry, ...]) -> float:
-    """A day's hire: of each thing, as many as the bucket holds beyond those that are ours.
+def hired_of(entries: tuple[Entry, ...]) -> dict[int, Hired]:
+    """What each entry hires, by its id: of each thing, as many as the bucket holds beyond those that are ours.
 
     Which size of a cloth is ours nobody has said, so the smallest is taken for it: the sum is rather too high than too low.
     """
     of_slug: dict[str, list[Entry]] = defaultdict(list)
     for entry in entries:
         of_slug[entry.item.slug].append(entry)
-    total = 0.0
+    hired: dict[int, Hired] = {}
     for held in of_slug.values():
         ours = max(held, key=lambda entry: entry.entry_id).item.owned  # as last put in
-        for entry in sorted(held, key=lambda entry: entry.area_m2):
-            hired = max(0, entry.quantity - ours)
+        for entry in sorted(held, key=lambda entry: (entry.area_m2, entry.entry_id)):
+            pieces = max(0, entry.quantity - ours)
             ours = max(0, ours - entry.quantity)
-            total += hired * entry.area_m2 * (entry.item.day_price or 0.0)
-    return total
+            price = None if entry.item.day_price is None else pieces * entry.area_m2 * entry.item.day_price
+            hired[entry.entry_id] = Hired(pieces=pieces, day_price=price)
+    return hired
 
 
 def _cautions(entries: tuple[Entry, ...], mains_a: float, rules: HouseRules) -> tuple[Caution, ...]:

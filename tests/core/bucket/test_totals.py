@@ -2,7 +2,7 @@ import pytest
 
 from iron_bucket.core.bench.head import Technology
 from iron_bucket.core.bucket.entry import Entry, FedFrom
-from iron_bucket.core.bucket.totals import hire_price, totals_of
+from iron_bucket.core.bucket.totals import Hired, hired_of, totals_of
 from iron_bucket.core.cautions.rules import battery_cautions, circuit_cautions, lamp_cautions
 from iron_bucket.core.errors import BadValue
 from iron_bucket.core.jobs.house_rules import HouseRules
@@ -31,11 +31,20 @@ def test_what_a_bucket_adds_up_to():
     assert sums.day_price == pytest.approx(80.0 + 40.0 + 8.0)
 
 
+def hire_price(entries) -> float:
+    return totals_of(entries, HouseRules()).day_price
+
+
 def test_only_what_is_beyond_ours_is_hired():
     ours = a_head(owned=1)
     assert hire_price((an_entry(ours), an_entry(ours, number=2, quantity=2))) == pytest.approx(80.0)
     assert hire_price((an_entry(ours),)) == 0.0
     assert hire_price((an_entry(a_frame(), kind="frames"),)) == 0.0  # no price is known
+    assert hired_of((an_entry(a_frame(), kind="frames", quantity=2),)) == {1: Hired(pieces=2, day_price=None)}
+    assert hired_of((an_entry(ours), an_entry(ours, number=2, quantity=2))) == {
+        1: Hired(pieces=0, day_price=0.0),
+        2: Hired(pieces=2, day_price=80.0),
+    }
 
 
 @pytest.mark.parametrize("order", [1, -1])
