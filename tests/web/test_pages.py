@@ -12,6 +12,7 @@ from iron_bucket.desk import people
 from iron_bucket.store.jobs import JobRow
 from iron_bucket.web.app import create_app
 from iron_bucket.web.settings import Settings, settings_from
+from iron_bucket.web.shared.spoken_filters import money
 from tests.conftest import GOLDEN
 
 
@@ -414,3 +415,30 @@ def test_settings_that_stop_the_start(change, field):
 def test_settings():
     made = settings_from(GOOD | {"IRON_BUCKET_HTTPS": "yes", "PATH": "/bin"})
     assert (made.is_https, made.is_demo) == (True, False)
+
+
+@pytest.mark.parametrize(
+    ("value", "said"), [(0.0, "0"), (110.0, "110"), (3.6, "3.60"), (1247.5, "1\u202f247.50"), (1248.0, "1\u202f248")]
+)
+def test_money_is_said_to_the_hundredth(value, said):
+    assert money(value) == said
+
+
+def test_what_the_lines_hire_adds_up_to_the_sum(gaffer, job_id):
+    address = f"/jobs/{job_id}/bucket"
+    many = {"version": version_of(gaffer.get(address).text), "quantity": "50"}
+    page = gaffer.post(f"{address}/1/quantity", many, as_swap=True).text
+    cells = re.findall(
+        r'<td class="num">(own|–|(?:<span class="quiet">\d+ of them</span> )?<span class="fig">[^<]+</span>)</td>\s*<td class="no-print">',
+        page,
+    )
+    assert len(cells) == page.count("take out</button>")
+    assert any(" of them</span>" in cell for cell in cells)
+    total = re.search(r'beyond what is ours</dt><dd><span class="fig">([^<]+)</span>', page)[1]
+
+    def amount(words: str) -> float:
+        return float(words.replace("\u202f", ""))
+
+    hired = sum(amount(re.search(r'fig">([^<]+)<', cell)[1]) for cell in cells if "fig" in cell)
+    assert hired == pytest.approx(amount(total))
+    assert hired > 1000.0

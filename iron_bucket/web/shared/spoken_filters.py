@@ -35,6 +35,13 @@ def attach(app: Flask) -> None:
         "plain_lx": lambda value: str(spoken.illuminance(value, g.units)),
         "plain_m": lambda value: str(spoken.length(value, g.units)),
         "plain_stops": lambda value: str(spoken.stops(value)),
+        "money": lambda value: _set(Spoken(money(value), "")),
+        "whole": lambda value, unit: _set(Spoken(f"{value:,.0f}".replace(",", "\u202f"), unit)),
         "count": lambda value: f"{value:,}".replace(",", "\u202f"),
     }
     app.jinja_env.filters.update(every)
+
+
+def money(value: float) -> str:
+    """Money is not rounded to what a meter can tell: whole, or to the hundredth."""
+    return f"{value:,.2f}".removesuffix(".00").replace(",", "\u202f")
