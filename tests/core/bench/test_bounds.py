@@ -13,7 +13,7 @@ from iron_bucket.core.bench.reading import Reading
 from iron_bucket.core.bench.unit import Unit
 from iron_bucket.core.errors import BadValue
 from iron_bucket.core.modifiers.measured_pass import MeasuredPass
-from tests.made_up import a_configuration, a_head
+from tests.made_up import a_board, a_cloth, a_configuration, a_grid, a_head
 
 READING = {"configuration_slug": "lamp.own", "throw_m": 2.0, "illuminance_lx": 1000.0}
 MODE = {"name": "x", "output_share": 0.5, "nameplate_w": 10.0}
@@ -30,7 +30,7 @@ PASS = {"modifier_slug": "blue", "head_class": HeadClass.LED, "passes": 0.3, "co
             (lambda **c: Reading(**READING | c), "cct_k", 1000.0, 40_000.0), (lambda **c: Reading(**READING | c), "duv", -0.1, 0.1), (lambda **c: Reading(**READING | c), "ra", -100.0, 100.0),
             (lambda **c: Reading(**READING | c), "r9", -500.0, 100.0), (lambda **c: Mode(**MODE | c), "output_share", 0.01, 1.0), (lambda **c: MeasuredPass(**PASS | c), "shift_mired", -500.0, 500.0),
             (a_head, "tint", -2.0, 2.0), (a_head, "lowest_tint", -3.0, 0.0), (a_head, "highest_tint", 0.0, 3.0), (a_head, "lowest_level", 0.0001, 1.0),
-            (a_head, "lowest_cct_k", 1000.0, 5600.0), (a_head, "highest_cct_k", 5600.0, 40_000.0), (a_configuration, "focus", 0.0, 1.0),
+            (a_head, "lowest_cct_k", 1000.0, 5600.0), (a_head, "highest_cct_k", 5600.0, 40_000.0), (a_configuration, "focus", 0.0, 1.0), (a_grid, "cutoff_deg", 2.0, 170.0), (a_cloth, "lobe_deg", 3.0, 90.0), (a_board, "lobe_deg", 3.0, 90.0),
             (lambda **c: BatteryPlate(**{"mount": "v-lock"} | c), "level_limit", 0.01, 1.0), (lambda **c: MainsRange(**{"low_v": 100.0, "high_v": 240.0} | c), "high_v", 100.0, 480.0),
         )
     ],

@@ -119,3 +119,9 @@ def test_darkness_sets_no_camera(solver):
 def test_cameras_that_cannot_be(make, field):
     with pytest.raises(BadValue, match=f"^{field} is"):
         make()
+
+
+def test_a_shutter_is_open_no_longer_than_a_frame():
+    assert shutter_angle_deg(time_s=1 / 24, fps=24.0) == pytest.approx(360.0)
+    with pytest.raises(BadValue, match="angle_deg"):
+        shutter_angle_deg(time_s=1.001 / 24, fps=24.0)

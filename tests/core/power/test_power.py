@@ -153,3 +153,20 @@ def test_generators_from_afar(given, expected, rel_tol):
 def test_power_that_cannot_be(make, field):
     with pytest.raises(BadValue, match=f"^{field} is"):
         make()
+
+
+@pytest.mark.parametrize(
+    ("make", "field", "low", "high"),
+    [
+        (a_circuit, "voltage_v", 12.0, 480.0),
+        (a_circuit, "breaker_a", 0.5, 800.0),
+        (a_circuit, "planned_share", 0.1, 1.0),
+        (lambda **changes: Load(**{"watts": 1.0} | changes), "power_factor", 0.1, 1.0),
+    ],
+)
+def test_circuits_and_loads_end_at_their_bounds(make, field, low, high):
+    for value in (low, high):
+        assert getattr(make(**{field: value}), field) == value
+    for value in (low * 0.999, high * 1.001):
+        with pytest.raises(BadValue, match=field):
+            make(**{field: value})

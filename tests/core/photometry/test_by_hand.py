@@ -1,0 +1,55 @@
+"""Small laws of photometry that fit in the head."""
+
+import numpy as np
+import pytest
+
+from iron_bucket.core.photometry.distribution import BeamField, CosinePower
+from iron_bucket.core.photometry.faces import rectangle_illuminance_lx
+from iron_bucket.core.photometry.illuminance import illuminance_lx, obeys_inverse_square
+from iron_bucket.core.photometry.tabulated import PhotometryType, Tabulated
+from iron_bucket.core.photometry.widths import beam_deg, plane_profile
+
+
+@pytest.mark.parametrize(("x_m", "y_m"), [(0.3, 0.0), (0.0, 0.3), (-0.7, 0.4), (2.0, -1.0)])
+def test_a_rectangle_is_the_sum_of_its_halves_and_alike_on_either_side(x_m, y_m):
+    whole = rectangle_illuminance_lx(500.0, 1.2, 0.8, 1.5, x_m, y_m)
+    beside = sum(rectangle_illuminance_lx(500.0, 0.6, 0.8, 1.5, x_m + at, y_m) for at in (-0.3, 0.3))
+    over = sum(rectangle_illuminance_lx(500.0, 1.2, 0.4, 1.5, x_m, y_m + at) for at in (-0.2, 0.2))
+    assert beside == pytest.approx(whole)
+    assert over == pytest.approx(whole)
+    assert rectangle_illuminance_lx(500.0, 1.2, 0.8, 1.5, -x_m, -y_m) == pytest.approx(whole)
+
+
+def test_a_lamp_faced_squarely_gives_all_of_its_level():
+    assert float(illuminance_lx(900.0, 3.0)) == pytest.approx(100.0, rel=1e-12)
+
+
+@pytest.mark.parametrize(
+    ("throw_m", "side_m", "obeys"), [(10.0, 2.0, True), (9.99, 2.0, False), (2.5, 0.5, True), (2.49, 0.5, False)]
+)
+def test_five_sides_away_a_face_is_a_point(throw_m, side_m, obeys):
+    assert obeys_inverse_square(throw_m, side_m) is obeys
+
+
+@pytest.mark.parametrize(("exponent", "beam"), [(1.0, 120.0), (2.0, 90.0)])
+def test_the_beam_of_a_cosine(exponent, beam):
+    """cos 60 is a half, and so is cos^2 45."""
+    assert CosinePower(peak_cd=1.0, exponent=exponent).beam_deg == pytest.approx(beam)
+
+
+def test_a_formula_is_looked_at_over_the_whole_half_space():
+    angles = plane_profile(BeamField(peak_cd=1.0, beam_deg=30.0, field_deg=50.0), 0.0).angle_deg
+    assert (angles[0], angles[-1]) == (pytest.approx(-90.0), pytest.approx(90.0))
+
+
+def test_upright_and_level_cuts_of_a_type_b_table_are_its_own_angles():
+    vertical, horizontal = np.array([-20.0, -5.0, 0.0, 5.0, 20.0]), np.array([-40.0, -10.0, 0.0, 10.0, 40.0])
+    candela = 100.0 * np.outer(1.0 - np.abs(horizontal) / 50.0, 1.0 - np.abs(vertical) / 25.0)
+    table = Tabulated(kind=PhotometryType.B, vertical_deg=vertical, horizontal_deg=horizontal, candela=candela)
+    assert plane_profile(table, 90.0).angle_deg.tolist() == vertical.tolist()
+    assert plane_profile(table, 0.0).angle_deg.tolist() == horizontal.tolist()
+    assert (beam_deg(table, 90.0), beam_deg(table, 0.0)) == (
+        pytest.approx(25.0, rel=0.01),
+        pytest.approx(50.0, rel=0.01),
+    )
+    assert len(plane_profile(table, 45.0).angle_deg) > 1000
