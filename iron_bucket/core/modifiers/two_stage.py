@@ -8,6 +8,7 @@ from iron_bucket.core.arrays import Array, cross
 from iron_bucket.core.checks import require_positive, require_share
 from iron_bucket.core.photometry.distribution import IntensityDistribution
 from iron_bucket.core.photometry.lumens import lumens
+from iron_bucket.core.quadrature import gauss_nodes
 
 #: Gauss points along each side of the panel: enough for a ten-degree spot on a large frame, and one is the middle.
 PANEL_POINTS = 61
@@ -34,7 +35,7 @@ class Panel:
 
     def points(self, a_side: int = PANEL_POINTS) -> tuple[Array, Array]:
         """Gauss points (P, 3), ``a_side`` squared, and the area in m2 that each stands for (P,)."""
-        nodes, weights = np.polynomial.legendre.leggauss(a_side)
+        nodes, weights = gauss_nodes(a_side)
         x, y = np.meshgrid(nodes * self.width_m / 2, nodes * self.height_m / 2, indexing="ij")
         area = np.outer(weights, weights) * self.width_m * self.height_m / 4
         places = self.centre_m + x[..., None] * self.side_x + y[..., None] * self.side_y

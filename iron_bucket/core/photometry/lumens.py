@@ -7,6 +7,7 @@ import numpy as np
 from iron_bucket.core.arrays import Array
 from iron_bucket.core.photometry.distribution import IntensityDistribution
 from iron_bucket.core.photometry.tabulated import PhotometryType, Symmetry, Tabulated
+from iron_bucket.core.quadrature import gauss_nodes
 
 _TURN = 2.0 * np.pi
 #: Gauss nodes over the square root of gamma, and even steps over azimuth, for models without a table.
@@ -27,7 +28,7 @@ def lumens(distribution: IntensityDistribution) -> float:
 @cache
 def _half_range_nodes() -> tuple[Array, Array]:
     """Gauss nodes and weights on 0 to 1."""
-    nodes, weights = np.polynomial.legendre.leggauss(_GAMMA_NODES)
+    nodes, weights = gauss_nodes(_GAMMA_NODES)
     return (nodes + 1.0) / 2.0, weights / 2.0
 
 

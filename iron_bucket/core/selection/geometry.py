@@ -10,6 +10,7 @@ from functools import cache
 import numpy as np
 
 from iron_bucket.core.arrays import Array
+from iron_bucket.core.quadrature import gauss_nodes
 from iron_bucket.core.selection.directions import grid_weights
 from iron_bucket.core.selection.fronts import BOARD_ANGLE_DEG, BOARD_THROW_SHARE, Front, FrontKind
 
@@ -37,7 +38,7 @@ class PanelMatrices:
 @cache
 def graded_nodes() -> tuple[Array, Array]:
     """Places from -1 to 1 and their weights, drawn to the middle. Shapes (PANEL_NODES,)."""
-    nodes, weights = np.polynomial.legendre.leggauss(PANEL_NODES)
+    nodes, weights = gauss_nodes(PANEL_NODES)
     places = MIDDLE_SPACING * nodes + (1.0 - MIDDLE_SPACING) * nodes**3
     return places, weights * (MIDDLE_SPACING + 3.0 * (1.0 - MIDDLE_SPACING) * nodes**2)
 
