@@ -76,21 +76,3 @@ def _cut_contour(rays: Array, heights: Array, normals: Array) -> Array:
     entry_point = np.where(returns[..., None], at_horizon, 0.0).sum(axis=1)
     around += _edges(exit_point, entry_point, normals)
     return np.asarray(np.maximum(-around, 0.0) / (2.0 * np.pi))
-
-
-def polygon_illuminance_lx(luminance_cd_m2: float, vertices_m: Array, positions_m: Array, normals: Array) -> Array:
-    """Illuminance of one polygon of even luminance on receivers. Shapes: vertices_m (N, 3), positions_m and normals (R, 3); gives (R,)."""
-    return np.asarray(np.pi * luminance_cd_m2 * form_factors(vertices_m[None], positions_m, normals)[:, 0])
-
-
-def disc_polygon(radius_m: float, sides: int = 720) -> Array:
-    """A regular polygon of the disc's area in the plane z = 0, counter-clockwise seen from +z. Shape (sides, 3)."""
-    equal_area = radius_m * np.sqrt(2.0 * np.pi / (sides * np.sin(2.0 * np.pi / sides)))
-    turn = np.arange(sides) * 2.0 * np.pi / sides
-    return np.stack([equal_area * np.cos(turn), equal_area * np.sin(turn), np.zeros(sides)], axis=1)
-
-
-def rectangle_polygon(width_m: float, height_m: float) -> Array:
-    """A rectangle in the plane z = 0, counter-clockwise seen from +z. Shape (4, 3)."""
-    x, y = width_m / 2.0, height_m / 2.0
-    return np.array([[-x, -y, 0.0], [x, -y, 0.0], [x, y, 0.0], [-x, y, 0.0]])
