@@ -104,8 +104,3 @@ def reference_distribution(cct_k: float) -> "colour.SpectralDistribution":
         return colour.sd_blackbody(TUNGSTEN_K, _BY_ONE)
     daylight: colour.SpectralDistribution = colour.SDS_ILLUMINANTS["D55"].copy().align(_BY_FIVE)
     return daylight
-
-
-def locus_uv(temperatures_k: Array) -> Array:
-    """The Planckian locus in CIE 1960 u, v. Shapes (N,) to (N, 2)."""
-    return np.array([colour.temperature.CCT_to_uv_Planck1900(each) for each in temperatures_k], dtype=float)

@@ -10,7 +10,6 @@ import numpy as np
 
 from iron_bucket.core.arrays import Array
 from iron_bucket.core.colour.tungsten import CCT_EXPONENT, FLUX_EXPONENT
-from iron_bucket.core.power.battery import Supply
 from iron_bucket.core.power.circuit import Circuit
 from iron_bucket.core.rigging.headroom import needed_height_m
 from iron_bucket.core.selection.levels import Levels, sheet_coverage_m
@@ -195,11 +194,6 @@ def _limit_stops(bench: PackedBench, need: Need, rows: np.ndarray) -> np.ndarray
             limit, np.where(quiet > 0.0, quiet, 1.0)
         )  # one that is never quiet has been ruled out already
     return np.asarray(np.log2(limit[rows]).astype(np.float32))
-
-
-def one_fill(feed: BatteryFeed, plates: int) -> Supply:
-    """The batteries that are on the head at one time."""
-    return feed.kind.supply(max(plates, 1))
 
 
 def _battery_misses(
