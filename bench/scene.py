@@ -5,8 +5,9 @@ import numpy as np
 from bench.measured import median_ms
 from iron_bucket.core.modifiers.two_stage import Panel
 from iron_bucket.core.photometry.distribution import CosinePower
-from iron_bucket.core.scene.box_room import BoxRoom, RoomGrid
+from iron_bucket.core.scene.box_room import BoxRoom
 from iron_bucket.core.scene.mark_levels import unit_response
+from iron_bucket.core.scene.room_grid import RoomGrid
 from iron_bucket.core.scene.scene import Mark, Scene, SceneFrame, SceneLamp, direction
 
 SIZE_M = (9.0, 7.0, 3.5)
@@ -40,7 +41,7 @@ def a_scene(lamps: int, frames: int, room: BoxRoom | None) -> Scene:
             )
             for at in range(frames)
         ),
-        room=room,
+        rooms=(room,) if room else (),
         marks=tuple(
             Mark(
                 mark_id=f"mark {at}",
@@ -63,9 +64,9 @@ def main() -> None:
     grid = RoomGrid.of(room)
     scene = a_scene(12, 4, room)
     print(
-        f"that room with 12 lamps and 4 frames moved in it: {median_ms(lambda: unit_response(scene, grid), runs=3):.1f} ms"
+        f"that room with 12 lamps and 4 frames moved in it: {median_ms(lambda: unit_response(scene, [grid]), runs=3):.1f} ms"
     )
-    response, levels = unit_response(scene, grid), np.linspace(0.1, 1.0, 12)
+    response, levels = unit_response(scene, [grid]), np.linspace(0.1, 1.0, 12)
     print(f"levels alone: {median_ms(lambda: response.total_lx(levels)):.3f} ms")
 
 

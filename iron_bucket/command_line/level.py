@@ -28,5 +28,5 @@ def level(scene_file: Path, as_json: bool) -> None:
             for each in mark["by"]
             if each["illuminance_lx"] > 0.0
         )
-        indirect = f", off the walls {mark['indirect_lx']:.4g}" if scene.room is not None else ""
+        indirect = f", off the walls {mark['indirect_lx']:.4g}" if scene.rooms else ""
         click.echo(f"{mark['id']}: {mark['illuminance_lx']:.4g} lx ({ways or 'no lamp'}{indirect})")

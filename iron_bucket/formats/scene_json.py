@@ -44,7 +44,7 @@ def read_scene(text: str, read_file: FileReader) -> Scene:
             lamps=_entries(fields, "lamps", lambda each: _lamp(each, read_file)),
             frames=_entries(fields, "frames", _frame),
             solids=_entries(fields, "solids", _solid),
-            room=_room(fields.inner("room")) if fields.has("room") else None,
+            rooms=(_room(fields.inner("room")),) if fields.has("room") else (),
             marks=_entries(fields, "marks", _mark),
         )
         fields.done()

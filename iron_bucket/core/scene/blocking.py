@@ -10,21 +10,30 @@ from iron_bucket.core.modifiers.two_stage import Panel
 
 #: A ray that begins or ends on a panel does not cross it: this share of its length is not looked at on either end.
 _ENDS = 1e-6
+#: What stands on a wall is on neither side of it.
+_ON_PLANE_M = 1e-9
 
 
 @dataclass(frozen=True, slots=True, kw_only=True, eq=False)
 class Blocker:
-    """A rectangle and the share of a ray that goes on behind it."""
+    """A rectangle and the share of a ray that goes on behind it; what meets one of the ``holes`` in it goes on with the hole's share."""
 
     panel: Panel
     passes: float
+    holes: tuple["Blocker", ...] = ()
 
 
 def passing(starts_m: Array, ends_m: Array, blockers: Sequence[Blocker]) -> Array:
     """Share of each ray that arrives. Shapes: starts_m (A, 3), ends_m (B, 3); gives (A, B)."""
     share = np.ones((len(starts_m), len(ends_m)))
     for blocker in blockers:
-        share *= np.where(crosses(starts_m, ends_m, blocker.panel), blocker.passes, 1.0)
+        met = crosses(starts_m, ends_m, blocker.panel)
+        if not met.any():
+            continue
+        passes = np.full(share.shape, blocker.passes) if blocker.holes else blocker.passes
+        for hole in blocker.holes:
+            passes = np.where(crosses(starts_m, ends_m, hole.panel), hole.passes, passes)
+        share *= np.where(met, passes, 1.0)
     return share
 
 
@@ -32,7 +41,10 @@ def crosses(starts_m: Array, ends_m: Array, panel: Panel) -> np.ndarray:
     """Whether the line from each start to each end goes through the rectangle. Shape (A, B)."""
     normal = panel.normal
     before, behind = (starts_m - panel.centre_m) @ normal, (ends_m - panel.centre_m) @ normal
-    if min(before.min(initial=0), behind.min(initial=0)) >= 0 or max(before.max(initial=0), behind.max(initial=0)) <= 0:
+    if (
+        min(before.min(initial=0), behind.min(initial=0)) >= -_ON_PLANE_M
+        or max(before.max(initial=0), behind.max(initial=0)) <= _ON_PLANE_M
+    ):
         return np.zeros(
             (len(starts_m), len(ends_m)), dtype=bool
         )  # all on one side: most panels of a set are in nobody's way

@@ -12,13 +12,15 @@ import numpy as np
 from iron_bucket.core.arrays import Array
 from iron_bucket.core.photometry.contour import form_factors
 from iron_bucket.core.scene.blocking import Blocker, passing
-from iron_bucket.core.scene.box_room import RoomGrid
+from iron_bucket.core.scene.box_room import BoxRoom
+from iron_bucket.core.scene.points import Points
+from iron_bucket.core.scene.polygon_room import PolygonRoom
+from iron_bucket.core.scene.room_grid import RoomGrid
 from iron_bucket.core.scene.scene import Scene, SceneFrame
 from iron_bucket.core.scene.sources import (
     FRAME_POINTS,
     FRAME_POINTS_FOR_WALLS,
     FramePoints,
-    Points,
     lamp_flux_lm,
     lamp_level_lx,
 )
@@ -46,12 +48,9 @@ class UnitResponse:
         return np.asarray(levels @ self.whole_lx)
 
 
-def unit_response(scene: Scene, grid: RoomGrid | None = None) -> UnitResponse:
-    """Every lamp's share at every mark. ``grid``: the room's, where it is at hand already."""
-    marks = Points(
-        positions_m=np.array([each.position_m for each in scene.marks]).reshape(-1, 3),
-        normals=np.array([each.normal for each in scene.marks]).reshape(-1, 3),
-    )
+def unit_response(scene: Scene, grids: Sequence[RoomGrid] | None = None, *, with_walls: bool = True) -> UnitResponse:
+    """Every lamp's share at every mark. ``grids``: the rooms', where they are at hand already; without walls nothing comes off them."""
+    marks = mark_points(scene)
     every = _blockers(scene)
     shape = (len(scene.lamps), len(scene.frames), len(scene.marks))
     direct = np.array([lamp_level_lx(lamp, marks, every) for lamp in scene.lamps]).reshape(shape[::2])
@@ -61,31 +60,52 @@ def unit_response(scene: Scene, grid: RoomGrid | None = None) -> UnitResponse:
         caught_lm, via[:, of] = _by_frame(scene, frame, marks, FRAME_POINTS)
         caught[:, of] = np.divide(caught_lm, flux_lm, out=np.zeros(len(flux_lm)), where=flux_lm > 0)
     first, indirect = np.zeros(shape[::2]), np.zeros(shape[::2])
-    if scene.room is not None:
-        first, indirect = _off_the_walls(scene, grid or RoomGrid.of(scene.room), marks, every)
+    if with_walls:
+        for at, room in enumerate(scene.rooms):
+            inside = _inside(room, marks)
+            if inside.any():
+                held = Points(positions_m=marks.positions_m[inside], normals=marks.normals[inside])
+                grid = grids[at] if grids else RoomGrid.of(room)
+                first[:, inside], indirect[:, inside] = _off_the_walls(scene, grid, held, every)
     return UnitResponse(direct_lx=direct, via_lx=via, share_caught=caught, first_bounce_lx=first, indirect_lx=indirect)
 
 
+def mark_points(scene: Scene) -> Points:
+    """The marks as receivers."""
+    return Points(
+        positions_m=np.array([each.position_m for each in scene.marks]).reshape(-1, 3),
+        normals=np.array([each.normal for each in scene.marks]).reshape(-1, 3),
+    )
+
+
+def _inside(room: BoxRoom | PolygonRoom, marks: Points) -> np.ndarray:
+    """Which marks a room's walls may light; in a box they all are."""
+    return np.ones(len(marks.normals), dtype=bool) if isinstance(room, BoxRoom) else room.holds(marks.positions_m)
+
+
 def _blockers(scene: Scene, without: SceneFrame | None = None) -> tuple[Blocker, ...]:
-    """Solids, and frames by what they let straight through; a frame is not in its own way."""
+    """Walls, solids, and frames by what they let straight through; a frame is not in its own way."""
     solids = [Blocker(panel=each.panel, passes=each.transmittance) for each in scene.solids]
     frames = [
         Blocker(panel=each.panel, passes=each.straight_transmittance) for each in scene.frames if each is not without
     ]
-    return (*solids, *frames)
+    return (*scene.walls, *solids, *frames)
 
 
 def _by_frame(scene: Scene, frame: SceneFrame, points: Points, points_a_side: int) -> tuple[Array, Array]:
-    """Lumens that a frame catches of each lamp, and what it sends on to some points. Shapes (L,), (L, R)."""
+    """Lumens that a frame catches of each light, and what it sends on to some points. Shapes (L,), (L, R)."""
     others = _blockers(scene, without=frame)
     cut = FramePoints.of(frame, points_a_side)
-    lit_lx = np.array([cut.lit_lx(lamp, others) for lamp in scene.lamps]).reshape(len(scene.lamps), len(cut.area_m2))
-    in_front = np.array([cut.is_lit_in_front(lamp) for lamp in scene.lamps], dtype=bool)
-    sent_lx = np.zeros((len(scene.lamps), len(points.positions_m)))
-    for side in np.unique(in_front):
-        of_side = in_front == side
-        sent_lx[of_side] = lit_lx[of_side] @ cut.transfer(points, others, is_lit_in_front=bool(side))
-    return lit_lx @ cut.area_m2, sent_lx
+    caught_lm, sent_lx = np.zeros(len(scene.lamps)), np.zeros((len(scene.lamps), len(points.positions_m)))
+    for side in (True, False):
+        lighting = [at for at, lamp in enumerate(scene.lamps) if cut.may_light(lamp, is_lit_in_front=side)]
+        if not lighting:
+            continue
+        lit_lx = np.array([cut.lit_lx(scene.lamps[at], others, is_lit_in_front=side) for at in lighting])
+        caught_lm[lighting] += lit_lx @ cut.area_m2
+        if lit_lx.any():
+            sent_lx[lighting] += lit_lx @ cut.transfer(points, others, is_lit_in_front=side)
+    return caught_lm, sent_lx
 
 
 def _off_the_walls(scene: Scene, grid: RoomGrid, marks: Points, every: Sequence[Blocker]) -> tuple[Array, Array]:

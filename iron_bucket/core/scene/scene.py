@@ -11,7 +11,10 @@ from iron_bucket.core.checks import require_not_negative, require_positive, requ
 from iron_bucket.core.errors import BadValue
 from iron_bucket.core.modifiers.two_stage import Panel
 from iron_bucket.core.photometry.distribution import IntensityDistribution
+from iron_bucket.core.scene.blocking import Blocker
 from iron_bucket.core.scene.box_room import BoxRoom
+from iron_bucket.core.scene.polygon_room import PolygonRoom
+from iron_bucket.core.scene.skylight import OpenSky, Window
 
 #: How far from square two sides may be, as the cosine between them.
 _SQUARE = 1e-4
@@ -92,6 +95,10 @@ class SceneLamp:
             require_square("width_along", self.face.width_along, self.aim)
 
 
+#: All that sends light of its own.
+Light = SceneLamp | Window | OpenSky
+
+
 @dataclass(frozen=True, slots=True, kw_only=True, eq=False)
 class SceneFrame:
     """A cloth (``transmittance``) or a bounce (``reflectance``). ``straight_share`` of what a cloth passes is only dimmed, the rest scattered evenly."""
@@ -156,12 +163,13 @@ class Mark:
 
 @dataclass(frozen=True, slots=True, kw_only=True, eq=False)
 class Scene:
-    """Everything. In a ``room`` lamps and marks are inside it."""
+    """Everything. ``rooms`` reflect; ``walls`` stand in the way, with their openings. Where a box is the only room, lamps and marks are inside it."""
 
-    lamps: tuple[SceneLamp, ...]
+    lamps: tuple[Light, ...]
     frames: tuple[SceneFrame, ...] = ()
     solids: tuple[Solid, ...] = ()
-    room: BoxRoom | None = None
+    rooms: tuple[BoxRoom | PolygonRoom, ...] = ()
+    walls: tuple[Blocker, ...] = ()
     marks: tuple[Mark, ...] = ()
 
     def __post_init__(self) -> None:
@@ -174,12 +182,13 @@ class Scene:
             twice = next((name for name, count in Counter(names).items() if count > 1), None)
             if twice is not None:
                 raise BadValue("id", repr(twice), f"an id that is used once among the {kind}")
-        if self.room is not None:
-            self._require_inside(np.array(self.room.dimensions_m))
+        for room in self.rooms:
+            if isinstance(room, BoxRoom):
+                self._require_inside(np.array(room.dimensions_m))
 
     def _require_inside(self, dimensions_m: Array) -> None:
         named = [
-            *((each.lamp_id, each.position_m) for each in self.lamps),
+            *((each.lamp_id, each.position_m) for each in self.lamps if isinstance(each, SceneLamp)),
             *((each.mark_id, each.position_m) for each in self.marks),
         ]
         for name, position in named:

@@ -1,4 +1,4 @@
-"""What lamps and lit frames send to points in space."""
+"""What lights and lit frames send to points in space."""
 
 from collections.abc import Sequence
 from dataclasses import dataclass
@@ -11,7 +11,8 @@ from iron_bucket.core.modifiers.two_stage import Head
 from iron_bucket.core.photometry.contour import form_factors
 from iron_bucket.core.photometry.lumens import lumens
 from iron_bucket.core.scene.blocking import Blocker, passing
-from iron_bucket.core.scene.scene import LitShape, SceneFrame, SceneLamp
+from iron_bucket.core.scene.points import Points
+from iron_bucket.core.scene.scene import Light, LitShape, SceneFrame, SceneLamp
 
 #: A face is cut into so many pieces along each side; each by the exact law, and blocked or not as a whole.
 FACE_PIECES = 16
@@ -19,23 +20,19 @@ FACE_PIECES = 16
 FRAME_POINTS, FRAME_POINTS_FOR_WALLS = 31, 12
 
 
-@dataclass(frozen=True, slots=True, kw_only=True, eq=False)
-class Points:
-    """Receivers. Shapes: both (R, 3), normals of length 1."""
-
-    positions_m: Array
-    normals: Array
-
-
-def lamp_flux_lm(lamp: SceneLamp) -> float:
+def lamp_flux_lm(lamp: Light) -> float:
     """Lumens at full output. Source: of a Lambertian face pi L A."""
+    if not isinstance(lamp, SceneLamp):
+        return lamp.flux_lm()
     if lamp.face is not None:
         return float(np.pi * lamp.face.luminance_cd_m2 * lamp.face.area_m2)
     return lumens(lamp.intensity)  # type: ignore[arg-type]
 
 
-def lamp_level_lx(lamp: SceneLamp, points: Points, blockers: Sequence[Blocker]) -> Array:
-    """Illuminance straight from a lamp at full output. Shape (R,)."""
+def lamp_level_lx(lamp: Light, points: Points, blockers: Sequence[Blocker]) -> Array:
+    """Illuminance straight from a light at full output. Shape (R,)."""
+    if not isinstance(lamp, SceneLamp):
+        return lamp.level_lx(points, blockers)
     if lamp.face is not None:
         return _face_level_lx(lamp, points, blockers)
     head = Head(position_m=lamp.position_m, aim=lamp.aim, distribution=lamp.intensity)  # type: ignore[arg-type]
@@ -109,13 +106,17 @@ class FramePoints:
         points_m, area_m2 = frame.panel.points(points_a_side)
         return cls(frame=frame, points_m=points_m, area_m2=area_m2)
 
-    def is_lit_in_front(self, lamp: SceneLamp) -> bool:
-        """Whether the lamp stands on the side that the panel's normal looks at."""
-        return float((lamp.position_m - self.frame.panel.centre_m) @ self.frame.panel.normal) >= 0.0
+    def may_light(self, lamp: Light, *, is_lit_in_front: bool) -> bool:
+        """Whether a light reaches the side that the panel's normal looks at, or the other. A lamp has one; windows and the sky may have both."""
+        if not isinstance(lamp, SceneLamp):
+            return True
+        return (
+            float((lamp.position_m - self.frame.panel.centre_m) @ self.frame.panel.normal) >= 0.0
+        ) == is_lit_in_front
 
-    def lit_lx(self, lamp: SceneLamp, blockers: Sequence[Blocker]) -> Array:
-        """What a lamp at full output lays on it; the frame itself is not among the ``blockers``. Shape (P,)."""
-        normal = self.frame.panel.normal * (1.0 if self.is_lit_in_front(lamp) else -1.0)
+    def lit_lx(self, lamp: Light, blockers: Sequence[Blocker], *, is_lit_in_front: bool) -> Array:
+        """What a light at full output lays on one side; the frame itself is not among the ``blockers``. Shape (P,)."""
+        normal = self.frame.panel.normal * (1.0 if is_lit_in_front else -1.0)
         return lamp_level_lx(
             lamp, Points(positions_m=self.points_m, normals=np.broadcast_to(normal, self.points_m.shape)), blockers
         )

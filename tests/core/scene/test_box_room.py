@@ -3,7 +3,8 @@ import pytest
 
 from iron_bucket.core.errors import BadValue
 from iron_bucket.core.photometry.contour import form_factors
-from iron_bucket.core.scene.box_room import FACES, BoxRoom, RoomGrid, patches_of
+from iron_bucket.core.scene.box_room import FACES, BoxRoom
+from iron_bucket.core.scene.room_grid import RoomGrid
 from tests.conftest import golden_cases
 
 
@@ -36,7 +37,7 @@ def test_reference_rooms(given, expected, rel_tol):
 
 def test_patches_cover_the_room_and_look_inwards():
     room = BoxRoom(dimensions_m=(4.0, 3.0, 2.0), reflectances=(0.1, 0.2, 0.3, 0.4, 0.5, 0.6))
-    patches = patches_of(room, per_side=3)
+    patches = room.patches(3)
     assert patches.area_m2.sum() == pytest.approx(2 * (12 + 8 + 6))
     middle = np.array([2.0, 1.5, 1.0])
     assert (np.einsum("pk,pk->p", middle - patches.centres_m, patches.normals) > 0).all()

@@ -10,8 +10,10 @@ from iron_bucket.core.modifiers.two_stage import Panel
 from iron_bucket.core.photometry.distribution import CosinePower
 from iron_bucket.core.photometry.faces import disc_illuminance_lx, rectangle_illuminance_lx
 from iron_bucket.core.scene.blocking import Blocker, crosses, passing
-from iron_bucket.core.scene.box_room import BoxRoom, RoomGrid
+from iron_bucket.core.scene.box_room import BoxRoom
 from iron_bucket.core.scene.mark_levels import UnitResponse, unit_response
+from iron_bucket.core.scene.points import Points
+from iron_bucket.core.scene.room_grid import RoomGrid
 from iron_bucket.core.scene.scene import (
     GlowingFace,
     LitShape,
@@ -23,7 +25,7 @@ from iron_bucket.core.scene.scene import (
     direction,
     place,
 )
-from iron_bucket.core.scene.sources import FramePoints, Points, face_pieces, lamp_flux_lm, lamp_level_lx
+from iron_bucket.core.scene.sources import FramePoints, face_pieces, lamp_flux_lm, lamp_level_lx
 from tests.conftest import golden_cases
 
 X, Y, Z = np.eye(3)
@@ -248,7 +250,7 @@ def test_the_first_bounce_of_a_spot(exponent, aim):
         intensity=CosinePower(peak_cd=20_000.0, exponent=exponent),
     )
     for position, normal in (((2.5, 2.0, 1.2), Z), ((4.0, 1.0, 1.3), -X), ((2.5, 2.0, 0.0), Z)):
-        response = found(lamps=(lamp,), room=ROOM, marks=(a_mark(position, normal),))
+        response = found(lamps=(lamp,), rooms=(ROOM,), marks=(a_mark(position, normal),))
         expected = by_brute_force(ROOM, lamp, at(*position), normal)
         assert response.first_bounce_lx[0, 0] == pytest.approx(expected, rel=0.03)
         assert response.indirect_lx[0, 0] > response.first_bounce_lx[0, 0]
@@ -261,7 +263,7 @@ def test_what_the_lumens_method_says_of_a_pale_room():
     flux = lamp_flux_lm(lamp) * 2  # the other half by a second lamp that looks down
     response = found(
         lamps=(lamp, replace(lamp, lamp_id="B", aim=-Z)),
-        room=room,
+        rooms=(room,),
         marks=(a_mark((2, 2, 1), Z), a_mark((1, 2, 2), X, "n"), a_mark((3, 1, 2), -Y, "o")),
     )
     assert (response.indirect_lx.sum(axis=0)).mean() == pytest.approx(flux * 0.7 / (96.0 * 0.3), rel=0.1)
@@ -270,19 +272,19 @@ def test_what_the_lumens_method_says_of_a_pale_room():
 def test_black_walls_send_nothing_and_a_grid_at_hand_changes_nothing():
     dark = BoxRoom(dimensions_m=(5.0, 4.0, 2.6), reflectances=(0.0,) * 6)
     lamp = a_lamp(position_m=at(1, 1, 1), aim=X)
-    assert found(lamps=(lamp,), room=dark, marks=(a_mark((3, 2, 1), -X),)).indirect_lx[0, 0] == 0.0
-    scene = Scene(lamps=(lamp,), room=ROOM, marks=(a_mark((3, 2, 1), -X),))
-    assert unit_response(scene, RoomGrid.of(ROOM)).indirect_lx == pytest.approx(unit_response(scene).indirect_lx)
+    assert found(lamps=(lamp,), rooms=(dark,), marks=(a_mark((3, 2, 1), -X),)).indirect_lx[0, 0] == 0.0
+    scene = Scene(lamps=(lamp,), rooms=(ROOM,), marks=(a_mark((3, 2, 1), -X),))
+    assert unit_response(scene, [RoomGrid.of(ROOM)]).indirect_lx == pytest.approx(unit_response(scene).indirect_lx)
 
 
 def test_a_flag_keeps_light_off_the_wall_and_a_bounce_puts_it_there():
     lamp = a_lamp(position_m=at(1, 2, 1.3), aim=X, intensity=CosinePower(peak_cd=20_000.0, exponent=60.0))
     mark = (a_mark((2.5, 0.5, 1.3), Y),)
-    plain = found(lamps=(lamp,), room=ROOM, marks=mark).indirect_lx[0, 0]
+    plain = found(lamps=(lamp,), rooms=(ROOM,), marks=mark).indirect_lx[0, 0]
     flag = Solid(solid_id="S", panel=Panel(centre_m=at(1.5, 2, 1.3), side_x=Y, side_y=Z, width_m=1.0, height_m=1.0))
-    assert found(lamps=(lamp,), room=ROOM, solids=(flag,), marks=mark).indirect_lx[0, 0] < 0.05 * plain
+    assert found(lamps=(lamp,), rooms=(ROOM,), solids=(flag,), marks=mark).indirect_lx[0, 0] < 0.05 * plain
     board = SceneFrame(frame_id="F", panel=flag.panel, reflectance=0.85)
-    assert found(lamps=(lamp,), room=ROOM, frames=(board,), marks=mark).indirect_lx[0, 0] > 0.2 * plain
+    assert found(lamps=(lamp,), rooms=(ROOM,), frames=(board,), marks=mark).indirect_lx[0, 0] > 0.2 * plain
 
 
 def test_a_screen_before_the_mark_hides_the_walls_behind_it():
@@ -290,7 +292,8 @@ def test_a_screen_before_the_mark_hides_the_walls_behind_it():
     mark = (a_mark((2.5, 2.0, 1.3), X),)
     screen = Solid(solid_id="S", panel=Panel(centre_m=at(2.6, 2, 1.3), side_x=Y, side_y=Z, width_m=3.9, height_m=2.5))
     open_lx, hidden = (
-        found(lamps=(lamp,), room=ROOM, solids=solids, marks=mark).first_bounce_lx[0, 0] for solids in ((), (screen,))
+        found(lamps=(lamp,), rooms=(ROOM,), solids=solids, marks=mark).first_bounce_lx[0, 0]
+        for solids in ((), (screen,))
     )
     assert hidden < 0.1 * open_lx
 
@@ -298,7 +301,9 @@ def test_a_screen_before_the_mark_hides_the_walls_behind_it():
 def test_a_lit_frame_adds_up_to_the_lumens_that_land_on_it():
     lamp = a_lamp(intensity=CosinePower(peak_cd=100.0, exponent=1.0), position_m=at(0, 0, -0.001))
     cut = FramePoints.of(a_frame(panel=a_panel(width_m=40.0, height_m=40.0)), 121)
-    lit_lx = cut.lit_lx(a_lamp(position_m=at(0, 0, -1), intensity=CosinePower(peak_cd=1000.0, exponent=1.0)), ())
+    lit_lx = cut.lit_lx(
+        a_lamp(position_m=at(0, 0, -1), intensity=CosinePower(peak_cd=1000.0, exponent=1.0)), (), is_lit_in_front=False
+    )
     assert lit_lx @ cut.area_m2 == pytest.approx(1000.0 * np.pi, rel=0.01)  # nearly the whole half space
     assert lamp_flux_lm(lamp) == pytest.approx(100.0 * np.pi, rel=1e-4)  # the quadrature of formulas
 
@@ -333,7 +338,7 @@ def test_rays_and_rectangles():
         (lambda: a_frame(panel=a_panel(side_y=direction("y", [0.1, 1, 0]))), "a right angle"), (lambda: Solid(solid_id="S", panel=a_panel(), transmittance=2.0), "transmittance is 2"), (lambda: Solid(solid_id="S", panel=a_panel(side_y=X)), "a right angle"),
         (lambda: Solid(solid_id="", panel=a_panel()), "id is"), (lambda: Mark(mark_id="", position_m=at(0, 0, 0), normal=Z), "id is"),
         (lambda: found(lamps=(a_lamp(), a_lamp())), "id is 'A'; accepted: an id that is used once among the lamps"), (lambda: found(marks=(a_mark(), a_mark())), "among the marks"), (lambda: found(frames=(a_frame(), a_frame())), "among the frames"),
-        (lambda: found(room=ROOM), "a place inside the room of 5 × 4 × 2.6 m"), (lambda: found(lamps=(a_lamp(position_m=at(1, 1, 1)),), room=ROOM, marks=(a_mark((1, 1, 2.7)),)), "of 'm'"),
+        (lambda: found(rooms=(ROOM,)), "a place inside the room of 5 × 4 × 2.6 m"), (lambda: found(lamps=(a_lamp(position_m=at(1, 1, 1)),), rooms=(ROOM,), marks=(a_mark((1, 1, 2.7)),)), "of 'm'"),
     ],
 )  # fmt: skip
 def test_what_is_no_scene(make, sentence):
@@ -343,7 +348,7 @@ def test_what_is_no_scene(make, sentence):
 
 def test_a_mark_on_the_wall_is_inside():
     assert found(
-        lamps=(a_lamp(position_m=at(5, 4, 2.6), aim=-X),), room=ROOM, marks=(a_mark((0, 0, 0), Z),)
+        lamps=(a_lamp(position_m=at(5, 4, 2.6), aim=-X),), rooms=(ROOM,), marks=(a_mark((0, 0, 0), Z),)
     ).direct_lx.shape == (1, 1)
 
 
@@ -384,8 +389,8 @@ def test_a_dark_face_gives_nothing_to_share():
 def test_no_lamps_or_no_marks_give_empty_tables():
     empty = found(lamps=(), frames=(a_frame(),))
     assert (empty.direct_lx.shape, empty.via_lx.shape, empty.share_caught.shape) == ((0, 1), (0, 1, 1), (0, 1))
-    assert found(lamps=(), room=ROOM, marks=(a_mark((1, 1, 1)),)).indirect_lx.shape == (0, 1)
-    unread = found(marks=(), frames=(a_frame(),), room=None)
+    assert found(lamps=(), rooms=(ROOM,), marks=(a_mark((1, 1, 1)),)).indirect_lx.shape == (0, 1)
+    unread = found(marks=(), frames=(a_frame(),), rooms=())
     assert (unread.direct_lx.shape, unread.via_lx.shape) == ((1, 0), (1, 1, 0))
 
 

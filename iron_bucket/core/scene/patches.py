@@ -1,0 +1,58 @@
+"""Surfaces cut into flat pieces."""
+
+from dataclasses import dataclass
+
+import numpy as np
+
+from iron_bucket.core.arrays import Array
+
+
+@dataclass(frozen=True, slots=True, kw_only=True, eq=False)
+class Patches:
+    """Shapes: corners_m (P, 4, 3) counter-clockwise from where they are seen, a triangle with its last corner twice; centres_m and normals (P, 3);
+    rest (P,). ``face`` tells which pieces lie in one plane.
+    """
+
+    corners_m: Array
+    centres_m: Array
+    normals: Array
+    area_m2: Array
+    reflectance: Array
+    face: np.ndarray
+
+    @classmethod
+    def of(cls, corners_m: Array, reflectance: Array, face: np.ndarray) -> "Patches":
+        """Centres, normals and areas from the corners."""
+        first = _triangles(corners_m[:, [0, 1, 2]])
+        second = _triangles(corners_m[:, [0, 2, 3]])
+        sizes = np.stack([np.linalg.norm(first, axis=1), np.linalg.norm(second, axis=1)])
+        area = sizes.sum(axis=0)
+        middles = np.stack([corners_m[:, [0, 1, 2]].mean(axis=1), corners_m[:, [0, 2, 3]].mean(axis=1)])
+        return cls(
+            corners_m=corners_m,
+            centres_m=np.einsum("tp,tpk->pk", sizes, middles) / area[:, None],
+            normals=(first + second) / np.linalg.norm(first + second, axis=1)[:, None],
+            area_m2=area,
+            reflectance=reflectance,
+            face=face,
+        )
+
+
+def _triangles(corners: Array) -> Array:
+    """Half the cross product of two sides: area and direction in one. Shapes (P, 3, 3) to (P, 3)."""
+    return np.asarray(np.cross(corners[:, 1] - corners[:, 0], corners[:, 2] - corners[:, 0]) / 2.0)
+
+
+def subdivided(patches: Patches, per_side: int) -> Patches:
+    """Every piece cut ``per_side`` times along both sides; the pieces of one stand together, in its place."""
+    steps = np.linspace(0.0, 1.0, per_side + 1)
+    u, v = np.meshgrid(steps, steps, indexing="ij")
+    a, b, c, d = (patches.corners_m[:, at, None, None, :] for at in range(4))
+    u, v = u[..., None], v[..., None]
+    points = (1 - u) * (1 - v) * a + u * (1 - v) * b + u * v * c + (1 - u) * v * d
+    pieces = np.stack([points[:, :-1, :-1], points[:, 1:, :-1], points[:, 1:, 1:], points[:, :-1, 1:]], axis=3)
+    return Patches.of(
+        pieces.reshape(-1, 4, 3),
+        np.repeat(patches.reflectance, per_side**2),
+        np.repeat(patches.face, per_side**2),
+    )

@@ -1,0 +1,13 @@
+"""Where light arrives."""
+
+from dataclasses import dataclass
+
+from iron_bucket.core.arrays import Array
+
+
+@dataclass(frozen=True, slots=True, kw_only=True, eq=False)
+class Points:
+    """Receivers. Shapes: both (R, 3), normals of length 1."""
+
+    positions_m: Array
+    normals: Array

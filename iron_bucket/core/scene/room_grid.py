@@ -1,0 +1,62 @@
+"""Light between the walls of an empty room.
+
+The first bounce is taken from a fine grid on the walls, because spots there are sharp; every later one from a coarse grid by patch
+radiosity, because what has been reflected twice is smooth.
+"""
+
+from dataclasses import dataclass, replace
+
+import numpy as np
+
+from iron_bucket.core.arrays import Array
+from iron_bucket.core.photometry.contour import form_factors
+from iron_bucket.core.scene.blocking import passing
+from iron_bucket.core.scene.box_room import BoxRoom
+from iron_bucket.core.scene.patches import Patches, subdivided
+from iron_bucket.core.scene.polygon_room import PolygonRoom
+
+#: Coarse patches along each side of a wall of a box, and how many fine ones each of them holds along a side.
+PATCHES, FINE = 7, 4
+
+
+@dataclass(frozen=True, slots=True, kw_only=True, eq=False)
+class RoomGrid:
+    """A room ready to be lit: its fine and coarse patches, and what each coarse patch gets in the end for each lux first laid on each.
+
+    Shapes: ``solved`` (P, P). It depends on the room alone, so that lamps and their levels may change without it.
+    """
+
+    fine: Patches
+    coarse: Patches
+    solved: Array
+
+    @classmethod
+    def of(cls, room: BoxRoom | PolygonRoom, per_side: int = PATCHES) -> "RoomGrid":
+        """Source: radiosity, E = E0 + F diag(rho) E, so E = (1 - F diag(rho))^-1 E0."""
+        coarse = room.patches(per_side)
+        fine = subdivided(coarse, FINE)
+        if isinstance(room, PolygonRoom) and room.openings:
+            fine = replace(fine, reflectance=room.reflectance_at(fine))
+            coarse = replace(coarse, reflectance=_means(fine.reflectance, fine.area_m2, coarse.area_m2))
+        factors = form_factors(coarse.corners_m, coarse.centres_m, coarse.normals)
+        factors[coarse.face[:, None] == coarse.face[None, :]] = 0.0  # a flat wall does not see itself
+        if isinstance(room, PolygonRoom) and not room.is_convex:
+            inset = coarse.centres_m + 1e-4 * coarse.normals
+            factors *= passing(inset, inset, [replace(each, holes=()) for each in room.blockers()])
+        solved = np.linalg.inv(np.eye(len(factors)) - factors * coarse.reflectance[None, :])
+        return cls(fine=fine, coarse=coarse, solved=np.asarray(solved, dtype=float))
+
+    def on_coarse(self, fine_lx: Array) -> Array:
+        """Means of the fine patches within each coarse one. Shapes (..., FINE^2 P) to (..., P)."""
+        return _means(fine_lx, self.fine.area_m2, self.coarse.area_m2)
+
+    def later_exitance_lm_m2(self, fine_lx: Array) -> Array:
+        """What the coarse patches send on of light that was reflected already: everything but the first bounce. Shapes as ``on_coarse``."""
+        first = self.on_coarse(fine_lx)
+        return np.asarray(self.coarse.reflectance * (first @ self.solved.T - first))
+
+
+def _means(fine: Array, fine_m2: Array, coarse_m2: Array) -> Array:
+    """By area; the fine pieces of one coarse piece stand together."""
+    weighed = (fine * fine_m2).reshape(*fine.shape[:-1], len(coarse_m2), FINE**2)
+    return np.asarray(weighed.sum(axis=-1) / coarse_m2)

@@ -1,0 +1,94 @@
+"""Area sources against closed forms: a disc of sky, a vertical pane seen from in front of its foot."""
+
+import numpy as np
+import pytest
+
+from iron_bucket.core.errors import BadValue
+from iron_bucket.core.modifiers.two_stage import Panel
+from iron_bucket.core.photometry.faces import rectangle_illuminance_lx
+from iron_bucket.core.scene.blocking import Blocker
+from iron_bucket.core.scene.mark_levels import unit_response
+from iron_bucket.core.scene.points import Points
+from iron_bucket.core.scene.polygon_room import PolygonRoom
+from iron_bucket.core.scene.scene import Mark, Scene, SceneFrame
+from iron_bucket.core.scene.skylight import OpenSky, Window
+
+Y, Z = np.array([0.0, 1.0, 0.0]), np.array([0.0, 0.0, 1.0])
+PANE = Panel(centre_m=np.array([0.0, 0.0, 2.0]), side_x=Y, side_y=Z, width_m=1.6, height_m=1.2)  # looks along +x
+
+
+def points(*rows) -> Points:
+    return Points(
+        positions_m=np.array([row[0] for row in rows], dtype=float),
+        normals=np.array([row[1] for row in rows], dtype=float),
+    )
+
+
+def a_window(**changes) -> Window:
+    return Window(**({"lamp_id": "W", "panel": PANE, "passes": 0.8, "sky_cd_m2": 5000.0, "ground_cd_m2": 900.0} | changes))  # fmt: skip
+
+
+def test_a_pane_shows_sky_from_below_and_ground_from_above():
+    low, high, level = ((2.0, 0.0, z) for z in (1.0, 3.2, 2.0))
+    found = a_window().level_lx(points((low, (-1, 0, 0)), (high, (-1, 0, 0)), (level, (-1, 0, 0))), ())
+    alike = a_window(ground_cd_m2=5000.0).level_lx(
+        points((low, (-1, 0, 0)), (high, (-1, 0, 0)), (level, (-1, 0, 0))), ()
+    )
+    assert found[0] == pytest.approx(alike[0])
+    assert found[1] == pytest.approx(alike[1] * 900 / 5000)
+    assert found[1] < found[2] < found[0] * 1.5
+    # Straight in front, an even pane is the rectangle of the craft text, four corners together.
+    assert alike[2] == pytest.approx(rectangle_illuminance_lx(0.8 * 5000.0, 1.6, 1.2, 2.0), rel=1e-6)
+    assert a_window().level_lx(points(((-1.0, 0.0, 1.5), (1, 0, 0))), ())[0] == 0.0  # from outside it is dark
+
+
+def test_a_sheer_glows_evenly_with_the_mean():
+    place = points(((2.0, 0.3, 1.0), (-1, 0, 0)))
+    even = a_window(sky_cd_m2=2950.0, ground_cd_m2=2950.0)
+    assert a_window(scatters=True).level_lx(place, ()) == pytest.approx(even.level_lx(place, ()))
+    assert a_window().flux_lm() == pytest.approx(np.pi * 0.8 * 2950.0 * 1.6 * 1.2)
+    half = Blocker(panel=Panel(centre_m=np.array([0.02, 0.4, 2.0]), side_x=Y, side_y=Z, width_m=0.8, height_m=1.2), passes=0.0)  # fmt: skip
+    straight = points(((2.0, 0.0, 2.0), (-1, 0, 0)))
+    assert even.level_lx(straight, (half,)) == pytest.approx(even.level_lx(straight, ()) / 2, rel=0.03)
+
+
+@pytest.mark.parametrize(
+    ("normal", "sky_share"), [((0, 0, 1), 1.0), ((0, 0, -1), 0.0), ((1, 0, 0), 0.5), ((0.6, 0, 0.8), 0.9)]
+)
+def test_an_open_sky_fills_what_a_face_sees_of_it(normal, sky_share):
+    # Of an even hemisphere a face tilted by b sees (1 + cos b)/2.
+    sky = OpenSky(lamp_id="S", sky_cd_m2=4000.0, ground_cd_m2=800.0)
+    expected = np.pi * (4000.0 * sky_share + 800.0 * (1.0 - sky_share))
+    assert sky.level_lx(points(((0, 0, 1), normal)), ())[0] == pytest.approx(expected, rel=0.03)
+    assert sky.flux_lm() == float("inf")
+
+
+def test_a_roof_hides_the_sky_and_a_room_shuts_it_out():
+    sky, place = OpenSky(lamp_id="S", sky_cd_m2=4000.0, ground_cd_m2=0.0), points(((0, 0, 1), (0, 0, 1)))
+    roof = Blocker(panel=Panel(centre_m=np.array([0.0, 0.0, 2.0]), side_x=np.array([1.0, 0, 0]), side_y=Y, width_m=2.0, height_m=2.0), passes=0.0)  # fmt: skip
+    hidden = 1.0 - rectangle_illuminance_lx(1.0, 2.0, 2.0, 1.0) / np.pi
+    assert sky.level_lx(place, (roof,))[0] / sky.level_lx(place, ())[0] == pytest.approx(hidden, abs=0.05)
+    room = PolygonRoom(corners_m=np.array([[-1, -1], [1, -1], [1, 1], [-1, 1]], dtype=float), height_m=3.0, walls=(0.5,) * 4, floor=0.2, ceiling=0.8)  # fmt: skip
+    both = points(((0, 0, 1), (0, 0, 1)), ((4, 0, 1), (0, 0, 1)))
+    assert (OpenSky(lamp_id="S", sky_cd_m2=4000.0, ground_cd_m2=0.0, rooms=(room,)).level_lx(both, ()) > 0).tolist() == [False, True]  # fmt: skip
+
+
+def test_a_cloth_under_the_sky_is_lit_from_both_sides():
+    frame = SceneFrame(frame_id="F", panel=Panel(centre_m=np.array([0.0, 0.0, 3.0]), side_x=np.array([1.0, 0, 0]), side_y=Y, width_m=4.0, height_m=4.0), transmittance=0.5)  # fmt: skip
+    marks = (Mark(mark_id="under", position_m=np.array([0.0, 0.0, 1.5]), normal=Z), Mark(mark_id="over", position_m=np.array([0.0, 0.0, 4.5]), normal=-Z))  # fmt: skip
+    sky = OpenSky(lamp_id="S", sky_cd_m2=4000.0, ground_cd_m2=400.0)
+    found = unit_response(Scene(lamps=(sky,), frames=(frame,), marks=marks))
+    assert found.via_lx[0, 0, 0] == pytest.approx(10 * found.via_lx[0, 0, 1], rel=0.05)
+    assert found.share_caught[0, 0] == 0.0
+    # A cloth lit by the whole sky passes half of pi L, and the mark sees it over the form factor of a square at its own distance.
+    factor = rectangle_illuminance_lx(1.0, 4.0, 4.0, 1.5) / np.pi
+    assert found.via_lx[0, 0, 0] == pytest.approx(0.5 * np.pi * 4000.0 * factor, rel=0.03)
+
+
+@pytest.mark.parametrize(("changes", "sentence"), [({"lamp_id": ""}, "id is ''"), ({"passes": 1.1}, "passes is 1.1"), ({"sky_cd_m2": -1.0}, "sky_cd_m2"), ({"ground_cd_m2": -1.0}, "ground_cd_m2")])  # fmt: skip
+def test_what_is_no_window(changes, sentence):
+    with pytest.raises(BadValue, match=sentence):
+        a_window(**changes)
+    if "passes" not in changes:
+        with pytest.raises(BadValue, match=sentence):
+            OpenSky(**({"lamp_id": "S", "sky_cd_m2": 1.0, "ground_cd_m2": 1.0} | changes))
