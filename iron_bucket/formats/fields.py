@@ -95,6 +95,15 @@ class Fields:
         """Several texts in one, parted by semicolons."""
         return tuple(each.strip() for each in self.word(key, "").split(";") if each.strip())
 
+    def word_or_nothing(self, key: str) -> str | None:
+        """An empty text that was written down as such, None where nothing was."""
+        value = self._get(key)
+        return value if isinstance(value, str) else None
+
+    def raw(self, key: str) -> Value:
+        """Whatever stands there."""
+        return self._get(key)
+
     def inner(self, key: str) -> "Fields":
         """A nested object."""
         value = self._get(key)

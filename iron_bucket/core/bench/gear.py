@@ -1,8 +1,9 @@
 """All the gear that a choice is made from."""
 
 from collections import Counter
+from collections.abc import Iterable
 from dataclasses import dataclass, fields
-from typing import Any
+from typing import Any, TypeVar
 
 from iron_bucket.core.bench.battery_kind import BatteryKind
 from iron_bucket.core.bench.configuration import Configuration
@@ -13,6 +14,16 @@ from iron_bucket.core.bench.unit import Unit
 from iron_bucket.core.errors import BadValue
 from iron_bucket.core.modifiers.kinds import Board, Cloth, Face, Frame, Grid, Optic, Sheet
 from iron_bucket.core.modifiers.measured_pass import MeasuredPass
+
+Kind = TypeVar("Kind", bound=Item)
+
+
+def held(kind: str, slug: str, items: Iterable[Kind]) -> Kind:
+    """The piece that bears a slug. Raises: BadValue where the bench holds none."""
+    found = next((each for each in items if each.slug == slug), None)
+    if found is None:
+        raise BadValue(kind, repr(slug), f"a {kind} that is on the bench")
+    return found
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)

@@ -56,13 +56,17 @@ class LitShape(StrEnum):
 
 @dataclass(frozen=True, slots=True, kw_only=True, eq=False)
 class GlowingFace:
-    """An evenly glowing Lambertian face. A disc has its diameter in both sides; ``width_along`` is square to the lamp's aim."""
+    """An evenly glowing Lambertian face. A disc has its diameter in both sides; ``width_along`` is square to the lamp's aim.
+
+    ``cutoff_deg``: cells on the face, the full angle beyond which nothing passes.
+    """
 
     shape: LitShape
     width_m: float
     height_m: float
     luminance_cd_m2: float
     width_along: Array
+    cutoff_deg: float | None = None
 
     def __post_init__(self) -> None:
         require_positive("width_m", self.width_m, unit="m")

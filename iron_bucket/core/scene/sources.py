@@ -7,6 +7,7 @@ import numpy as np
 from scipy.spatial.distance import cdist
 
 from iron_bucket.core.arrays import Array
+from iron_bucket.core.modifiers.cells import grid_cut
 from iron_bucket.core.modifiers.two_stage import Head
 from iron_bucket.core.photometry.contour import form_factors
 from iron_bucket.core.photometry.lumens import lumens
@@ -47,9 +48,18 @@ def _face_level_lx(lamp: SceneLamp, points: Points, blockers: Sequence[Blocker])
     """Piece by piece, because a flag may hide some of it."""
     corners, centres, luminance = face_pieces(lamp)
     shares = form_factors(corners, points.positions_m, points.normals)
+    if lamp.face is not None and lamp.face.cutoff_deg is not None:
+        shares *= _through_cells(lamp.face.cutoff_deg, centres, points.positions_m, lamp.aim)
     if blockers:
         shares = shares * passing(centres, points.positions_m, blockers).T
     return np.asarray(np.pi * luminance * shares.sum(axis=1))
+
+
+def _through_cells(cutoff_deg: float, centres: Array, positions_m: Array, aim: Array) -> Array:
+    """Share that cells let through from each piece to each receiver. Shapes (Q, 3), (R, 3) to (R, Q)."""
+    ahead = (positions_m @ aim)[:, None] - (centres @ aim)[None, :]
+    cosine = np.clip(ahead / np.maximum(cdist(positions_m, centres), 1e-9), 1e-6, 1.0)
+    return grid_cut(cutoff_deg, np.degrees(np.arccos(cosine)))
 
 
 def face_pieces(lamp: SceneLamp) -> tuple[Array, Array, float]:

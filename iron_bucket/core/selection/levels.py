@@ -5,6 +5,7 @@ from dataclasses import dataclass
 import numpy as np
 
 from iron_bucket.core.arrays import Array
+from iron_bucket.core.modifiers.cells import grid_cut
 from iron_bucket.core.modifiers.kinds import FaceForm
 from iron_bucket.core.photometry.faces import disc_illuminance_lx, rectangle_illuminance_lx
 from iron_bucket.core.selection.fronts import Front, FrontKind
@@ -211,14 +212,6 @@ def face_profile(front: Front, throw_m: float, places_m: Array) -> Array:
     across = np.linspace(-0.4, 0.4, 9)[:, None] * face.width_m
     angle = np.degrees(np.arctan(np.abs(places_m[None, :] - across) / throw_m))
     return np.asarray(profile * front.grid.on_axis.value * grid_cut(front.grid.cutoff_deg, angle).mean(axis=0))
-
-
-def grid_cut(cutoff_deg: float, angle_deg: Array) -> Array:
-    """Share of the on-axis light that straight cells let through at an angle: 1 on the axis, 0 from half the cut-off on.
-
-    Source: shadow of a cell's edge, 1 - tan(angle) / tan(cutoff / 2).
-    """
-    return np.asarray(np.maximum(1.0 - np.tan(np.radians(angle_deg)) / np.tan(np.radians(cutoff_deg / 2.0)), 0.0))
 
 
 def _panel_profile(

@@ -1,0 +1,1 @@
+"""Where the sun stands, and what sun and sky give."""

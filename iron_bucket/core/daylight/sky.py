@@ -1,0 +1,67 @@
+"""What sun and sky give, by the sun's altitude and the weather. Estimates: a meter at the window beats them."""
+
+from dataclasses import dataclass
+from enum import StrEnum
+
+import numpy as np
+
+
+class Weather(StrEnum):
+    CLEAR = "clear"
+    PARTLY = "partly cloudy"
+    OVERCAST = "overcast"
+
+
+#: Extinction of the beam, and A, B, C of the sky's horizontal illuminance E = A + B sin(altitude)^C, lx.
+#: Source: IES RP-21, Calculation of Daylight Availability (1984); an overcast sky lets no beam through.
+_EXTINCTION = {Weather.CLEAR: 0.21, Weather.PARTLY: 0.80}
+_SKY = {
+    Weather.CLEAR: (800.0, 15500.0, 0.5),
+    Weather.PARTLY: (300.0, 45000.0, 1.0),
+    Weather.OVERCAST: (300.0, 21000.0, 1.0),
+}
+#: Solar illuminance outside the air, lx; same source.
+_SOLAR_LX = 127_500.0
+#: Typical: after sunset the sky loses a factor of ten in 2.5 degrees, so that civil twilight ends at some 3 lx.
+_TWILIGHT_DECADE_DEG = 2.5
+_DARK_FROM_DEG = -12.0
+#: Typical colours.
+_SKY_K = {Weather.CLEAR: 9000.0, Weather.PARTLY: 7500.0, Weather.OVERCAST: 6500.0}
+_HIGH_SUN_K, _LOW_SUN_K, _HIGH_SUN_DEG = 5600.0, 2600.0, 30.0
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Daylight:
+    """``sun_lx`` is square to the beam; ``sky_lx`` on level ground without the sun."""
+
+    sun_lx: float
+    sky_lx: float
+    sun_k: float
+    sky_k: float
+
+    @property
+    def sky_cd_m2(self) -> float:
+        """Mean luminance of the sky. Source: of an even hemisphere E = pi L."""
+        return self.sky_lx / np.pi
+
+    def ground_cd_m2(self, altitude_deg: float, reflectance: float) -> float:
+        """Of matt ground in the open, sun and sky on it."""
+        on_ground = self.sky_lx + self.sun_lx * max(float(np.sin(np.radians(altitude_deg))), 0.0)
+        return reflectance * on_ground / np.pi
+
+
+def daylight(weather: Weather, altitude_deg: float) -> Daylight:
+    """Sun and sky at an altitude; both are 0 in the dark."""
+    sine = max(float(np.sin(np.radians(altitude_deg))), 0.0)
+    at_horizon, rise, power = _SKY[weather]
+    sky_lx = at_horizon + rise * sine**power
+    if altitude_deg < 0.0:
+        sky_lx *= 10.0 ** (altitude_deg / _TWILIGHT_DECADE_DEG)
+    if altitude_deg < _DARK_FROM_DEG:
+        sky_lx = 0.0
+    beam = _SOLAR_LX * np.exp(-_EXTINCTION[weather] / sine) if weather in _EXTINCTION and sine > 1e-3 else 0.0
+    low, high = 1e6 / _LOW_SUN_K, 1e6 / _HIGH_SUN_K
+    share = min(max(altitude_deg / _HIGH_SUN_DEG, 0.0), 1.0)
+    return Daylight(
+        sun_lx=float(beam), sky_lx=float(sky_lx), sun_k=1e6 / (low + share * (high - low)), sky_k=_SKY_K[weather]
+    )

@@ -1,0 +1,325 @@
+"""A place and everything in it that light, current and crew have to do with."""
+
+from collections import Counter
+from collections.abc import Iterable
+from dataclasses import dataclass, field
+from datetime import datetime
+from enum import StrEnum
+from zoneinfo import ZoneInfo, ZoneInfoNotFoundError
+
+import numpy as np
+
+from iron_bucket.core.checks import require_between, require_not_negative, require_positive, require_share, require_word
+from iron_bucket.core.errors import BadValue
+from iron_bucket.core.places.surfaces import TYPICAL_SURFACES, Surface
+from iron_bucket.core.scene.polygon_room import CEILING, MOST_CORNERS
+
+LONGEST_NAME, LONGEST_NOTE = 80, 1000
+FARTHEST_M = 500.0
+#: A pane that reaches over the wall's edge by less than this is a slip of the tape.
+_SLIP_M = 0.005
+
+
+def require_on_plan(field_name: str, *metres: float) -> None:
+    """Lengths on a plan, none beyond it."""
+    for metre in metres:
+        require_between(field_name, metre, low=-FARTHEST_M, high=FARTHEST_M, unit="m")
+
+
+def require_named(field_name: str, name: str) -> None:
+    """A name of one letter at least, and not a paragraph."""
+    require_word(field_name, name)
+    if len(name) > LONGEST_NAME:
+        raise BadValue(field_name, f"{len(name)} letters long", f"up to {LONGEST_NAME} letters")
+
+
+class OpeningKind(StrEnum):
+    WINDOW = "window"
+    DOORWAY = "doorway"
+
+
+class Cover(StrEnum):
+    """What hangs before a window."""
+
+    OPEN = "open"
+    SHEER = "sheer"
+    BLIND = "blind"
+
+    @property
+    def passes(self) -> float:
+        """Typical: a sheer passes six tenths and scatters it, a blind that is drawn one in fifty."""
+        return _COVER_PASSES[self]
+
+
+_COVER_PASSES: dict["Cover", float] = {Cover.OPEN: 1.0, Cover.SHEER: 0.6, Cover.BLIND: 0.02}
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class WallOpening:
+    """A window or doorway in wall ``wall`` (counted from 0), ``along_m`` from the wall's first corner to the middle of the pane, its foot ``sill_m`` up.
+
+    In the ceiling (``CEILING``) ``along_m`` and ``sill_m`` are x and y of its middle. ``film_stops``: ND on the glass.
+    """
+
+    opening_id: str
+    name: str
+    wall: int
+    along_m: float
+    sill_m: float
+    width_m: float
+    height_m: float
+    kind: OpeningKind = OpeningKind.WINDOW
+    glass: float = 0.8
+    film_stops: float = 0.0
+    cover: Cover = Cover.OPEN
+
+    def __post_init__(self) -> None:
+        require_named("name", self.name)
+        require_positive("width_m", self.width_m, unit="m")
+        require_positive("height_m", self.height_m, unit="m")
+        require_share("glass", self.glass)
+        require_between("film_stops", self.film_stops, low=0.0, high=10.0, unit="stops")
+        require_on_plan("along_m", self.along_m, self.sill_m)
+
+    @property
+    def passes(self) -> float:
+        """Share of the light outside that comes through glass, film and what hangs before it."""
+        if self.kind is OpeningKind.DOORWAY:
+            return 1.0
+        return float(self.glass * 2.0**-self.film_stops * self.cover.passes)
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Room:
+    """``corners`` counter-clockwise in metres on the plan; ``walls`` names a surface for each wall, beginning at the first corner."""
+
+    room_id: str
+    name: str
+    corners: tuple[tuple[float, float], ...]
+    height_m: float
+    walls: tuple[str, ...]
+    floor: str = "light wood"
+    ceiling: str = "white paint"
+    openings: tuple[WallOpening, ...] = ()
+
+    def __post_init__(self) -> None:
+        require_named("name", self.name)
+        require_between("height_m", self.height_m, low=1.5, high=60.0, unit="m")
+        if not 3 <= len(self.corners) <= MOST_CORNERS:
+            raise BadValue("corners", len(self.corners), f"3 to {MOST_CORNERS} corners")
+        if len(self.walls) != len(self.corners):
+            raise BadValue("walls", len(self.walls), f"one surface for each of {len(self.corners)} walls")
+        for x, y in self.corners:
+            require_on_plan("corner", x, y)
+        for opening in self.openings:
+            self._require_in_wall(opening)
+
+    def _require_in_wall(self, opening: WallOpening) -> None:
+        if opening.wall == CEILING:
+            return
+        if not 0 <= opening.wall < len(self.corners):
+            raise BadValue("wall", opening.wall + 1, f"a wall from 1 to {len(self.corners)}, or the ceiling")
+        length_m = self.wall_length_m(opening.wall)
+        if (
+            opening.along_m - opening.width_m / 2 < -_SLIP_M
+            or opening.along_m + opening.width_m / 2 > length_m + _SLIP_M
+        ):
+            ends = f"{opening.along_m - opening.width_m / 2:.2f} to {opening.along_m + opening.width_m / 2:.2f} m along wall {opening.wall + 1}"
+            raise BadValue(opening.name, ends, f"0 to {length_m:.2f} m, the length of that wall")
+        if opening.sill_m < 0.0 or opening.sill_m + opening.height_m > self.height_m + _SLIP_M:
+            raise BadValue(
+                opening.name,
+                f"{opening.sill_m:g} to {opening.sill_m + opening.height_m:g} m high",
+                f"0 to {self.height_m:g} m, the height of the room",
+            )
+
+    def wall_length_m(self, wall: int) -> float:
+        """From one corner to the next."""
+        start, end = np.array(self.corners[wall]), np.array(self.corners[(wall + 1) % len(self.corners)])
+        return float(np.linalg.norm(end - start))
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class HouseLamp:
+    """A lamp that is there anyway. It shines down like a matt face, unless it is ``bare``: then all round. ``must_stay``: security, exit."""
+
+    lamp_id: str
+    name: str
+    x_m: float
+    y_m: float
+    z_m: float
+    lumens: float
+    cct_k: float = 3000.0
+    is_bare: bool = False
+    is_on: bool = True
+    can: tuple[str, ...] = ("switched",)
+    must_stay: bool = False
+
+    def __post_init__(self) -> None:
+        require_named("name", self.name)
+        require_on_plan("position", self.x_m, self.y_m, self.z_m)
+        require_positive("lumens", self.lumens, unit="lm")
+        require_between("cct_k", self.cct_k, low=1000.0, high=40000.0, unit="K")
+        for word in self.can:
+            if word not in WHAT_LAMPS_CAN:
+                raise BadValue("can", repr(word), ", ".join(WHAT_LAMPS_CAN))
+        if self.must_stay and not self.is_on:
+            raise BadValue(self.name, "off", "on: a security or exit lamp stays as it is")
+
+
+WHAT_LAMPS_CAN = ("switched", "dimmed", "covered")
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class HouseCircuit:
+    """``used_a`` is drawn already, by ``used_by``."""
+
+    name: str
+    voltage_v: float
+    breaker_a: float
+    used_a: float = 0.0
+    used_by: str = ""
+
+    def __post_init__(self) -> None:
+        require_named("circuit", self.name)
+        require_between("voltage_v", self.voltage_v, low=12.0, high=480.0, unit="V")
+        require_between("breaker_a", self.breaker_a, low=1.0, high=400.0, unit="A")
+        require_between("used_a", self.used_a, low=0.0, high=self.breaker_a, unit="A")
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Socket:
+    """Where current comes out; ``circuit`` by its name."""
+
+    socket_id: str
+    name: str
+    x_m: float
+    y_m: float
+    circuit: str
+
+    def __post_init__(self) -> None:
+        require_named("name", self.name)
+        require_on_plan("position", self.x_m, self.y_m)
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class AmbientReading:
+    """A meter held at a point, looking along a bearing and a tilt, with nothing of ours burning. ``taken_at`` is the place's own clock."""
+
+    reading_id: str
+    x_m: float
+    y_m: float
+    z_m: float
+    bearing_deg: float
+    tilt_deg: float
+    illuminance_lx: float
+    taken_at: datetime
+    note: str = ""
+
+    def __post_init__(self) -> None:
+        require_on_plan("position", self.x_m, self.y_m, self.z_m)
+        require_positive("illuminance_lx", self.illuminance_lx, unit="lx")
+        require_between("tilt_deg", self.tilt_deg, low=-90.0, high=90.0, unit="degrees")
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class KitArea:
+    """A rectangle where kit may stand out of frame."""
+
+    area_id: str
+    name: str
+    x_m: float
+    y_m: float
+    width_m: float
+    depth_m: float
+
+    def __post_init__(self) -> None:
+        require_named("name", self.name)
+        require_on_plan("position", self.x_m, self.y_m)
+        require_positive("width_m", self.width_m, unit="m")
+        require_positive("depth_m", self.depth_m, unit="m")
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Place:
+    """``north_deg``: the bearing of true north on the plan. ``ground`` lies outside the rooms, and everywhere where there are none."""
+
+    name: str
+    latitude_deg: float = 0.0
+    longitude_deg: float = 0.0
+    time_zone: str = "UTC"
+    north_deg: float = 0.0
+    ground: str = "gravel"
+    rooms: tuple[Room, ...] = ()
+    house_lamps: tuple[HouseLamp, ...] = ()
+    circuits: tuple[HouseCircuit, ...] = ()
+    sockets: tuple[Socket, ...] = ()
+    kit_areas: tuple[KitArea, ...] = ()
+    readings: tuple[AmbientReading, ...] = ()
+    surfaces: tuple[Surface, ...] = ()
+    most_noise_db: float | None = None
+    hazards: str = ""
+    access: str = ""
+    note: str = ""
+    _by_name: dict[str, Surface] = field(default_factory=dict, init=False, repr=False, compare=False)
+
+    def __post_init__(self) -> None:
+        require_named("name", self.name)
+        require_between("latitude", self.latitude_deg, low=-90.0, high=90.0, unit="degrees")
+        require_between("longitude", self.longitude_deg, low=-180.0, high=180.0, unit="degrees")
+        require_between("north", self.north_deg, low=-360.0, high=360.0, unit="degrees")
+        try:
+            ZoneInfo(self.time_zone)
+        except (ZoneInfoNotFoundError, ValueError, OSError):
+            raise BadValue("time_zone", repr(self.time_zone), "a zone such as UTC or Etc/GMT-1") from None
+        if self.most_noise_db is not None:
+            require_not_negative("most_noise_db", self.most_noise_db, unit="dB")
+        for text_name in ("hazards", "access", "note"):
+            if len(getattr(self, text_name)) > LONGEST_NOTE:
+                raise BadValue(
+                    text_name, f"{len(getattr(self, text_name))} letters long", f"up to {LONGEST_NOTE} letters"
+                )
+        self._by_name.update({each.name: each for each in (*TYPICAL_SURFACES, *self.surfaces)})
+        _require_unlike("circuit", (each.name for each in self.circuits))
+        _require_unlike("id", self.ids())
+        for name in (self.ground, *(name for room in self.rooms for name in (*room.walls, room.floor, room.ceiling))):
+            self.surface(name)
+        known = {each.name for each in self.circuits}
+        for socket in self.sockets:
+            if socket.circuit not in known:
+                raise BadValue(
+                    "circuit",
+                    repr(socket.circuit),
+                    "a circuit of this place: " + (", ".join(sorted(known)) or "none is noted yet"),
+                )
+
+    def ids(self) -> tuple[str, ...]:
+        """Of all its pieces."""
+        return (
+            *(room.room_id for room in self.rooms),
+            *(opening.opening_id for room in self.rooms for opening in room.openings),
+            *(each.lamp_id for each in self.house_lamps),
+            *(each.socket_id for each in self.sockets),
+            *(each.area_id for each in self.kit_areas),
+            *(each.reading_id for each in self.readings),
+        )
+
+    def surface(self, name: str) -> Surface:
+        """Raises: BadValue for one that is neither typical nor the place's own."""
+        if name not in self._by_name:
+            raise BadValue("surface", repr(name), "one of " + ", ".join(self._by_name))
+        return self._by_name[name]
+
+    def surface_names(self) -> tuple[str, ...]:
+        """All that may be chosen here."""
+        return tuple(self._by_name)
+
+    def circuit(self, name: str) -> HouseCircuit | None:
+        """The circuit of that name, if it is noted."""
+        return next((each for each in self.circuits if each.name == name), None)
+
+
+def _require_unlike(what: str, names: Iterable[str]) -> None:
+    twice = next((name for name, count in Counter(names).items() if count > 1), None)
+    if twice is not None:
+        raise BadValue(what, repr(twice), f"a {what} that is used once in the place")

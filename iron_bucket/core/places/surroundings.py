@@ -1,0 +1,254 @@
+"""A place as what surrounds a scene: rooms that reflect, walls that stand in the way, and the light that is there."""
+
+from dataclasses import dataclass, replace
+from datetime import datetime
+from functools import cached_property
+from zoneinfo import ZoneInfo
+
+import numpy as np
+
+from iron_bucket.core.arrays import Array
+from iron_bucket.core.daylight.sky import Daylight, Weather, daylight
+from iron_bucket.core.daylight.sun import SunPosition, sun_position
+from iron_bucket.core.figure import Origin
+from iron_bucket.core.modifiers.two_stage import Panel
+from iron_bucket.core.photometry.distribution import CosinePower
+from iron_bucket.core.photometry.steady import Steady
+from iron_bucket.core.places.bearing import along_bearing
+from iron_bucket.core.places.place import Cover, OpeningKind, Place, Room, WallOpening
+from iron_bucket.core.scene.blocking import Blocker
+from iron_bucket.core.scene.mark_levels import unit_response
+from iron_bucket.core.scene.polygon_room import CEILING, Opening, PolygonRoom
+from iron_bucket.core.scene.room_grid import RoomGrid
+from iron_bucket.core.scene.scene import Light, Mark, Scene, SceneLamp
+from iron_bucket.core.scene.skylight import OpenSky, Window
+
+#: So far off that its rays are parallel on any set.
+SUN_AT_M = 20_000.0
+#: Craft default: a reading holds for the light of the same hour and a half.
+READING_HOLDS_H = 1.5
+#: What clear glass sends back into a room, typical; a doorway nothing.
+_GLASS_REFLECTS = 0.1
+_SAME_PLANE_M = 0.02
+
+
+@dataclass(frozen=True, slots=True, kw_only=True, eq=False)
+class ThereAnyway:
+    """A light that is there: its name, its colour, and where its level comes from."""
+
+    light: Light
+    name: str
+    cct_k: float
+    origin: Origin
+    is_daylight: bool
+
+
+@dataclass(eq=False)
+class Surroundings:
+    """Made once for a place; ``rooms`` in the order of the place's."""
+
+    place: Place
+
+    @cached_property
+    def rooms(self) -> tuple[PolygonRoom, ...]:
+        """With the openings of each, and those of neighbours in a shared wall."""
+        bare = tuple(_bare_room(self.place, room) for room in self.place.rooms)
+        found = []
+        for at, room in enumerate(self.place.rooms):
+            own = [_opening(bare[at], room, each) for each in room.openings]
+            shared = [
+                _seen_from(bare[at], _opening(bare[other_at], other, each))
+                for other_at, other in enumerate(self.place.rooms)
+                if other_at != at
+                for each in other.openings
+            ]
+            found.append(replace(bare[at], openings=(*own, *(each for each in shared if each is not None))))
+        return tuple(found)
+
+    @cached_property
+    def walls(self) -> tuple[Blocker, ...]:
+        """All that stands in the way."""
+        return tuple(blocker for room in self.rooms for blocker in room.blockers())
+
+    @cached_property
+    def grids(self) -> tuple[RoomGrid, ...]:
+        """Ready to be lit; the radiosity of each is solved once."""
+        return tuple(RoomGrid.of(room) for room in self.rooms)
+
+    def room_at(self, x_m: float, y_m: float) -> int | None:
+        """Which room a place on the plan is in."""
+        spot = np.array([[x_m, y_m, 0.5]])
+        return next((at for at, room in enumerate(self.rooms) if room.holds(spot)[0]), None)
+
+    def sun(self, when: datetime) -> SunPosition:
+        """Where it stands at a time of the place's own clock."""
+        local = when.replace(tzinfo=ZoneInfo(self.place.time_zone))
+        return sun_position(local, latitude_deg=self.place.latitude_deg, longitude_deg=self.place.longitude_deg)
+
+    def sun_bearing_deg(self, sun: SunPosition) -> float:
+        """The sun's bearing on the plan."""
+        return (sun.azimuth_deg + self.place.north_deg) % 360.0
+
+    def light_there(self, when: datetime, weather: Weather) -> tuple[ThereAnyway, ...]:
+        """Sun, sky and windows at a time, and the lamps of the house. Daylight follows a reading taken within an hour and a half of that time of day."""
+        sun = self.sun(when)
+        there = daylight(weather, sun.altitude_deg)
+        by_day = self._daylight(sun, there)
+        factor = self._measured_over_reckoned(when, by_day)
+        if factor is not None:
+            by_day = tuple(
+                replace(each, light=_brighter(each.light, factor), origin=Origin.MEASURED) for each in by_day
+            )
+        return (*by_day, *self._house_lamps())
+
+    def _daylight(self, sun: SunPosition, there: Daylight) -> tuple[ThereAnyway, ...]:
+        ground = there.ground_cd_m2(sun.altitude_deg, self.place.surface(self.place.ground).reflectance)
+        found: list[ThereAnyway] = []
+        if there.sky_lx > 0.0:
+            sky = OpenSky(lamp_id="sky", sky_cd_m2=there.sky_cd_m2, ground_cd_m2=ground, rooms=self.rooms)
+            if not self.rooms:
+                found.append(_day(sky, "sky", there.sky_k))
+            found += [
+                _day(
+                    Window(
+                        lamp_id=each.opening_id,
+                        panel=_opening(shape, room, each).panel,
+                        passes=each.passes,
+                        sky_cd_m2=there.sky_cd_m2,
+                        ground_cd_m2=ground,
+                        scatters=each.cover is not Cover.OPEN,
+                    ),
+                    each.name,
+                    there.sky_k,
+                )
+                for shape, room in zip(self.rooms, self.place.rooms, strict=True)
+                for each in room.openings
+                if not self._leads_inside(shape, room, each)
+            ]
+        if there.sun_lx > 0.0:
+            towards = along_bearing(self.sun_bearing_deg(sun), sun.altitude_deg)
+            lamp = SceneLamp(
+                lamp_id="sun",
+                position_m=SUN_AT_M * towards,
+                aim=-towards,
+                intensity=Steady(candela=there.sun_lx * SUN_AT_M**2),
+            )
+            found.append(_day(lamp, "sun", there.sun_k))
+        return tuple(found)
+
+    def _leads_inside(self, shape: PolygonRoom, room: Room, opening: WallOpening) -> bool:
+        """Whether another room lies behind it: then no sky does."""
+        panel = _opening(shape, room, opening).panel
+        behind = panel.centre_m - 0.1 * panel.normal
+        return any(other is not shape and bool(other.holds(behind[None])[0]) for other in self.rooms)
+
+    def _house_lamps(self) -> tuple[ThereAnyway, ...]:
+        """Source: I0 = Phi / pi of a matt face that looks down, Phi / 4 pi of a bare globe."""
+        found = []
+        for each in self.place.house_lamps:
+            if not each.is_on:
+                continue
+            shape = (
+                Steady(candela=each.lumens / (4.0 * np.pi))
+                if each.is_bare
+                else CosinePower(peak_cd=each.lumens / np.pi, exponent=1.0)
+            )
+            lamp = SceneLamp(
+                lamp_id=each.lamp_id,
+                position_m=np.array([each.x_m, each.y_m, each.z_m]),
+                aim=np.array([0.0, 0.0, -1.0]),
+                intensity=shape,
+            )
+            found.append(
+                ThereAnyway(light=lamp, name=each.name, cct_k=each.cct_k, origin=Origin.CLAIMED, is_daylight=False)
+            )
+        return tuple(found)
+
+    def _measured_over_reckoned(self, when: datetime, by_day: tuple[ThereAnyway, ...]) -> float | None:
+        """The median of reading over reckoned, of readings near that time of day; None without any."""
+        near = [
+            each
+            for each in self.place.readings
+            if abs((each.taken_at.hour - when.hour) + (each.taken_at.minute - when.minute) / 60.0) <= READING_HOLDS_H
+        ]
+        if not near or not by_day:
+            return None
+        marks = tuple(
+            Mark(
+                mark_id=each.reading_id,
+                position_m=np.array([each.x_m, each.y_m, each.z_m]),
+                normal=along_bearing(each.bearing_deg, each.tilt_deg),
+            )
+            for each in near
+        )
+        lights = (*by_day, *self._house_lamps())
+        scene = Scene(lamps=tuple(each.light for each in lights), rooms=self.rooms, walls=self.walls, marks=marks)
+        whole = unit_response(scene, self.grids).whole_lx
+        of_day = np.array([each.is_daylight for each in lights])
+        by_sky, by_house = whole[of_day].sum(axis=0), whole[~of_day].sum(axis=0)
+        left = np.array([each.illuminance_lx for each in near]) - by_house
+        usable = (by_sky > 1e-3) & (left > 0.0)
+        return float(np.median(left[usable] / by_sky[usable])) if usable.any() else None
+
+
+def _day(light: Light, name: str, cct_k: float) -> ThereAnyway:
+    return ThereAnyway(light=light, name=name, cct_k=cct_k, origin=Origin.TYPICAL, is_daylight=True)
+
+
+def _brighter(light: Light, factor: float) -> Light:
+    if isinstance(light, SceneLamp):
+        return replace(light, intensity=Steady(candela=light.intensity.candela * factor))  # type: ignore[union-attr]
+    return replace(light, sky_cd_m2=light.sky_cd_m2 * factor, ground_cd_m2=light.ground_cd_m2 * factor)
+
+
+def _bare_room(place: Place, room: Room) -> PolygonRoom:
+    return PolygonRoom(
+        corners_m=np.array(room.corners, dtype=float),
+        height_m=room.height_m,
+        walls=tuple(place.surface(name).reflectance for name in room.walls),
+        floor=place.surface(room.floor).reflectance,
+        ceiling=place.surface(room.ceiling).reflectance,
+    )
+
+
+def _opening(shape: PolygonRoom, room: Room, each: WallOpening) -> Opening:
+    """A window of the place as a rectangle in its wall."""
+    reflects = 0.0 if each.kind is OpeningKind.DOORWAY else _GLASS_REFLECTS
+    if each.wall == CEILING:
+        centre = np.array([each.along_m, each.sill_m, room.height_m])
+        panel = Panel(
+            centre_m=centre,
+            side_x=np.array([1.0, 0.0, 0.0]),
+            side_y=np.array([0.0, -1.0, 0.0]),
+            width_m=each.width_m,
+            height_m=each.height_m,
+        )
+        return Opening(surface=CEILING, panel=panel, passes=each.passes, reflectance=reflects)
+    wall = shape.wall(each.wall)
+    first_corner = np.append(shape.corners_m[each.wall], 0.0)
+    centre = first_corner - each.along_m * wall.side_x + (each.sill_m + each.height_m / 2.0) * wall.side_y
+    panel = replace(wall, centre_m=centre, width_m=each.width_m, height_m=each.height_m)
+    return Opening(surface=each.wall, panel=panel, passes=each.passes, reflectance=reflects)
+
+
+def _seen_from(shape: PolygonRoom, opening: Opening) -> Opening | None:
+    """A neighbour's opening in this room's wall, where the two walls are one."""
+    if opening.surface == CEILING:
+        return None
+    for number in range(len(shape.corners_m)):
+        wall = shape.wall(number)
+        offset = opening.panel.centre_m - wall.centre_m
+        facing: Array = wall.normal + opening.panel.normal
+        if (
+            np.linalg.norm(facing) < 1e-3
+            and abs(offset @ wall.normal) < _SAME_PLANE_M
+            and abs(offset @ wall.side_x) < wall.width_m / 2.0
+        ):
+            panel = replace(
+                wall,
+                centre_m=opening.panel.centre_m - (offset @ wall.normal) * wall.normal,
+                width_m=opening.panel.width_m,
+                height_m=opening.panel.height_m,
+            )
+            return replace(opening, surface=number, panel=panel)
+    return None

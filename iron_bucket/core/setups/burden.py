@@ -1,0 +1,39 @@
+"""What a set-up's own gear draws, weighs and costs."""
+
+from dataclasses import dataclass
+
+from iron_bucket.core.bench.gear import Gear
+from iron_bucket.core.jobs.house_rules import HouseRules
+from iron_bucket.core.modifiers.kinds import Board
+from iron_bucket.core.setups.plan import Setup
+from iron_bucket.core.setups.staging import frame_parts
+from iron_bucket.core.setups.worn import worn_lamp
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Burden:
+    """``amps`` at the job's voltage, of lamps that burn; ``day_price`` of what is not ours."""
+
+    amps: float
+    weight_kg: float
+    day_price: float
+
+
+def burden_of(setup: Setup, gear: Gear, rules: HouseRules) -> Burden:
+    """Lamps with what they wear, frames with their cloths, boards. Raises: BadValue for gear that is not on the bench."""
+    amps = weight = price = 0.0
+    for placed in setup.lamps:
+        worn = worn_lamp(placed, gear, rules.scrim_school)
+        amps += worn.watts(placed) / worn.head.draw.power_factor / rules.voltage_v
+        items = [worn.configuration, *worn.sheets, *(each for each in (worn.face, worn.grid) if each)]
+        weight += worn.head.total_kg + sum(each.weight_kg for each in items)
+        price += worn.head.price_to_pay + sum(each.price_to_pay for each in items)
+    for frame in setup.frames:
+        parts = frame_parts(frame, gear)
+        if isinstance(parts, Board):
+            weight, price = weight + parts.weight_kg, price + parts.price_to_pay
+        else:
+            area = parts[0].width_m * parts[0].height_m
+            weight += parts[0].weight_kg + parts[1].weight_kg * area
+            price += parts[0].price_to_pay + parts[1].price_to_pay * area
+    return Burden(amps=amps, weight_kg=weight, day_price=price)

@@ -1,0 +1,134 @@
+"""How a person is lit: by what, from where, how softly, at what ratio."""
+
+from dataclasses import dataclass
+
+import numpy as np
+
+from iron_bucket.core.arrays import Array
+from iron_bucket.core.exposure.ratio import ContrastRatio
+from iron_bucket.core.places.bearing import bearing_of, tilt_of, turn_between
+from iron_bucket.core.scene.scene import SceneLamp
+from iron_bucket.core.scene.skylight import Window
+from iron_bucket.core.scene.sources import FramePoints
+from iron_bucket.core.setups.lit import DARK_LX, Lit
+from iron_bucket.core.setups.plan import Person
+from iron_bucket.core.setups.staging import Side, position_of
+
+#: Craft text, section 4: angle names from the nose-to-camera line, up to so many degrees.
+ANGLE_NAMES = ((20.0, "front"), (60.0, "three-quarter"), (110.0, "side"), (150.0, "edge"), (180.0, "back"))
+#: A typical edge in a picture of a face: the nose casts its shadow over this distance.
+NOSE_M = 0.03
+_FRAME_POINTS = 15
+
+
+def angle_name(angle_deg: float) -> str:
+    """The word for a light so far off the line from nose to camera."""
+    return next(name for limit, name in ANGLE_NAMES if abs(angle_deg) <= limit)
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class LitFace:
+    """``angle_deg``: of the key from the line to the camera, clockwise seen from above, ``bearing_deg`` on the plan; ``height_deg``: above the eyes. ``apparent_deg``: how large the source looks.
+
+    ``edge_m``: width of the edge that the nose's shadow has on the cheek. ``is_near_side``: the key comes from the camera's side of the nose.
+    ``ratio`` is None where the shadow side gets nothing.
+    """
+
+    person: Person
+    key_side: str
+    key_light: str
+    key_lx: float
+    shadow_lx: float
+    ratio: ContrastRatio | None
+    angle_deg: float
+    bearing_deg: float
+    height_deg: float
+    throw_m: float
+    apparent_deg: float
+    edge_m: float
+    is_near_side: bool
+    nose_lx: float
+
+    @property
+    def angle_word(self) -> str:
+        """front, three-quarter, side, edge or back."""
+        return angle_name(self.angle_deg)
+
+
+def lit_faces(lit: Lit) -> tuple[LitFace, ...]:
+    """One for each person who gets any light at all."""
+    return tuple(found for person in lit.staged.setup.people if (found := _lit_face(lit, person)) is not None)
+
+
+def _lit_face(lit: Lit, person: Person) -> LitFace | None:
+    staged, total, by_light = lit.staged, lit.total_lx, lit.by_light_lx
+    key, shadow = lit.key_and_shadow(person.piece_id)
+    at_key, at_shadow, at_nose = (staged.mark_index(f"{person.piece_id}.{side}") for side in (key, shadow, Side.NOSE))
+    if at_key is None or at_shadow is None or at_nose is None or total[at_key] < DARK_LX:
+        return None
+    strongest = int(np.argmax(by_light[:, at_key]))
+    centre, size_m = _what_glows(lit, strongest, at_key)
+    ray = centre - position_of(person)
+    throw = float(np.linalg.norm(ray))
+    camera = np.array([staged.setup.camera.x_m, staged.setup.camera.y_m, staged.setup.camera.z_m]) - position_of(person)
+    off_camera = turn_between(bearing_of(camera), bearing_of(ray))
+    off_nose = turn_between(bearing_of(camera), person.bearing_deg)
+    difference = float(total[at_key] - total[at_shadow])
+    has_ratio = total[at_shadow] > DARK_LX and difference > DARK_LX
+    return LitFace(
+        person=person,
+        key_side=key,
+        key_light=staged.lights[strongest].name,
+        key_lx=float(total[at_key]),
+        shadow_lx=float(total[at_shadow]),
+        ratio=ContrastRatio(key_lx=difference, fill_lx=float(total[at_shadow])) if has_ratio else None,
+        angle_deg=off_camera,
+        bearing_deg=bearing_of(ray),
+        height_deg=tilt_of(ray),
+        throw_m=throw,
+        apparent_deg=float(2.0 * np.degrees(np.arctan(size_m / 2.0 / throw))),
+        edge_m=size_m * NOSE_M / throw,
+        is_near_side=off_camera * off_nose <= 0.0,
+        nose_lx=float(total[at_nose]),
+    )
+
+
+def _what_glows(lit: Lit, light: int, mark: int) -> tuple[Array, float]:
+    """Middle and size of what lights a mark: the lamp's own face, the window, or the lit part of the frame that most of it comes through."""
+    staged = lit.staged
+    source = staged.lights[light]
+    via = lit.response.via_lx[light, :, mark]
+    if len(via) and float(via.max()) > float(lit.response.direct_lx[light, mark]):
+        frame = staged.scene.frames[int(np.argmax(via))]
+        return frame.panel.centre_m, _lit_size_m(lit, light, int(np.argmax(via)))
+    if isinstance(source.light, Window):
+        panel = source.light.panel
+        return panel.centre_m, float(np.sqrt(panel.width_m * panel.height_m))
+    if isinstance(source.light, SceneLamp):
+        size = source.worn.size_m if source.worn else (0.1, 0.1)
+        if source.light_id == "sun":
+            size = (_SUN_SIZE * float(np.linalg.norm(source.light.position_m)),) * 2
+        return source.light.position_m, float(np.sqrt(size[0] * size[1]))
+    above = staged.marks[mark].mark.position_m + np.array([0.0, 0.0, 10.0])
+    return above, 20.0  # the open sky: a half space, from above
+
+
+#: The sun's disc over its distance: 0.53 degrees.
+_SUN_SIZE = 2.0 * np.tan(np.radians(0.53 / 2.0))
+
+
+def _lit_size_m(lit: Lit, light: int, frame_index: int) -> float:
+    """Of the even square with the same spread. Source: an even strip of width w has a mean square offset of w^2/12."""
+    frame, lamp = lit.staged.scene.frames[frame_index], lit.staged.scene.lamps[light]
+    cut = FramePoints.of(frame, _FRAME_POINTS)
+    side = cut.may_light(lamp, is_lit_in_front=True)
+    flux = cut.lit_lx(lamp, (), is_lit_in_front=side) * cut.area_m2
+    whole = float(flux.sum())
+    if whole <= 0.0:
+        return float(np.sqrt(frame.panel.width_m * frame.panel.height_m))
+    offset = cut.points_m - frame.panel.centre_m
+    spread = [
+        float(np.sqrt(12.0 * (flux @ (offset @ along) ** 2) / whole))
+        for along in (frame.panel.side_x, frame.panel.side_y)
+    ]
+    return float(np.sqrt(min(spread[0], frame.panel.width_m) * min(spread[1], frame.panel.height_m)))

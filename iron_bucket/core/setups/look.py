@@ -1,0 +1,103 @@
+"""What the camera wants and what it holds."""
+
+import math
+from dataclasses import dataclass
+
+from iron_bucket.core.checks import require_between, require_positive
+from iron_bucket.core.exposure.incident import Camera, Receptor, illuminance_lx, t_stop_for
+from iron_bucket.core.exposure.shutter import exposure_time_s
+
+#: Middle grey, what an incident meter is made for.
+MIDDLE_GREY = 0.18
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Look:
+    """``above`` and ``below``: stops from middle grey to clip and to floor at this ISO. ``nd_stops`` in front of the lens, ``filter_stops`` all else there."""
+
+    t_stop: float = 2.8
+    iso: float = 800.0
+    fps: float = 24.0
+    shutter_deg: float = 180.0
+    nd_stops: float = 0.0
+    filter_stops: float = 0.0
+    white_balance_k: float = 5600.0
+    above: float = 6.0
+    below: float = 6.5
+    sensor_width_mm: float = 24.9
+    sensor_height_mm: float = 14.0
+
+    def __post_init__(self) -> None:
+        require_between("white_balance", self.white_balance_k, low=1000.0, high=40000.0, unit="K")
+        require_between("above", self.above, low=1.0, high=12.0, unit="stops")
+        require_between("below", self.below, low=1.0, high=16.0, unit="stops")
+        require_between("nd_stops", self.nd_stops, low=0.0, high=15.0, unit="stops")
+        require_between("filter_stops", self.filter_stops, low=0.0, high=10.0, unit="stops")
+        require_between("iso", self.iso, low=6.0, high=409_600.0, unit="")
+        require_between("t_stop", self.t_stop, low=0.5, high=64.0, unit="")
+        require_positive("sensor_width_mm", self.sensor_width_mm, unit="mm")
+        require_positive("sensor_height_mm", self.sensor_height_mm, unit="mm")
+        exposure_time_s(angle_deg=self.shutter_deg, fps=self.fps)
+
+    @property
+    def time_s(self) -> float:
+        """Seconds that each frame is exposed."""
+        return exposure_time_s(angle_deg=self.shutter_deg, fps=self.fps)
+
+    def wanted_lx(self, receptor: Receptor) -> float:
+        """The level that puts a face on middle exposure."""
+        camera = Camera(
+            t_stop=self.t_stop, iso=self.iso, time_s=self.time_s, filter_stops=self.nd_stops + self.filter_stops
+        )
+        return illuminance_lx(camera, receptor)
+
+    def t_stop_at(self, level_lx: float, receptor: Receptor) -> float:
+        """The stop at which a level is middle exposure: for those who begin with the light they have."""
+        return t_stop_for(
+            level_lx,
+            iso=self.iso,
+            time_s=self.time_s,
+            filter_stops=self.nd_stops + self.filter_stops,
+            receptor=receptor,
+        )
+
+
+def surface_stops(reflectance: float, level_lx: float, wanted_lx: float) -> float:
+    """Where a lit surface sits, in stops from middle grey. Source: log2(rho E / (0.18 E_key))."""
+    return math.log2(max(reflectance * level_lx, 1e-9) / (MIDDLE_GREY * wanted_lx))
+
+
+def luminance_stops(luminance_cd_m2: float, wanted_lx: float) -> float:
+    """Where something that glows sits. Source: a surface's luminance is rho E / pi, so log2(pi L / (0.18 E_key))."""
+    return math.log2(max(math.pi * luminance_cd_m2, 1e-9) / (MIDDLE_GREY * wanted_lx))
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class HeldWindow:
+    """What a window reads, and what each single way to hold it asks for; None where it holds already."""
+
+    stops: float
+    holds: bool
+    key_lx: float
+    film_stops: float
+    lens_stops: float
+    outside_lx: float
+
+
+def held_window(*, luminance_cd_m2: float, passes: float, look: Look, receptor: Receptor) -> HeldWindow:
+    """A view of ``luminance_cd_m2`` outside, through glass and film that pass a share.
+
+    ``key_lx``: the key at which it just holds; ``film_stops``: more ND on the glass instead; ``outside_lx``: at what level outside (on middle grey) it would hold,
+    which is a question of the hour. Source: it holds below the clip margin; key needed = pi tau L / (0.18 2^clip).
+    """
+    wanted = look.wanted_lx(receptor)
+    stops = luminance_stops(luminance_cd_m2 * passes, wanted)
+    over = max(stops - look.above, 0.0)
+    return HeldWindow(
+        stops=stops,
+        holds=over <= 0.0,
+        key_lx=math.pi * luminance_cd_m2 * passes / (MIDDLE_GREY * 2.0**look.above),
+        film_stops=over,
+        lens_stops=over,
+        outside_lx=wanted * 2.0**look.above / passes,
+    )

@@ -1,0 +1,71 @@
+from datetime import UTC, datetime, timedelta, timezone
+
+import numpy as np
+import pytest
+
+from iron_bucket.core.daylight.sky import Weather, daylight
+from iron_bucket.core.daylight.sun import sun_position
+from iron_bucket.core.errors import BadValue
+
+
+@pytest.mark.parametrize(
+    ("when", "latitude", "longitude", "altitude", "azimuth", "tolerance"),
+    [
+        # The worked example of the NREL solar position algorithm, TP-560-34302, appendix A.5: zenith 50.11162, azimuth 194.34024, refraction 0.016.
+        pytest.param(datetime(2003, 10, 17, 12, 30, 30, tzinfo=timezone(timedelta(hours=-7))), 39.742476, -105.1786, 39.872, 194.340, 0.02, id="published example"),
+        # By hand: at the June solstice noon the sun stands 90 - 51.5 + 23.44 high in the south, 1.7 minutes after twelve on Greenwich.
+        pytest.param(datetime(2026, 6, 21, 12, 1, 50, tzinfo=UTC), 51.5, 0.0, 61.94, 180.0, 0.3, id="summer noon"),
+        # By hand: at the equinox it rises due east.
+        pytest.param(datetime(2026, 3, 20, 6, 7, 30, tzinfo=UTC), 0.0, 0.0, 0.0, 90.0, 0.3, id="equinox sunrise"),
+        # South of it: noon in the north, 90 - 33.9 - 23.44.
+        pytest.param(datetime(2026, 6, 21, 12, 1, 50, tzinfo=UTC), -33.9, 0.0, 32.66, 360.0, 0.4, id="southern winter noon"),
+    ],
+)  # fmt: skip
+def test_where_the_sun_stands(when, latitude, longitude, altitude, azimuth, tolerance):
+    found = sun_position(when, latitude_deg=latitude, longitude_deg=longitude)
+    assert found.altitude_deg == pytest.approx(altitude, abs=tolerance)
+    assert (found.azimuth_deg - azimuth + 180.0) % 360.0 - 180.0 == pytest.approx(0.0, abs=tolerance)
+
+
+def test_a_zone_changes_the_clock_and_a_place_moves_the_sun_by_its_longitude():
+    here = sun_position(datetime(2026, 11, 24, 9, 0, tzinfo=UTC), latitude_deg=50.0, longitude_deg=0.0)
+    clock = sun_position(datetime(2026, 11, 24, 11, 0, tzinfo=timezone(timedelta(hours=2))), latitude_deg=50.0, longitude_deg=0.0)  # fmt: skip
+    east = sun_position(datetime(2026, 11, 24, 8, 0, tzinfo=UTC), latitude_deg=50.0, longitude_deg=15.0)
+    assert clock == here
+    assert east.azimuth_deg == pytest.approx(here.azimuth_deg, abs=0.05)
+
+
+@pytest.mark.parametrize(
+    ("changes", "sentence"),
+    [({"latitude_deg": 91.0}, "latitude is 91"), ({"longitude_deg": -181.0}, "longitude is -181"), ({"when": datetime(2026, 1, 1)}, "a time with its zone")],
+)  # fmt: skip
+def test_no_place_and_no_time(changes, sentence):
+    given = {"when": datetime(2026, 1, 1, tzinfo=UTC), "latitude_deg": 0.0, "longitude_deg": 0.0} | changes
+    with pytest.raises(BadValue, match=sentence):
+        sun_position(given.pop("when"), **given)
+
+
+@pytest.mark.parametrize(
+    ("weather", "altitude", "sun_lx", "sky_lx"),
+    [
+        (Weather.CLEAR, 30.0, 127500 * np.exp(-0.42), 800 + 15500 * np.sqrt(0.5)),  # IES RP-21 by hand
+        (Weather.PARTLY, 30.0, 127500 * np.exp(-1.6), 300 + 45000 * 0.5),
+        (Weather.OVERCAST, 90.0, 0.0, 21300.0),
+        (Weather.CLEAR, 0.0, 0.0, 800.0),
+        (Weather.OVERCAST, -5.0, 0.0, 3.0),
+        (Weather.CLEAR, -12.5, 0.0, 0.0),
+    ],
+)
+def test_what_sun_and_sky_give(weather, altitude, sun_lx, sky_lx):
+    found = daylight(weather, altitude)
+    assert found.sun_lx == pytest.approx(sun_lx)
+    assert found.sky_lx == pytest.approx(sky_lx)
+    assert found.sky_cd_m2 == pytest.approx(sky_lx / np.pi)
+    on_ground = sky_lx + sun_lx * max(np.sin(np.radians(altitude)), 0)
+    assert found.ground_cd_m2(altitude, 0.2) == pytest.approx(0.2 * on_ground / np.pi)
+
+
+@pytest.mark.parametrize(("altitude", "kelvin"), [(45.0, 5600.0), (30.0, 5600.0), (0.0, 2600.0), (15.0, 2 / (1 / 5600 + 1 / 2600)), (-3.0, 2600.0)])  # fmt: skip
+def test_a_low_sun_is_warm(altitude, kelvin):
+    assert daylight(Weather.CLEAR, altitude).sun_k == pytest.approx(kelvin)
+    assert [daylight(each, altitude).sky_k for each in Weather] == [9000.0, 7500.0, 6500.0]
