@@ -110,7 +110,7 @@ def _by_frame(scene: Scene, frame: SceneFrame, points: Points, points_a_side: in
 
 def _off_the_walls(scene: Scene, grid: RoomGrid, marks: Points, every: Sequence[Blocker]) -> tuple[Array, Array]:
     """First bounce and all bounces at the marks. Shapes (L, M) each."""
-    walls = Points(positions_m=grid.fine.centres_m, normals=grid.fine.normals)
+    walls = Points(positions_m=grid.fine.centres_m, normals=grid.fine.normals, are_many=True)
     fine_lx = np.array([lamp_level_lx(lamp, walls, every) for lamp in scene.lamps]).reshape(-1, len(walls.normals))
     for frame in scene.frames:
         fine_lx += _by_frame(scene, frame, walls, FRAME_POINTS_FOR_WALLS)[1]

@@ -14,7 +14,7 @@ from iron_bucket.core.scene.points import Points
 from iron_bucket.core.scene.polygon_room import PolygonRoom
 
 #: Pieces along each side of a pane: each by the exact law, and blocked or not as a whole.
-PANE_PIECES = 6
+PANE_PIECES, PANE_PIECES_FOR_WALLS = 6, 2
 #: Rings of equal height of the dome, half of them below the horizon, and directions in each.
 _RINGS, _TURNS = 12, 18
 _FAR_M = 5_000.0
@@ -49,7 +49,7 @@ class Window:
 
     def level_lx(self, points: Points, blockers: Sequence[Blocker]) -> Array:
         """Source: E = sum of L times the form factor of each piece of the pane. Shape (R,)."""
-        corners, centres = _pane_pieces(self.panel)
+        corners, centres = _pane_pieces(self.panel, PANE_PIECES_FOR_WALLS if points.are_many else PANE_PIECES)
         factors = form_factors(corners, points.positions_m, points.normals)
         if blockers:
             factors *= passing(centres, points.positions_m, blockers).T
@@ -60,9 +60,9 @@ class Window:
         return np.asarray(np.pi * self.passes * (luminance * factors).sum(axis=1))
 
 
-def _pane_pieces(panel: Panel) -> tuple[Array, Array]:
+def _pane_pieces(panel: Panel, per_side: int) -> tuple[Array, Array]:
     """Corners (Q, 4, 3) counter-clockwise from inside, and centres (Q, 3)."""
-    steps = np.linspace(-0.5, 0.5, PANE_PIECES + 1)
+    steps = np.linspace(-0.5, 0.5, per_side + 1)
     x, y = np.meshgrid(steps * panel.width_m, steps * panel.height_m, indexing="ij")
     points = panel.centre_m + x[..., None] * panel.side_x + y[..., None] * panel.side_y
     corners = np.stack([points[:-1, :-1], points[1:, :-1], points[1:, 1:], points[:-1, 1:]], axis=2).reshape(-1, 4, 3)

@@ -15,8 +15,8 @@ from iron_bucket.core.scene.blocking import Blocker, passing
 from iron_bucket.core.scene.points import Points
 from iron_bucket.core.scene.scene import Light, LitShape, SceneFrame, SceneLamp
 
-#: A face is cut into so many pieces along each side; each by the exact law, and blocked or not as a whole.
-FACE_PIECES = 16
+#: A face is cut into so many pieces along each side; each by the exact law, and blocked or not as a whole. Fewer for the many points of the walls.
+FACE_PIECES, FACE_PIECES_FOR_WALLS = 16, 4
 #: Gauss points along each side of a frame: for marks, and for the many points of the walls.
 FRAME_POINTS, FRAME_POINTS_FOR_WALLS = 31, 12
 
@@ -46,7 +46,7 @@ def lamp_level_lx(lamp: Light, points: Points, blockers: Sequence[Blocker]) -> A
 
 def _face_level_lx(lamp: SceneLamp, points: Points, blockers: Sequence[Blocker]) -> Array:
     """Piece by piece, because a flag may hide some of it."""
-    corners, centres, luminance = face_pieces(lamp)
+    corners, centres, luminance = face_pieces(lamp, FACE_PIECES_FOR_WALLS if points.are_many else FACE_PIECES)
     shares = form_factors(corners, points.positions_m, points.normals)
     if lamp.face is not None and lamp.face.cutoff_deg is not None:
         shares *= _through_cells(lamp.face.cutoff_deg, centres, points.positions_m, lamp.aim)
@@ -62,7 +62,7 @@ def _through_cells(cutoff_deg: float, centres: Array, positions_m: Array, aim: A
     return grid_cut(cutoff_deg, np.degrees(np.arccos(cosine)))
 
 
-def face_pieces(lamp: SceneLamp) -> tuple[Array, Array, float]:
+def face_pieces(lamp: SceneLamp, per_side: int = FACE_PIECES) -> tuple[Array, Array, float]:
     """A face in equal pieces: corners (Q, 4, 3) counter-clockwise from in front, centres (Q, 3), and the luminance.
 
     A disc is cut in rings and sectors whose straight edges are moved out so far that its area stays.
@@ -72,24 +72,24 @@ def face_pieces(lamp: SceneLamp) -> tuple[Array, Array, float]:
         raise ValueError("a lamp without a face has no pieces")
     across, up = face.width_along, np.cross(lamp.aim, face.width_along)
     if face.shape is LitShape.DISC:
-        flat = _disc_pieces(face.width_m / 2.0)
+        flat = _disc_pieces(face.width_m / 2.0, per_side)
     else:
-        flat = _rectangle_pieces(face.width_m, face.height_m)
+        flat = _rectangle_pieces(face.width_m, face.height_m, per_side)
     corners = lamp.position_m + flat[..., :1] * across + flat[..., 1:] * up
     return corners, corners.mean(axis=1), face.luminance_cd_m2
 
 
-def _rectangle_pieces(width_m: float, height_m: float) -> Array:
+def _rectangle_pieces(width_m: float, height_m: float, per_side: int) -> Array:
     """Corners in the plane. Shape (Q, 4, 2)."""
-    edges = np.linspace(-0.5, 0.5, FACE_PIECES + 1)
+    edges = np.linspace(-0.5, 0.5, per_side + 1)
     x, y = np.meshgrid(edges[:-1] * width_m, edges[:-1] * height_m, indexing="ij")
-    steps = np.array([[0, 0], [1, 0], [1, 1], [0, 1]]) * np.array([width_m, height_m]) / FACE_PIECES
+    steps = np.array([[0, 0], [1, 0], [1, 1], [0, 1]]) * np.array([width_m, height_m]) / per_side
     return np.asarray(np.stack([x.ravel(), y.ravel()], axis=1)[:, None, :] + steps)
 
 
-def _disc_pieces(radius_m: float) -> Array:
+def _disc_pieces(radius_m: float, per_side: int) -> Array:
     """Rings of equal width, each of four times as many sectors as pieces along a side. Shape (Q, 4, 2)."""
-    sectors, rings = 4 * FACE_PIECES, FACE_PIECES // 2
+    sectors, rings = 4 * per_side, per_side // 2
     turn = np.arange(sectors + 1) * 2.0 * np.pi / sectors
     # A polygon inside the circle is too small by this much in radius.
     grow = np.sqrt(2.0 * np.pi / (sectors * np.sin(2.0 * np.pi / sectors)))

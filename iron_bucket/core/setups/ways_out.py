@@ -74,7 +74,7 @@ class _Search:
     @property
     def factor(self) -> float:
         """By how much the light at the mark must grow."""
-        return 2.0 ** -(self.rung.miss_stops or 0.0)
+        return float(2.0 ** -(self.rung.miss_stops or 0.0))
 
     @property
     def place(self) -> int:
@@ -215,7 +215,7 @@ def _distance(search: _Search, light: StagedLight, given: float) -> Iterator[Pro
     if now_m < NEAREST_M or needed <= 0.0:
         return
 
-    def there(distance_m: float) -> dict[str, float]:
+    def there(distance_m: float) -> dict[str, Any]:
         spot = mark.position_m[:2] + away * (distance_m / now_m)
         return {"x_m": round(float(spot[0]), 3), "y_m": round(float(spot[1]), 3)}
 
