@@ -37,3 +37,15 @@ def demo_jobs() -> list[dict[str, Any]]:
     """The demo's jobs: name, places, rules, and what was picked for what."""
     jobs: list[dict[str, Any]] = json.loads((_HERE / "jobs.json").read_text(encoding="utf-8"))
     return jobs
+
+
+def demo_places() -> list[dict[str, Any]]:
+    """The demo's places."""
+    places: list[dict[str, Any]] = json.loads((_HERE / "places.json").read_text(encoding="utf-8"))
+    return places
+
+
+def demo_setups() -> list[dict[str, Any]]:
+    """The demo's set-ups: job and place by name, and passes, of which all but the first are changes to the one before."""
+    setups: list[dict[str, Any]] = json.loads((_HERE / "setups.json").read_text(encoding="utf-8"))
+    return setups

@@ -8,12 +8,13 @@ from sqlalchemy.orm import Session
 from iron_bucket.core.bench.item import Item
 from iron_bucket.core.bench.stand import lightest_stand
 from iron_bucket.core.bucket.entry import LONGEST_PURPOSE, MOST_OF_ONE_THING, Entry, FedFrom
+from iron_bucket.core.bucket.placed import LIGHTEST_OPTIC_KG
 from iron_bucket.core.errors import BadValue
 from iron_bucket.core.modifiers.kinds import Cloth
 from iron_bucket.core.selection.fit import Fit
 from iron_bucket.core.selection.need import BatteryFeed, Need
 from iron_bucket.desk.bench import Shelf, shelf_in
-from iron_bucket.desk.entries import entries_of
+from iron_bucket.desk.entries import bucket_entries
 from iron_bucket.desk.errors import NotFound
 from iron_bucket.desk.jobs import JobView, held_job, record, view_of
 from iron_bucket.desk.pick import opened
@@ -24,8 +25,6 @@ from iron_bucket.store.jobs import JobRow, crew_names, job_for, last_change
 
 #: Typical: how high a lamp's centre goes on a set with a seated face.
 TYPICAL_LAMP_HEIGHT_M = 1.9
-#: A configuration that weighs less is how the head is set, not something that can be left behind.
-LIGHTEST_OPTIC_KG = 0.1
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -46,9 +45,8 @@ class BucketView:
 
 
 def _view(session: Session, row: JobRow) -> BucketView:
-    lines = lines_of(session, [row.id])
     change = last_change(session, row.id)
-    entries = entries_of(lines)
+    entries = bucket_entries(session, [row.id])[row.id]
     known = {entry.entry_id for entry in entries}
     branches = tuple(
         Branch(entry=entry, hanging=tuple(each for each in entries if each.parent_id == entry.entry_id))
@@ -56,7 +54,7 @@ def _view(session: Session, row: JobRow) -> BucketView:
         if entry.parent_id not in known
     )
     return BucketView(
-        job=view_of(row, lines, crew_names(session, [row.id])[row.id], change.text if change else None),
+        job=view_of(row, entries, crew_names(session, [row.id])[row.id], change.text if change else None),
         entries=entries,
         branches=branches,
     )

@@ -4,24 +4,30 @@ import json
 
 from sqlalchemy.orm import Session
 
+from iron_bucket.core.places.place import Place
 from iron_bucket.core.selection.fit import candidate_key
 from iron_bucket.core.selection.need import Need
 from iron_bucket.core.selection.pick import pick
-from iron_bucket.demo.files import demo_gear, demo_jobs, demo_readings, demo_spectra
+from iron_bucket.core.setups.plan import Setup
+from iron_bucket.demo.files import demo_gear, demo_jobs, demo_places, demo_readings, demo_setups, demo_spectra
 from iron_bucket.desk.bench import Shelf, load_gear, shelf
 from iron_bucket.desk.bench.spectra import load_spectra
 from iron_bucket.desk.bucket import put_in
 from iron_bucket.desk.errors import NotFound
 from iron_bucket.desk.jobs import create_job, rules_from
 from iron_bucket.desk.people import add_person
+from iron_bucket.desk.places import add_place
+from iron_bucket.desk.setups.passes import put_setup
+from iron_bucket.formats.change_json import with_changes
 from iron_bucket.formats.need_json import read_need
+from iron_bucket.formats.record_json import read_record, write_record
 from iron_bucket.store.jobs import count_jobs
 
 DEMO_SIGN_IN, DEMO_PASSWORD, DEMO_NAME = "gaffer", "lamps-and-stands", "Demo gaffer"
 
 
 def load_demo(session: Session) -> bool:
-    """Gear with its readings and spectra, a person, two jobs with their buckets; False where the database holds something already."""
+    """Gear with its readings and spectra, a person, places, two jobs with their buckets and set-ups; False where the database holds something already."""
     loaded = load_gear(session, demo_gear(), demo_readings())
     with session.begin():
         jobs = count_jobs(session)
@@ -30,12 +36,28 @@ def load_demo(session: Session) -> bool:
     person = add_person(session, name=DEMO_NAME, sign_in=DEMO_SIGN_IN, password=DEMO_PASSWORD)
     load_spectra(session, demo_spectra())
     ready = shelf(session)
+    numbers: dict[str, int] = {}
     for job in demo_jobs():
-        number = create_job(session, person.person_id, job["name"], job["places"], rules_from(job["rules"]))
+        numbers[job["name"]] = number = create_job(
+            session, person.person_id, job["name"], job["places"], rules_from(job["rules"])
+        )
         for wanted in job["picks"]:
             need = read_need(json.dumps(wanted["need"]), ready.gear)
             put_in(session, person.person_id, number, need, best_key(ready, need, wanted["head"]), wanted["purpose"])
+    _load_setups(session, person.person_id, numbers)
     return True
+
+
+def _load_setups(session: Session, person_id: int, jobs: dict[str, int]) -> None:
+    """Places first, then every set-up with its passes."""
+    places = {row["name"]: add_place(session, person_id, read_record(Place, row)) for row in demo_places()}
+    for wanted in demo_setups():
+        job_id, document, after_id = jobs[wanted["job"]], None, None
+        for each in wanted["passes"]:
+            document = each if document is None else with_changes(document, each["changes"])
+            setup = read_record(Setup, document)
+            document = write_record(setup)
+            after_id = put_setup(session, person_id, job_id, places[wanted["place"]], setup, after_id)
 
 
 def best_key(ready: Shelf, need: Need, head_slug: str) -> str:

@@ -6,6 +6,7 @@ from typing import Any
 
 from sqlalchemy.orm import Session
 
+from iron_bucket.core.bucket.entry import Entry
 from iron_bucket.core.bucket.totals import Totals, totals_of
 from iron_bucket.core.checks import require_word
 from iron_bucket.core.errors import BadValue
@@ -14,10 +15,10 @@ from iron_bucket.core.exposure.ratio import RatioSchool
 from iron_bucket.core.jobs.house_rules import HouseRules
 from iron_bucket.core.modifiers.kinds import ScrimSchool
 from iron_bucket.core.quantities.units import UnitSystem
-from iron_bucket.desk.entries import entries_of
+from iron_bucket.desk.entries import bucket_entries
 from iron_bucket.desk.errors import ChangedMeanwhile, NotFound
 from iron_bucket.desk.transaction import now, one_transaction
-from iron_bucket.store.bucket import BucketLineRow, lines_of, restore
+from iron_bucket.store.bucket import restore
 from iron_bucket.store.jobs import ChangeRow, CrewRow, JobRow, crew_names, job_for, jobs_of, last_change
 
 LONGEST_NAME = 120
@@ -53,7 +54,7 @@ def rules_from(stored: dict[str, Any]) -> HouseRules:
     )
 
 
-def view_of(row: JobRow, lines: list[BucketLineRow], crew: list[str], undo_text: str | None = None) -> JobView:
+def view_of(row: JobRow, entries: tuple[Entry, ...], crew: list[str], undo_text: str | None = None) -> JobView:
     """A finished view of a job, its bucket summed up."""
     rules = rules_from(row.rules)
     return JobView(
@@ -65,7 +66,7 @@ def view_of(row: JobRow, lines: list[BucketLineRow], crew: list[str], undo_text:
         is_archived=row.is_archived,
         crew=tuple(crew),
         changed_at=row.changed_at,
-        totals=totals_of(entries_of(lines), rules),
+        totals=totals_of(entries, rules),
         undo_text=undo_text,
     )
 
@@ -93,14 +94,12 @@ def record(session: Session, row: JobRow, person_id: int, subject: str, text: st
 
 @one_transaction
 def list_jobs(session: Session, person_id: int) -> tuple[JobView, ...]:
-    """All of this person's jobs with what their buckets add up to: three queries, however many."""
+    """All of this person's jobs with what their buckets add up to: a handful of queries, however many."""
     rows = jobs_of(session, person_id)
     numbers = [row.id for row in rows]
     crews = crew_names(session, numbers)
-    lines: dict[int, list[BucketLineRow]] = {number: [] for number in numbers}
-    for line in lines_of(session, numbers):
-        lines[line.job_id].append(line)
-    return tuple(view_of(row, lines[row.id], crews[row.id]) for row in rows)
+    entries = bucket_entries(session, numbers)
+    return tuple(view_of(row, entries[row.id], crews[row.id]) for row in rows)
 
 
 @one_transaction
@@ -112,13 +111,31 @@ def open_job_names(session: Session, person_id: int) -> tuple[tuple[int, str], .
 @one_transaction
 def open_job(session: Session, person_id: int, job_id: int) -> JobView:
     """One job. Raises: NotFound, also for somebody else's."""
+    return job_view(session, person_id, job_id)
+
+
+def job_view(session: Session, person_id: int, job_id: int, *, with_bucket: bool = True) -> JobView:
+    """One job within an open transaction; without its bucket its totals are empty. Raises: NotFound, also for somebody else's."""
     row = job_for(session, person_id, job_id)
     if row is None:
         raise NotFound("there is no such job on your list")
-    change = last_change(session, job_id)
-    return view_of(
-        row, lines_of(session, [job_id]), crew_names(session, [job_id])[job_id], change.text if change else None
-    )
+    return _job_view(session, row, with_bucket=with_bucket)
+
+
+def job_view_of(session: Session, job_id: int) -> JobView:
+    """The job of a shared link, for whoever has it."""
+    row = session.get(JobRow, job_id)
+    if row is None:
+        raise NotFound("there is no such job")
+    return _job_view(session, row, with_bucket=False)
+
+
+def _job_view(session: Session, row: JobRow, *, with_bucket: bool) -> JobView:
+    if not with_bucket:
+        return view_of(row, (), [])
+    change = last_change(session, row.id)
+    entries = bucket_entries(session, [row.id])[row.id]
+    return view_of(row, entries, crew_names(session, [row.id])[row.id], change.text if change else None)
 
 
 def _name(name: str) -> str:

@@ -18,16 +18,17 @@ MOST_ENTRIES = 400
 
 def write_record(record: object) -> Row:
     """A row with every field. Times as ISO 8601."""
-    return {each.name: _written(getattr(record, each.name)) for each in _fields(type(record))}
+    return {each.name: written(getattr(record, each.name)) for each in _fields(type(record))}
 
 
-def _written(value: object) -> Any:
+def written(value: object) -> Any:
+    """One value as JSON has it."""
     if isinstance(value, StrEnum):
         return value.value
     if isinstance(value, datetime):
         return value.isoformat(timespec="minutes")
     if isinstance(value, tuple):
-        return [_written(each) for each in value]
+        return [written(each) for each in value]
     return write_record(value) if is_dataclass(value) else value
 
 

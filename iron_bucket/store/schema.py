@@ -6,11 +6,11 @@ from alembic import command
 from alembic.config import Config
 from sqlalchemy import Engine
 
-from iron_bucket.store import bench, bench_changes, bucket, jobs, people, readings, spectra
+from iron_bucket.store import bench, bench_changes, bucket, jobs, people, places, readings, setups, spectra, states
 from iron_bucket.store.base import Base
 
 #: Importing the modules has registered their tables.
-TABLE_MODULES = (people, jobs, bucket, bench, readings, spectra, bench_changes)
+TABLE_MODULES = (people, jobs, bucket, bench, readings, spectra, bench_changes, places, setups, states)
 METADATA = Base.metadata
 
 

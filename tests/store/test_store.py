@@ -31,7 +31,7 @@ def test_migrations_make_what_the_models_say(engine):
 def test_migrating_twice_changes_nothing(engine):
     migrate(engine)
     with engine.connect() as connection:
-        assert connection.execute(text("SELECT version_num FROM alembic_version")).scalar() == "0002"
+        assert connection.execute(text("SELECT version_num FROM alembic_version")).scalar() == "0003"
 
 
 @pytest.mark.parametrize("address", ["", "not an address", "sqlite://", "postgresql://localhost/x"])

@@ -1,0 +1,107 @@
+"""Levels of the lamps placed, set for all targets at once."""
+
+from dataclasses import dataclass, replace
+
+import numpy as np
+
+from iron_bucket.core.errors import NoAnswer
+from iron_bucket.core.exposure.incident import Receptor
+from iron_bucket.core.scene.solve import FAINTEST, SolvedLevels, solve_levels
+from iron_bucket.core.setups.changes import Change, set_piece
+from iron_bucket.core.setups.ladder import RungKind, ladder_of
+from iron_bucket.core.setups.lit import Lit
+from iron_bucket.core.setups.look import MIDDLE_GREY
+
+#: The key side may become the other one while levels move.
+_ROUNDS = 3
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Fight:
+    """Two targets of which one would be met without the other."""
+
+    missed: str
+    other: str
+    miss_stops: float
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class SolvedSetup:
+    """``changes``: the levels to set. ``fights``: targets that cannot both be met by dimmers alone."""
+
+    changes: tuple[Change, ...]
+    fights: tuple[Fight, ...]
+
+
+def solved_setup(lit: Lit, receptor: Receptor) -> SolvedSetup:
+    """Dimmers for every target on a face or a surface; daylight, house lamps and locked lamps stay as they are.
+
+    Raises: NoAnswer where there is no target, or no lamp that may be dimmed.
+    """
+    free = [
+        at
+        for at, light in enumerate(lit.staged.lights)
+        if light.placed and light.placed.is_on and not light.placed.is_locked
+    ]
+    if not free:
+        raise NoAnswer("no lamp of ours is on and free to be dimmed")
+    levels, found = lit.staged.levels, None
+    names: list[str] = []
+    for _ in range(_ROUNDS):
+        now = Lit(
+            staged=replace(
+                lit.staged,
+                lights=tuple(
+                    replace(light, level=float(level)) for light, level in zip(lit.staged.lights, levels, strict=True)
+                ),
+            ),
+            response=lit.response,
+        )
+        found, names = _once(now, receptor, free)
+        if np.allclose(found.levels, levels, rtol=1e-3):
+            break
+        levels = found.levels
+    if found is None:
+        raise NoAnswer("there was nothing to solve")
+    changes = []
+    for at in free:
+        placed = lit.staged.lights[at].placed
+        if placed is not None and abs(found.levels[at] - placed.level) > 1e-4:
+            changes.append(set_piece("lamps", placed.piece_id, level=round(float(found.levels[at]), 4)))
+    fights = tuple(
+        Fight(missed=names[missed], other=names[other], miss_stops=float(found.miss_stops[missed]))
+        for missed, other in found.fights
+    )
+    return SolvedSetup(changes=tuple(changes), fights=fights)
+
+
+def _once(lit: Lit, receptor: Receptor, free: list[int]) -> tuple[SolvedLevels, list[str]]:
+    rungs = [each for each in ladder_of(lit, receptor).rungs if each.target and each.kind is not RungKind.WINDOW]
+    if not rungs:
+        raise NoAnswer("no target is set on a face or a surface; say what should lie where first")
+    wanted_lx = lit.staged.setup.look.wanted_lx(receptor)
+    places, wanted = [], []
+    for rung in rungs:
+        place = lit.place_of(rung.mark_id)
+        if place is None or rung.target is None:
+            continue
+        reflectance = lit.staged.marks[place].reflectance
+        places.append(place)
+        wanted.append(
+            wanted_lx * 2.0**rung.target.stops * (1.0 if reflectance is None else MIDDLE_GREY / max(reflectance, 0.01))
+        )
+    unit = lit.response.whole_lx[:, places]
+    fixed = np.ones(len(lit.staged.lights), dtype=bool)
+    fixed[free] = False
+    # What may not be dimmed enters as a light that burns at its level whatever the dimmers do.
+    unit = np.where(fixed[:, None], lit.staged.levels[:, None] * unit, unit)
+    now = np.where(fixed, (lit.staged.levels > 0.0).astype(float), lit.staged.levels)
+    lowest = np.array(
+        [
+            1.0 if is_fixed else max(light.lowest, FAINTEST)
+            for light, is_fixed in zip(lit.staged.lights, fixed, strict=True)
+        ]
+    )
+    names = [rung.name for rung in rungs]
+    solved = solve_levels(unit, np.array(wanted), now, lowest, names)
+    return replace(solved, levels=np.where(fixed, lit.staged.levels, solved.levels)), names

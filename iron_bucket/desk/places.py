@@ -1,0 +1,167 @@
+"""Places: list, add, change, copy, put away; undo and redo without end."""
+
+import threading
+from collections import OrderedDict
+from dataclasses import dataclass
+from datetime import datetime
+from typing import Any
+
+from sqlalchemy.orm import Session
+
+from iron_bucket.core.places.place import Place
+from iron_bucket.core.places.surroundings import Surroundings
+from iron_bucket.desk.errors import ChangedMeanwhile, NotFound
+from iron_bucket.desk.transaction import now, one_transaction
+from iron_bucket.formats.change_json import Outdated, said, with_changes
+from iron_bucket.formats.record_json import read_record, write_record
+from iron_bucket.store.places import PlaceRow, all_places, place_row
+from iron_bucket.store.states import PlaceStateRow, add_state, around, standing
+
+MOST_KEPT = 24
+
+
+@dataclass(frozen=True, slots=True, kw_only=True, eq=False)
+class PlaceView:
+    """A place as a page shows it. ``undo_text`` and ``redo_text``: what would be undone or done again, None where there is nothing."""
+
+    place_id: int
+    place: Place
+    surroundings: Surroundings
+    version: int
+    is_archived: bool
+    changed_at: datetime
+    undo_text: str | None = None
+    redo_text: str | None = None
+
+
+_KEPT: OrderedDict[tuple[str, int, int], Surroundings] = OrderedDict()
+_LOCK = threading.Lock()
+
+
+def surroundings_of(session: Session, row: PlaceRow, state: PlaceStateRow) -> Surroundings:
+    """A place made ready once for each of its versions; rooms stay solved while nobody changes it."""
+    key = (str(session.get_bind().url), row.id, row.version)  # type: ignore[union-attr]
+    with _LOCK:
+        if key not in _KEPT:
+            _KEPT[key] = Surroundings(read_record(Place, state.document))
+            while len(_KEPT) > MOST_KEPT:
+                _KEPT.popitem(last=False)
+        _KEPT.move_to_end(key)
+        return _KEPT[key]
+
+
+def _view(session: Session, row: PlaceRow) -> PlaceView:
+    state, following = around(session, PlaceStateRow, row)
+    return _plain_view(
+        session, row, state, state.text if row.at_state > 1 else None, following.text if following else None
+    )
+
+
+def _plain_view(session: Session, row: PlaceRow, state: PlaceStateRow, undo: str | None = None, redo: str | None = None) -> PlaceView:  # fmt: skip
+    surroundings = surroundings_of(session, row, state)
+    return PlaceView(
+        place_id=row.id,
+        place=surroundings.place,
+        surroundings=surroundings,
+        version=row.version,
+        is_archived=row.is_archived,
+        changed_at=row.changed_at,
+        undo_text=undo,
+        redo_text=redo,
+    )
+
+
+def held_place(session: Session, place_id: int, *, locked: bool = False) -> PlaceRow:
+    """Raises: NotFound."""
+    row = place_row(session, place_id, locked=locked)
+    if row is None:
+        raise NotFound("there is no such place")
+    return row
+
+
+@one_transaction
+def list_places(session: Session) -> tuple[PlaceView, ...]:
+    """All places, those put away last: two queries."""
+    rows = all_places(session)
+    states = standing(session, PlaceStateRow, rows)
+    return tuple(_plain_view(session, row, states[row.id]) for row in rows)
+
+
+@one_transaction
+def open_place(session: Session, place_id: int) -> PlaceView:
+    """Raises: NotFound."""
+    return _view(session, held_place(session, place_id))
+
+
+@one_transaction
+def add_place(session: Session, person_id: int, place: Place) -> int:
+    """A new place; gives its number."""
+    return _added(session, person_id, place, f"recorded {place.name}")
+
+
+@one_transaction
+def copy_place(session: Session, person_id: int, place_id: int) -> int:
+    """The same once more under another name, for a day when it is dressed otherwise."""
+    place = _view(session, held_place(session, place_id)).place
+    document = write_record(place) | {"name": f"{place.name[:70]}, copy"}
+    return _added(session, person_id, read_record(Place, document), f"copied {place.name}")
+
+
+def _added(session: Session, person_id: int, place: Place, text: str) -> int:
+    row = PlaceRow(name=place.name, version=1, at_state=0, is_archived=False, created_at=now(), changed_at=now())
+    session.add(row)
+    session.flush()
+    add_state(session, PlaceStateRow, row, write_record(place), text, person_id, now())
+    return row.id
+
+
+@one_transaction
+def change_place(session: Session, person_id: int, place_id: int, changes: list[dict[str, Any]]) -> PlaceView:
+    """Some changes at once, or none. Raises: NotFound, BadValue, ChangedMeanwhile."""
+    row = held_place(session, place_id, locked=True)
+    state, _ = around(session, PlaceStateRow, row)
+    try:
+        document = with_changes(state.document, changes)
+    except Outdated as outdated:
+        raise ChangedMeanwhile(str(outdated)) from outdated
+    place = read_record(Place, document)
+    _keep(session, person_id, row, place, said(changes, _names(place)))
+    return _view(session, row)
+
+
+def _names(place: Place) -> dict[str, str]:
+    named = [
+        *((each.room_id, each.name) for each in place.rooms),
+        *((each.lamp_id, each.name) for each in place.house_lamps),
+    ]
+    named += [
+        *((each.socket_id, each.name) for each in place.sockets),
+        *((each.area_id, each.name) for each in place.kit_areas),
+    ]
+    return dict(named)
+
+
+def _keep(session: Session, person_id: int, row: PlaceRow, place: Place, text: str) -> None:
+    add_state(session, PlaceStateRow, row, write_record(place), text, person_id, now())
+    row.name, row.version, row.changed_at = place.name, row.version + 1, now()
+    session.flush()
+
+
+@one_transaction
+def step_place(session: Session, place_id: int, *, is_back: bool) -> PlaceView:
+    """Undo or redo one step; at the end of either it stays as it is."""
+    row = held_place(session, place_id, locked=True)
+    _, following = around(session, PlaceStateRow, row)
+    if (is_back and row.at_state > 1) or (not is_back and following is not None):
+        row.at_state += -1 if is_back else 1
+        state, _ = around(session, PlaceStateRow, row)
+        row.name, row.version, row.changed_at = state.document["name"], row.version + 1, now()
+        session.flush()
+    return _view(session, row)
+
+
+@one_transaction
+def archive_place(session: Session, place_id: int, *, is_archived: bool) -> None:
+    """Put a place away, or bring it back; set-ups in it stay."""
+    row = held_place(session, place_id, locked=True)
+    row.is_archived = is_archived

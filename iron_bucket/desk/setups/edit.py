@@ -1,0 +1,109 @@
+"""Change a set-up, try a change without keeping it, undo and redo."""
+
+from dataclasses import replace
+from typing import Any
+
+from sqlalchemy.orm import Session
+
+from iron_bucket.core.jobs.house_rules import HouseRules
+from iron_bucket.core.setups.lit import Lit
+from iron_bucket.core.setups.plan import PlacedLamp, Setup
+from iron_bucket.core.setups.staging import aimed, staged
+from iron_bucket.desk.bench import shelf_in
+from iron_bucket.desk.errors import ChangedMeanwhile
+from iron_bucket.desk.jobs import job_view
+from iron_bucket.desk.places import held_place, surroundings_of
+from iron_bucket.desk.setups.kept import respond_in_passing
+from iron_bucket.desk.setups.view import Reckoned, SetupView, held_setup, piece_names, setup_view
+from iron_bucket.desk.transaction import now, one_transaction
+from iron_bucket.formats.change_json import Outdated, said, with_changes
+from iron_bucket.formats.record_json import read_record, write_record
+from iron_bucket.store.setups import SetupRow
+from iron_bucket.store.states import PlaceStateRow, SetupStateRow, add_state, around
+
+Row = dict[str, Any]
+
+
+@one_transaction
+def open_setup(session: Session, person_id: int, job_id: int, setup_id: int) -> SetupView:
+    """Raises: NotFound, also for somebody else's job."""
+    job = job_view(session, person_id, job_id)
+    return setup_view(session, job, held_setup(session, job_id, setup_id))
+
+
+@one_transaction
+def setup_version(session: Session, person_id: int, job_id: int, setup_id: int) -> int:
+    """How often it was changed: what a page asks that waits for others. Raises: NotFound."""
+    job_view(session, person_id, job_id)
+    return held_setup(session, job_id, setup_id).version
+
+
+@one_transaction
+def change_setup(session: Session, person_id: int, job_id: int, setup_id: int, changes: list[Row], text: str = "") -> SetupView:  # fmt: skip
+    """Some changes at once, or none of them; pieces that others moved meanwhile stay as they put them.
+
+    Raises: NotFound; BadValue for what cannot be placed; ChangedMeanwhile where somebody else changed the very same thing.
+    """
+    job = job_view(session, person_id, job_id)
+    row = held_setup(session, job_id, setup_id, locked=True)
+    state, _ = around(session, SetupStateRow, row)
+    setup = _after(session, row, state.document, changes, job.rules)
+    before = read_record(Setup, state.document)
+    names = piece_names(before) | piece_names(setup)
+    keep_setup(session, person_id, row, setup, text or said(changes, names))
+    return setup_view(session, job_view(session, person_id, job_id), row)
+
+
+def _after(session: Session, row: SetupRow, document: Row, changes: list[Row], rules: HouseRules) -> Setup:
+    """The set-up after some changes, known to be one that can be reckoned; lamps that follow somebody have their bearing written down."""
+    try:
+        setup = read_record(Setup, with_changes(document, changes))
+    except Outdated as outdated:
+        raise ChangedMeanwhile(str(outdated)) from outdated
+    setup = replace(setup, lamps=tuple(_with_bearing(setup, lamp) for lamp in setup.lamps))
+    place = held_place(session, row.place_id)
+    place_state, _ = around(session, PlaceStateRow, place)
+    staged(setup, surroundings_of(session, place, place_state), shelf_in(session).gear, rules)
+    return setup
+
+
+def _with_bearing(setup: Setup, lamp: PlacedLamp) -> PlacedLamp:
+    if not lamp.aims_at or setup.find(lamp.aims_at) is None:
+        return lamp
+    bearing, tilt = aimed(setup, lamp)
+    return replace(lamp, bearing_deg=round(bearing, 2), tilt_deg=round(tilt, 2))
+
+
+def keep_setup(session: Session, person_id: int, row: SetupRow, setup: Setup, text: str) -> None:
+    """Write a new state, and count the version up."""
+    add_state(session, SetupStateRow, row, write_record(setup), text, person_id, now())
+    row.version, row.changed_at = row.version + 1, now()
+    session.flush()
+
+
+@one_transaction
+def try_changes(session: Session, person_id: int, job_id: int, setup_id: int, changes: list[Row]) -> Reckoned:
+    """What some changes would do, kept nowhere: for a piece that is being dragged. What comes off the walls follows when it is let go."""
+    job = job_view(session, person_id, job_id, with_bucket=False)
+    row = held_setup(session, job_id, setup_id)
+    state, _ = around(session, SetupStateRow, row)
+    setup = _after(session, row, state.document, changes, job.rules)
+    place = held_place(session, row.place_id)
+    place_state, _ = around(session, PlaceStateRow, place)
+    surroundings, gear = surroundings_of(session, place, place_state), shelf_in(session).gear
+    stage = staged(setup, surroundings, gear, job.rules)
+    before = staged(read_record(Setup, state.document), surroundings, gear, job.rules)
+    return Reckoned(lit=Lit(staged=stage, response=respond_in_passing(stage, before)), gear=gear, rules=job.rules)
+
+
+@one_transaction
+def step_setup(session: Session, person_id: int, job_id: int, setup_id: int, *, is_back: bool) -> SetupView:
+    """Undo or redo one step; at the end of either it stays as it is."""
+    job_view(session, person_id, job_id, with_bucket=False)
+    row = held_setup(session, job_id, setup_id, locked=True)
+    _, following = around(session, SetupStateRow, row)
+    if (is_back and row.at_state > 1) or (not is_back and following is not None):
+        row.at_state += -1 if is_back else 1
+        row.version, row.changed_at = row.version + 1, now()
+        session.flush()
+    return setup_view(session, job_view(session, person_id, job_id), row)

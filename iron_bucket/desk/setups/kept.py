@@ -1,0 +1,107 @@
+"""What was reckoned of lights, kept while nothing that it depends on changes: a dimmer moves no geometry, and one lamp that is dragged moves no other."""
+
+import threading
+from collections import OrderedDict
+from collections.abc import Hashable
+from dataclasses import replace
+
+import numpy as np
+
+from iron_bucket.core.scene.mark_levels import UnitResponse, unit_response
+from iron_bucket.core.setups.staging import LightKind, Staged, StagedLight
+
+#: One light's row is some kilobytes; this many are a few dozen megabytes.
+MOST_KEPT = 6000
+_KEPT: OrderedDict[Hashable, UnitResponse] = OrderedDict()
+_LOCK = threading.Lock()
+
+
+def respond(staged: Staged) -> UnitResponse:
+    """Every light's row, those at hand from before."""
+    keys = _keys(staged)
+    with _LOCK:
+        found = {key: _KEPT[key] for key in keys if key in _KEPT}
+        for key in found:
+            _KEPT.move_to_end(key)
+    missing = [at for at, key in enumerate(keys) if key not in found]
+    if missing:
+        scene = replace(staged.scene, lamps=tuple(staged.scene.lamps[at] for at in missing))
+        fresh = unit_response(scene, staged.surroundings.grids)
+        with _LOCK:
+            for row, at in enumerate(missing):
+                found[keys[at]] = _KEPT[keys[at]] = _row(fresh, row)
+            while len(_KEPT) > MOST_KEPT:
+                _KEPT.popitem(last=False)
+    return _stacked([found[key] for key in keys], staged)
+
+
+def respond_in_passing(staged: Staged, before: Staged) -> UnitResponse:
+    """For a piece on the move: what is not at hand is reckoned without the walls, whose share is taken as it was ``before``."""
+    keys = _keys(staged)
+    with _LOCK:
+        found = {key: _KEPT[key] for key in keys if key in _KEPT}
+    missing = [at for at, key in enumerate(keys) if key not in found]
+    if missing:
+        scene = replace(staged.scene, lamps=tuple(staged.scene.lamps[at] for at in missing))
+        fresh = unit_response(scene, with_walls=False)
+        old = respond(before) if len(before.marks) == len(staged.marks) else None
+        places = {light.light_id: at for at, light in enumerate(before.lights)}
+        for row, at in enumerate(missing):
+            place = places.get(staged.lights[at].light_id)
+            alone = _row(fresh, row)
+            if old is not None and place is not None:
+                alone = replace(alone, first_bounce_lx=old.first_bounce_lx[place : place + 1], indirect_lx=old.indirect_lx[place : place + 1])  # fmt: skip
+            found[keys[at]] = alone
+    return _stacked([found[key] for key in keys], staged)
+
+
+def _keys(staged: Staged) -> list[Hashable]:
+    setup = staged.setup
+    around: Hashable = (
+        staged.surroundings.place,
+        tuple(replace(each, name="-") for each in setup.people),
+        tuple(replace(each, name="-", reflectance=0.0) for each in setup.spots),
+        tuple(replace(each, name="-") for each in setup.frames),
+        tuple(
+            each.panel.width_m for each in staged.scene.frames
+        ),  # gear of the same slug may have changed on the bench
+        tuple((each.transmittance, each.reflectance, each.straight_share) for each in staged.scene.frames),
+        tuple(replace(each, name="-") for each in setup.flags),
+        tuple(each.transmittance for each in staged.scene.solids),
+    )
+    shared = hash(around)  # once for all lights: tuples do not keep theirs
+    return [(shared, _light_key(staged, light)) for light in staged.lights]
+
+
+def _light_key(staged: Staged, light: StagedLight) -> Hashable:
+    if light.placed is not None and light.worn is not None:
+        aim = tuple(light.light.aim.tolist()) if hasattr(light.light, "aim") else ()
+        bare = replace(light.placed, name="-", level=1.0, is_on=True, cct_k=0.0, feed="", purpose="", motivation="", alternate="", is_locked=False, group="")  # fmt: skip
+        return (bare, aim, light.worn.axis_cd, light.worn.configuration.offset_m)
+    if light.kind is LightKind.DAY:
+        return (light.light_id, staged.setup.when, staged.setup.weather)
+    return light.light_id
+
+
+def _row(response: UnitResponse, at: int) -> UnitResponse:
+    one = slice(at, at + 1)
+    return UnitResponse(
+        direct_lx=response.direct_lx[one],
+        via_lx=response.via_lx[one],
+        share_caught=response.share_caught[one],
+        first_bounce_lx=response.first_bounce_lx[one],
+        indirect_lx=response.indirect_lx[one],
+    )
+
+
+def _stacked(rows: list[UnitResponse], staged: Staged) -> UnitResponse:
+    """Rows one below the other; with no lights, empty tables of the right width."""
+    if not rows:
+        return unit_response(replace(staged.scene, lamps=()), with_walls=False)
+    return UnitResponse(
+        direct_lx=np.concatenate([row.direct_lx for row in rows]),
+        via_lx=np.concatenate([row.via_lx for row in rows]),
+        share_caught=np.concatenate([row.share_caught for row in rows]),
+        first_bounce_lx=np.concatenate([row.first_bounce_lx for row in rows]),
+        indirect_lx=np.concatenate([row.indirect_lx for row in rows]),
+    )

@@ -1,0 +1,130 @@
+"""The set-ups of a job: begin one, begin a pass from another, put away, order."""
+
+from dataclasses import replace
+from datetime import datetime
+
+from sqlalchemy.orm import Session
+
+from iron_bucket.core.errors import BadValue
+from iron_bucket.core.setups.beginnings import Beginning, begun
+from iron_bucket.core.setups.look import Look
+from iron_bucket.core.setups.plan import Setup, Width
+from iron_bucket.desk.bench import shelf_in
+from iron_bucket.desk.jobs import JobView, job_view
+from iron_bucket.desk.places import held_place, surroundings_of
+from iron_bucket.desk.setups.edit import keep_setup
+from iron_bucket.desk.setups.view import SetupCard, held_setup, setup_cards
+from iron_bucket.desk.transaction import now, one_transaction
+from iron_bucket.formats.record_json import read_record, write_record
+from iron_bucket.store.setups import LookRow, SetupRow, look_row, setups_of
+from iron_bucket.store.states import PlaceStateRow, SetupStateRow, around
+
+MOST_SETUPS = 200
+
+
+@one_transaction
+def list_setups(session: Session, person_id: int, job_id: int) -> tuple[JobView, tuple[SetupCard, ...]]:
+    """A job and its set-ups in their order. Raises: NotFound."""
+    job = job_view(session, person_id, job_id)
+    return job, setup_cards(session, job)
+
+
+def _new_row(session: Session, job_id: int, place_id: int, after_id: int | None, rank: int) -> SetupRow:
+    row = SetupRow(
+        job_id=job_id,
+        place_id=place_id,
+        after_id=after_id,
+        rank=rank,
+        version=0,
+        at_state=0,
+        is_archived=False,
+        created_at=now(),
+        changed_at=now(),
+    )
+    session.add(row)
+    session.flush()
+    return row
+
+
+def _next_rank(session: Session, job_id: int) -> int:
+    rows = setups_of(session, [job_id])
+    if len(rows) >= MOST_SETUPS:
+        raise BadValue("set-ups", len(rows), f"up to {MOST_SETUPS} in a job")
+    return max((row.rank for row in rows), default=0) + 1
+
+
+@one_transaction
+def begin_setup(
+    session: Session, person_id: int, job_id: int, place_id: int, name: str, beginning: Beginning, when: datetime
+) -> int:
+    """A set-up in a place, from an arrangement to begin with; gives its number. Raises: NotFound, BadValue."""
+    job = job_view(session, person_id, job_id)
+    place = held_place(session, place_id)
+    place_state, _ = around(session, PlaceStateRow, place)
+    look = _look(session, job_id)
+    gear = shelf_in(session).in_use
+    setup = begun(beginning, name, surroundings_of(session, place, place_state), gear, job.rules, look, when)
+    row = _new_row(session, job_id, place_id, None, _next_rank(session, job_id))
+    keep_setup(session, person_id, row, setup, f"began {setup.name}")
+    return row.id
+
+
+@one_transaction
+def put_setup(session: Session, person_id: int, job_id: int, place_id: int, setup: Setup, after_id: int | None) -> int:
+    """A finished set-up, from a file or the demo; gives its number."""
+    job_view(session, person_id, job_id, with_bucket=False)
+    held_place(session, place_id)
+    row = _new_row(session, job_id, place_id, after_id, _next_rank(session, job_id))
+    keep_setup(session, person_id, row, setup, f"began {setup.name}")
+    return row.id
+
+
+#: What the next pass is called, whichever end somebody plans from.
+NEXT_WIDTH = {Width.WIDE: Width.MEDIUM, Width.MEDIUM: Width.TIGHT, Width.TIGHT: Width.TIGHT}
+WIDER = {Width.TIGHT: Width.MEDIUM, Width.MEDIUM: Width.WIDE, Width.WIDE: Width.WIDE}
+
+
+@one_transaction
+def next_pass(session: Session, person_id: int, job_id: int, setup_id: int, *, is_tighter: bool) -> int:
+    """A pass that begins as a copy of this one; it stands after it in the list, whether it goes tighter or wider. Gives its number."""
+    job_view(session, person_id, job_id, with_bucket=False)
+    old = held_setup(session, job_id, setup_id)
+    state, _ = around(session, SetupStateRow, old)
+    setup = read_record(Setup, state.document)
+    width = (NEXT_WIDTH if is_tighter else WIDER)[setup.width]
+    _next_rank(session, job_id)
+    for row in setups_of(session, [job_id]):
+        if row.rank > old.rank:
+            row.rank += 1
+    row = _new_row(session, job_id, old.place_id, old.id, old.rank + 1)
+    keep_setup(session, person_id, row, replace(setup, width=width), f"began a {width} pass from {setup.name}")
+    return row.id
+
+
+@one_transaction
+def archive_setup(session: Session, person_id: int, job_id: int, setup_id: int, *, is_archived: bool) -> None:
+    """Put a set-up away, or bring it back; passes that vary it stay."""
+    job_view(session, person_id, job_id, with_bucket=False)
+    held_setup(session, job_id, setup_id, locked=True).is_archived = is_archived
+
+
+def _look(session: Session, job_id: int) -> Look:
+    row = look_row(session, job_id)
+    return read_record(Look, row.document) if row else Look()
+
+
+@one_transaction
+def job_look(session: Session, person_id: int, job_id: int) -> tuple[JobView, Look]:
+    """What a job's camera is set to. Raises: NotFound."""
+    return job_view(session, person_id, job_id), _look(session, job_id)
+
+
+@one_transaction
+def set_look(session: Session, person_id: int, job_id: int, look: Look) -> None:
+    """Keep a look for set-ups that are begun from now on."""
+    job_view(session, person_id, job_id, with_bucket=False)
+    row = look_row(session, job_id)
+    if row is None:
+        session.add(LookRow(job_id=job_id, document=write_record(look), version=1, changed_at=now()))
+    else:
+        row.document, row.version, row.changed_at = write_record(look), row.version + 1, now()

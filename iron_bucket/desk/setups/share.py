@@ -1,0 +1,51 @@
+"""A link that shows one set-up, read only, to whoever has it; it can be taken back."""
+
+import secrets
+
+from sqlalchemy.orm import Session
+
+from iron_bucket.desk.errors import NotFound
+from iron_bucket.desk.jobs import job_view, job_view_of
+from iron_bucket.desk.setups.view import SetupView, held_setup, setup_view
+from iron_bucket.desk.transaction import now, one_transaction
+from iron_bucket.store.setups import ShareRow, share_by_token, standing_share
+
+_TOKEN_BYTES = 24
+
+
+@one_transaction
+def open_share(session: Session, person_id: int, job_id: int, setup_id: int) -> str:
+    """The link's token; the one that is open already, where there is one."""
+    job_view(session, person_id, job_id, with_bucket=False)
+    row = held_setup(session, job_id, setup_id, locked=True)
+    share = standing_share(session, row.id)
+    if share is None:
+        share = ShareRow(setup_id=row.id, token=secrets.token_urlsafe(_TOKEN_BYTES), person_id=person_id, made_at=now(), revoked_at=None)  # fmt: skip
+        session.add(share)
+    return share.token
+
+
+@one_transaction
+def share_token(session: Session, person_id: int, job_id: int, setup_id: int) -> str | None:
+    """The token of the link that is open now, None where there is none."""
+    job_view(session, person_id, job_id, with_bucket=False)
+    share = standing_share(session, held_setup(session, job_id, setup_id).id)
+    return share.token if share else None
+
+
+@one_transaction
+def revoke_share(session: Session, person_id: int, job_id: int, setup_id: int) -> None:
+    """Take the link back: from now on it shows nothing."""
+    job_view(session, person_id, job_id, with_bucket=False)
+    share = standing_share(session, held_setup(session, job_id, setup_id, locked=True).id)
+    if share is not None:
+        share.revoked_at = now()
+
+
+@one_transaction
+def shared_setup(session: Session, token: str) -> SetupView:
+    """What a link shows. Raises: NotFound for one that was taken back or never was."""
+    found = share_by_token(session, token)
+    if found is None:
+        raise NotFound("this link shows nothing; it may have been taken back")
+    return setup_view(session, job_view_of(session, found[1].job_id), found[1])

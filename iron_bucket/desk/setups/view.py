@@ -1,0 +1,201 @@
+"""A set-up as a page shows it: placed, reckoned, judged."""
+
+from dataclasses import dataclass, replace
+from functools import cached_property
+from typing import Any
+
+from sqlalchemy.orm import Session
+
+from iron_bucket.core.bench.gear import Gear
+from iron_bucket.core.cautions.rules import Caution, lamp_cautions
+from iron_bucket.core.errors import BadValue
+from iron_bucket.core.jobs.house_rules import HouseRules
+from iron_bucket.core.setups.burden import Burden, burden_of
+from iron_bucket.core.setups.clearance import circuit_amps, clearance
+from iron_bucket.core.setups.differences import Drift, Move, drifts, moves
+from iron_bucket.core.setups.faces import LitFace, lit_faces
+from iron_bucket.core.setups.ladder import Ladder, ladder_of
+from iron_bucket.core.setups.lit import Lit
+from iron_bucket.core.setups.plan import LISTS, Setup
+from iron_bucket.core.setups.staging import staged
+from iron_bucket.desk.bench import shelf_in
+from iron_bucket.desk.errors import NotFound
+from iron_bucket.desk.jobs import JobView
+from iron_bucket.desk.places import held_place, surroundings_of
+from iron_bucket.desk.setups.kept import respond
+from iron_bucket.formats.record_json import read_record
+from iron_bucket.store.places import PlaceRow
+from iron_bucket.store.setups import SetupRow, setup_row, setups_of
+from iron_bucket.store.states import PlaceStateRow, SetupStateRow, around, standing
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class PassName:
+    """Another pass or set-up of the same job, for the list beside."""
+
+    setup_id: int
+    after_id: int | None
+    name: str
+    width: str
+    place_id: int
+
+
+@dataclass(eq=False, kw_only=True)
+class Reckoned:
+    """A set-up in its place, with everything that follows from it; each part is reckoned when it is first asked for."""
+
+    lit: Lit
+    gear: Gear
+    rules: HouseRules
+
+    @property
+    def setup(self) -> Setup:
+        """What was placed."""
+        return self.lit.staged.setup
+
+    @cached_property
+    def ladder(self) -> Ladder:
+        """Every mark against the camera's range."""
+        return ladder_of(self.lit, self.rules.receptor)
+
+    @cached_property
+    def faces(self) -> tuple[LitFace, ...]:
+        """How each person is lit."""
+        return lit_faces(self.lit)
+
+    @cached_property
+    def burden(self) -> Burden:
+        """Amps, kilos and money of what is placed."""
+        return burden_of(self.setup, self.gear, self.rules)
+
+    @cached_property
+    def amps(self) -> dict[str, float]:
+        """Of ours, by circuit of the house."""
+        return circuit_amps(self.lit)
+
+    @cached_property
+    def cautions(self) -> tuple[Caution, ...]:
+        """What will not stand, reach or hide; then what to mind with each lamp that burns."""
+        found = list(clearance(self.lit, self.gear, self.rules))
+        for light in self.lit.staged.lights:
+            if light.worn and light.placed and light.placed.is_on:
+                worn = light.worn
+                parts = tuple(each for each in (*worn.sheets, worn.face, worn.grid) if each)
+                found += [replace(each, title=f"{light.name}: {each.title[:1].lower()}{each.title[1:]}") for each in lamp_cautions(worn.head, parts)]  # fmt: skip
+        return tuple(dict.fromkeys(found))
+
+
+@dataclass(frozen=True, slots=True, kw_only=True, eq=False)
+class SetupView:
+    """``before``: the pass that this one varies, reckoned too, None for a first one. ``passes``: every set-up of the job in its order."""
+
+    setup_id: int
+    job: JobView
+    place_id: int
+    after_id: int | None
+    version: int
+    now: Reckoned
+    before: Reckoned | None
+    passes: tuple[PassName, ...]
+    undo_text: str | None
+    redo_text: str | None
+
+    @property
+    def setup(self) -> Setup:
+        """What was placed."""
+        return self.now.setup
+
+    @property
+    def moves(self) -> tuple[Move, ...]:
+        """The move sheet from the pass before."""
+        if self.before is None:
+            return ()
+        return moves(self.before.setup, self.setup, self.now.gear, self.now.rules.units)
+
+    @property
+    def drifts(self) -> tuple[Drift, ...]:
+        """How far the key turned on each person."""
+        return () if self.before is None else drifts(self.before.faces, self.now.faces)
+
+
+def reckoned(session: Session, setup: Setup, place: PlaceRow, place_state: PlaceStateRow, rules: HouseRules) -> Reckoned:  # fmt: skip
+    """Raises: BadValue for gear that is not on the bench."""
+    gear = shelf_in(session).gear
+    stage = staged(setup, surroundings_of(session, place, place_state), gear, rules)
+    return Reckoned(lit=Lit(staged=stage, response=respond(stage)), gear=gear, rules=rules)
+
+
+def held_setup(session: Session, job_id: int, setup_id: int, *, locked: bool = False) -> SetupRow:
+    """Raises: NotFound."""
+    row = setup_row(session, job_id, setup_id, locked=locked)
+    if row is None:
+        raise NotFound("there is no such set-up in this job")
+    return row
+
+
+def setup_view(session: Session, job: JobView, row: SetupRow) -> SetupView:
+    """Everything of one set-up: a query each for it, its neighbours, its place and what it varies."""
+    state, following = around(session, SetupStateRow, row)
+    rows = setups_of(session, [row.job_id])
+    states = standing(session, SetupStateRow, rows)
+    place = held_place(session, row.place_id)
+    place_state, _ = around(session, PlaceStateRow, place)
+    earlier = next((each for each in rows if each.id == row.after_id), None)
+    before = None
+    if earlier is not None and earlier.place_id == row.place_id:
+        before = reckoned(session, read_record(Setup, states[earlier.id].document), place, place_state, job.rules)
+    return SetupView(
+        setup_id=row.id,
+        job=job,
+        place_id=row.place_id,
+        after_id=row.after_id,
+        version=row.version,
+        now=reckoned(session, read_record(Setup, state.document), place, place_state, job.rules),
+        before=before,
+        passes=tuple(_pass_name(each, states[each.id].document) for each in rows),
+        undo_text=state.text if row.at_state > 1 else None,
+        redo_text=following.text if following else None,
+    )
+
+
+def _pass_name(row: SetupRow, document: dict[str, Any]) -> PassName:
+    return PassName(setup_id=row.id, after_id=row.after_id, name=document["name"], width=document["width"], place_id=row.place_id)  # fmt: skip
+
+
+@dataclass(frozen=True, slots=True, kw_only=True, eq=False)
+class SetupCard:
+    """One set-up on the list of a job; ``trouble`` instead of what follows from it where it cannot be reckoned."""
+
+    setup_id: int
+    after_id: int | None
+    place_id: int
+    place_name: str
+    setup: Setup
+    now: Reckoned | None
+    trouble: str = ""
+
+
+def setup_cards(session: Session, job: JobView) -> tuple[SetupCard, ...]:
+    """All set-ups of a job in their order, each reckoned: five queries, however many."""
+    rows = setups_of(session, [job.job_id])
+    states = standing(session, SetupStateRow, rows)
+    places = {number: held_place(session, number) for number in {row.place_id for row in rows}}
+    place_states = standing(session, PlaceStateRow, list(places.values()))
+    found = []
+    for row in rows:
+        setup, place, now, trouble = read_record(Setup, states[row.id].document), places[row.place_id], None, ""
+        try:
+            now = reckoned(session, setup, place, place_states[place.id], job.rules)
+        except BadValue as bad:
+            trouble = str(bad)
+        found.append(SetupCard(setup_id=row.id, after_id=row.after_id, place_id=place.id, place_name=place.name, setup=setup, now=now, trouble=trouble))  # fmt: skip
+    return tuple(found)
+
+
+def piece_names(setup: Setup) -> dict[str, str]:
+    """Names of all pieces by id; of targets their mark."""
+    return {
+        each.piece_id: getattr(each, "name", None) or getattr(each, "mark", None) or each.piece_id
+        for name in LISTS
+        for each in getattr(setup, name)
+    }

@@ -1,0 +1,129 @@
+"""Changes to a place or a set-up as rows of JSON: ``{"deed", "where", "piece_id", "to", "was"}``.
+
+``where`` names one of the lists of the document, or one of its inner objects, or is empty for its own fields. ``was`` holds what the fields stood at
+when the change was made; where one of them stands otherwise now, somebody else has changed it meanwhile.
+"""
+
+import math
+from collections.abc import Iterable, Sequence
+from typing import Any
+
+from iron_bucket.core.errors import BadValue
+from iron_bucket.core.setups.changes import Change, Deed
+from iron_bucket.formats.fields import Fields
+from iron_bucket.formats.record_json import Row, write_record, written
+
+MOST_CHANGES = 200
+#: The field that names a piece, by list, where it is not ``piece_id``.
+ID_FIELDS = {
+    "rooms": "room_id",
+    "openings": "opening_id",
+    "house_lamps": "lamp_id",
+    "circuits": "name",
+    "sockets": "socket_id",
+    "kit_areas": "area_id",
+    "readings": "reading_id",
+    "surfaces": "name",
+}
+
+
+class Outdated(Exception):
+    """Somebody else changed the same field; the text says which and how it stands now."""
+
+
+def change_row(change: Change) -> Row:
+    """A change of the core as a row."""
+    to = (
+        write_record(change.piece)
+        if change.piece is not None
+        else {name: written(value) for name, value in change.to.items()}
+    )
+    where = "" if change.where == "setup" else change.where
+    return {"deed": change.deed.value, "where": where, "piece_id": change.piece_id, "to": to}
+
+
+def with_changes(document: Row, rows: object) -> Row:
+    """A document after some changes; the one that was given stays as it is.
+
+    Raises: BadValue for a row that is none, or a piece that is not there; Outdated for a field that stands otherwise by now.
+    """
+    if not isinstance(rows, list) or not 1 <= len(rows) <= MOST_CHANGES:
+        raise BadValue("changes", repr(rows)[:40], f"a list of 1 to {MOST_CHANGES} changes")
+    for row in rows:
+        document = _with(document, Fields(row))
+    return document
+
+
+def _with(document: Row, given: Fields) -> Row:
+    deed, where, piece_id = given.choice("deed", Deed), given.word("where", ""), given.word("piece_id", "")
+    to = given.raw("to") if given.has("to") else {}
+    was = given.raw("was") if given.has("was") else {}
+    given.done()
+    if not isinstance(to, dict) or not isinstance(was, dict):
+        raise BadValue("to", repr(to)[:40], "an object with named values")
+    if not where:
+        _require_unchanged(document, was, "the set-up")
+        return document | to
+    held = document.get(where)
+    if isinstance(held, dict):
+        _require_unchanged(held, was, where)
+        return document | {where: held | to}
+    if held is not None and not isinstance(held, list):
+        raise BadValue("where", repr(where)[:40], "the name of a list or an object of the document")
+    return document | {where: _in_list(held or [], where, deed, piece_id, to, was)}
+
+
+def _in_list(pieces: Sequence[Row], where: str, deed: Deed, piece_id: str, to: Row, was: Row) -> list[Row]:
+    key = ID_FIELDS.get(where, "piece_id")
+    if deed is Deed.ADD:
+        return [*pieces, to]
+    at = next((at for at, piece in enumerate(pieces) if piece.get(key) == piece_id), None)
+    if at is None:
+        raise Outdated(f"{piece_id or 'that piece'} is no longer there")
+    if deed is Deed.REMOVE:
+        return [piece for place, piece in enumerate(pieces) if place != at]
+    _require_unchanged(pieces[at], was, str(pieces[at].get("name", piece_id)))
+    return [piece | to if place == at else piece for place, piece in enumerate(pieces)]
+
+
+def _require_unchanged(now: Row, was: Row, name: str) -> None:
+    for field, value in was.items():
+        if field in now and not _alike(now[field], value):
+            raise Outdated(f"{field.replace('_', ' ')} of {name} was changed meanwhile: it is {now[field]} now")
+
+
+def _alike(one: Any, other: Any) -> bool:
+    if isinstance(one, (int, float)) and isinstance(other, (int, float)):
+        return math.isclose(one, other, abs_tol=1e-6)
+    return bool(one == other)
+
+
+def said(rows: Iterable[Row], names: dict[str, str]) -> str:
+    """What some changes do, in a few words, for the list that is undone from. ``names``: of pieces by id."""
+    found: list[str] = []
+    for row in rows:
+        to: Row = row.get("to") or {}
+        name = names.get(str(row.get("piece_id", "")), str(to.get("name") or row.get("where") or "it"))
+        match row.get("deed"):
+            case Deed.ADD.value:
+                words = f"added {to.get('name') or name}"
+            case Deed.REMOVE.value:
+                words = f"took out {name}"
+            case _:
+                words = f"{_verb(set(to))} {name}"
+        if words not in found:
+            found.append(words)
+    more = f" and {len(found) - 3} more" if len(found) > 3 else ""
+    return (", ".join(found[:3]) + more)[:280] or "changed nothing"
+
+
+def _verb(fields: set[str]) -> str:
+    if fields and fields <= {"x_m", "y_m", "z_m"}:
+        return "moved"
+    if fields and fields <= {"bearing_deg", "tilt_deg", "aims_at"}:
+        return "turned"
+    if fields == {"level"}:
+        return "dimmed"
+    if fields == {"is_on"}:
+        return "switched"
+    return "changed"

@@ -1,0 +1,33 @@
+"""Places. They belong to the house, like the bench: every job may use them."""
+
+from datetime import datetime
+
+from sqlalchemy import String, select
+from sqlalchemy.orm import Mapped, Session, mapped_column
+
+from iron_bucket.store.base import Base
+
+
+class PlaceRow(Base):
+    """``version`` counts every change, undone ones too; the document is the state at ``at_state``."""
+
+    __tablename__ = "places"
+
+    id: Mapped[int] = mapped_column(primary_key=True)
+    name: Mapped[str] = mapped_column(String(120))
+    version: Mapped[int] = mapped_column(default=1)
+    at_state: Mapped[int] = mapped_column(default=0)
+    is_archived: Mapped[bool] = mapped_column(default=False)
+    created_at: Mapped[datetime]
+    changed_at: Mapped[datetime]
+
+
+def place_row(session: Session, place_id: int, *, locked: bool = False) -> PlaceRow | None:
+    """One place. ``locked``: nobody else changes it meanwhile."""
+    query = select(PlaceRow).where(PlaceRow.id == place_id)
+    return session.scalars(query.with_for_update() if locked else query).one_or_none()
+
+
+def all_places(session: Session) -> list[PlaceRow]:
+    """By name, those put away last."""
+    return list(session.scalars(select(PlaceRow).order_by(PlaceRow.is_archived, PlaceRow.name, PlaceRow.id)))

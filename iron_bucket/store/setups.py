@@ -1,0 +1,84 @@
+"""Set-ups of jobs, the looks they begin with, and the links by which they are shown to others."""
+
+from datetime import datetime
+from typing import Any
+
+from sqlalchemy import ForeignKey, String, select
+from sqlalchemy.orm import Mapped, Session, mapped_column
+
+from iron_bucket.store.base import Base
+
+
+class SetupRow(Base):
+    """``after_id``: the pass that this one varies. ``rank`` orders the set-ups of a job."""
+
+    __tablename__ = "setups"
+
+    id: Mapped[int] = mapped_column(primary_key=True)
+    job_id: Mapped[int] = mapped_column(ForeignKey("jobs.id", ondelete="CASCADE"), index=True)
+    place_id: Mapped[int] = mapped_column(ForeignKey("places.id"), index=True)
+    after_id: Mapped[int | None] = mapped_column(ForeignKey("setups.id", ondelete="SET NULL"))
+    rank: Mapped[int] = mapped_column(default=0)
+    version: Mapped[int] = mapped_column(default=1)
+    at_state: Mapped[int] = mapped_column(default=0)
+    is_archived: Mapped[bool] = mapped_column(default=False)
+    created_at: Mapped[datetime]
+    changed_at: Mapped[datetime]
+
+
+class LookRow(Base):
+    """What the camera of a job is set to before any set-up says otherwise."""
+
+    __tablename__ = "looks"
+
+    job_id: Mapped[int] = mapped_column(ForeignKey("jobs.id", ondelete="CASCADE"), primary_key=True)
+    document: Mapped[dict[str, Any]]
+    version: Mapped[int] = mapped_column(default=1)
+    changed_at: Mapped[datetime]
+
+
+class ShareRow(Base):
+    """A link that shows one set-up to whoever has it, until it is taken back."""
+
+    __tablename__ = "shares"
+
+    id: Mapped[int] = mapped_column(primary_key=True)
+    setup_id: Mapped[int] = mapped_column(ForeignKey("setups.id", ondelete="CASCADE"), index=True)
+    token: Mapped[str] = mapped_column(String(64), unique=True)
+    person_id: Mapped[int] = mapped_column(ForeignKey("people.id"))
+    made_at: Mapped[datetime]
+    revoked_at: Mapped[datetime | None]
+
+
+def setup_row(session: Session, job_id: int, setup_id: int, *, locked: bool = False) -> SetupRow | None:
+    """One set-up of a job. ``locked``: nobody else changes it meanwhile."""
+    query = select(SetupRow).where(SetupRow.id == setup_id, SetupRow.job_id == job_id)
+    return session.scalars(query.with_for_update() if locked else query).one_or_none()
+
+
+def setups_of(session: Session, job_ids: list[int]) -> list[SetupRow]:
+    """All that are not put away, job by job in their order."""
+    query = select(SetupRow).where(SetupRow.job_id.in_(job_ids), SetupRow.is_archived.is_(False))
+    return list(session.scalars(query.order_by(SetupRow.job_id, SetupRow.rank, SetupRow.id)))
+
+
+def look_row(session: Session, job_id: int) -> LookRow | None:
+    """A job's look, where one was set."""
+    return session.get(LookRow, job_id)
+
+
+def standing_share(session: Session, setup_id: int) -> ShareRow | None:
+    """The link that is open now."""
+    query = select(ShareRow).where(ShareRow.setup_id == setup_id, ShareRow.revoked_at.is_(None))
+    return session.scalars(query.order_by(ShareRow.id.desc()).limit(1)).one_or_none()
+
+
+def share_by_token(session: Session, token: str) -> tuple[ShareRow, SetupRow] | None:
+    """An open link and its set-up; None for one that was taken back or never was."""
+    query = (
+        select(ShareRow, SetupRow)
+        .join(SetupRow, SetupRow.id == ShareRow.setup_id)
+        .where(ShareRow.token == token, ShareRow.revoked_at.is_(None))
+    )
+    found = session.execute(query).one_or_none()
+    return (found[0], found[1]) if found else None

@@ -1,0 +1,73 @@
+"""Documents that are kept with all their states, so that undo and redo have no end. Places and set-ups are kept so."""
+
+from collections.abc import Sequence
+from datetime import datetime
+from typing import Any, Protocol, TypeVar
+
+from sqlalchemy import ForeignKey, Index, String, delete, select
+from sqlalchemy.orm import Mapped, Session, mapped_column
+
+from iron_bucket.store.base import TABLE_ARGS, Base
+
+
+class PlaceStateRow(Base):
+    """How a place stood, and what was done to bring it there."""
+
+    __tablename__ = "place_states"
+    __table_args__ = (Index("uq_place_states_owner_id", "owner_id", "number", unique=True), TABLE_ARGS)
+
+    id: Mapped[int] = mapped_column(primary_key=True)
+    owner_id: Mapped[int] = mapped_column(ForeignKey("places.id", ondelete="CASCADE"))
+    number: Mapped[int]
+    document: Mapped[dict[str, Any]]
+    text: Mapped[str] = mapped_column(String(300))
+    person_id: Mapped[int] = mapped_column(ForeignKey("people.id"))
+    made_at: Mapped[datetime]
+
+
+class SetupStateRow(Base):
+    """The same of a set-up."""
+
+    __tablename__ = "setup_states"
+    __table_args__ = (Index("uq_setup_states_owner_id", "owner_id", "number", unique=True), TABLE_ARGS)
+
+    id: Mapped[int] = mapped_column(primary_key=True)
+    owner_id: Mapped[int] = mapped_column(ForeignKey("setups.id", ondelete="CASCADE"))
+    number: Mapped[int]
+    document: Mapped[dict[str, Any]]
+    text: Mapped[str] = mapped_column(String(300))
+    person_id: Mapped[int] = mapped_column(ForeignKey("people.id"))
+    made_at: Mapped[datetime]
+
+
+State = TypeVar("State", PlaceStateRow, SetupStateRow)
+
+
+class Kept(Protocol):
+    """A row whose document is one of its states: ``at_state`` says which."""
+
+    id: Mapped[int]
+    at_state: Mapped[int]
+
+
+def standing(session: Session, kind: type[State], owners: Sequence[Kept]) -> dict[int, State]:
+    """The state that each owner stands at, in one query."""
+    if not owners:
+        return {}
+    pairs = {owner.id: owner.at_state for owner in owners}
+    query = select(kind).where(kind.owner_id.in_(pairs), kind.number.in_(set(pairs.values())))
+    return {row.owner_id: row for row in session.scalars(query) if pairs[row.owner_id] == row.number}
+
+
+def around(session: Session, kind: type[State], owner: Kept) -> tuple[State, State | None]:
+    """The state an owner stands at, and the one that redo would bring."""
+    query = select(kind).where(kind.owner_id == owner.id, kind.number.in_((owner.at_state, owner.at_state + 1)))
+    found = {row.number: row for row in session.scalars(query)}
+    return found[owner.at_state], found.get(owner.at_state + 1)
+
+
+def add_state(session: Session, kind: type[State], owner: Kept, document: dict[str, Any], text: str, person_id: int, made_at: datetime) -> None:  # fmt: skip
+    """A new state after the one it stands at; what had been undone is gone then."""
+    session.execute(delete(kind).where(kind.owner_id == owner.id, kind.number > owner.at_state))
+    owner.at_state += 1
+    session.add(kind(owner_id=owner.id, number=owner.at_state, document=document, text=text[:300], person_id=person_id, made_at=made_at))  # fmt: skip
