@@ -11,7 +11,7 @@ from iron_bucket.desk.hire import HireAnswers
 from iron_bucket.devices.hire_desk import HttpHireDesk
 from iron_bucket.formats.text_file import FILE_LIMIT_BYTES
 from iron_bucket.store.engine import engine_for
-from iron_bucket.web import account, bench, bucket, errors, jobs, pick
+from iron_bucket.web import account, bench, bucket, errors, jobs, pick, places, setups
 from iron_bucket.web.settings import Settings
 from iron_bucket.web.shared import guards, preferences, request_session, spoken_filters
 from iron_bucket.web.shared.blueprint import bp as shared
@@ -46,6 +46,6 @@ def create_app(settings: Settings) -> Flask:
     request_session.attach(app, sessionmaker(engine, expire_on_commit=False))
     for piece in (preferences, guards, spoken_filters, errors):  # a refused form still needs the light its page is in
         piece.attach(app)
-    for blueprint in (shared, account.bp, jobs.bp, pick.bp, bucket.bp, bench.bp):
+    for blueprint in (shared, account.bp, jobs.bp, places.bp, setups.bp, pick.bp, bucket.bp, bench.bp):
         app.register_blueprint(blueprint)
     return app

@@ -366,7 +366,7 @@ def test_trouble_has_a_page(gaffer, address, status):
 
 
 @pytest.mark.parametrize(
-    ("address", "most"), [("/", 6), ("/bench", 5), ("/jobs/{job}/bucket", 8), ("/jobs/{job}/pick", 10)]
+    ("address", "most"), [("/", 8), ("/bench", 5), ("/jobs/{job}/bucket", 10), ("/jobs/{job}/pick", 12)]
 )
 def test_no_query_a_row(gaffer, job_id, count_queries, address, most):
     gaffer.get(address.format(job=job_id))

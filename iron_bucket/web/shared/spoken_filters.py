@@ -7,6 +7,7 @@ from markupsafe import Markup
 
 from iron_bucket.core.quantities import spoken
 from iron_bucket.core.quantities.spoken import Spoken
+from iron_bucket.web.shared import record_fields
 
 
 def _set(figure: Spoken) -> Markup:
@@ -37,6 +38,11 @@ def attach(app: Flask) -> None:
         "plain_stops": lambda value: str(spoken.stops(value)),
         "money": lambda value: _set(Spoken(money(value), "")),
         "whole": lambda value, unit: _set(Spoken(f"{value:,.0f}".replace(",", "\u202f"), unit)),
+        "slider": lambda level: round(max(math.log2(max(level, 1e-4)) * 10.0, -100.0)),
+        "said": lambda field, value: record_fields.say(field, value, g.units),
+        "signed_m": lambda value: (
+            _set(spoken.length(value, g.units)) if value >= 0 else Markup("−") + _set(spoken.length(-value, g.units))
+        ),
         "count": lambda value: f"{value:,}".replace(",", "\u202f"),
     }
     app.jinja_env.filters.update(every)

@@ -1,0 +1,89 @@
+"""Light over a whole plane, for contours in stops: at face height towards the lens of a dome, or on the floor."""
+
+from enum import StrEnum
+
+import numpy as np
+
+from iron_bucket.core.arrays import Array
+from iron_bucket.core.scene.blocking import Blocker
+from iron_bucket.core.scene.points import Points
+from iron_bucket.core.scene.sources import FramePoints, lamp_level_lx
+from iron_bucket.core.setups.lit import Lit
+
+COLUMNS, ROWS = 160, 120
+#: Frames are cut into so many points along a side here, and looked at on every fourth place: what they send is smooth.
+_FRAME_POINTS, _EVERY = 5, 4
+_FACE_M = 1.3
+_FLOOR_M = 0.02
+
+
+class FieldPlane(StrEnum):
+    FACE = "face"
+    FLOOR = "floor"
+
+
+def level_field_lx(lit: Lit, plane: FieldPlane, sheet: tuple[float, float, float, float]) -> Array:
+    """Lux at the lamps' levels over a sheet (left, top, width, height in metres), what comes off the walls left out. Shape (ROWS, COLUMNS), top row first.
+
+    At face height a place counts what falls on a flat meter turned to the camera; the floor what falls on it from above.
+    """
+    left, top, width, height = sheet
+    setup = lit.staged.setup
+    face_m = setup.people[0].z_m if setup.people else _FACE_M
+    x = left + (np.arange(COLUMNS) + 0.5) / COLUMNS * width
+    y = top - (np.arange(ROWS) + 0.5) / ROWS * height
+    across, down = np.meshgrid(x, y)
+    positions = np.stack(
+        [across, down, np.full(across.shape, face_m if plane is FieldPlane.FACE else _FLOOR_M)], axis=2
+    )
+    normals = _normals(positions, plane, (setup.camera.x_m, setup.camera.y_m))
+    points = Points(positions_m=positions.reshape(-1, 3), normals=normals.reshape(-1, 3), are_many=True)
+    total = np.zeros(ROWS * COLUMNS)
+    blockers = _blockers(lit)
+    for light, level in zip(lit.staged.scene.lamps, lit.staged.levels, strict=True):
+        if level > 0.0:
+            total += level * lamp_level_lx(light, points, blockers)
+    return total.reshape(ROWS, COLUMNS) + _by_frames(lit, positions, normals)
+
+
+def _normals(positions: Array, plane: FieldPlane, camera: tuple[float, float]) -> Array:
+    """Shape as positions."""
+    if plane is FieldPlane.FLOOR:
+        return np.broadcast_to(np.array([0.0, 0.0, 1.0]), positions.shape)
+    towards = np.array([camera[0], camera[1], 0.0]) - positions * np.array([1.0, 1.0, 0.0])
+    return np.asarray(towards / np.maximum(np.linalg.norm(towards, axis=2, keepdims=True), 1e-6))
+
+
+def _blockers(lit: Lit) -> tuple[Blocker, ...]:
+    scene = lit.staged.scene
+    solids = [Blocker(panel=each.panel, passes=each.transmittance) for each in scene.solids]
+    frames = [Blocker(panel=each.panel, passes=each.straight_transmittance) for each in scene.frames]
+    return (*scene.walls, *solids, *frames)
+
+
+def _by_frames(lit: Lit, positions: Array, normals: Array) -> Array:
+    """What frames send, on a coarse net and laid over the fine one in straight lines between. Shape (ROWS, COLUMNS)."""
+    scene, levels = lit.staged.scene, lit.staged.levels
+    rows, columns = np.arange(0, ROWS, _EVERY), np.arange(0, COLUMNS, _EVERY)
+    net = Points(
+        positions_m=positions[np.ix_(rows, columns)].reshape(-1, 3),
+        normals=np.ascontiguousarray(normals[np.ix_(rows, columns)]).reshape(-1, 3),
+        are_many=True,
+    )
+    coarse = np.zeros(len(net.normals))
+    solids = tuple(Blocker(panel=each.panel, passes=each.transmittance) for each in scene.solids)
+    for frame in scene.frames:
+        cut = FramePoints.of(frame, _FRAME_POINTS)
+        for side in (True, False):
+            lit_lx = np.zeros(len(cut.area_m2))
+            for light, level in zip(scene.lamps, levels, strict=True):
+                if level > 0.0 and cut.may_light(light, is_lit_in_front=side):
+                    lit_lx += level * cut.lit_lx(light, solids, is_lit_in_front=side)
+            if lit_lx.any():
+                coarse += lit_lx @ cut.transfer(net, scene.walls, is_lit_in_front=side)
+    return _stretched(coarse.reshape(len(rows), len(columns)), rows, columns)
+
+
+def _stretched(coarse: Array, rows: np.ndarray, columns: np.ndarray) -> Array:
+    across = np.array([np.interp(np.arange(COLUMNS), columns, row) for row in coarse])
+    return np.array([np.interp(np.arange(ROWS), rows, column) for column in across.T]).T

@@ -1,0 +1,55 @@
+"""Ways out of a missed target, levels for all targets at once, and the light over a plane."""
+
+from dataclasses import dataclass
+
+import numpy as np
+from sqlalchemy.orm import Session
+
+from iron_bucket.core.arrays import Array
+from iron_bucket.core.setups.field import FieldPlane, level_field_lx
+from iron_bucket.core.setups.ladder import Rung
+from iron_bucket.core.setups.solved import Fight, solved_setup
+from iron_bucket.core.setups.ways_out import Way, ways_out
+from iron_bucket.desk.errors import NotFound
+from iron_bucket.desk.setups.edit import change_setup, open_setup
+from iron_bucket.desk.setups.kept import respond
+from iron_bucket.desk.setups.view import SetupView
+from iron_bucket.formats.change_json import change_row
+
+
+def ways_for(view: SetupView, mark: str) -> tuple[Rung, tuple[Way, ...]]:
+    """The rung of a mark and what would bring it to its target. Raises: NotFound where there is no such mark."""
+    rung = view.now.ladder.rung(mark)
+    if rung is None:
+        raise NotFound("there is no such mark on the ladder now")
+    return rung, ways_out(view.now.lit, rung, view.now.gear, view.now.rules, respond)
+
+
+def solve(session: Session, person_id: int, job_id: int, setup_id: int) -> tuple[SetupView, tuple[Fight, ...]]:
+    """Set the levels of the lamps that are on for every target. Raises: NoAnswer where there is nothing to solve."""
+    view = open_setup(session, person_id, job_id, setup_id)
+    found = solved_setup(view.now.lit, view.now.rules.receptor)
+    if found.changes:
+        rows = [change_row(each) for each in found.changes]
+        view = change_setup(session, person_id, job_id, setup_id, rows, "set levels for all targets")
+    return view, found.fights
+
+
+@dataclass(frozen=True, slots=True, kw_only=True, eq=False)
+class StopsField:
+    """``stops`` from the exposure, shape (rows, columns), the first row at the top of the sheet."""
+
+    columns: int
+    rows: int
+    stops: Array
+    words: str
+
+
+def field_over(view: SetupView, plane: str, sheet: tuple[float, float, float, float]) -> StopsField:
+    """The light over a sheet (left, top, width, height in metres) at face height or on the floor."""
+    which = FieldPlane(plane) if plane in list(FieldPlane) else FieldPlane.FACE
+    found = level_field_lx(view.now.lit, which, sheet)
+    wanted = view.now.ladder.wanted_lx
+    return StopsField(
+        columns=found.shape[1], rows=found.shape[0], stops=np.log2(np.maximum(found, 1e-6) / wanted), words=which.value
+    )

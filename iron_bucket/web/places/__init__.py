@@ -1,0 +1,5 @@
+"""Places: what is there, recorded once."""
+
+from iron_bucket.web.places.routes import bp
+
+__all__ = ["bp"]

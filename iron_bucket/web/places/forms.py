@@ -1,0 +1,276 @@
+"""What the forms of a place ask, list by list, and what a new piece begins as."""
+
+from collections.abc import Mapping
+from dataclasses import dataclass
+from typing import Any
+
+from iron_bucket.core.errors import BadValue
+from iron_bucket.core.places.place import WHAT_LAMPS_CAN, Cover, OpeningKind, Place
+from iron_bucket.core.quantities.units import UnitSystem
+from iron_bucket.formats.record_json import read_record, write_record
+from iron_bucket.web.shared.record_fields import RecordField, Row, Takes, changes_of, field, read_row, signed_length_m
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class PieceList:
+    """One list of a place: what it is called, the key that names a piece, and the form of one."""
+
+    where: str
+    title: str
+    noun: str
+    key: str
+    fields: tuple[RecordField, ...]
+    begins: Mapping[str, Any]
+
+
+_POSITION = (field("x_m", "x, to the right", Takes.LENGTH), field("y_m", "y, up the plan", Takes.LENGTH))
+
+
+def place_fields(place: Place) -> tuple[RecordField, ...]:
+    """Of the place itself."""
+    return (
+        field("name", "Name", Takes.TEXT),
+        field("latitude_deg", "Latitude, north positive", Takes.DEGREES),
+        field("longitude_deg", "Longitude, east positive", Takes.DEGREES),
+        field("time_zone", "Time zone", Takes.TEXT, hint="Etc/GMT-1"),
+        field("north_deg", "True north, clockwise from up the plan", Takes.DEGREES),
+        field("ground", "Ground outside", Takes.CHOICE, place.surface_names()),
+        field("most_noise_db", "Noise limit, dB", may_be_empty=True),
+        field("hazards", "Hazards", Takes.NOTE),
+        field("access", "Access", Takes.NOTE),
+        field("note", "Notes", Takes.NOTE),
+    )
+
+
+def lists_of(place: Place) -> tuple[PieceList, ...]:
+    """Every list of a place with its form; choices are those of this place."""
+    surfaces, circuits = place.surface_names(), [each.name for each in place.circuits]
+    return (
+        PieceList(
+            where="rooms",
+            title="Rooms",
+            noun="room",
+            key="room_id",
+            fields=(
+                field("name", "Name", Takes.TEXT),
+                field("corners", "Corners, counter-clockwise", Takes.CORNERS, hint="0, 0; 6.2, 0; 6.2, 4.4; 0, 4.4"),
+                field("height_m", "Height", Takes.LENGTH),
+                field("all_walls", "All walls", Takes.CHOICE, [("", "as they are"), *((each, each) for each in surfaces)]),
+                field("floor", "Floor", Takes.CHOICE, surfaces),
+                field("ceiling", "Ceiling", Takes.CHOICE, surfaces),
+            ),
+            begins={"name": "Room", "corners": [[0, 0], [5, 0], [5, 4], [0, 4]], "height_m": 2.6, "walls": ["white paint"] * 4, "floor": "light wood", "ceiling": "white paint", "openings": []},
+        ),
+        PieceList(
+            where="house_lamps",
+            title="Lamps of the house",
+            noun="lamp",
+            key="lamp_id",
+            fields=(
+                field("name", "Name", Takes.TEXT),
+                *_POSITION,
+                field("z_m", "Height", Takes.LENGTH),
+                field("lumens", "Lumens"),
+                field("cct_k", "Colour", Takes.KELVIN),
+                field("is_bare", "Bare, shines all round", Takes.YES),
+                field("is_on", "On when we came", Takes.YES),
+                field("can", "Can be", Takes.SEVERAL, WHAT_LAMPS_CAN),
+                field("must_stay", "Must stay: security, exit", Takes.YES),
+            ),
+            begins={"name": "Ceiling lamp", "x_m": 1.0, "y_m": 1.0, "z_m": 2.4, "lumens": 800, "cct_k": 3000, "can": ["switched"], "is_on": True, "is_bare": False, "must_stay": False},
+        ),
+        PieceList(
+            where="circuits",
+            title="Circuits",
+            noun="circuit",
+            key="name",
+            fields=(
+                field("name", "Name", Takes.TEXT),
+                field("voltage_v", "Volts"),
+                field("breaker_a", "Breaker, A"),
+                field("used_a", "Drawn already, A"),
+                field("used_by", "By", Takes.TEXT),
+            ),
+            begins={"name": "Circuit", "voltage_v": 230, "breaker_a": 13, "used_a": 0, "used_by": ""},
+        ),
+        PieceList(
+            where="sockets",
+            title="Sockets",
+            noun="socket",
+            key="socket_id",
+            fields=(field("name", "Name", Takes.TEXT), *_POSITION, field("circuit", "Circuit", Takes.CHOICE, circuits)),
+            begins={"name": "Socket", "x_m": 0.2, "y_m": 0.2, "circuit": circuits[0] if circuits else ""},
+        ),
+        PieceList(
+            where="kit_areas",
+            title="Where kit may stand",
+            noun="area",
+            key="area_id",
+            fields=(field("name", "Name", Takes.TEXT), field("x_m", "Left edge", Takes.LENGTH), field("y_m", "Lower edge", Takes.LENGTH), field("width_m", "Width", Takes.LENGTH), field("depth_m", "Depth", Takes.LENGTH)),
+            begins={"name": "Kit", "x_m": 0.5, "y_m": 0.5, "width_m": 1.5, "depth_m": 1.5},
+        ),
+        PieceList(
+            where="readings",
+            title="Ambient readings",
+            noun="reading",
+            key="reading_id",
+            fields=(
+                *_POSITION,
+                field("z_m", "Height", Takes.LENGTH),
+                field("bearing_deg", "Meter looks, clockwise from up the plan", Takes.DEGREES),
+                field("tilt_deg", "Tilted up", Takes.DEGREES),
+                field("illuminance_lx", "Level", Takes.LEVEL),
+                field("taken_at", "Taken at, clock of the place", Takes.WHEN),
+                field("note", "Note", Takes.TEXT),
+            ),
+            begins={"x_m": 1.0, "y_m": 1.0, "z_m": 1.3, "bearing_deg": 0, "tilt_deg": 0, "illuminance_lx": 300, "taken_at": "2026-06-01T12:00", "note": ""},
+        ),
+        PieceList(
+            where="surfaces",
+            title="Surfaces of its own",
+            noun="surface",
+            key="name",
+            fields=(field("name", "Name", Takes.TEXT), field("reflectance", "Reflects", Takes.PERCENT), field("shift_mired", "Tint, mired, warmer positive")),
+            begins={"name": "own paint", "reflectance": 0.5, "shift_mired": 0},
+        ),
+    )  # fmt: skip
+
+
+def opening_fields(room: Row) -> tuple[RecordField, ...]:
+    """The form of a window or doorway in one room."""
+    walls = [(str(at), f"wall {at + 1}") for at in range(len(room["corners"]))] + [("-1", "the ceiling")]
+    return (
+        field("name", "Name", Takes.TEXT),
+        field("kind", "Kind", Takes.CHOICE, [each.value for each in OpeningKind]),
+        field("wall", "In", Takes.CHOICE, walls),
+        field("along_m", "Middle, along the wall (ceiling: x)", Takes.LENGTH),
+        field("sill_m", "Sill above the floor (ceiling: y)", Takes.LENGTH),
+        field("width_m", "Width", Takes.LENGTH),
+        field("height_m", "Height", Takes.LENGTH),
+        field("glass", "Glass passes", Takes.PERCENT),
+        field("film_stops", "ND film on it", Takes.STOPS),
+        field("cover", "Before it", Takes.CHOICE, [each.value for each in Cover]),
+    )
+
+
+NEW_OPENING: Row = {
+    "name": "Window",
+    "kind": "window",
+    "wall": 0,
+    "along_m": 1.5,
+    "sill_m": 0.9,
+    "width_m": 1.2,
+    "height_m": 1.2,
+    "glass": 0.8,
+    "film_stops": 0,
+    "cover": "open",
+}
+
+
+def wall_fields(room: Row, place: Place) -> tuple[RecordField, ...]:
+    """A surface for each wall."""
+    return tuple(
+        field(f"wall-{at}", f"Wall {at + 1}", Takes.CHOICE, place.surface_names()) for at in range(len(room["corners"]))
+    )
+
+
+def new_place(form: Mapping[str, str], units: UnitSystem) -> Place:
+    """A place from the short form: a name, and the sides of its first room, or none for open ground. Raises: BadValue."""
+    sides = [form.get(key, "").strip() for key in ("width", "depth", "height")]
+    rooms: list[Row] = []
+    if any(sides):
+        width, depth, height = (
+            signed_length_m(text, label, units) for text, label in zip(sides, ("Width", "Depth", "Height"), strict=True)
+        )
+        corners = [[0, 0], [width, 0], [width, depth], [0, depth]]
+        rooms = [
+            {
+                "room_id": "room-1",
+                "name": "Room",
+                "corners": corners,
+                "height_m": height,
+                "walls": ["white paint"] * 4,
+                "openings": [],
+            }
+        ]
+
+    return read_record(Place, {"name": form.get("name", "").strip(), "rooms": rooms})
+
+
+def next_piece_id(place: Place, stem: str) -> str:
+    """An id that nothing in the place bears."""
+    taken, number = set(place.ids()), 1
+    while f"{stem}-{number}" in taken:
+        number += 1
+    return f"{stem}-{number}"
+
+
+def added_piece(held: PieceList, place: Place, form: Any, units: UnitSystem) -> Row:
+    """A change that adds a piece from its form."""
+    row = dict(held.begins) | read_row(held.fields, form, units)
+    if held.key != "name":
+        row[held.key] = next_piece_id(place, held.noun)
+    if held.where == "rooms":
+        row = _with_walls(row, row.pop("all_walls", ""))
+    return {"deed": "add", "where": held.where, "to": row}
+
+
+def changed_piece(held: PieceList, piece_id: str, place: Place, form: Any, units: UnitSystem) -> list[Row]:
+    """Changes to one piece from its form; none where nothing differs."""
+    to, was = changes_of(held.fields, form, units)
+    if held.where == "rooms":
+        old = next((row for row in write_record(place)["rooms"] if row["room_id"] == piece_id), None)
+        if old is None:
+            raise BadValue("room", repr(piece_id), "a room of this place")
+        row = _with_walls(old | to, to.pop("all_walls", ""))
+        was.pop("all_walls", None)
+        if row["walls"] != old["walls"]:
+            to, was = to | {"walls": row["walls"]}, was | {"walls": old["walls"]}
+    return [{"deed": "set", "where": held.where, "piece_id": piece_id, "to": to, "was": was}] if to else []
+
+
+def _with_walls(row: Row, all_walls: str) -> Row:
+    """As many surfaces as there are walls: new ones as the last, or all alike."""
+    walls, count = list(row.get("walls") or ["white paint"]), len(row["corners"])
+    walls = [all_walls] * count if all_walls else (walls + [walls[-1]] * count)[:count]
+    return row | {"walls": walls}
+
+
+def room_row(place: Place, room_id: str) -> Row:
+    """One room as a row. Raises: BadValue."""
+    row = next((each for each in write_record(place)["rooms"] if each["room_id"] == room_id), None)
+    if row is None:
+        raise BadValue("room", repr(room_id), "a room of this place")
+    return row
+
+
+def wall_changes(place: Place, room_id: str, form: Any, units: UnitSystem) -> list[Row]:
+    """New surfaces of walls."""
+    row = room_row(place, room_id)
+    given = read_row(wall_fields(row, place), form, units)
+    walls = [given.get(f"wall-{at}", name) for at, name in enumerate(row["walls"])]
+    if walls == row["walls"]:
+        return []
+    return [
+        {"deed": "set", "where": "rooms", "piece_id": room_id, "to": {"walls": walls}, "was": {"walls": row["walls"]}}
+    ]
+
+
+def opening_changes(place: Place, room_id: str, opening_id: str, form: Any, units: UnitSystem) -> list[Row]:
+    """A window added (no id), changed, or taken out (``out``)."""
+    row = room_row(place, room_id)
+    fields = opening_fields(row)
+    old = row["openings"]
+    if form.get("out"):
+        new = [each for each in old if each["opening_id"] != opening_id]
+    else:
+        given = read_row(fields, form, units)
+        if "wall" in given:
+            given["wall"] = int(given["wall"])
+        if opening_id:
+            new = [each | given if each["opening_id"] == opening_id else each for each in old]
+        else:
+            new = [*old, NEW_OPENING | given | {"opening_id": next_piece_id(place, "window")}]
+    if new == old:
+        return []
+    return [{"deed": "set", "where": "rooms", "piece_id": room_id, "to": {"openings": new}, "was": {"openings": old}}]

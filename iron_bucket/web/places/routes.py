@@ -1,0 +1,214 @@
+"""List, record, open, change, copy, put away; undo and redo."""
+
+import json
+from datetime import datetime, timedelta
+
+from flask import Blueprint, Response, g, redirect, render_template, request, url_for
+from flask_login import login_required
+from werkzeug.wrappers import Response as AnyResponse
+
+from iron_bucket.core.errors import BadValue
+from iron_bucket.core.places.place import Place
+from iron_bucket.desk import places as desk
+from iron_bucket.desk.errors import ChangedMeanwhile, NotFound
+from iron_bucket.formats.errors import FormatError
+from iron_bucket.formats.record_json import read_record, write_record
+from iron_bucket.formats.text_file import lines_of
+from iron_bucket.web.places import forms
+from iron_bucket.web.shared.pictures.plan import PlacePicture, paper_for, place_picture, place_points
+from iron_bucket.web.shared.reply import after_change, reply
+from iron_bucket.web.shared.request_session import person_id
+
+bp = Blueprint("places", __name__, template_folder="templates", url_prefix="/places")
+VIEW = {"page": "places/page.html", "fragment": "places/_place.html"}
+
+
+def _picture(view: desk.PlaceView, shown_px: float, most_px: float) -> PlacePicture:
+    paper = paper_for(place_points(view.surroundings), shown_px=shown_px, most_px=most_px)
+    return place_picture(view.surroundings, paper, g.units)
+
+
+@bp.get("")
+@login_required
+def index() -> str:
+    """All places, with little plans."""
+    views = desk.list_places(g.session)
+    return render_template("places/index.html", places=[(view, _picture(view, 150.0, 96.0)) for view in views], bad=None, typed={})  # fmt: skip
+
+
+@bp.post("")
+@login_required
+def create() -> AnyResponse | tuple[str, int]:
+    """Record a place from the short form."""
+    try:
+        number = desk.add_place(g.session, person_id(), forms.new_place(request.form, g.units))
+    except BadValue as bad:
+        views = desk.list_places(g.session)
+        return render_template("places/index.html", places=[(view, _picture(view, 150.0, 96.0)) for view in views], bad=bad, typed=request.form.to_dict()), 422  # fmt: skip
+    return redirect(url_for("places.place", place_id=number), code=303)
+
+
+@bp.post("/file")
+@login_required
+def take_in() -> AnyResponse:
+    """A place from its file."""
+    upload = request.files.get("file")
+    if upload is None or not upload.filename:
+        raise BadValue("file", "missing", "a place's JSON file")
+    try:
+        row = json.loads("\n".join(lines_of(upload.read(), "place")))
+    except ValueError as bad:
+        raise FormatError("place", None, f"it is not JSON: {bad}") from bad
+    number = desk.add_place(g.session, person_id(), read_record(Place, row))
+    return redirect(url_for("places.place", place_id=number), code=303)
+
+
+def _context(view: desk.PlaceView, bad: Exception | None = None, bad_at: str = "", typed: dict[str, str] | None = None) -> dict[str, object]:  # fmt: skip
+    row = write_record(view.place)
+    return {
+        "view": view,
+        "row": row,
+        "picture": _picture(view, 620.0, 420.0),
+        "own": forms.place_fields(view.place),
+        "lists": forms.lists_of(view.place),
+        "opening_fields": forms.opening_fields,
+        "new_opening": forms.NEW_OPENING,
+        "wall_fields": lambda room: forms.wall_fields(room, view.place),
+        "sun": _sun_hours(view),
+        "bad": bad,
+        "bad_at": bad_at,
+        "typed": typed or {},
+    }
+
+
+def _sun_hours(view: desk.PlaceView) -> list[tuple[datetime, float, float]]:
+    """The sun over the place today, hour by hour: time, altitude, bearing on the plan."""
+    day = desk.now().replace(hour=0, minute=0, second=0, microsecond=0)
+    found = []
+    for hour in range(5, 22):
+        when = day + timedelta(hours=hour)
+        sun = view.surroundings.sun(when)
+        if sun.altitude_deg > 0.0:
+            found.append((when, sun.altitude_deg, view.surroundings.sun_bearing_deg(sun)))
+    return found
+
+
+@bp.get("/<int:place_id>")
+@login_required
+def place(place_id: int) -> tuple[str, int]:
+    """One place."""
+    return reply(**VIEW, **_context(desk.open_place(g.session, place_id)))
+
+
+def _change(place_id: int, changes: list[dict[str, object]]) -> AnyResponse | str:
+    view = (
+        desk.change_place(g.session, person_id(), place_id, changes)
+        if changes
+        else desk.open_place(g.session, place_id)
+    )
+    return after_change(url_for("places.place", place_id=place_id), fragment=VIEW["fragment"], **_context(view))
+
+
+def _refused(place_id: int, bad: Exception, at: str) -> tuple[str, int]:
+    view = desk.open_place(g.session, place_id)
+    typed = {key: value for key, value in request.form.items() if not key.startswith("was-")}
+    return reply(**VIEW, status=409 if isinstance(bad, ChangedMeanwhile) else 422, **_context(view, bad, at, typed))
+
+
+@bp.post("/<int:place_id>/own")
+@login_required
+def change_own(place_id: int) -> AnyResponse | str | tuple[str, int]:
+    """The place's own fields."""
+    view = desk.open_place(g.session, place_id)
+    try:
+        to, was = forms.changes_of(forms.place_fields(view.place), request.form, g.units)
+        return _change(place_id, [{"deed": "set", "to": to, "was": was}] if to else [])
+    except (BadValue, ChangedMeanwhile) as bad:
+        return _refused(place_id, bad, "own")
+
+
+def _list_of(view: desk.PlaceView, where: str) -> forms.PieceList:
+    held = next((each for each in forms.lists_of(view.place) if each.where == where), None)
+    if held is None:
+        raise NotFound("a place has no such list")
+    return held
+
+
+@bp.post("/<int:place_id>/<where>")
+@login_required
+def add_piece(place_id: int, where: str) -> AnyResponse | str | tuple[str, int]:
+    """One more of a list."""
+    view = desk.open_place(g.session, place_id)
+    held = _list_of(view, where)
+    try:
+        return _change(place_id, [forms.added_piece(held, view.place, request.form, g.units)])
+    except (BadValue, ChangedMeanwhile) as bad:
+        return _refused(place_id, bad, f"{where}-new")
+
+
+@bp.post("/<int:place_id>/<where>/<piece_id>")
+@login_required
+def change_piece(place_id: int, where: str, piece_id: str) -> AnyResponse | str | tuple[str, int]:
+    """Change one, or take it out."""
+    view = desk.open_place(g.session, place_id)
+    held = _list_of(view, where)
+    try:
+        if request.form.get("out"):
+            return _change(place_id, [{"deed": "remove", "where": where, "piece_id": piece_id}])
+        return _change(place_id, forms.changed_piece(held, piece_id, view.place, request.form, g.units))
+    except (BadValue, ChangedMeanwhile) as bad:
+        return _refused(place_id, bad, f"{where}-{piece_id}")
+
+
+@bp.post("/<int:place_id>/rooms/<room_id>/walls")
+@login_required
+def change_walls(place_id: int, room_id: str) -> AnyResponse | str | tuple[str, int]:
+    """Surfaces of a room's walls."""
+    view = desk.open_place(g.session, place_id)
+    try:
+        return _change(place_id, forms.wall_changes(view.place, room_id, request.form, g.units))
+    except (BadValue, ChangedMeanwhile) as bad:
+        return _refused(place_id, bad, f"rooms-{room_id}")
+
+
+@bp.post("/<int:place_id>/rooms/<room_id>/openings")
+@login_required
+def change_opening(place_id: int, room_id: str) -> AnyResponse | str | tuple[str, int]:
+    """Add, change or take out a window or doorway."""
+    view, opening_id = desk.open_place(g.session, place_id), request.form.get("opening_id", "")
+    try:
+        return _change(place_id, forms.opening_changes(view.place, room_id, opening_id, request.form, g.units))
+    except (BadValue, ChangedMeanwhile) as bad:
+        return _refused(place_id, bad, f"openings-{room_id}-{opening_id}")
+
+
+@bp.post("/<int:place_id>/step/<way>")
+@login_required
+def step(place_id: int, way: str) -> AnyResponse | str:
+    """Undo (``back``) or redo."""
+    view = desk.step_place(g.session, place_id, is_back=way == "back")
+    return after_change(url_for("places.place", place_id=place_id), fragment=VIEW["fragment"], **_context(view))
+
+
+@bp.post("/<int:place_id>/copy")
+@login_required
+def copy(place_id: int) -> AnyResponse:
+    """The same once more."""
+    return redirect(url_for("places.place", place_id=desk.copy_place(g.session, person_id(), place_id)), code=303)
+
+
+@bp.post("/<int:place_id>/archive")
+@login_required
+def archive(place_id: int) -> AnyResponse:
+    """Put away or bring back."""
+    desk.archive_place(g.session, place_id, is_archived=request.form.get("archived") == "yes")
+    return redirect(url_for("places.index"), code=303)
+
+
+@bp.get("/<int:place_id>/place.json")
+@login_required
+def as_file(place_id: int) -> Response:
+    """The place as a file that can be taken in again."""
+    view = desk.open_place(g.session, place_id)
+    text = json.dumps(write_record(view.place), ensure_ascii=False, indent=1)
+    return Response(text, mimetype="application/json", headers={"Content-Disposition": f'attachment; filename="place-{place_id}.json"'})  # fmt: skip

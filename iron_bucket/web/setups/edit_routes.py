@@ -1,0 +1,314 @@
+"""List, begin, open, change, try, undo; passes; ways out; solve."""
+
+import json
+from datetime import datetime
+
+from flask import flash, g, jsonify, redirect, render_template, request, url_for
+from flask_login import login_required
+from werkzeug.wrappers import Response
+
+from iron_bucket.core.errors import BadValue, NoAnswer
+from iron_bucket.core.places.place import require_named
+from iron_bucket.core.setups.beginnings import Beginning
+from iron_bucket.core.setups.cell import cell_of
+from iron_bucket.core.setups.changes import next_id
+from iron_bucket.core.setups.plan import LISTS
+from iron_bucket.desk import places as desk_places
+from iron_bucket.desk.errors import ChangedMeanwhile, NotFound
+from iron_bucket.desk.setups import edit, passes, ways
+from iron_bucket.desk.setups.view import Reckoned, SetupView
+from iron_bucket.formats.change_json import change_row
+from iron_bucket.formats.record_json import write_record
+from iron_bucket.web.setups import forms
+from iron_bucket.web.setups.blueprint import bp
+from iron_bucket.web.setups.pictures import light_colours, setup_picture
+from iron_bucket.web.shared.pictures.ladder import LadderPicture, ladder_picture
+from iron_bucket.web.shared.record_fields import changes_of
+from iron_bucket.web.shared.reply import after_change, reply
+from iron_bucket.web.shared.request_session import person_id
+
+VIEW = {"page": "setups/page.html", "fragment": "setups/_board.html"}
+Answer = Response | str | tuple[str, int]
+
+
+def small_ladder(now: Reckoned) -> LadderPicture:
+    """For cards."""
+    return ladder_picture(now.ladder, g.units, width=76.0, height=120.0)
+
+
+@bp.get("/jobs/<int:job_id>/setups")
+@login_required
+def index(job_id: int) -> tuple[str, int]:
+    """All set-ups of a job, each with its little ladder."""
+    return _index(job_id)
+
+
+def _index(job_id: int, bad: Exception | None = None) -> tuple[str, int]:
+    job, cards = passes.list_setups(g.session, person_id(), job_id)
+    g.job, g.units = job, job.rules.units
+    places = desk_places.list_places(g.session)
+    typed = request.form.to_dict() if bad else {}
+    return render_template(
+        "setups/index.html", job=job, cards=cards, places=places, beginnings=list(Beginning), small_ladder=small_ladder, bad=bad, typed=typed
+    ), 422 if bad else 200  # fmt: skip
+
+
+@bp.post("/jobs/<int:job_id>/setups")
+@login_required
+def begin(job_id: int) -> Answer:
+    """A new set-up, from an arrangement."""
+    try:
+        number = passes.begin_setup(g.session, person_id(), job_id, *_beginning())
+    except (BadValue, NoAnswer) as bad:
+        return _index(job_id, bad)
+    return redirect(url_for("setups.setup", job_id=job_id, setup_id=number), code=303)
+
+
+def _beginning() -> tuple[int, str, Beginning, datetime]:
+    form = request.form
+    require_named("name", form.get("name", ""))
+    if not form.get("place_id", "").isdecimal():
+        raise BadValue("place", repr(form.get("place_id", ""))[:40], "a place that is recorded; record one first")
+    try:
+        beginning = Beginning(form.get("beginning", ""))
+        when = datetime.fromisoformat(form.get("when", "")).replace(tzinfo=None)
+    except ValueError:
+        raise BadValue(
+            "beginning", repr(form.get("beginning"))[:60], "one of the arrangements, on a day and hour"
+        ) from None
+    return int(form["place_id"]), form["name"].strip(), beginning, when
+
+
+def board(view: SetupView, bad: Exception | None = None, typed: dict[str, str] | None = None) -> dict[str, object]:
+    """What the board shows. ``piece``: the one that is chosen, from the address or the form."""
+    g.job, g.units = view.job, view.job.rules.units
+    chosen = request.values.get("piece", "")
+    setup, place, gear = view.setup, view.now.lit.staged.surroundings.place, view.now.gear
+    found = setup.find(chosen)
+    inspected: dict[str, object] = {"where": "", "fields": forms.setup_fields(place), "row": write_record(setup)}
+    if chosen == "camera":
+        inspected = {"where": "camera", "fields": forms.CAMERA_FIELDS, "row": write_record(setup.camera)}
+    elif chosen == "look":
+        inspected = {"where": "look", "fields": forms.LOOK_FIELDS, "row": write_record(setup.look)}
+    elif found:
+        inspected = {
+            "where": found[0],
+            "fields": forms.piece_fields(found[0], setup, place, gear),
+            "row": write_record(found[1]),
+        }
+    else:
+        chosen = ""
+    return levels(view.now) | {
+        "view": view,
+        "picture": setup_picture(view.now, g.units, view.job.rules.receptor),
+        "chosen": chosen,
+        "inspected": inspected,
+        "configurations": forms.configuration_choices(gear),
+        "additions": forms.ADDITIONS,
+        "bad": bad,
+        "typed": typed or {},
+    }
+
+
+def levels(now: Reckoned) -> dict[str, object]:
+    """Ladder and table: what follows a piece while it is dragged."""
+    return {
+        "now": now,
+        "ladder": ladder_picture(now.ladder, g.units, width=392.0, height=392.0),
+        "colours": light_colours(now),
+        "by_light": now.lit.by_light_lx,
+        "total": now.lit.total_lx,
+        "lead_school": now.rules.ratio_school,
+    }
+
+
+@bp.get("/jobs/<int:job_id>/setups/<int:setup_id>")
+@login_required
+def setup(job_id: int, setup_id: int) -> tuple[str, int]:
+    """One set-up."""
+    return reply(**VIEW, **board(edit.open_setup(g.session, person_id(), job_id, setup_id)))
+
+
+def _changed(view: SetupView) -> Response | str:
+    address = url_for(
+        "setups.setup", job_id=view.job.job_id, setup_id=view.setup_id, piece=request.values.get("piece") or None
+    )
+    return after_change(address, fragment=VIEW["fragment"], **board(view))
+
+
+def _refused(job_id: int, setup_id: int, bad: Exception, typed: dict[str, str] | None = None) -> tuple[str, int]:
+    view = edit.open_setup(g.session, person_id(), job_id, setup_id)
+    return reply(**VIEW, status=409 if isinstance(bad, ChangedMeanwhile) else 422, **board(view, bad, typed))
+
+
+def _rows() -> list[dict[str, object]]:
+    try:
+        rows = json.loads(request.form.get("changes", ""))
+    except ValueError:
+        raise BadValue("changes", repr(request.form.get("changes", ""))[:40], "a list of changes as JSON") from None
+    return rows  # type: ignore[no-any-return]
+
+
+@bp.post("/jobs/<int:job_id>/setups/<int:setup_id>/changes")
+@login_required
+def change(job_id: int, setup_id: int) -> Answer:
+    """Changes as rows: what a hand on the plan does, and what a way out proposes."""
+    try:
+        return _changed(
+            edit.change_setup(g.session, person_id(), job_id, setup_id, _rows(), request.form.get("text", "")[:200])
+        )
+    except (BadValue, ChangedMeanwhile) as bad:
+        return _refused(job_id, setup_id, bad)
+
+
+@bp.post("/jobs/<int:job_id>/setups/<int:setup_id>/try")
+@login_required
+def attempt(job_id: int, setup_id: int) -> str:
+    """What changes would do, kept nowhere."""
+    now = edit.try_changes(g.session, person_id(), job_id, setup_id, _rows())
+    g.units = now.rules.units
+    return render_template("setups/_levels.html", job_id=job_id, setup_id=setup_id, **levels(now))
+
+
+@bp.post("/jobs/<int:job_id>/setups/<int:setup_id>/form/<where>")
+@login_required
+def change_by_form(job_id: int, setup_id: int, where: str) -> Answer:
+    """The inspector's form: of a piece, the camera, the look, or the pass itself (``pass``)."""
+    view = edit.open_setup(g.session, person_id(), job_id, setup_id)
+    g.job, g.units = view.job, view.job.rules.units
+    piece_id, place = request.form.get("piece", ""), view.now.lit.staged.surroundings.place
+    try:
+        if where in LISTS and request.form.get("out"):
+            rows: list[dict[str, object]] = [{"deed": "remove", "where": where, "piece_id": piece_id}]
+        else:
+            own = {"pass": forms.setup_fields(place), "camera": forms.CAMERA_FIELDS, "look": forms.LOOK_FIELDS}
+            fields = own[where] if where in own else forms.piece_fields(where, view.setup, place, view.now.gear)
+            to, was = changes_of(fields, request.form, g.units)
+            rows = [{"deed": "set", "where": "" if where == "pass" else where, "piece_id": piece_id if where in LISTS else "", "to": to, "was": was}] if to else []  # fmt: skip
+        return _changed(edit.change_setup(g.session, person_id(), job_id, setup_id, rows) if rows else view)
+    except (BadValue, ChangedMeanwhile) as bad:
+        typed = {key: value for key, value in request.form.items() if not key.startswith("was-")}
+        return _refused(job_id, setup_id, bad, typed)
+
+
+@bp.post("/jobs/<int:job_id>/setups/<int:setup_id>/add/<what>")
+@login_required
+def add(job_id: int, setup_id: int, what: str) -> Answer:
+    """One more piece, with usual values."""
+    view = edit.open_setup(g.session, person_id(), job_id, setup_id)
+    try:
+        row = forms.new_piece(
+            what, view.setup, view.now.lit.staged.surroundings.place, view.now.gear, request.form.get("chosen", "")
+        )
+        view = edit.change_setup(g.session, person_id(), job_id, setup_id, [row])
+    except (BadValue, ChangedMeanwhile) as bad:
+        return _refused(job_id, setup_id, bad)
+    number = row["to"]["piece_id"]
+    g.job, g.units = view.job, view.job.rules.units
+    return after_change(url_for("setups.setup", job_id=job_id, setup_id=setup_id, piece=number), fragment=VIEW["fragment"], **board_with(view, number))  # fmt: skip
+
+
+@bp.post("/jobs/<int:job_id>/setups/<int:setup_id>/copy/<piece_id>")
+@login_required
+def copy_piece(job_id: int, setup_id: int, piece_id: str) -> Answer:
+    """The same piece once more, beside it."""
+    view = edit.open_setup(g.session, person_id(), job_id, setup_id)
+    found = view.setup.find(piece_id)
+    if found is None:
+        raise NotFound("that piece is no longer there")
+    row = write_record(found[1]) | {"piece_id": next_id(view.setup, found[0].rstrip("s")), "is_locked": False}
+    row |= {"x_m": row["x_m"] + 0.4, "y_m": row["y_m"] - 0.4} if "x_m" in row else {}
+    view = edit.change_setup(g.session, person_id(), job_id, setup_id, [{"deed": "add", "where": found[0], "to": row}])
+    address = url_for("setups.setup", job_id=job_id, setup_id=setup_id, piece=row["piece_id"])
+    return after_change(address, fragment=VIEW["fragment"], **board_with(view, row["piece_id"]))
+
+
+def board_with(view: SetupView, piece_id: str) -> dict[str, object]:
+    """The board with another piece chosen than the form said."""
+    found = view.setup.find(piece_id)
+    shown = board(view)
+    if found:
+        place, gear = view.now.lit.staged.surroundings.place, view.now.gear
+        shown |= {"chosen": piece_id, "inspected": {"where": found[0], "fields": forms.piece_fields(found[0], view.setup, place, gear), "row": write_record(found[1])}}  # fmt: skip
+    return shown
+
+
+@bp.post("/jobs/<int:job_id>/setups/<int:setup_id>/step/<way>")
+@login_required
+def step(job_id: int, setup_id: int, way: str) -> Answer:
+    """Undo (``back``) or redo."""
+    return _changed(edit.step_setup(g.session, person_id(), job_id, setup_id, is_back=way == "back"))
+
+
+@bp.get("/jobs/<int:job_id>/setups/<int:setup_id>/since/<int:version>")
+@login_required
+def since(job_id: int, setup_id: int, version: int) -> Answer:
+    """The board anew where somebody changed it since; else nothing."""
+    if edit.setup_version(g.session, person_id(), job_id, setup_id) == version:
+        return "", 204
+    return reply(**VIEW, **board(edit.open_setup(g.session, person_id(), job_id, setup_id)))
+
+
+@bp.get("/jobs/<int:job_id>/setups/<int:setup_id>/cell/<light>/<mark>")
+@login_required
+def cell(job_id: int, setup_id: int, light: str, mark: str) -> str:
+    """One cell of the table, unfolded to its steps."""
+    view = edit.open_setup(g.session, person_id(), job_id, setup_id)
+    g.units = view.job.rules.units
+    found = cell_of(view.now.lit, light, mark, g.units)
+    if found is None:
+        raise NotFound("there is no such light or mark in this set-up now")
+    return render_template("setups/_cell.html", cell=found)
+
+
+@bp.get("/jobs/<int:job_id>/setups/<int:setup_id>/ways/<mark>")
+@login_required
+def ways_out(job_id: int, setup_id: int, mark: str) -> str:
+    """Every single change that would meet a target."""
+    view = edit.open_setup(g.session, person_id(), job_id, setup_id)
+    g.job, g.units = view.job, view.job.rules.units
+    rung, found = ways.ways_for(view, mark)
+    rows = [(way, json.dumps([change_row(each) for each in way.changes])) for way in found]
+    return render_template("setups/_ways.html", view=view, rung=rung, ways=rows)
+
+
+@bp.post("/jobs/<int:job_id>/setups/<int:setup_id>/solve")
+@login_required
+def solve(job_id: int, setup_id: int) -> Answer:
+    """Levels for all targets at once."""
+    try:
+        view, fights = ways.solve(g.session, person_id(), job_id, setup_id)
+    except (BadValue, NoAnswer, ChangedMeanwhile) as bad:
+        return _refused(job_id, setup_id, bad)
+    return after_change(url_for("setups.setup", job_id=job_id, setup_id=setup_id), fragment=VIEW["fragment"], **board(view), fights=fights, is_solved=True)  # fmt: skip
+
+
+@bp.post("/jobs/<int:job_id>/setups/<int:setup_id>/pass/<way>")
+@login_required
+def next_pass(job_id: int, setup_id: int, way: str) -> Answer:
+    """A pass that begins as this one: ``tighter`` or ``wider``."""
+    number = passes.next_pass(g.session, person_id(), job_id, setup_id, is_tighter=way == "tighter")
+    flash("A new pass, as the one before it. What you change now is the move sheet.")
+    return redirect(url_for("setups.setup", job_id=job_id, setup_id=number), code=303)
+
+
+@bp.post("/jobs/<int:job_id>/setups/<int:setup_id>/archive")
+@login_required
+def archive(job_id: int, setup_id: int) -> Answer:
+    """Put a set-up away."""
+    passes.archive_setup(g.session, person_id(), job_id, setup_id, is_archived=True)
+    flash("Put away.")
+    return redirect(url_for("setups.index", job_id=job_id), code=303)
+
+
+@bp.get("/jobs/<int:job_id>/setups/<int:setup_id>/field")
+@login_required
+def light_field(job_id: int, setup_id: int) -> Response:
+    """Levels over a plane, in stops from the exposure: for the canvas."""
+    view = edit.open_setup(g.session, person_id(), job_id, setup_id)
+    g.units = view.job.rules.units
+    paper = setup_picture(view.now, g.units, view.job.rules.receptor).paper
+    found = ways.field_over(
+        view, request.args.get("plane", "face"), (paper.left_m, paper.top_m, paper.width_m, paper.height_m)
+    )
+    return jsonify(columns=found.columns, rows=found.rows, stops=[None if stop < -14.0 else round(float(stop), 2) for stop in found.stops.ravel()], unders=found.words)  # fmt: skip

@@ -1,0 +1,231 @@
+"""What the forms of a set-up ask, and what a new piece begins as."""
+
+from typing import Any
+
+import numpy as np
+
+from iron_bucket.core.bench.gear import Gear
+from iron_bucket.core.daylight.sky import Weather
+from iron_bucket.core.errors import BadValue
+from iron_bucket.core.places.place import Place
+from iron_bucket.core.setups.changes import next_id
+from iron_bucket.core.setups.plan import FlagKind, Setup, Width
+from iron_bucket.web.shared.record_fields import RecordField, Row, Takes, field
+
+_WHERE = (field("x_m", "x, to the right", Takes.LENGTH), field("y_m", "y, up the plan", Takes.LENGTH), field("z_m", "Height", Takes.LENGTH))  # fmt: skip
+_LOOKS = (field("bearing_deg", "Looks, clockwise from up", Takes.DEGREES), field("tilt_deg", "Tilted up", Takes.DEGREES))  # fmt: skip
+_HELD = (field("group", "Group, moves together", Takes.TEXT), field("is_locked", "Locked", Takes.YES))
+
+LOOK_FIELDS = (
+    field("t_stop", "T-stop"),
+    field("iso", "ISO"),
+    field("fps", "Frames a second"),
+    field("shutter_deg", "Shutter", Takes.DEGREES),
+    field("nd_stops", "ND at the lens", Takes.STOPS),
+    field("filter_stops", "Other filters", Takes.STOPS),
+    field("white_balance_k", "White balance", Takes.KELVIN),
+    field("above", "Clips above middle grey", Takes.STOPS),
+    field("below", "Floor below middle grey", Takes.STOPS),
+    field("sensor_width_mm", "Sensor wide, mm"),
+    field("sensor_height_mm", "Sensor high, mm"),
+)
+CAMERA_FIELDS = (*_WHERE, *_LOOKS, field("focal_mm", "Focal length, mm"))
+
+
+def setup_fields(place: Place) -> tuple[RecordField, ...]:
+    """Of the pass itself."""
+    return (
+        field("name", "Name", Takes.TEXT),
+        field("width", "Pass", Takes.CHOICE, [each.value for each in Width]),
+        field("when", "Day and hour, the place’s clock", Takes.WHEN),
+        field("weather", "Weather", Takes.CHOICE, [each.value for each in Weather]),
+        field("house_off", "House lamps switched off", Takes.SEVERAL, [(each.lamp_id, each.name) for each in place.house_lamps if not each.must_stay]),
+        field("note", "Notes", Takes.NOTE),
+    )  # fmt: skip
+
+
+def configuration_choices(gear: Gear) -> list[tuple[str, str]]:
+    """Every configuration by head, ours first."""
+    heads = {head.slug: head for head in gear.heads}
+    rows = sorted(
+        gear.configurations,
+        key=lambda each: (not heads[each.head_slug].is_owned, heads[each.head_slug].name, each.name),
+    )
+    return [
+        (each.slug, f"{heads[each.head_slug].name} · {each.name}{'' if heads[each.head_slug].is_owned else ' (hire)'}")
+        for each in rows
+    ]
+
+
+def _named(items: Any) -> list[tuple[str, str]]:
+    return [(each.slug, each.name) for each in sorted(items, key=lambda each: (not each.is_owned, each.name))]
+
+
+def followed(setup: Setup) -> list[tuple[str, str]]:
+    """Who or what a lamp may follow."""
+    return [("", "by bearing and tilt"), *((each.piece_id, each.name) for each in (*setup.people, *setup.spots))]
+
+
+def piece_fields(where: str, setup: Setup, place: Place, gear: Gear) -> tuple[RecordField, ...]:
+    """The form of one piece of a list. Raises: BadValue for a list that there is not."""
+    match where:
+        case "people":
+            return (field("name", "Name", Takes.TEXT), *_WHERE[:2], field("z_m", "Height of the face", Takes.LENGTH), field("bearing_deg", "Nose points, clockwise from up", Takes.DEGREES), *_HELD)  # fmt: skip
+        case "spots":
+            return (field("name", "Name", Takes.TEXT), *_WHERE, *_LOOKS, field("reflectance", "Surface reflects", Takes.PERCENT), *_HELD)  # fmt: skip
+        case "lamps":
+            feeds = [("", "not said"), *((each.socket_id, f"{each.name}, {each.circuit}") for each in place.sockets), *_named(gear.batteries)]  # fmt: skip
+            return (
+                field("name", "Name", Takes.TEXT),
+                field("configuration", "Head", Takes.CHOICE, configuration_choices(gear)),
+                field("level", "Level", Takes.PERCENT),
+                field("is_on", "On", Takes.YES),
+                field("cct_k", "Set to", Takes.KELVIN),
+                field("face", "Box", Takes.CHOICE, [("", "none"), *_named(gear.faces)]),
+                field("grid", "Grid", Takes.CHOICE, [("", "none"), *((each.slug, f"{each.name} for {each.face_slug}" if each.face_slug else each.name) for each in gear.grids)]),
+                field("sheets", "Sheets", Takes.SEVERAL, _named(gear.sheets)),
+                *_WHERE,
+                field("aims_at", "Aims at", Takes.CHOICE, followed(setup)),
+                *_LOOKS,
+                field("feed", "Fed from", Takes.CHOICE, feeds),
+                field("purpose", "What it is for", Takes.TEXT),
+                field("motivation", "What motivates it", Takes.TEXT),
+                field("alternate", "What would do instead", Takes.TEXT),
+                *_HELD,
+            )  # fmt: skip
+        case "frames":
+            return (
+                field("name", "Name", Takes.TEXT),
+                field("frame", "Frame", Takes.CHOICE, [("", "none: a board"), *_named(gear.frames)]),
+                field("cloth", "Cloth", Takes.CHOICE, [("", "none: a board"), *_named(gear.cloths)]),
+                field("board", "Board", Takes.CHOICE, [("", "none: a cloth"), *_named(gear.boards)]),
+                *_WHERE,
+                *_LOOKS,
+                *_HELD,
+            )
+        case "flags":
+            return (
+                field("name", "Name", Takes.TEXT),
+                field("kind", "Kind", Takes.CHOICE, [each.value for each in FlagKind]),
+                field("width_m", "Wide", Takes.LENGTH),
+                field("height_m", "High", Takes.LENGTH),
+                *_WHERE,
+                *_LOOKS,
+                *_HELD,
+            )
+        case "targets":
+            return (
+                field("mark", "Mark", Takes.CHOICE, target_marks(setup, place)),
+                field("stops", "Should lie at", Takes.STOPS),
+                field("tolerance", "Give or take", Takes.STOPS),
+            )
+        case "films":
+            windows = [(each.opening_id, each.name) for room in place.rooms for each in room.openings]
+            return (field("opening_id", "Window", Takes.CHOICE, windows), field("stops", "Film", Takes.STOPS))
+    raise BadValue("list", repr(where)[:40], "people, spots, lamps, frames, flags, targets or films")
+
+
+def target_marks(setup: Setup, place: Place) -> list[tuple[str, str]]:
+    """Everything on the ladder that a target can be set for."""
+    words = (("key", "key side"), ("shadow", "shadow side"), ("back", "back edge"), ("top", "top"))
+    faces = [(f"{person.piece_id}.{side}", f"{person.name} {word}") for person in setup.people for side, word in words]
+    windows = [(each.opening_id, each.name) for room in place.rooms for each in room.openings]
+    return [*faces, *((each.piece_id, each.name) for each in setup.spots), *windows]
+
+
+#: What may be added, and the word on its button.
+ADDITIONS = {
+    "lamp": "Lamp",
+    "cloth": "Frame with cloth",
+    "board": "Board",
+    "flag": "Flag",
+    "net": "Net",
+    "black": "Black",
+    "person": "Person",
+    "spot": "Measuring point",
+    "target": "Target",
+}
+
+
+def new_piece(what: str, setup: Setup, place: Place, gear: Gear, chosen: str = "") -> Row:
+    """A change that adds a piece with usual values, out of the way between camera and first person. ``chosen``: which lamp, cloth or board."""
+    spot = _beside(setup)
+    row: Row = {"piece_id": next_id(setup, what), "x_m": spot[0], "y_m": spot[1]}
+    subject = setup.people[0].piece_id if setup.people else ""
+    match what:
+        case "lamp":
+            slug = chosen or next((slug for slug, _ in configuration_choices(gear)), "")
+            head = next((each.name for each in gear.heads if slug.startswith(each.slug + ".")), "Lamp")
+            row |= {"name": head[:80], "configuration": slug, "z_m": 2.0, "level": 0.5, "aims_at": subject}
+            return {"deed": "add", "where": "lamps", "to": row}
+        case "cloth":
+            row |= {
+                "name": "Cloth frame",
+                "frame": _first(gear.frames, "1.2"),
+                "cloth": chosen or _first(gear.cloths, "half-white"),
+                "z_m": 1.7,
+                "bearing_deg": _towards(setup, spot),
+            }
+            return {"deed": "add", "where": "frames", "to": row}
+        case "board":
+            row |= {
+                "name": "Board",
+                "board": chosen or _first(gear.boards, "poly"),
+                "z_m": 1.2,
+                "bearing_deg": _towards(setup, spot),
+            }
+            return {"deed": "add", "where": "frames", "to": row}
+        case "flag" | "net" | "black":
+            kind = {"flag": FlagKind.SOLID, "net": FlagKind.SINGLE_NET, "black": FlagKind.BLACK}[what]
+            size = {"width_m": 1.2, "height_m": 1.8} if what == "black" else {}
+            row |= {
+                "name": what.capitalize(),
+                "kind": kind.value,
+                "z_m": 1.5,
+                "bearing_deg": _towards(setup, spot),
+            } | size
+            return {"deed": "add", "where": "flags", "to": row}
+        case "person":
+            row |= {"name": f"Person {len(setup.people) + 1}", "z_m": 1.55, "bearing_deg": 180.0}
+            return {"deed": "add", "where": "people", "to": row}
+        case "spot":
+            row |= {"name": f"Point {len(setup.spots) + 1}", "z_m": 1.4, "bearing_deg": 180.0, "reflectance": 0.3}
+            return {"deed": "add", "where": "spots", "to": row}
+        case "target":
+            taken = {each.mark for each in setup.targets}
+            mark = next((value for value, _ in target_marks(setup, place) if value not in taken), None)
+            if mark is None:
+                raise BadValue("target", "one more", "a mark without one: every mark has its target already")
+            return {"deed": "add", "where": "targets", "to": {"piece_id": row["piece_id"], "mark": mark, "stops": 0.0}}
+    raise BadValue("what to add", repr(what)[:40], ", ".join(ADDITIONS.values()))  # fmt: skip
+
+
+def _first(items: Any, word: str) -> str:
+    """The first of ours whose slug has the word, else any."""
+    rows = sorted(items, key=lambda each: (word not in each.slug, not each.is_owned, each.slug))
+    if not rows:
+        raise BadValue("bench", "without one", "a piece of that kind on the bench first")
+    return str(rows[0].slug)
+
+
+def _beside(setup: Setup) -> tuple[float, float]:
+    """A free place between camera and subject, moved on for every piece that stands there."""
+    camera = np.array([setup.camera.x_m, setup.camera.y_m])
+    subject = np.array([setup.people[0].x_m, setup.people[0].y_m]) if setup.people else camera + np.array([0.0, 2.0])
+    taken = [
+        (each.x_m, each.y_m)
+        for name in ("people", "spots", "lamps", "frames", "flags")
+        for each in getattr(setup, name)
+    ]
+    for share in (0.5, 0.4, 0.6, 0.3, 0.7, 0.8, 0.2):
+        spot = subject + share * (camera - subject)
+        if all(np.hypot(*(spot - np.array(other))) > 0.3 for other in taken):
+            break
+    return round(float(spot[0]), 2), round(float(spot[1]), 2)
+
+
+def _towards(setup: Setup, spot: tuple[float, float]) -> float:
+    if not setup.people:
+        return 0.0
+    dx, dy = setup.people[0].x_m - spot[0], setup.people[0].y_m - spot[1]
+    return round(float(np.degrees(np.arctan2(dx, dy)) % 360.0), 1)

@@ -1,0 +1,94 @@
+"""The look: what level this camera wants, what it holds, and what must give for a window to hold."""
+
+from flask import flash, g, redirect, render_template, request, url_for
+from flask_login import login_required
+from werkzeug.wrappers import Response
+
+from iron_bucket.core.errors import BadValue
+from iron_bucket.core.quantities import typed as read_typed
+from iron_bucket.core.setups.ladder import Ladder
+from iron_bucket.core.setups.look import HeldWindow, Look, held_window
+from iron_bucket.desk.jobs import JobView
+from iron_bucket.desk.setups import passes
+from iron_bucket.formats.record_json import read_record, write_record
+from iron_bucket.web.setups.blueprint import bp
+from iron_bucket.web.setups.forms import LOOK_FIELDS
+from iron_bucket.web.shared.pictures.ladder import ladder_picture
+from iron_bucket.web.shared.record_fields import read_row
+from iron_bucket.web.shared.request_session import person_id
+
+#: What the page asks beside the camera: the light that is there, and a window. Typical: an overcast sky of 3000 cd/m2 behind clear glass.
+QUESTIONS = {"there": "", "outside": "9400 lx", "passes": "80"}
+
+
+@bp.get("/jobs/<int:job_id>/look")
+@login_required
+def look(job_id: int) -> str | tuple[str, int]:
+    """The job's look, and two questions."""
+    job, held = passes.job_look(g.session, person_id(), job_id)
+    g.job, g.units = job, job.rules.units
+    asked = {key: request.args.get(key, usual) for key, usual in QUESTIONS.items()}
+    try:
+        return _page(job, held, asked, None)
+    except BadValue as bad:
+        return _page(job, held, dict(QUESTIONS), bad, asked), 422
+
+
+def _page(
+    job: JobView, held: Look, asked: dict[str, str], bad: Exception | None, typed: dict[str, str] | None = None
+) -> str:
+    receptor = job.rules.receptor
+    wanted = held.wanted_lx(receptor)
+    ladder = ladder_picture(
+        Ladder(rungs=(), above=held.above, below=held.below, wanted_lx=wanted), g.units, width=300.0, height=560.0
+    )
+    there_lx = (
+        read_typed.illuminance_lx(asked["there"], "The light that is there", g.units)
+        if asked["there"].strip()
+        else None
+    )
+    return render_template(
+        "setups/look.html",
+        job=job,
+        look=held,
+        row=write_record(held),
+        fields=LOOK_FIELDS,
+        wanted_lx=wanted,
+        ladder=ladder,
+        there_lx=there_lx,
+        t_stop=held.t_stop_at(there_lx, receptor) if there_lx else None,
+        window=_window(held, asked, job),
+        asked=typed or asked,
+        bad=bad,
+        typed=request.form.to_dict() if request.method == "POST" else {},
+    )
+
+
+def _window(held: Look, asked: dict[str, str], job: JobView) -> HeldWindow:
+    """A view outside of so many lux on middle grey. Source: L = 0.18 E / pi."""
+    outside_lx = read_typed.illuminance_lx(asked["outside"], "Outside", g.units)
+    passes = read_typed.number(asked["passes"], "Glass passes", "%") / 100.0
+    if not 0.0 < passes <= 1.0:
+        raise BadValue("Glass passes", asked["passes"], "above 0, up to 100 %")
+    return held_window(
+        luminance_cd_m2=0.18 * outside_lx / 3.141592653589793, passes=passes, look=held, receptor=job.rules.receptor
+    )
+
+
+@bp.post("/jobs/<int:job_id>/look")
+@login_required
+def set_look(job_id: int) -> Response | tuple[str, int]:
+    """Keep the look for set-ups that are begun from now on."""
+    job, held = passes.job_look(g.session, person_id(), job_id)
+    g.job, g.units = job, job.rules.units
+    try:
+        passes.set_look(
+            g.session,
+            person_id(),
+            job_id,
+            read_record(Look, write_record(held) | read_row(LOOK_FIELDS, request.form, g.units)),
+        )
+    except BadValue as bad:
+        return _page(job, held, dict(QUESTIONS), bad), 422
+    flash("Kept. Set-ups that are begun from now on take it along.")
+    return redirect(url_for("setups.look", job_id=job_id), code=303)

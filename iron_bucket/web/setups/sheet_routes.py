@@ -1,0 +1,92 @@
+"""The sheet of a set-up: on a screen, on a phone, on A4, as a picture; and the link that shows it to others."""
+
+import json
+
+from flask import Response, flash, g, redirect, render_template, request, url_for
+from flask_login import login_required
+from werkzeug.wrappers import Response as AnyResponse
+
+from iron_bucket.desk.setups import edit, share
+from iron_bucket.desk.setups.view import SetupView
+from iron_bucket.formats.record_json import write_record
+from iron_bucket.formats.sheet_pdf import sheet_pdf
+from iron_bucket.web.setups.blueprint import bp
+from iron_bucket.web.setups.pictures import light_colours, setup_picture
+from iron_bucket.web.shared.pictures.ladder import ladder_picture
+from iron_bucket.web.shared.request_session import person_id
+
+
+def _sheet(view: SetupView) -> dict[str, object]:
+    g.units = view.job.rules.units
+    return {
+        "view": view,
+        "now": view.now,
+        "picture": setup_picture(view.now, g.units, view.job.rules.receptor, shown_px=660.0, most_px=380.0),
+        "ladder": ladder_picture(view.now.ladder, g.units, width=392.0, height=340.0),
+        "colours": light_colours(view.now),
+        "chosen": "",
+    }
+
+
+@bp.get("/jobs/<int:job_id>/setups/<int:setup_id>/sheet")
+@login_required
+def sheet(job_id: int, setup_id: int) -> str:
+    """One page of it, with what may be done with it."""
+    view = edit.open_setup(g.session, person_id(), job_id, setup_id)
+    g.job = view.job
+    return render_template("setups/sheet.html", **_sheet(view), token=share.share_token(g.session, person_id(), job_id, setup_id), is_shared=False)  # fmt: skip
+
+
+@bp.get("/jobs/<int:job_id>/setups/<int:setup_id>/sheet.pdf")
+@login_required
+def pdf(job_id: int, setup_id: int) -> Response:
+    """The sheet on A4."""
+    return _pdf(edit.open_setup(g.session, person_id(), job_id, setup_id))
+
+
+def _pdf(view: SetupView) -> Response:
+    paper = sheet_pdf(render_template("setups/sheet_paper.html", **_sheet(view)))
+    return Response(paper, mimetype="application/pdf", headers={"Content-Disposition": f'inline; filename="set-up-{view.setup_id}.pdf"'})  # fmt: skip
+
+
+@bp.get("/jobs/<int:job_id>/setups/<int:setup_id>/plan.svg")
+@login_required
+def svg(job_id: int, setup_id: int) -> Response:
+    """The throw plan alone, with its own ink."""
+    view = edit.open_setup(g.session, person_id(), job_id, setup_id)
+    return Response(render_template("setups/plan.svg", **_sheet(view)), mimetype="image/svg+xml", headers={"Content-Disposition": f'attachment; filename="set-up-{setup_id}.svg"'})  # fmt: skip
+
+
+@bp.get("/jobs/<int:job_id>/setups/<int:setup_id>/setup.json")
+@login_required
+def as_file(job_id: int, setup_id: int) -> Response:
+    """What was placed, as a file."""
+    view = edit.open_setup(g.session, person_id(), job_id, setup_id)
+    text = json.dumps(write_record(view.setup), ensure_ascii=False, indent=1)
+    return Response(text, mimetype="application/json", headers={"Content-Disposition": f'attachment; filename="set-up-{setup_id}.json"'})  # fmt: skip
+
+
+@bp.post("/jobs/<int:job_id>/setups/<int:setup_id>/share")
+@login_required
+def open_share(job_id: int, setup_id: int) -> AnyResponse:
+    """Make the link, or take it back (``revoke``)."""
+    if request.form.get("revoke"):
+        share.revoke_share(g.session, person_id(), job_id, setup_id)
+        flash("Taken back: the link shows nothing from now on.")
+    else:
+        share.open_share(g.session, person_id(), job_id, setup_id)
+    return redirect(url_for("setups.sheet", job_id=job_id, setup_id=setup_id), code=303)
+
+
+@bp.get("/shared/<token>")
+def shared(token: str) -> str:
+    """What a link shows to whoever has it: the sheet, read only."""
+    return render_template(
+        "setups/sheet.html", **_sheet(share.shared_setup(g.session, token)), token=token, is_shared=True
+    )
+
+
+@bp.get("/shared/<token>/sheet.pdf")
+def shared_pdf(token: str) -> Response:
+    """The same on A4."""
+    return _pdf(share.shared_setup(g.session, token))

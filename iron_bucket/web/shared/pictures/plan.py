@@ -1,0 +1,200 @@
+"""A place on paper, to scale: rooms, openings, house lamps, sockets, kit areas. One unit is a centimetre; y runs down."""
+
+from dataclasses import dataclass, field
+
+import numpy as np
+
+from iron_bucket.core.places.bearing import along_bearing
+from iron_bucket.core.places.place import OpeningKind
+from iron_bucket.core.places.surroundings import Surroundings
+from iron_bucket.core.quantities import spoken
+from iron_bucket.core.quantities.units import UnitSystem
+from iron_bucket.core.scene.polygon_room import CEILING
+
+CM = 100.0
+MARGIN_M = 0.8
+_SMALLEST_M = 5.0
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Paper:
+    """What of the plan is on the paper, in metres; ``per_px``: units to a pixel at the width it is shown at."""
+
+    left_m: float
+    top_m: float
+    width_m: float
+    height_m: float
+    shown_px: float
+
+    @property
+    def view_box(self) -> str:
+        """For the picture."""
+        return f"0 0 {self.width_m * CM:.0f} {self.height_m * CM:.0f}"
+
+    @property
+    def per_px(self) -> float:
+        """Units to a pixel."""
+        return self.width_m * CM / self.shown_px
+
+    def at(self, x_m: float, y_m: float) -> tuple[float, float]:
+        """A place on the plan in units."""
+        return round((x_m - self.left_m) * CM, 1), round((self.top_m - y_m) * CM, 1)
+
+    def path(self, points: np.ndarray, *, is_closed: bool = True) -> str:
+        """An outline. Shape (N, 2)."""
+        places = (self.at(float(x), float(y)) for x, y in points)
+        return "M" + "L".join(f"{x} {y}" for x, y in places) + ("Z" if is_closed else "")
+
+
+def paper_for(points_m: np.ndarray, *, shown_px: float, most_px: float) -> Paper:
+    """A sheet that holds all points with a margin, no higher than ``most_px``. Shape (N, 2)."""
+    low, high = points_m.min(axis=0) - MARGIN_M, points_m.max(axis=0) + MARGIN_M
+    size = np.maximum(high - low, _SMALLEST_M)
+    middle = (low + high) / 2.0
+    width = max(size[0], size[1] * shown_px / most_px)
+    height = min(max(size[1], 0.35 * width), width * most_px / shown_px)
+    return Paper(left_m=float(middle[0] - width / 2), top_m=float(middle[1] + height / 2), width_m=float(width), height_m=float(height), shown_px=shown_px)  # fmt: skip
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class DrawnRoom:
+    """Its outline and where its name stands."""
+
+    path: str
+    name: str
+    height: str
+    x: float
+    y: float
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class DrawnOpening:
+    """A stretch of wall: a pane is a double line, a doorway a gap."""
+
+    name: str
+    is_doorway: bool
+    x1: float
+    y1: float
+    x2: float
+    y2: float
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class DrawnThing:
+    """A house lamp or a socket."""
+
+    name: str
+    x: float
+    y: float
+    must_stay: bool = False
+    is_on: bool = True
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class DrawnArea:
+    """A rectangle where kit may stand, or a roof light."""
+
+    name: str
+    x: float
+    y: float
+    width: float
+    height: float
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class PlacePicture:
+    """All of it. ``north``: the needle's tip from its foot; ``bar``: a length and its words."""
+
+    paper: Paper
+    rooms: tuple[DrawnRoom, ...]
+    openings: tuple[DrawnOpening, ...]
+    roof_lights: tuple[DrawnArea, ...]
+    lamps: tuple[DrawnThing, ...]
+    sockets: tuple[DrawnThing, ...]
+    areas: tuple[DrawnArea, ...]
+    north_dx: float
+    north_dy: float
+    bar_length: float
+    bar_text: str
+    description: str = field(default="")
+
+
+def place_points(surroundings: Surroundings) -> np.ndarray:
+    """All that a sheet must hold. Shape (N, 2)."""
+    place = surroundings.place
+    points = [np.array(room.corners) for room in place.rooms]
+    points.append(np.array([(each.x_m, each.y_m) for each in place.house_lamps]).reshape(-1, 2))
+    points.append(np.array([(each.x_m, each.y_m) for each in place.sockets]).reshape(-1, 2))
+    for area in place.kit_areas:
+        points.append(np.array([[area.x_m, area.y_m], [area.x_m + area.width_m, area.y_m + area.depth_m]]))
+    found = np.concatenate(points)
+    return found if len(found) else np.array([[0.0, 0.0]])
+
+
+def place_picture(surroundings: Surroundings, paper: Paper, units: UnitSystem) -> PlacePicture:
+    """Drawn on a sheet."""
+    place = surroundings.place
+    north = along_bearing(place.north_deg)
+    bar_m = _bar_m(paper.width_m, units)
+    return PlacePicture(
+        paper=paper,
+        rooms=tuple(_room(paper, shape, room, units) for shape, room in zip(surroundings.rooms, place.rooms, strict=True)),
+        openings=tuple(_openings(surroundings, paper)),
+        roof_lights=tuple(_roof_lights(surroundings, paper)),
+        lamps=tuple(DrawnThing(name=each.name, x=paper.at(each.x_m, each.y_m)[0], y=paper.at(each.x_m, each.y_m)[1], must_stay=each.must_stay, is_on=each.is_on) for each in place.house_lamps),
+        sockets=tuple(DrawnThing(name=f"{each.name}, {each.circuit}", x=paper.at(each.x_m, each.y_m)[0], y=paper.at(each.x_m, each.y_m)[1]) for each in place.sockets),
+        areas=tuple(_area(paper, each.name, each.x_m, each.y_m + each.depth_m, each.width_m, each.depth_m) for each in place.kit_areas),
+        north_dx=round(float(north[0]), 3),
+        north_dy=round(-float(north[1]), 3),
+        bar_length=bar_m * CM,
+        bar_text=str(spoken.length(bar_m, units)),
+        description=f"Plan of {place.name}: " + ("; ".join(f"{room.name}, {len(room.corners)} walls, {spoken.length(room.height_m, units)} high" for room in place.rooms) or "open ground"),
+    )  # fmt: skip
+
+
+def _bar_m(width_m: float, units: UnitSystem) -> float:
+    """About a sixth of the sheet, in round lengths."""
+    foot = 0.3048 if units is UnitSystem.IMPERIAL else 1.0
+    return max(
+        length * foot for length in (0.5, 1, 2, 5, 10, 20, 50, 100) if length * foot <= max(width_m / 5.0, 0.5 * foot)
+    )
+
+
+def _room(paper, shape, room, units) -> DrawnRoom:  # type: ignore[no-untyped-def]
+    low = shape.corners_m.min(axis=0)
+    x, y = paper.at(float(low[0]) + 0.12, float(low[1]) + 0.12)
+    return DrawnRoom(path=paper.path(shape.corners_m), name=room.name, height=str(spoken.length(room.height_m, units)), x=x, y=y)  # fmt: skip
+
+
+def _openings(surroundings: Surroundings, paper: Paper) -> list[DrawnOpening]:
+    found = []
+    for shape, room in zip(surroundings.rooms, surroundings.place.rooms, strict=True):
+        own = [each for each in shape.openings if each.surface != CEILING][
+            : sum(each.wall != CEILING for each in room.openings)
+        ]
+        for opening, each in zip(own, [each for each in room.openings if each.wall != CEILING], strict=True):
+            half = opening.panel.width_m / 2.0 * opening.panel.side_x[:2]
+            (x1, y1), (x2, y2) = (paper.at(*(opening.panel.centre_m[:2] + way * half)) for way in (-1.0, 1.0))
+            found.append(DrawnOpening(name=each.name, is_doorway=each.kind is OpeningKind.DOORWAY, x1=x1, y1=y1, x2=x2, y2=y2))  # fmt: skip
+    return found
+
+
+def _roof_lights(surroundings: Surroundings, paper: Paper) -> list[DrawnArea]:
+    return [
+        _area(
+            paper,
+            each.name,
+            each.along_m - each.width_m / 2,
+            each.sill_m + each.height_m / 2,
+            each.width_m,
+            each.height_m,
+        )
+        for room in surroundings.place.rooms
+        for each in room.openings
+        if each.wall == CEILING
+    ]
+
+
+def _area(paper: Paper, name: str, left_m: float, top_m: float, width_m: float, depth_m: float) -> DrawnArea:
+    x, y = paper.at(left_m, top_m)
+    return DrawnArea(name=name, x=x, y=y, width=round(width_m * CM, 1), height=round(depth_m * CM, 1))

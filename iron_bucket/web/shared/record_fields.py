@@ -1,0 +1,185 @@
+"""Fields of places and set-ups: how each is said, how it is typed, in the reader's units. Rows hold SI; here they turn.
+
+A form sends, beside what was typed, what stood there (``was-<key>``), so that a change names the fields it changes and what they were.
+"""
+
+import json
+import re
+from collections.abc import Callable, Iterable, Mapping
+from dataclasses import dataclass
+from datetime import datetime
+from enum import StrEnum
+from typing import Any
+
+from iron_bucket.core.errors import BadValue
+from iron_bucket.core.quantities import spoken, typed
+from iron_bucket.core.quantities.units import UnitSystem
+
+Row = dict[str, Any]
+
+
+class Takes(StrEnum):
+    """How a field is typed."""
+
+    TEXT = "text"
+    NOTE = "note"
+    NUMBER = "number"
+    DEGREES = "degrees"
+    PERCENT = "percent"
+    STOPS = "stops"
+    KELVIN = "kelvin"
+    LEVEL = "level"
+    LENGTH = "length"
+    WHEN = "when"
+    YES = "yes"
+    CHOICE = "choice"
+    SEVERAL = "several"
+    CORNERS = "corners"
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class RecordField:
+    """``choices``: value and word. ``may_be_empty``: nothing is a value too (None)."""
+
+    key: str
+    label: str
+    takes: Takes = Takes.NUMBER
+    choices: tuple[tuple[str, str], ...] = ()
+    may_be_empty: bool = False
+    hint: str = ""
+
+
+def field(key: str, label: str, takes: Takes = Takes.NUMBER, choices: Iterable[Any] = (), **more: Any) -> RecordField:
+    """One field; choices may be words alone."""
+    pairs = tuple(each if isinstance(each, tuple) else (str(each), str(each)) for each in choices)
+    return RecordField(key=key, label=label, takes=takes, choices=pairs, **more)
+
+
+def say(each: RecordField, value: Any, units: UnitSystem) -> str | list[str]:
+    """What stands in the form."""
+    if each.takes is Takes.SEVERAL:
+        return [str(part) for part in value or ()]
+    if value is None:
+        return ""
+    return _SAY.get(each.takes, lambda given, _: str(given))(value, units)
+
+
+def _length(value: float, units: UnitSystem) -> str:
+    if units is UnitSystem.IMPERIAL:
+        sign = "-" if value < 0 else ""
+        return sign + str(spoken.length(abs(value), units))
+    return f"{value:.3f}".rstrip("0").rstrip(".")
+
+
+def _number(value: float, _: UnitSystem) -> str:
+    return f"{value:g}" if isinstance(value, (int, float)) else str(value)
+
+
+_SAY: dict[Takes, Callable[[Any, UnitSystem], str]] = {
+    Takes.LENGTH: _length,
+    Takes.NUMBER: _number,
+    Takes.DEGREES: lambda value, _: f"{value:.1f}".removesuffix(".0"),
+    Takes.STOPS: lambda value, _: f"{value:+.2f}".rstrip("0").rstrip(".") if value else "0",
+    Takes.PERCENT: lambda value, _: f"{value * 100:.2f}".rstrip("0").rstrip("."),
+    Takes.KELVIN: lambda value, _: f"{value:.0f}" if value else "",
+    Takes.LEVEL: lambda value, units: str(spoken.illuminance(value, units)).replace("\u202f", ""),
+    Takes.WHEN: lambda value, _: str(value)[:16],
+    Takes.CORNERS: lambda value, units: "; ".join(f"{_length(x, units)}, {_length(y, units)}" for x, y in value),
+}
+
+
+def read(each: RecordField, text: str, units: UnitSystem) -> Any:
+    """A value as a row holds it. Raises: BadValue with the field's label."""
+    plain = text.strip()
+    if not plain and each.may_be_empty:
+        return None
+    return _READ.get(each.takes, lambda given, *_: given)(plain, each, units)
+
+
+def signed_length_m(text: str, name: str, units: UnitSystem) -> float:
+    """A length that may lie on either side of nothing."""
+    minus = text[:1] in ("-", "\u2212")
+    return round((-1.0 if minus else 1.0) * typed.length_m(text[1:] if minus else text, name, units), 4)
+
+
+def _read_choice(text: str, each: RecordField, _: UnitSystem) -> str:
+    if text not in [value for value, _ in each.choices]:
+        raise BadValue(each.label, repr(text), ", ".join(word for _, word in each.choices))
+    return text
+
+
+def _read_when(text: str, each: RecordField, _: UnitSystem) -> str:
+    try:
+        return datetime.fromisoformat(text).isoformat(timespec="minutes")
+    except ValueError:
+        raise BadValue(each.label, repr(text)[:40], "a day and time such as 2026-11-24T10:30") from None
+
+
+def _read_corners(text: str, each: RecordField, units: UnitSystem) -> list[list[float]]:
+    corners = []
+    for part in filter(None, (part.strip() for part in re.split(r"[;\n]", text))):
+        both = [half for half in re.split(r",\s+|\s{2,}|\t| (?=[-\u2212\d.])", part) if half.strip(", ")]
+        if len(both) != 2:
+            raise BadValue(each.label, repr(part), "corners as x, y parted by semicolons, such as 0, 0; 6.2, 0; 6.2, 4.4; 0, 4.4")  # fmt: skip
+        corners.append([signed_length_m(half.strip(", "), each.label, units) for half in both])
+    return corners
+
+
+_READ: dict[Takes, Callable[[str, RecordField, UnitSystem], Any]] = {
+    Takes.LENGTH: lambda text, each, units: signed_length_m(text, each.label, units),
+    Takes.NUMBER: lambda text, each, _: typed.signed(text, each.label),
+    Takes.DEGREES: lambda text, each, _: typed.signed(text.removesuffix("°"), each.label),
+    Takes.STOPS: lambda text, each, _: typed.signed(text, each.label),
+    Takes.PERCENT: lambda text, each, _: round(typed.number(text, each.label, "%") / 100.0, 6),
+    Takes.KELVIN: lambda text, each, _: typed.cct_k(text, each.label) if text else 0.0,
+    Takes.LEVEL: lambda text, each, units: typed.illuminance_lx(text, each.label, units),
+    Takes.CHOICE: _read_choice,
+    Takes.WHEN: _read_when,
+    Takes.CORNERS: _read_corners,
+}
+
+
+def typed_row(fields: Iterable[RecordField], row: Mapping[str, Any], units: UnitSystem) -> dict[str, Any]:
+    """What stands in the form of a row."""
+    return {each.key: say(each, row.get(each.key), units) for each in fields}
+
+
+def read_row(fields: Iterable[RecordField], form: Any, units: UnitSystem) -> Row:
+    """All fields of a form that were sent. ``form``: werkzeug's. A tick that was not sent is no, where the form says it holds it (``holds``)."""
+    held = set(form.getlist("holds"))
+    found: Row = {}
+    for each in fields:
+        if each.takes is Takes.YES:
+            if each.key in form or each.key in held:
+                found[each.key] = form.get(each.key) == "yes"
+        elif each.takes is Takes.SEVERAL:
+            if each.key in form or each.key in held:
+                found[each.key] = _read_several(each, form.getlist(each.key))
+        elif each.key in form:
+            found[each.key] = read(each, form[each.key], units)
+    return found
+
+
+def _read_several(each: RecordField, values: list[str]) -> list[str]:
+    known = [value for value, _ in each.choices]
+    for value in filter(None, values):
+        if value not in known:
+            raise BadValue(each.label, repr(value)[:60], ", ".join(word for _, word in each.choices) or "nothing yet")
+    return list(filter(None, values))
+
+
+def changes_of(fields: Iterable[RecordField], form: Any, units: UnitSystem) -> tuple[Row, Row]:
+    """Fields whose typed text differs from what stood there, and what they stood at. Raises: BadValue."""
+    fields = tuple(fields)
+    new = read_row(fields, form, units)
+    to, was = {}, {}
+    for each in fields:
+        if each.key not in new or f"was-{each.key}" not in form:
+            continue
+        try:
+            old = json.loads(form[f"was-{each.key}"])
+        except ValueError:
+            raise BadValue(each.label, repr(form[f"was-{each.key}"])[:40], "what the form came with") from None
+        if say(each, old, units) != say(each, new[each.key], units):
+            to[each.key], was[each.key] = new[each.key], old
+    return to, was
