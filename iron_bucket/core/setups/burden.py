@@ -12,7 +12,7 @@ from iron_bucket.core.setups.worn import worn_lamp
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Burden:
-    """``amps`` at the job's voltage, of lamps that burn; ``day_price`` of what is not ours."""
+    """``amps`` at the job's voltage, of lamps that burn and have no battery; ``day_price`` of what is not ours."""
 
     amps: float
     weight_kg: float
@@ -22,9 +22,11 @@ class Burden:
 def burden_of(setup: Setup, gear: Gear, rules: HouseRules) -> Burden:
     """Lamps with what they wear, frames with their cloths, boards. Raises: BadValue for gear that is not on the bench."""
     amps = weight = price = 0.0
+    batteries = {each.slug for each in gear.batteries}
     for placed in setup.lamps:
         worn = worn_lamp(placed, gear, rules.scrim_school)
-        amps += worn.watts(placed) / worn.head.draw.power_factor / rules.voltage_v
+        if placed.feed not in batteries:
+            amps += worn.watts(placed) / worn.head.draw.power_factor / rules.voltage_v
         items = [worn.configuration, *worn.sheets, *(each for each in (worn.face, worn.grid) if each)]
         weight += worn.head.total_kg + sum(each.weight_kg for each in items)
         price += worn.head.price_to_pay + sum(each.price_to_pay for each in items)

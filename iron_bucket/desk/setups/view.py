@@ -1,5 +1,7 @@
 """A set-up as a page shows it: placed, reckoned, judged."""
 
+import math
+from collections import defaultdict
 from dataclasses import dataclass, replace
 from functools import cached_property
 from typing import Any
@@ -10,6 +12,7 @@ from iron_bucket.core.bench.gear import Gear
 from iron_bucket.core.cautions.rules import Caution, lamp_cautions
 from iron_bucket.core.errors import BadValue
 from iron_bucket.core.jobs.house_rules import HouseRules
+from iron_bucket.core.modifiers.kinds import Board
 from iron_bucket.core.setups.burden import Burden, burden_of
 from iron_bucket.core.setups.clearance import circuit_amps, clearance
 from iron_bucket.core.setups.differences import Drift, Move, drifts, moves
@@ -17,7 +20,7 @@ from iron_bucket.core.setups.faces import LitFace, lit_faces
 from iron_bucket.core.setups.ladder import Ladder, ladder_of
 from iron_bucket.core.setups.lit import Lit
 from iron_bucket.core.setups.plan import LISTS, Setup
-from iron_bucket.core.setups.staging import staged
+from iron_bucket.core.setups.staging import frame_parts, staged
 from iron_bucket.desk.bench import shelf_in
 from iron_bucket.desk.errors import NotFound
 from iron_bucket.desk.jobs import JobView
@@ -67,6 +70,35 @@ class Reckoned:
     def burden(self) -> Burden:
         """Amps, kilos and money of what is placed."""
         return burden_of(self.setup, self.gear, self.rules)
+
+    @cached_property
+    def throws(self) -> dict[str, float]:
+        """How far each lamp, frame and flag stands from what it lights: what it aims at, else the first person."""
+        setup, found = self.setup, {}
+        first = setup.people[0] if setup.people else None
+        for piece in (*setup.lamps, *setup.frames, *setup.flags):
+            followed = setup.find(getattr(piece, "aims_at", ""))
+            mark = followed[1] if followed else first
+            if mark is not None:
+                found[piece.piece_id] = math.dist((piece.x_m, piece.y_m, piece.z_m), (mark.x_m, mark.y_m, mark.z_m))
+        return defaultdict(float, found)
+
+    @cached_property
+    def feeds(self) -> dict[str, str]:
+        """Socket or battery of each lamp, in words."""
+        place = self.lit.staged.surroundings.place
+        names = {each.socket_id: f"{each.name}, {each.circuit}" for each in place.sockets}
+        names |= {each.slug: each.name for each in self.gear.batteries}
+        return {lamp.piece_id: names.get(lamp.feed, "") for lamp in self.setup.lamps}
+
+    @cached_property
+    def frame_words(self) -> dict[str, str]:
+        """What each frame is made of."""
+        found = {}
+        for frame in self.setup.frames:
+            parts = frame_parts(frame, self.gear)
+            found[frame.piece_id] = parts.name if isinstance(parts, Board) else f"{parts[0].name}, {parts[1].name}"
+        return found
 
     @cached_property
     def amps(self) -> dict[str, float]:

@@ -114,7 +114,7 @@ def levels(now: Reckoned) -> dict[str, object]:
     """Ladder and table: what follows a piece while it is dragged."""
     return {
         "now": now,
-        "ladder": ladder_picture(now.ladder, g.units, width=392.0, height=392.0),
+        "ladder": ladder_picture(now.ladder, g.units, width=430.0, height=420.0),
         "colours": light_colours(now),
         "by_light": now.lit.by_light_lx,
         "total": now.lit.total_lx,

@@ -48,6 +48,7 @@ class DrawnPiece:
     colour: str = ""
     is_on: bool = True
     is_locked: bool = False
+    group: str = ""
     notes: tuple[str, ...] = ()
 
 
@@ -201,6 +202,7 @@ def _pieces(now: Reckoned, paper: Paper, units: UnitSystem) -> list[DrawnPiece]:
                     colour=colours.get(piece.piece_id, ""),
                     is_on=getattr(piece, "is_on", True),
                     is_locked=piece.is_locked,
+                    group=piece.group,
                     notes=notes,
                 )
             )

@@ -22,7 +22,7 @@ def _sheet(view: SetupView) -> dict[str, object]:
         "view": view,
         "now": view.now,
         "picture": setup_picture(view.now, g.units, view.job.rules.receptor, shown_px=660.0, most_px=380.0),
-        "ladder": ladder_picture(view.now.ladder, g.units, width=392.0, height=340.0),
+        "ladder": ladder_picture(view.now.ladder, g.units, width=430.0, height=380.0),
         "colours": light_colours(view.now),
         "chosen": "",
     }
@@ -45,7 +45,11 @@ def pdf(job_id: int, setup_id: int) -> Response:
 
 
 def _pdf(view: SetupView) -> Response:
-    paper = sheet_pdf(render_template("setups/sheet_paper.html", **_sheet(view)))
+    paper = sheet_pdf(
+        render_template(
+            "setups/sheet_paper.html", is_paper=True, ladder_ink=render_template("setups/_ink.html"), **_sheet(view)
+        )
+    )
     return Response(paper, mimetype="application/pdf", headers={"Content-Disposition": f'inline; filename="set-up-{view.setup_id}.pdf"'})  # fmt: skip
 
 

@@ -6,7 +6,7 @@
   const token = () => document.querySelector("input[name=csrf_token]").value;
   const round = (value) => Math.round(value * 1000) / 1000;
   const quiet = (node) => node.closest?.("input, select, textarea, [contenteditable]");
-  let zoom = null, drag = null, asking = false, waiting = null, dirty = false, field = "";
+  let whole = "", zoom = null, drag = null, asking = false, waiting = null, dirty = false, field = "";
 
   // ---- talking to the server
   const ask = async (path, data) => {
@@ -16,6 +16,7 @@
   const show = (html, focus) => {
     board().outerHTML = html;
     htmx.process(document.body);
+    whole = plan()?.getAttribute("viewBox");
     settle();
     const node = focus && document.querySelector(`[data-piece="${CSS.escape(focus)}"]`);
     if (node) node.focus({ preventScroll: true });
@@ -77,7 +78,7 @@
     if (aims) drag = { kind: "aim", node: node, ...start };
     else if (node) drag = { kind: "move", node, grip: metres(event), from: where(node), ...start };
     else if (lifts) drag = { kind: "lift", node: document.querySelector(`[data-piece="${CSS.escape(lifts.dataset.lifts)}"]`), strip: lifts, ...start };
-    else if (event.target.closest("#throw-plan")) drag = { kind: "sheet", box: plan().viewBox.baseVal, x: plan().viewBox.baseVal.x, y: plan().viewBox.baseVal.y, ...start };
+    else if (event.target.closest("#throw-plan") && event.pointerType === "mouse") drag = { kind: "sheet", box: plan().viewBox.baseVal, x: plan().viewBox.baseVal.x, y: plan().viewBox.baseVal.y, ...start };
     if (drag?.node?.classList.contains("is-locked")) drag = { kind: "choose", node: drag.node, ...start };
     if (drag) event.preventDefault();
   });
@@ -118,7 +119,16 @@
     else if (done.node && !done.moved) choose(done.node.dataset.piece);
   });
   // A group moves together: the others by as much.
-  const changesFor = (node, to) => [set(node, to)];
+  const changesFor = (node, to) => {
+    const changes = [set(node, to)], group = node.dataset.group;
+    if (!group || !("x_m" in to)) return changes;
+    const from = where(node), dx = to.x_m - from.x_m, dy = to.y_m - from.y_m;
+    for (const other of document.querySelectorAll(`[data-group="${CSS.escape(group)}"]`)) {
+      if (other === node || other.classList.contains("is-locked")) continue;
+      changes.push(set(other, { x_m: round(where(other).x_m + dx), y_m: round(where(other).y_m + dy) }));
+    }
+    return changes;
+  };
   const choose = async (piece) => {
     const answer = await fetch(`${board().dataset.base}?piece=${encodeURIComponent(piece)}`, { headers: { "HX-Request-Type": "partial" } });
     history.replaceState(null, "", `${board().dataset.base}?piece=${encodeURIComponent(piece)}`);
@@ -166,7 +176,7 @@
     if (!node || !board()) return;
     if (node.dataset.zoom === "in") zoomed(1 / 1.3);
     if (node.dataset.zoom === "out") zoomed(1.3);
-    if (node.dataset.zoom === "whole") { zoom = null; const svg = plan(); svg.setAttribute("viewBox", `0 0 ${svg.dataset.w || svg.viewBox.baseVal.width} ${svg.viewBox.baseVal.height}`); choose(board().dataset.chosen || "camera"); }
+    if (node.dataset.zoom === "whole") { zoom = null; plan().setAttribute("viewBox", whole); settle(); }
     if (node.dataset.field) {
       field = field === node.dataset.field ? "" : node.dataset.field;
       if (field) await paint(field);
@@ -207,7 +217,7 @@
     if (nudge[event.key] && !node.classList.contains("is-locked")) {
       stop();
       const step = (board().dataset.units === "imperial" ? (event.shiftKey ? foot : foot / 4) : event.shiftKey ? 1 : 0.1), [dx, dy] = nudge[event.key], from = where(node);
-      await keep([set(node, { x_m: round(from.x_m + dx * step), y_m: round(from.y_m + dy * step) })], node.dataset.piece);
+      await keep(changesFor(node, { x_m: round(from.x_m + dx * step), y_m: round(from.y_m + dy * step) }), node.dataset.piece);
     } else if (event.key === "PageUp" || event.key === "PageDown") {
       stop();
       await keep([set(node, { z_m: round(Math.max(0, where(node).z_m + (event.key === "PageUp" ? 0.1 : -0.1))) })], node.dataset.piece);
@@ -232,6 +242,8 @@
       show(await answer.text());
     }
   }, true);
+
+  document.addEventListener("DOMContentLoaded", () => { whole = plan()?.getAttribute("viewBox"); });
 
   // ---- what others change
   document.addEventListener("focusout", () => { dirty = false; });
