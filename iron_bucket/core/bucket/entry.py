@@ -43,6 +43,11 @@ class Entry:
         require_positive("area_m2", self.area_m2, unit="m2")
 
     @property
+    def is_placed(self) -> bool:
+        """Whether it stands in a set-up and was never put in by hand: such entries are numbered below 0."""
+        return self.entry_id < 0
+
+    @property
     def weight_kg(self) -> float:
         """All of them together; of a head with its driver and cable."""
         one_kg = self.item.total_kg if isinstance(self.item, Head) else self.item.weight_kg

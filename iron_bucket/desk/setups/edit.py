@@ -44,8 +44,8 @@ def change_setup(session: Session, person_id: int, job_id: int, setup_id: int, c
 
     Raises: NotFound; BadValue for what cannot be placed; ChangedMeanwhile where somebody else changed the very same thing.
     """
+    row = held_setup(session, job_id, setup_id, locked=True)  # first: what is read before the lock would be what stood before it
     job = job_view(session, person_id, job_id)
-    row = held_setup(session, job_id, setup_id, locked=True)
     state, _ = around(session, SetupStateRow, row)
     setup = _after(session, row, state.document, changes, job.rules)
     before = read_record(Setup, state.document)
@@ -99,8 +99,8 @@ def try_changes(session: Session, person_id: int, job_id: int, setup_id: int, ch
 @one_transaction
 def step_setup(session: Session, person_id: int, job_id: int, setup_id: int, *, is_back: bool) -> SetupView:
     """Undo or redo one step; at the end of either it stays as it is."""
-    job_view(session, person_id, job_id, with_bucket=False)
     row = held_setup(session, job_id, setup_id, locked=True)
+    job_view(session, person_id, job_id, with_bucket=False)
     _, following = around(session, SetupStateRow, row)
     if (is_back and row.at_state > 1) or (not is_back and following is not None):
         row.at_state += -1 if is_back else 1
