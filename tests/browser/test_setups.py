@@ -111,7 +111,9 @@ def test_a_set_up_is_read_on_a_phone_and_by_everybody(desk: Page, served: str, l
     for address in (desk.url, desk.url + "/sheet", f"{served}/places/1", desk.url.split("/setups")[0] + "/look"):
         desk.goto(address)
         assert desk.evaluate("document.documentElement.scrollWidth") <= 390, address
-        found = desk.evaluate(AXE + "; axe.run(document, {runOnly: ['wcag2a', 'wcag2aa']})") if AXE else {"violations": []}
+        found = (
+            desk.evaluate(AXE + "; axe.run(document, {runOnly: ['wcag2a', 'wcag2aa']})") if AXE else {"violations": []}
+        )
         assert [(each["id"], each["nodes"][0]["html"][:120]) for each in found["violations"]] == [], address
 
 

@@ -11,7 +11,7 @@ import numpy as np
 
 from iron_bucket.core.arrays import Array
 from iron_bucket.core.photometry.contour import form_factors
-from iron_bucket.core.scene.blocking import Blocker, passing
+from iron_bucket.core.scene.blocking import Blocker, Blockers, passing
 from iron_bucket.core.scene.box_room import BoxRoom
 from iron_bucket.core.scene.points import Points
 from iron_bucket.core.scene.polygon_room import PolygonRoom
@@ -48,8 +48,17 @@ class UnitResponse:
         return np.asarray(levels @ self.whole_lx)
 
 
-def unit_response(scene: Scene, grids: Sequence[RoomGrid] | None = None, *, with_walls: bool = True) -> UnitResponse:
-    """Every lamp's share at every mark. ``grids``: the rooms', where they are at hand already; without walls nothing comes off them."""
+def unit_response(
+    scene: Scene,
+    grids: Sequence[RoomGrid] | None = None,
+    *,
+    with_walls: bool = True,
+    frame_points: int = FRAME_POINTS,
+) -> UnitResponse:
+    """Every lamp's share at every mark. ``grids``: the rooms', where they are at hand already; without walls nothing comes off them.
+
+    ``frame_points``: along each side of a frame; fewer are quicker, and as good where no narrow spot lights a large frame.
+    """
     marks = mark_points(scene)
     every = _blockers(scene)
     shape = (len(scene.lamps), len(scene.frames), len(scene.marks))
@@ -57,7 +66,7 @@ def unit_response(scene: Scene, grids: Sequence[RoomGrid] | None = None, *, with
     flux_lm = np.array([lamp_flux_lm(lamp) for lamp in scene.lamps])
     via, caught = np.zeros(shape), np.zeros(shape[:2])
     for of, frame in enumerate(scene.frames):
-        caught_lm, via[:, of] = _by_frame(scene, frame, marks, FRAME_POINTS)
+        caught_lm, via[:, of] = _by_frame(scene, frame, marks, frame_points)
         caught[:, of] = np.divide(caught_lm, flux_lm, out=np.zeros(len(flux_lm)), where=flux_lm > 0)
     first, indirect = np.zeros(shape[::2]), np.zeros(shape[::2])
     if with_walls:
@@ -83,13 +92,13 @@ def _inside(room: BoxRoom | PolygonRoom, marks: Points) -> np.ndarray:
     return np.ones(len(marks.normals), dtype=bool) if isinstance(room, BoxRoom) else room.holds(marks.positions_m)
 
 
-def _blockers(scene: Scene, without: SceneFrame | None = None) -> tuple[Blocker, ...]:
+def _blockers(scene: Scene, without: SceneFrame | None = None) -> Blockers:
     """Walls, solids, and frames by what they let straight through; a frame is not in its own way."""
     solids = [Blocker(panel=each.panel, passes=each.transmittance) for each in scene.solids]
     frames = [
         Blocker(panel=each.panel, passes=each.straight_transmittance) for each in scene.frames if each is not without
     ]
-    return (*scene.walls, *solids, *frames)
+    return Blockers.of((*scene.walls, *solids, *frames))
 
 
 def _by_frame(scene: Scene, frame: SceneFrame, points: Points, points_a_side: int) -> tuple[Array, Array]:

@@ -16,7 +16,7 @@ from iron_bucket.core.scene.points import Points
 from iron_bucket.core.scene.scene import Light, LitShape, SceneFrame, SceneLamp
 
 #: A face is cut into so many pieces along each side; each by the exact law, and blocked or not as a whole. Fewer for the many points of the walls.
-FACE_PIECES, FACE_PIECES_FOR_WALLS = 16, 4
+FACE_PIECES, FACE_PIECES_FOR_WALLS = 16, 2
 #: Gauss points along each side of a frame: for marks, and for the many points of the walls.
 FRAME_POINTS, FRAME_POINTS_FOR_WALLS = 31, 12
 
@@ -128,7 +128,9 @@ class FramePoints:
         """What a light at full output lays on one side; the frame itself is not among the ``blockers``. Shape (P,)."""
         normal = self.frame.panel.normal * (1.0 if is_lit_in_front else -1.0)
         return lamp_level_lx(
-            lamp, Points(positions_m=self.points_m, normals=np.broadcast_to(normal, self.points_m.shape)), blockers
+            lamp,
+            Points(positions_m=self.points_m, normals=np.broadcast_to(normal, self.points_m.shape), are_many=True),
+            blockers,
         )
 
     def transfer(self, points: Points, blockers: Sequence[Blocker], *, is_lit_in_front: bool) -> Array:

@@ -1,12 +1,14 @@
 """Light over a whole plane, for contours in stops: at face height towards the lens of a dome, or on the floor."""
 
+from dataclasses import dataclass
 from enum import StrEnum
 
 import numpy as np
 
 from iron_bucket.core.arrays import Array
-from iron_bucket.core.scene.blocking import Blocker
+from iron_bucket.core.scene.blocking import Blocker, Blockers, passing
 from iron_bucket.core.scene.points import Points
+from iron_bucket.core.scene.scene import Light, SceneLamp
 from iron_bucket.core.scene.sources import FramePoints, lamp_level_lx
 from iron_bucket.core.setups.lit import Lit
 
@@ -38,12 +40,51 @@ def level_field_lx(lit: Lit, plane: FieldPlane, sheet: tuple[float, float, float
     )
     normals = _normals(positions, plane, (setup.camera.x_m, setup.camera.y_m))
     points = Points(positions_m=positions.reshape(-1, 3), normals=normals.reshape(-1, 3), are_many=True)
-    total = np.zeros(ROWS * COLUMNS)
+    total = np.zeros((ROWS, COLUMNS))
+    net = _Net.of(positions, normals)
     blockers = _blockers(lit)
     for light, level in zip(lit.staged.scene.lamps, lit.staged.levels, strict=True):
         if level > 0.0:
-            total += level * lamp_level_lx(light, points, blockers)
-    return total.reshape(ROWS, COLUMNS) + _by_frames(lit, positions, normals)
+            total += level * _by_light(light, points, net, blockers)
+    return total + _by_frames(lit, net)
+
+
+@dataclass(frozen=True, slots=True, kw_only=True, eq=False)
+class _Net:
+    """Every fourth place of the field, for what changes slowly over it."""
+
+    points: Points
+    rows: np.ndarray
+    columns: np.ndarray
+
+    @classmethod
+    def of(cls, positions: Array, normals: Array) -> "_Net":
+        rows, columns = np.arange(0, ROWS, _EVERY), np.arange(0, COLUMNS, _EVERY)
+        return cls(
+            points=Points(
+                positions_m=positions[np.ix_(rows, columns)].reshape(-1, 3),
+                normals=np.ascontiguousarray(normals[np.ix_(rows, columns)]).reshape(-1, 3),
+                are_many=True,
+            ),
+            rows=rows,
+            columns=columns,
+        )
+
+    def laid_over(self, levels: Array) -> Array:
+        """The whole field from the net, in straight lines between. Shapes (N,) to (ROWS, COLUMNS)."""
+        coarse = levels.reshape(len(self.rows), len(self.columns))
+        across = np.array([np.interp(np.arange(COLUMNS), self.columns, row) for row in coarse])
+        return np.array([np.interp(np.arange(ROWS), self.rows, column) for column in across.T]).T
+
+
+def _by_light(light: Light, points: Points, net: _Net, blockers: Blockers) -> Array:
+    """A small source place by place; a face from the net, its shadows as of its middle; windows and the sky wholly from the net."""
+    if not isinstance(light, SceneLamp):
+        return net.laid_over(lamp_level_lx(light, net.points, blockers))
+    if light.face is None:
+        return lamp_level_lx(light, points, blockers).reshape(ROWS, COLUMNS)
+    seen = passing(light.position_m[None], points.positions_m, blockers).reshape(ROWS, COLUMNS)
+    return net.laid_over(lamp_level_lx(light, net.points, ())) * seen
 
 
 def _normals(positions: Array, plane: FieldPlane, camera: tuple[float, float]) -> Array:
@@ -54,24 +95,18 @@ def _normals(positions: Array, plane: FieldPlane, camera: tuple[float, float]) -
     return np.asarray(towards / np.maximum(np.linalg.norm(towards, axis=2, keepdims=True), 1e-6))
 
 
-def _blockers(lit: Lit) -> tuple[Blocker, ...]:
+def _blockers(lit: Lit) -> Blockers:
     scene = lit.staged.scene
     solids = [Blocker(panel=each.panel, passes=each.transmittance) for each in scene.solids]
     frames = [Blocker(panel=each.panel, passes=each.straight_transmittance) for each in scene.frames]
-    return (*scene.walls, *solids, *frames)
+    return Blockers.of((*scene.walls, *solids, *frames))
 
 
-def _by_frames(lit: Lit, positions: Array, normals: Array) -> Array:
-    """What frames send, on a coarse net and laid over the fine one in straight lines between. Shape (ROWS, COLUMNS)."""
+def _by_frames(lit: Lit, net: _Net) -> Array:
+    """What frames send. Shape (ROWS, COLUMNS)."""
     scene, levels = lit.staged.scene, lit.staged.levels
-    rows, columns = np.arange(0, ROWS, _EVERY), np.arange(0, COLUMNS, _EVERY)
-    net = Points(
-        positions_m=positions[np.ix_(rows, columns)].reshape(-1, 3),
-        normals=np.ascontiguousarray(normals[np.ix_(rows, columns)]).reshape(-1, 3),
-        are_many=True,
-    )
-    coarse = np.zeros(len(net.normals))
-    solids = tuple(Blocker(panel=each.panel, passes=each.transmittance) for each in scene.solids)
+    coarse = np.zeros(len(net.points.normals))
+    solids = Blockers.of(tuple(Blocker(panel=each.panel, passes=each.transmittance) for each in scene.solids))
     for frame in scene.frames:
         cut = FramePoints.of(frame, _FRAME_POINTS)
         for side in (True, False):
@@ -80,10 +115,5 @@ def _by_frames(lit: Lit, positions: Array, normals: Array) -> Array:
                 if level > 0.0 and cut.may_light(light, is_lit_in_front=side):
                     lit_lx += level * cut.lit_lx(light, solids, is_lit_in_front=side)
             if lit_lx.any():
-                coarse += lit_lx @ cut.transfer(net, scene.walls, is_lit_in_front=side)
-    return _stretched(coarse.reshape(len(rows), len(columns)), rows, columns)
-
-
-def _stretched(coarse: Array, rows: np.ndarray, columns: np.ndarray) -> Array:
-    across = np.array([np.interp(np.arange(COLUMNS), columns, row) for row in coarse])
-    return np.array([np.interp(np.arange(ROWS), rows, column) for column in across.T]).T
+                coarse += lit_lx @ cut.transfer(net.points, scene.walls, is_lit_in_front=side)
+    return net.laid_over(coarse)

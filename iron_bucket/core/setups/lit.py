@@ -13,11 +13,15 @@ from iron_bucket.core.setups.staging import Side, Staged
 Respond = Callable[[Staged], UnitResponse]
 #: Below this nothing is told from dark.
 DARK_LX = 1e-6
+#: Points along each side of a frame on a set: a ten-degree spot on a frame of 2.4 m comes out within 1 %.
+SET_FRAME_POINTS = 15
+#: The same while a piece is on the move.
+PASSING_FRAME_POINTS = 9
 
 
 def respond_anew(staged: Staged) -> UnitResponse:
     """Everything, from nothing."""
-    return unit_response(staged.scene, staged.surroundings.grids)
+    return unit_response(staged.scene, staged.surroundings.grids, frame_points=SET_FRAME_POINTS)
 
 
 @dataclass(frozen=True, slots=True, kw_only=True, eq=False)

@@ -8,7 +8,7 @@ from sqlalchemy.orm import Session
 from iron_bucket.core.jobs.house_rules import HouseRules
 from iron_bucket.core.setups.lit import Lit
 from iron_bucket.core.setups.plan import PlacedLamp, Setup
-from iron_bucket.core.setups.staging import aimed, staged
+from iron_bucket.core.setups.staging import Staged, aimed, staged
 from iron_bucket.desk.bench import shelf_in
 from iron_bucket.desk.errors import ChangedMeanwhile
 from iron_bucket.desk.jobs import job_view
@@ -44,18 +44,20 @@ def change_setup(session: Session, person_id: int, job_id: int, setup_id: int, c
 
     Raises: NotFound; BadValue for what cannot be placed; ChangedMeanwhile where somebody else changed the very same thing.
     """
-    row = held_setup(session, job_id, setup_id, locked=True)  # first: what is read before the lock would be what stood before it
+    row = held_setup(
+        session, job_id, setup_id, locked=True
+    )  # first: what is read before the lock would be what stood before it
     job = job_view(session, person_id, job_id)
     state, _ = around(session, SetupStateRow, row)
-    setup = _after(session, row, state.document, changes, job.rules)
+    setup = _after(session, row, state.document, changes, job.rules).setup
     before = read_record(Setup, state.document)
     names = piece_names(before) | piece_names(setup)
     keep_setup(session, person_id, row, setup, text or said(changes, names))
     return setup_view(session, job_view(session, person_id, job_id), row)
 
 
-def _after(session: Session, row: SetupRow, document: Row, changes: list[Row], rules: HouseRules) -> Setup:
-    """The set-up after some changes, known to be one that can be reckoned; lamps that follow somebody have their bearing written down."""
+def _after(session: Session, row: SetupRow, document: Row, changes: list[Row], rules: HouseRules) -> Staged:
+    """The set-up after some changes, staged; lamps that follow somebody have their bearing written down."""
     try:
         setup = read_record(Setup, with_changes(document, changes))
     except Outdated as outdated:
@@ -63,8 +65,7 @@ def _after(session: Session, row: SetupRow, document: Row, changes: list[Row], r
     setup = replace(setup, lamps=tuple(_with_bearing(setup, lamp) for lamp in setup.lamps))
     place = held_place(session, row.place_id)
     place_state, _ = around(session, PlaceStateRow, place)
-    staged(setup, surroundings_of(session, place, place_state), shelf_in(session).gear, rules)
-    return setup
+    return staged(setup, surroundings_of(session, place, place_state), shelf_in(session).gear, rules)
 
 
 def _with_bearing(setup: Setup, lamp: PlacedLamp) -> PlacedLamp:
@@ -87,12 +88,8 @@ def try_changes(session: Session, person_id: int, job_id: int, setup_id: int, ch
     job = job_view(session, person_id, job_id, with_bucket=False)
     row = held_setup(session, job_id, setup_id)
     state, _ = around(session, SetupStateRow, row)
-    setup = _after(session, row, state.document, changes, job.rules)
-    place = held_place(session, row.place_id)
-    place_state, _ = around(session, PlaceStateRow, place)
-    surroundings, gear = surroundings_of(session, place, place_state), shelf_in(session).gear
-    stage = staged(setup, surroundings, gear, job.rules)
-    before = staged(read_record(Setup, state.document), surroundings, gear, job.rules)
+    stage, gear = _after(session, row, state.document, changes, job.rules), shelf_in(session).gear
+    before = staged(read_record(Setup, state.document), stage.surroundings, gear, job.rules)
     return Reckoned(lit=Lit(staged=stage, response=respond_in_passing(stage, before)), gear=gear, rules=job.rules)
 
 

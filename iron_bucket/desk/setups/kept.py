@@ -8,6 +8,7 @@ from dataclasses import replace
 import numpy as np
 
 from iron_bucket.core.scene.mark_levels import UnitResponse, unit_response
+from iron_bucket.core.setups.lit import PASSING_FRAME_POINTS, SET_FRAME_POINTS
 from iron_bucket.core.setups.staging import LightKind, Staged, StagedLight
 
 #: One light's row is some kilobytes; this many are a few dozen megabytes.
@@ -26,7 +27,7 @@ def respond(staged: Staged) -> UnitResponse:
     missing = [at for at, key in enumerate(keys) if key not in found]
     if missing:
         scene = replace(staged.scene, lamps=tuple(staged.scene.lamps[at] for at in missing))
-        fresh = unit_response(scene, staged.surroundings.grids)
+        fresh = unit_response(scene, staged.surroundings.grids, frame_points=SET_FRAME_POINTS)
         with _LOCK:
             for row, at in enumerate(missing):
                 found[keys[at]] = _KEPT[keys[at]] = _row(fresh, row)
@@ -36,14 +37,14 @@ def respond(staged: Staged) -> UnitResponse:
 
 
 def respond_in_passing(staged: Staged, before: Staged) -> UnitResponse:
-    """For a piece on the move: what is not at hand is reckoned without the walls, whose share is taken as it was ``before``."""
+    """For a piece on the move: what is not at hand is reckoned with frames cut coarsely and without the walls, whose share is taken as it was ``before``."""
     keys = _keys(staged)
     with _LOCK:
         found = {key: _KEPT[key] for key in keys if key in _KEPT}
     missing = [at for at, key in enumerate(keys) if key not in found]
     if missing:
         scene = replace(staged.scene, lamps=tuple(staged.scene.lamps[at] for at in missing))
-        fresh = unit_response(scene, with_walls=False)
+        fresh = unit_response(scene, with_walls=False, frame_points=PASSING_FRAME_POINTS)
         old = respond(before) if len(before.marks) == len(staged.marks) else None
         places = {light.light_id: at for at, light in enumerate(before.lights)}
         for row, at in enumerate(missing):
@@ -76,7 +77,7 @@ def _keys(staged: Staged) -> list[Hashable]:
 def _light_key(staged: Staged, light: StagedLight) -> Hashable:
     if light.placed is not None and light.worn is not None:
         aim = tuple(light.light.aim.tolist()) if hasattr(light.light, "aim") else ()
-        bare = replace(light.placed, name="-", level=1.0, is_on=True, cct_k=0.0, feed="", purpose="", motivation="", alternate="", is_locked=False, group="")  # fmt: skip
+        bare = replace(light.placed, name="-", bearing_deg=0.0, tilt_deg=0.0, aims_at="", level=1.0, is_on=True, cct_k=0.0, feed="", purpose="", motivation="", alternate="", is_locked=False, group="")  # fmt: skip
         return (bare, aim, light.worn.axis_cd, light.worn.configuration.offset_m)
     if light.kind is LightKind.DAY:
         return (light.light_id, staged.setup.when, staged.setup.weather)
