@@ -215,10 +215,9 @@ def test_from_need_to_bucket_to_csv(gaffer, job_id):
     assert gaffer.post("/pick/bucket", put).headers["Location"] == f"/jobs/{job_id}/bucket"
     rows = list(csv.DictReader(io.StringIO(gaffer.get(f"/jobs/{job_id}/bucket/list.csv").text)))
     heads = [row for row in rows if row["kind"] == "head"]
-    assert len(heads) == 13
-    assert heads[-1]["purpose"] == "'=key, for the face"  # no formula for a spreadsheet
+    assert "'=key, for the face" in [row["purpose"] for row in heads]  # no formula for a spreadsheet
     document = json.loads(gaffer.get(f"/jobs/{job_id}/bucket/list.json").text)
-    assert document["totals"]["heads"] == 13
+    assert document["totals"]["heads"] == sum(int(row["quantity"]) for row in heads)
     assert {row["hangs_on"] for row in document["entries"] if row["kind"] == "stand"} <= {
         row["id"] for row in document["entries"]
     }
@@ -432,7 +431,9 @@ def test_what_the_lines_hire_adds_up_to_the_sum(gaffer, job_id):
         r'<td class="num">(own|–|(?:<span class="quiet">\d+ of them</span> )?<span class="fig">[^<]+</span>)</td>\s*<td class="no-print">',
         page,
     )
-    assert len(cells) == page.count("take out</button>")
+    placed = page.count('class="amount placed"')
+    assert placed > 0  # what stands in set-ups is counted and paid for too
+    assert len(cells) == page.count("take out</button>") + placed
     assert any(" of them</span>" in cell for cell in cells)
     total = re.search(r'beyond what is ours</dt><dd><span class="fig">([^<]+)</span>', page)[1]
 

@@ -1,0 +1,63 @@
+import pytest
+
+from iron_bucket.core.bucket.entry import Entry, FedFrom
+from iron_bucket.core.bucket.placed import placed_entries
+from iron_bucket.core.modifiers.kinds import ScrimSchool
+from tests.core.setups.made import a_frame, a_lamp, a_setup
+
+HALF = ScrimSchool.HALF_AND_ONE
+
+
+def counted(setups, gear, held=()) -> dict:
+    return {(entry.item.slug, entry.area_m2): entry for entry in placed_entries(setups, gear, HALF, held)}
+
+
+def test_a_job_needs_as_many_as_the_set_up_with_most(gear):
+    two = a_setup(name="Two", lamps=(a_lamp(level=0.2), a_lamp(piece_id="b", name="B", level=0.8, sheets=("nd-0.3",))))
+    one = a_setup(
+        name="One", frames=(a_frame(), a_frame(piece_id="g", name="Board", frame="", cloth="", board="board-poly-2.4"))
+    )
+    found = placed_entries((two, one), gear, HALF, ())
+    heads = [entry for entry in found if entry.kind == "heads"]
+    assert sum(entry.quantity for entry in heads) == 2
+    assert [(entry.level, entry.purpose) for entry in heads] == [
+        (0.8, "placed in Two, One"),
+        (0.2, "placed in Two, One"),
+    ]
+    assert all(entry.is_placed for entry in found)
+    assert len({entry.entry_id for entry in found}) == len(found)
+    by = counted((two, one), gear)
+    assert by["nd-0.3", 1.0].purpose == "placed in Two"
+    assert by["cloth-full-white", 1.44].kind == "cloths"
+    assert by["frame-1.2", 1.0].kind == "frames"
+    assert by["board-poly-2.4", 1.0].kind == "boards"
+    assert heads[0].setting == "reflector 55°"
+    assert ("day-led-300.reflector", 1.0) not in by or by["day-led-300.reflector", 1.0].item.weight_kg >= 0.1
+
+
+def test_what_the_bucket_holds_is_not_counted_twice(gear):
+    head = Entry(entry_id=1, parent_id=None, kind="heads", item=gear.head("day-led-300"), quantity=1)
+    setup = a_setup(lamps=(a_lamp(), a_lamp(piece_id="b", name="B")))
+    assert counted((setup,), gear, (head,))["day-led-300", 1.0].quantity == 1
+    assert ("day-led-300", 1.0) not in counted((a_setup(),), gear, (head,))
+
+
+def test_boxes_grids_and_batteries_come_along(gear):
+    lamp = a_lamp(configuration="day-led-300.bare", face="octagon-0.9", grid="grid-octagon-0.9", feed="battery-v-150")
+    by = counted((a_setup(lamps=(lamp,)),), gear)
+    assert by["octagon-0.9", 1.0].kind == "faces"
+    assert by["grid-octagon-0.9", 1.0].kind == "grids"
+    assert by["battery-v-150", 1.0].quantity == 2  # its plate takes two
+    assert by["day-led-300", 1.0].fed_from is FedFrom.BATTERY
+    assert by["day-led-300", 1.0].mains_w == 0.0
+    assert counted((a_setup(),), gear)["day-led-300", 1.0].mains_w == pytest.approx(
+        float(gear.head("day-led-300").draw.watts(0.1))
+    )
+
+
+def test_gear_that_has_left_the_bench_is_passed_over(gear):
+    setup = a_setup(
+        lamps=(a_lamp(configuration="gone"), a_lamp(piece_id="b", name="B")), frames=(a_frame(cloth="gone"),)
+    )
+    assert {slug for slug, _ in counted((setup,), gear)} >= {"day-led-300"}
+    assert not any(slug.startswith("frame") for slug, _ in counted((setup,), gear))

@@ -1,0 +1,232 @@
+from dataclasses import replace
+from datetime import datetime
+
+import numpy as np
+import pytest
+
+from iron_bucket.core.daylight.sky import Weather
+from iron_bucket.core.errors import BadValue
+from iron_bucket.core.figure import Origin
+from iron_bucket.core.places.bearing import along_bearing, bearing_of, tilt_of, turn_between
+from iron_bucket.core.places.place import (
+    AmbientReading,
+    Cover,
+    HouseCircuit,
+    HouseLamp,
+    KitArea,
+    OpeningKind,
+    Place,
+    Room,
+    Socket,
+    WallOpening,
+)
+from iron_bucket.core.places.surfaces import TYPICAL_SURFACES, Surface
+from iron_bucket.core.places.surroundings import SUN_AT_M, Surroundings
+from iron_bucket.core.scene.mark_levels import unit_response
+from iron_bucket.core.scene.polygon_room import CEILING
+from iron_bucket.core.scene.scene import Mark, Scene
+from iron_bucket.core.scene.skylight import OpenSky, Window
+
+NOON = datetime(2026, 6, 21, 12, 0)
+WHITE = ("white paint",) * 4
+
+
+def an_opening(**changes) -> WallOpening:
+    return WallOpening(**({"opening_id": "w", "name": "Window", "wall": 2, "along_m": 2.0, "sill_m": 0.9, "width_m": 1.2, "height_m": 1.4} | changes))  # fmt: skip
+
+
+def a_room(**changes) -> Room:
+    return Room(**({"room_id": "r", "name": "Room", "corners": ((0, 0), (5, 0), (5, 4), (0, 4)), "height_m": 2.6, "walls": WHITE} | changes))  # fmt: skip
+
+
+def a_place(**changes) -> Place:
+    return Place(**({"name": "Place", "latitude_deg": 51.5, "rooms": (a_room(openings=(an_opening(),)),)} | changes))
+
+
+@pytest.mark.parametrize(
+    ("bearing", "tilt", "vector"),
+    [
+        (0, 0, (0, 1, 0)),
+        (90, 0, (1, 0, 0)),
+        (180, 0, (0, -1, 0)),
+        (270, 90, (0, 0, 1)),
+        (45, -30, (0.6124, 0.6124, -0.5)),
+    ],
+)
+def test_bearings_run_clockwise_from_up_the_plan(bearing, tilt, vector):
+    assert along_bearing(bearing, tilt) == pytest.approx(vector, abs=1e-4)
+    assert tilt_of(np.array(vector)) == pytest.approx(tilt, abs=0.01)
+    if abs(tilt) < 90:
+        assert bearing_of(np.array(vector)) == pytest.approx(bearing, abs=0.01)
+
+
+@pytest.mark.parametrize(("one", "other", "turn"), [(350, 10, 20), (10, 350, -20), (0, 180, -180), (90, 90, 0), (0, 179, 179)])  # fmt: skip
+def test_turns_go_the_short_way(one, other, turn):
+    assert turn_between(one, other) == turn
+
+
+@pytest.mark.parametrize(
+    ("changes", "passes"),
+    [({}, 0.8), ({"film_stops": 1.0}, 0.4), ({"cover": Cover.SHEER}, 0.48), ({"cover": Cover.BLIND, "glass": 1.0}, 0.02), ({"kind": OpeningKind.DOORWAY, "film_stops": 3.0}, 1.0)],
+)  # fmt: skip
+def test_what_a_window_passes(changes, passes):
+    assert an_opening(**changes).passes == pytest.approx(passes)
+
+
+@pytest.mark.parametrize(
+    ("made", "sentence"),
+    [
+        (lambda: an_opening(name=""), "name is ''"),
+        (lambda: an_opening(name="x" * 81), "81 letters long"),
+        (lambda: an_opening(width_m=0.0), "width_m is 0"),
+        (lambda: an_opening(height_m=-1.0), "height_m is -1"),
+        (lambda: an_opening(glass=1.2), "glass is 1.2"),
+        (lambda: an_opening(film_stops=11.0), "film_stops is 11"),
+        (lambda: an_opening(along_m=600.0), "along_m is 600"),
+        (lambda: a_room(height_m=1.4), "height_m is 1.4"),
+        (lambda: a_room(corners=((0, 0), (1, 0))), "corners is 2"),
+        (lambda: a_room(walls=("white paint",)), "one surface for each of 4 walls"),
+        (lambda: a_room(corners=((0, 0), (501, 0), (5, 4), (0, 4))), "corner is 501"),
+        (lambda: a_room(openings=(an_opening(wall=4),)), "a wall from 1 to 4, or the ceiling"),
+        (lambda: a_room(openings=(an_opening(along_m=0.5),)), "-0.10 to 1.10 m along wall 3; accepted: 0 to 5.00 m"),
+        (lambda: a_room(openings=(an_opening(along_m=4.5),)), "3.90 to 5.10 m"),
+        (lambda: a_room(openings=(an_opening(sill_m=1.3),)), "1.3 to 2.7 m high; accepted: 0 to 2.6 m"),
+        (lambda: a_room(openings=(an_opening(sill_m=-0.1),)), "-0.1 to 1.3 m high"),
+        (lambda: HouseLamp(lamp_id="l", name="L", x_m=0, y_m=0, z_m=2, lumens=0.0), "lumens is 0"),
+        (lambda: HouseLamp(lamp_id="l", name="L", x_m=0, y_m=0, z_m=2, lumens=1.0, cct_k=900.0), "cct_k is 900"),
+        (lambda: HouseLamp(lamp_id="l", name="L", x_m=0, y_m=0, z_m=2, lumens=1.0, can=("eaten",)), "switched, dimmed, covered"),
+        (lambda: HouseLamp(lamp_id="l", name="Exit", x_m=0, y_m=0, z_m=2, lumens=1.0, must_stay=True, is_on=False), "Exit is off; accepted: on"),
+        (lambda: HouseCircuit(name="C", voltage_v=11.0, breaker_a=13.0), "voltage_v is 11"),
+        (lambda: HouseCircuit(name="C", voltage_v=230.0, breaker_a=0.5), "breaker_a is 0.5"),
+        (lambda: HouseCircuit(name="C", voltage_v=230.0, breaker_a=13.0, used_a=14.0), "used_a is 14"),
+        (lambda: KitArea(area_id="k", name="Kit", x_m=0, y_m=0, width_m=0, depth_m=1), "width_m is 0"),
+        (lambda: KitArea(area_id="k", name="Kit", x_m=0, y_m=0, width_m=1, depth_m=0), "depth_m is 0"),
+        (lambda: AmbientReading(reading_id="a", x_m=0, y_m=0, z_m=1, bearing_deg=0, tilt_deg=91, illuminance_lx=1, taken_at=NOON), "tilt_deg is 91"),
+        (lambda: AmbientReading(reading_id="a", x_m=0, y_m=0, z_m=1, bearing_deg=0, tilt_deg=0, illuminance_lx=0, taken_at=NOON), "illuminance_lx is 0"),
+        (lambda: Surface(name="", reflectance=0.5), "surface is ''"),
+        (lambda: Surface(name="s", reflectance=0.5, shift_mired=501), "shift_mired is 501"),
+        (lambda: a_place(latitude_deg=91.0), "latitude is 91"),
+        (lambda: a_place(longitude_deg=181.0), "longitude is 181"),
+        (lambda: a_place(north_deg=361.0), "north is 361"),
+        (lambda: a_place(time_zone="Nowhere/At all"), "a zone such as UTC"),
+        (lambda: a_place(most_noise_db=-1.0), "most_noise_db is -1"),
+        (lambda: a_place(hazards="x" * 1001), "hazards is 1001 letters long"),
+        (lambda: a_place(ground="lava"), "surface is 'lava'; accepted: one of white paint"),
+        (lambda: a_place(rooms=(a_room(), a_room())), "id is 'r'; accepted: a id that is used once"),
+        (lambda: a_place(circuits=(HouseCircuit(name="C", voltage_v=230.0, breaker_a=13.0),) * 2), "circuit is 'C'"),
+        (lambda: a_place(sockets=(Socket(socket_id="s", name="S", x_m=0, y_m=0, circuit="C"),)), "circuit is 'C'; accepted: a circuit of this place: none is noted yet"),
+    ],
+)  # fmt: skip
+def test_what_is_no_place(made, sentence):
+    with pytest.raises(BadValue, match=sentence.replace("(", r"\(")):
+        made()
+
+
+def test_a_place_knows_its_own_surfaces_beside_the_typical():
+    place = a_place(surfaces=(Surface(name="pink tile", reflectance=0.4, shift_mired=60.0),))
+    assert place.surface("pink tile").shift_mired == 60.0
+    assert place.surface("concrete").reflectance == 0.3  # craft text, section 3
+    assert place.surface_names()[: len(TYPICAL_SURFACES)] == tuple(each.name for each in TYPICAL_SURFACES)
+    assert place.circuit("none of that name") is None
+    slip = a_room(openings=(an_opening(along_m=0.598), an_opening(opening_id="v", sill_m=1.204, wall=0)))
+    assert slip.wall_length_m(1) == 4.0
+
+
+# ---- a place as surroundings
+
+
+def test_a_window_of_the_place_stands_in_its_wall_and_looks_inside():
+    surroundings = Surroundings(a_place())
+    opening = surroundings.rooms[0].openings[0]
+    # Wall 3 runs from (5, 4) to (0, 4): two metres along it is x = 3; sill 0.9, 1.4 high.
+    assert opening.panel.centre_m == pytest.approx((3.0, 4.0, 1.6))
+    assert opening.panel.normal == pytest.approx((0.0, -1.0, 0.0))
+    assert (opening.passes, opening.reflectance) == (0.8, 0.1)
+    assert [surroundings.room_at(*spot) for spot in ((1, 1), (6, 1))] == [0, None]
+    roof = Surroundings(a_place(rooms=(a_room(openings=(an_opening(wall=CEILING, along_m=2.0, sill_m=1.5),)),)))
+    assert roof.rooms[0].openings[0].panel.centre_m == pytest.approx((2.0, 1.5, 2.6))
+    assert roof.rooms[0].openings[0].panel.normal == pytest.approx((0.0, 0.0, -1.0))
+
+
+def test_neighbours_share_the_door_between_them():
+    door = an_opening(
+        opening_id="d", name="Door", kind=OpeningKind.DOORWAY, wall=1, along_m=2.0, sill_m=0.0, height_m=2.0
+    )
+    beside = Room(room_id="b", name="Beside", corners=((5, 0), (8, 0), (8, 4), (5, 4)), height_m=2.6, walls=WHITE)
+    surroundings = Surroundings(a_place(rooms=(a_room(openings=(door,)), beside)))
+    shared = surroundings.rooms[1].openings
+    assert [each.surface for each in shared] == [3]
+    assert shared[0].panel.normal == pytest.approx((1.0, 0.0, 0.0))
+    assert shared[0].passes == 1.0
+    # No sky comes through a door that leads inside.
+    assert [each.light.lamp_id for each in surroundings.light_there(NOON, Weather.OVERCAST)] == []
+    apart = replace(beside, corners=((5.5, 0), (8, 0), (8, 4), (5.5, 4)))
+    assert Surroundings(a_place(rooms=(a_room(openings=(door,)), apart))).rooms[1].openings == ()
+
+
+def test_the_sun_stands_by_place_and_compass():
+    surroundings = Surroundings(a_place())
+    sun = surroundings.sun(NOON)
+    assert sun.altitude_deg == pytest.approx(61.9, abs=0.3)
+    assert surroundings.sun_bearing_deg(sun) == pytest.approx(180.0, abs=1.5)
+    turned = Surroundings(a_place(north_deg=30.0))
+    assert turned.sun_bearing_deg(sun) == pytest.approx(surroundings.sun_bearing_deg(sun) + 30.0)
+    later = Surroundings(a_place(time_zone="Etc/GMT-2"))  # two hours ahead of Greenwich
+    assert later.sun(NOON.replace(hour=14)) == sun
+
+
+def test_what_light_is_there():
+    lamp = HouseLamp(lamp_id="l", name="Globe", x_m=2, y_m=2, z_m=2.4, lumens=1000.0, is_bare=True)
+    matt, off = replace(lamp, lamp_id="m", is_bare=False), replace(lamp, lamp_id="o", is_on=False)
+    surroundings = Surroundings(a_place(house_lamps=(lamp, matt, off)))
+    found = {each.light.lamp_id: each for each in surroundings.light_there(NOON, Weather.CLEAR)}
+    assert set(found) == {"w", "sun", "l", "m"}
+    assert isinstance(found["w"].light, Window)
+    assert (found["w"].cct_k, found["w"].origin, found["w"].is_daylight) == (9000.0, Origin.TYPICAL, True)
+    assert found["l"].light.intensity.intensity_cd(77.0) == pytest.approx(1000 / (4 * np.pi))
+    assert found["m"].light.intensity.intensity_cd(0.0) == pytest.approx(1000 / np.pi)
+    assert not found["l"].is_daylight
+    # The sun's level square to its beam: IES RP-21 by hand.
+    sun = found["sun"].light
+    expected = 127500 * np.exp(-0.21 / np.sin(np.radians(surroundings.sun(NOON).altitude_deg)))
+    assert sun.intensity.candela / SUN_AT_M**2 == pytest.approx(expected)
+    assert sun.aim[2] < -0.8
+    night = surroundings.light_there(NOON.replace(hour=0), Weather.CLEAR)
+    assert {each.light.lamp_id for each in night} == {"l", "m"}
+    open_ground = Surroundings(a_place(rooms=()))
+    assert isinstance(open_ground.light_there(NOON, Weather.OVERCAST)[0].light, OpenSky)
+    scattering = Surroundings(a_place(rooms=(a_room(openings=(an_opening(cover=Cover.SHEER),)),)))
+    assert [each.light.scatters for each in (scattering.light_there(NOON, Weather.OVERCAST)[0], found["w"])] == [
+        True,
+        False,
+    ]
+
+
+def a_reading(**changes) -> AmbientReading:
+    return AmbientReading(**({"reading_id": "a", "x_m": 3.0, "y_m": 2.0, "z_m": 1.3, "bearing_deg": 0.0, "tilt_deg": 0.0, "illuminance_lx": 500.0, "taken_at": NOON} | changes))  # fmt: skip
+
+
+def level_at(surroundings: Surroundings, reading: AmbientReading, when: datetime) -> float:
+    mark = Mark(mark_id="m", position_m=np.array([reading.x_m, reading.y_m, reading.z_m]), normal=along_bearing(reading.bearing_deg, reading.tilt_deg))  # fmt: skip
+    lights = surroundings.light_there(when, Weather.OVERCAST)
+    scene = Scene(lamps=tuple(each.light for each in lights), rooms=surroundings.rooms, walls=surroundings.walls, marks=(mark,))  # fmt: skip
+    return float(unit_response(scene, surroundings.grids).whole_lx.sum())
+
+
+def test_a_reading_beats_the_estimate_for_an_hour_and_a_half():
+    lamp = HouseLamp(lamp_id="l", name="Globe", x_m=2, y_m=2, z_m=2.4, lumens=300.0, is_bare=True)
+    place = a_place(house_lamps=(lamp,), readings=(a_reading(),))
+    assert level_at(Surroundings(place), a_reading(), NOON) == pytest.approx(500.0, rel=1e-6)
+    found = Surroundings(place).light_there(NOON.replace(hour=13, minute=30), Weather.OVERCAST)
+    assert found[0].origin is Origin.MEASURED
+    assert (
+        Surroundings(place).light_there(NOON.replace(hour=13, minute=31), Weather.OVERCAST)[0].origin is Origin.TYPICAL
+    )
+    # Less than the house lamp alone gives says nothing of the sky.
+    dark = replace(place, readings=(a_reading(illuminance_lx=0.5),))
+    assert Surroundings(dark).light_there(NOON, Weather.OVERCAST)[0].origin is Origin.TYPICAL
+    # Of several the median counts.
+    three = replace(place, house_lamps=(), readings=tuple(a_reading(reading_id=str(at), illuminance_lx=level) for at, level in enumerate((100.0, 400.0, 9000.0))))  # fmt: skip
+    assert level_at(Surroundings(three), a_reading(), NOON) == pytest.approx(400.0, rel=1e-6)
+    sunny = replace(place, readings=(a_reading(),), house_lamps=())
+    assert level_at(Surroundings(sunny), a_reading(), NOON) == pytest.approx(500.0, rel=1e-6)

@@ -1,0 +1,70 @@
+import math
+
+import numpy as np
+import pytest
+
+from iron_bucket.core.errors import BadValue
+from iron_bucket.core.exposure.incident import Receptor
+from iron_bucket.core.setups.look import Look, held_window, luminance_stops, surface_stops
+from iron_bucket.core.setups.plan import Camera
+from iron_bucket.core.setups.view import field_of_view_deg, in_view
+
+
+def test_the_level_that_a_look_wants():
+    # Craft text, section 4: T2.8, 1/48 s, ISO 800, C 340 gives 159.9 lx.
+    look = Look(t_stop=2.8, iso=800.0)
+    assert look.wanted_lx(Receptor.DOME) == pytest.approx(159.9, abs=0.1)
+    assert Look(nd_stops=1.0, filter_stops=1.0).wanted_lx(Receptor.DOME) == pytest.approx(4 * 159.94, rel=1e-3)
+    assert look.t_stop_at(look.wanted_lx(Receptor.DOME), Receptor.DOME) == pytest.approx(2.8)
+    assert Look(nd_stops=2.0).t_stop_at(159.94, Receptor.DOME) == pytest.approx(1.4, rel=1e-3)
+    assert Look(filter_stops=2.0).t_stop_at(159.94, Receptor.DOME) == pytest.approx(1.4, rel=1e-3)
+
+
+@pytest.mark.parametrize(
+    ("reflectance", "level", "stops"),
+    [(0.18, 100.0, 0.0), (0.36, 100.0, 1.0), (0.18, 25.0, -2.0), (0.0, 0.0, math.log2(1e-9 / 18))],
+)
+def test_where_a_surface_sits(reflectance, level, stops):
+    assert surface_stops(reflectance, level, 100.0) == pytest.approx(stops)
+    if level:
+        assert luminance_stops(reflectance * level / math.pi, 100.0) == pytest.approx(stops)
+    assert luminance_stops(0.0, 100.0) == pytest.approx(math.log2(1e-9 / 18.0))
+
+
+def test_holding_a_window():
+    # By hand, craft text section 4: middle grey under 20 000 lx is 0.18 * 20000 / pi cd/m2; through 0.8 it lies log2(0.8 * 20000 / E) over.
+    look = Look()
+    wanted = look.wanted_lx(Receptor.DOME)
+    found = held_window(luminance_cd_m2=0.18 * 20_000 / math.pi, passes=0.8, look=look, receptor=Receptor.DOME)
+    assert found.stops == pytest.approx(math.log2(16_000 / wanted))
+    assert not found.holds
+    assert found.key_lx == pytest.approx(16_000 / 2**6)
+    assert found.film_stops == found.lens_stops == pytest.approx(found.stops - 6.0)
+    assert found.outside_lx == pytest.approx(wanted * 2**6 / 0.8)
+    held = held_window(luminance_cd_m2=0.18 * 9_000 / math.pi, passes=0.8, look=look, receptor=Receptor.DOME)
+    assert held.holds
+    assert held.film_stops == 0.0
+
+
+@pytest.mark.parametrize(
+    ("changes", "sentence"),
+    [({"white_balance_k": 900.0}, "white_balance is 900"), ({"above": 0.5}, "above is 0.5"), ({"below": 17.0}, "below is 17"), ({"nd_stops": 16.0}, "nd_stops is 16"), ({"filter_stops": -1.0}, "filter_stops is -1"), ({"iso": 5.0}, "iso is 5"),
+     ({"t_stop": 65.0}, "t_stop is 65"), ({"sensor_width_mm": 0.0}, "sensor_width_mm is 0"), ({"sensor_height_mm": 0.0}, "sensor_height_mm is 0"), ({"shutter_deg": 361.0}, "angle_deg is 361"), ({"fps": 0.0}, "fps is 0")],
+)  # fmt: skip
+def test_what_is_no_look(changes, sentence):
+    with pytest.raises(BadValue, match=sentence):
+        Look(**changes)
+
+
+def test_the_field_of_view_and_what_is_in_it():
+    camera, look = Camera(focal_mm=20.0, z_m=1.5), Look(sensor_width_mm=40.0, sensor_height_mm=20.0)
+    assert field_of_view_deg(camera, look) == pytest.approx((90.0, 53.13), abs=0.01)
+    # Looking up the plan from 1.5 m: as far aside as ahead is the edge; up and down half of that.
+    points = np.array(
+        [[1.9, 2, 1.5], [2.1, 2, 1.5], [0, 2, 2.4], [0, 2, 2.6], [0, -2, 1.5], [-1.9, 2, 0.6]], dtype=float
+    )
+    assert in_view(camera, look, points).tolist() == [True, False, True, False, False, True]
+    tilted = Camera(focal_mm=20.0, z_m=1.5, tilt_deg=30.0)
+    assert in_view(tilted, look, points[[2, 3]]).tolist() == [True, True]
+    turned = Camera(focal_mm=20.0, z_m=1.5, bearing_deg=90.0)
+    assert in_view(turned, look, np.array([[2, 0, 1.5], [0, 2, 1.5]], dtype=float)).tolist() == [True, False]
