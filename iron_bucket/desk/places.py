@@ -34,13 +34,13 @@ class PlaceView:
     redo_text: str | None = None
 
 
-_KEPT: OrderedDict[tuple[str, int, int], Surroundings] = OrderedDict()
+_KEPT: OrderedDict[tuple[str, int, datetime], Surroundings] = OrderedDict()
 _LOCK = threading.Lock()
 
 
-def surroundings_of(session: Session, row: PlaceRow, state: PlaceStateRow) -> Surroundings:
-    """A place made ready once for each of its versions; rooms stay solved while nobody changes it."""
-    key = (str(session.get_bind().url), row.id, row.version)  # type: ignore[union-attr]
+def surroundings_of(session: Session, state: PlaceStateRow) -> Surroundings:
+    """A place made ready once for each of its states; rooms stay solved while nobody changes it."""
+    key = (str(session.get_bind().url), state.id, state.made_at)  # type: ignore[union-attr]
     with _LOCK:
         if key not in _KEPT:
             _KEPT[key] = Surroundings(read_record(Place, state.document))
@@ -58,7 +58,7 @@ def _view(session: Session, row: PlaceRow) -> PlaceView:
 
 
 def _plain_view(session: Session, row: PlaceRow, state: PlaceStateRow, undo: str | None = None, redo: str | None = None) -> PlaceView:  # fmt: skip
-    surroundings = surroundings_of(session, row, state)
+    surroundings = surroundings_of(session, state)
     return PlaceView(
         place_id=row.id,
         place=surroundings.place,

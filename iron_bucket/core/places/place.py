@@ -12,7 +12,7 @@ import numpy as np
 from iron_bucket.core.checks import require_between, require_not_negative, require_positive, require_share, require_word
 from iron_bucket.core.errors import BadValue
 from iron_bucket.core.places.surfaces import TYPICAL_SURFACES, Surface
-from iron_bucket.core.scene.polygon_room import CEILING, MOST_CORNERS
+from iron_bucket.core.scene.polygon_room import CEILING, MOST_CORNERS, PolygonRoom
 
 LONGEST_NAME, LONGEST_NOTE = 80, 1000
 FARTHEST_M = 500.0
@@ -111,6 +111,8 @@ class Room:
             raise BadValue("walls", len(self.walls), f"one surface for each of {len(self.corners)} walls")
         for x, y in self.corners:
             require_on_plan("corner", x, y)
+        corners_m = np.array(self.corners, dtype=float)
+        PolygonRoom(corners_m=corners_m, height_m=self.height_m, walls=(0.0,) * len(corners_m), floor=0.0, ceiling=0.0)
         for opening in self.openings:
             self._require_in_wall(opening)
 

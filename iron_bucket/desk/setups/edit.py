@@ -65,7 +65,7 @@ def _after(session: Session, row: SetupRow, document: Row, changes: list[Row], r
     setup = replace(setup, lamps=tuple(_with_bearing(setup, lamp) for lamp in setup.lamps))
     place = held_place(session, row.place_id)
     place_state, _ = around(session, PlaceStateRow, place)
-    return staged(setup, surroundings_of(session, place, place_state), shelf_in(session).gear, rules)
+    return staged(setup, surroundings_of(session, place_state), shelf_in(session).gear, rules)
 
 
 def _with_bearing(setup: Setup, lamp: PlacedLamp) -> PlacedLamp:

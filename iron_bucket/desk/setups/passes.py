@@ -63,7 +63,7 @@ def begin_setup(
     place_state, _ = around(session, PlaceStateRow, place)
     look = _look(session, job_id)
     gear = shelf_in(session).in_use
-    setup = begun(beginning, name, surroundings_of(session, place, place_state), gear, job.rules, look, when)
+    setup = begun(beginning, name, surroundings_of(session, place_state), gear, job.rules, look, when)
     row = _new_row(session, job_id, place_id, None, _next_rank(session, job_id))
     keep_setup(session, person_id, row, setup, f"began {setup.name}")
     return row.id

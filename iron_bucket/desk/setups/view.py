@@ -27,7 +27,7 @@ from iron_bucket.desk.jobs import JobView
 from iron_bucket.desk.places import held_place, surroundings_of
 from iron_bucket.desk.setups.kept import respond
 from iron_bucket.formats.record_json import read_record
-from iron_bucket.store.places import PlaceRow
+from iron_bucket.store.places import places_by_id
 from iron_bucket.store.setups import SetupRow, setup_row, setups_of
 from iron_bucket.store.states import PlaceStateRow, SetupStateRow, around, standing
 
@@ -150,10 +150,9 @@ class SetupView:
         return () if self.before is None else drifts(self.before.faces, self.now.faces)
 
 
-def reckoned(session: Session, setup: Setup, place: PlaceRow, place_state: PlaceStateRow, rules: HouseRules) -> Reckoned:  # fmt: skip
+def reckoned(session: Session, setup: Setup, place_state: PlaceStateRow, gear: Gear, rules: HouseRules) -> Reckoned:
     """Raises: BadValue for gear that is not on the bench."""
-    gear = shelf_in(session).gear
-    stage = staged(setup, surroundings_of(session, place, place_state), gear, rules)
+    stage = staged(setup, surroundings_of(session, place_state), gear, rules)
     return Reckoned(lit=Lit(staged=stage, response=respond(stage)), gear=gear, rules=rules)
 
 
@@ -172,17 +171,18 @@ def setup_view(session: Session, job: JobView, row: SetupRow) -> SetupView:
     states = standing(session, SetupStateRow, rows)
     place = held_place(session, row.place_id)
     place_state, _ = around(session, PlaceStateRow, place)
+    gear = shelf_in(session).gear
     earlier = next((each for each in rows if each.id == row.after_id), None)
     before = None
     if earlier is not None and earlier.place_id == row.place_id:
-        before = reckoned(session, read_record(Setup, states[earlier.id].document), place, place_state, job.rules)
+        before = reckoned(session, read_record(Setup, states[earlier.id].document), place_state, gear, job.rules)
     return SetupView(
         setup_id=row.id,
         job=job,
         place_id=row.place_id,
         after_id=row.after_id,
         version=row.version,
-        now=reckoned(session, read_record(Setup, state.document), place, place_state, job.rules),
+        now=reckoned(session, read_record(Setup, state.document), place_state, gear, job.rules),
         before=before,
         passes=tuple(_pass_name(each, states[each.id].document) for each in rows),
         undo_text=state.text if row.at_state > 1 else None,
@@ -211,13 +211,14 @@ def setup_cards(session: Session, job: JobView) -> tuple[SetupCard, ...]:
     """All set-ups of a job in their order, each reckoned: five queries, however many."""
     rows = setups_of(session, [job.job_id])
     states = standing(session, SetupStateRow, rows)
-    places = {number: held_place(session, number) for number in {row.place_id for row in rows}}
+    places = {place.id: place for place in places_by_id(session, {row.place_id for row in rows})}
+    gear = shelf_in(session).gear
     place_states = standing(session, PlaceStateRow, list(places.values()))
     found = []
     for row in rows:
         setup, place, now, trouble = read_record(Setup, states[row.id].document), places[row.place_id], None, ""
         try:
-            now = reckoned(session, setup, place, place_states[place.id], job.rules)
+            now = reckoned(session, setup, place_states[place.id], gear, job.rules)
         except BadValue as bad:
             trouble = str(bad)
         found.append(SetupCard(setup_id=row.id, after_id=row.after_id, place_id=place.id, place_name=place.name, setup=setup, now=now, trouble=trouble))  # fmt: skip

@@ -85,6 +85,7 @@ def test_what_a_window_passes(changes, passes):
         (lambda: an_opening(along_m=600.0), "along_m is 600"),
         (lambda: a_room(height_m=1.4), "height_m is 1.4"),
         (lambda: a_room(corners=((0, 0), (1, 0))), "corners is 2"),
+        (lambda: a_room(corners=((0, 0), (0, 4), (5, 4), (5, 0))), "corners that run counter-clockwise"),
         (lambda: a_room(walls=("white paint",)), "one surface for each of 4 walls"),
         (lambda: a_room(corners=((0, 0), (501, 0), (5, 4), (0, 4))), "corner is 501"),
         (lambda: a_room(openings=(an_opening(wall=4),)), "a wall from 1 to 4, or the ceiling"),

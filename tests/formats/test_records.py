@@ -1,0 +1,154 @@
+"""Places and set-ups as files: there and back, and every way in which a file can be wrong."""
+
+from datetime import datetime
+
+import pytest
+
+from iron_bucket.core.errors import BadValue
+from iron_bucket.core.places.place import Place
+from iron_bucket.core.setups.changes import Change, Deed, added, set_piece
+from iron_bucket.core.setups.plan import Setup, WindowFilm
+from iron_bucket.demo.files import demo_places, demo_setups
+from iron_bucket.formats.change_json import Outdated, change_row, said, with_changes
+from iron_bucket.formats.record_json import read_record, write_record
+from tests.core.setups.made import a_lamp, a_setup
+
+
+@pytest.mark.parametrize("row", demo_places(), ids=lambda row: row["name"])
+def test_a_place_comes_back_as_it_went(row):
+    place = read_record(Place, row)
+    assert read_record(Place, write_record(place)) == place
+    assert len(write_record(place)["rooms"]) == len(row.get("rooms", []))
+
+
+@pytest.mark.parametrize("entry", demo_setups(), ids=lambda entry: entry["passes"][0]["name"])
+def test_a_set_up_comes_back_as_it_went(entry):
+    document = entry["passes"][0]
+    for each in entry["passes"][1:]:
+        document = with_changes(write_record(read_record(Setup, document)), each["changes"])
+    setup = read_record(Setup, document)
+    assert read_record(Setup, write_record(setup)) == setup
+    assert setup.width == document["width"]
+
+
+@pytest.mark.parametrize(
+    ("kind", "row", "sentence"),
+    [
+        (Place, [], "an object with named values"),
+        (Place, {}, "name is missing"),
+        (Place, {"name": "P", "colour": 1}, "colour is not a key that is known here"),
+        (Place, {"name": "P", "rooms": "many"}, "rooms is 'many'; accepted: a list"),
+        (Place, {"name": "P", "rooms": [1]}, "an object with named values"),
+        (Place, {"name": "P", "latitude_deg": "north"}, "latitude_deg is 'north'; accepted: a number"),
+        (Place, {"name": "P", "rooms": [{"room_id": "r", "name": "R", "corners": [[0, 0, 0]], "height_m": 2, "walls": []}]}, "corners is 3 values; accepted: 2 values"),
+        (Place, {"name": "P", "rooms": [{"room_id": "r", "name": "R", "corners": [5], "height_m": 2, "walls": []}]}, "corners is 5; accepted: a list"),
+        (Place, {"name": "P", "house_lamps": [{}] * 401}, "house_lamps is 401 entries; accepted: up to 400"),
+        (Setup, {"name": "S", "when": "soon"}, "when is 'soon'; accepted: a day and time"),
+        (Setup, {"name": "S", "width": "huge"}, "one of wide, medium, tight"),
+        (Setup, {"name": "S", "look": 5}, "an object with named values"),
+        (Setup, {"name": "S", "lamps": [{"piece_id": "k", "name": "K", "x_m": 0, "y_m": 0, "z_m": 1}]}, "configuration is missing"),
+        (Setup, {"name": "S", "lamps": [{"piece_id": "k", "name": "K", "x_m": 0, "y_m": 0, "z_m": 1, "configuration": "c", "is_on": "perhaps"}]}, "true or false"),
+    ],
+)  # fmt: skip
+def test_what_a_file_cannot_say(kind, row, sentence):
+    with pytest.raises(BadValue, match=sentence):
+        read_record(kind, row)
+
+
+def test_what_a_default_is_need_not_be_written_and_nothing_may_be_meant():
+    place = read_record(Place, {"name": "P", "note": "", "most_noise_db": None})
+    assert (place.note, place.most_noise_db, place.ground) == ("", None, "gravel")
+    setup = read_record(Setup, {"name": "S", "when": "2026-11-24T10:30:00+02:00"})
+    assert setup.when == datetime(2026, 11, 24, 10, 30)
+
+
+DOCUMENT = write_record(a_setup())
+
+
+def a_row(**changes):
+    return {"deed": "set", "where": "lamps", "piece_id": "key", "to": {"level": 0.3}} | changes
+
+
+def test_changes_touch_what_they_name_and_nothing_else():
+    after = with_changes(
+        DOCUMENT,
+        [
+            a_row(),
+            a_row(where="camera", piece_id="", to={"focal_mm": 50.0}),
+            a_row(where="", piece_id="", to={"note": "n"}),
+        ],
+    )
+    assert (after["lamps"][0]["level"], after["camera"]["focal_mm"], after["note"]) == (0.3, 50.0, "n")
+    assert DOCUMENT["lamps"][0]["level"] == 0.1
+    more = with_changes(
+        after,
+        [
+            {"deed": "add", "where": "lamps", "to": {"piece_id": "b"}},
+            {"deed": "remove", "where": "people", "piece_id": "anna"},
+        ],
+    )
+    assert [each["piece_id"] for each in more["lamps"]] == ["key", "b"]
+    assert more["people"] == []
+    place = {"circuits": [{"name": "Ring", "breaker_a": 13}]}
+    assert (
+        with_changes(place, [{"deed": "set", "where": "circuits", "piece_id": "Ring", "to": {"breaker_a": 16}}])[
+            "circuits"
+        ][0]["breaker_a"]
+        == 16
+    )
+    assert with_changes({}, [{"deed": "add", "where": "rooms", "to": {}}]) == {"rooms": [{}]}
+
+
+@pytest.mark.parametrize(
+    ("row", "sentence"),
+    [
+        (a_row(was={"level": 0.2}), "level of Key was changed meanwhile: it is 0.1 now"),
+        (a_row(where="camera", piece_id="", was={"focal_mm": 20.0}), "focal mm of camera was changed meanwhile: it is 35.0 now"),
+        (a_row(where="", piece_id="", was={"note": "old"}), "note of the set-up was changed meanwhile"),
+        (a_row(piece_id="gone"), "gone is no longer there"),
+    ],
+)  # fmt: skip
+def test_what_others_changed_meanwhile_is_told(row, sentence):
+    with pytest.raises(Outdated, match=sentence):
+        with_changes(DOCUMENT, [row])
+    with_changes(DOCUMENT, [a_row(was={"level": 0.1 + 1e-9, "not a field": 1})])
+
+
+@pytest.mark.parametrize(
+    ("rows", "sentence"),
+    [("x", "a list of 1 to 200 changes"), ([], "a list of 1 to 200"), ([a_row()] * 201, "a list of 1 to 200"), ([5], "an object"), ([a_row(deed="burn")], "one of set, add, remove"), ([a_row(to=5)], "to is 5"), ([a_row(was=[1])], "to is"), ([a_row(where="name")], "where is 'name'"), ([a_row(more=1)], "more is not a key")],
+)  # fmt: skip
+def test_what_is_no_change(rows, sentence):
+    with pytest.raises(BadValue, match=sentence):
+        with_changes(DOCUMENT, rows)
+
+
+@pytest.mark.parametrize(
+    ("change", "row"),
+    [
+        (set_piece("lamps", "key", level=0.5), {"deed": "set", "where": "lamps", "piece_id": "key", "to": {"level": 0.5}}),
+        (Change(deed=Deed.SET, where="setup", to={"when": datetime(2026, 1, 2, 3, 4)}), {"deed": "set", "where": "", "piece_id": "", "to": {"when": "2026-01-02T03:04"}}),
+        (added("films", WindowFilm(piece_id="f", opening_id="w", stops=1.0)), {"deed": "add", "where": "films", "piece_id": "f", "to": {"piece_id": "f", "opening_id": "w", "stops": 1.0}}),
+    ],
+)  # fmt: skip
+def test_a_change_of_the_core_as_a_row(change, row):
+    assert change_row(change) == row
+
+
+@pytest.mark.parametrize(
+    ("rows", "words"),
+    [
+        ([a_row(to={"x_m": 1, "y_m": 2})], "moved Key"),
+        ([a_row(to={"bearing_deg": 1, "aims_at": ""})], "turned Key"),
+        ([a_row()], "dimmed Key"),
+        ([a_row(to={"is_on": False})], "switched Key"),
+        ([a_row(to={"face": "box"})], "changed Key"),
+        ([a_row(), a_row()], "dimmed Key"),
+        ([{"deed": "add", "where": "lamps", "to": {"name": "New"}}, {"deed": "remove", "where": "lamps", "piece_id": "key"}], "added New, took out Key"),
+        ([a_row(to={f"f{at}": 1}, piece_id=f"p{at}", where=f"list {at}") for at in range(5)], "changed list 0, changed list 1, changed list 2 and 2 more"),
+        ([], "changed nothing"),
+    ],
+)  # fmt: skip
+def test_a_change_in_words(rows, words):
+    assert said(rows, {"key": "Key"}) == words
+    assert a_lamp().name == "Key"

@@ -1,0 +1,394 @@
+"""Places, Look and Set-ups as pages, as swaps, with bad input, and with somebody else's numbers."""
+
+import io
+import json
+import re
+
+import pytest
+from sqlalchemy import select
+
+from iron_bucket.desk import people
+from iron_bucket.store.jobs import JobRow
+from iron_bucket.store.places import PlaceRow
+from iron_bucket.store.setups import SetupRow
+
+
+@pytest.fixture
+def at(demo) -> dict[str, int]:
+    """Numbers of the metric job, its first set-up, the imperial job's, and the clock shop."""
+    with demo.begin():
+        metric, imperial = (demo.scalars(select(JobRow.id).where(JobRow.name == name)).one() for name in ("The Borrowed Minute", "Hands That Bind"))  # fmt: skip
+        first, other = (demo.scalars(select(SetupRow.id).where(SetupRow.job_id == job).order_by(SetupRow.rank)).first() for job in (metric, imperial))  # fmt: skip
+        shop = demo.scalars(select(PlaceRow.id).where(PlaceRow.name == "Clock-repair shop")).one()
+    return {"job": metric, "setup": first, "imperial": imperial, "other": other, "place": shop}
+
+
+PAGES = ("/places", "/places/{place}", "/jobs/{job}/look", "/jobs/{job}/setups", "/jobs/{job}/setups/{setup}", "/jobs/{job}/setups/{setup}?piece=key", "/jobs/{job}/setups/{setup}?piece=camera", "/jobs/{job}/setups/{setup}?piece=look", "/jobs/{job}/setups/{setup}?piece=repairer",
+         "/jobs/{job}/setups/{setup}?piece=t1", "/jobs/{job}/setups/{setup}?piece=gone", "/jobs/{job}/setups/{setup}/sheet", "/jobs/{imperial}/setups/{other}", "/jobs/{imperial}/setups/{other}/sheet", "/jobs/{imperial}/look")  # fmt: skip
+
+
+@pytest.mark.parametrize("address", PAGES)
+def test_every_page_opens_and_only_for_who_is_signed_in(gaffer, app, at, address):
+    page = gaffer.get(address.format(**at))
+    assert page.status_code == 200
+    assert "<h1>" in page.text
+    assert not re.search(r'style="|onclick=|<script>', page.text)
+    assert app.test_client().get(address.format(**at)).status_code == 302
+
+
+def test_no_query_a_row(gaffer, at, count_queries):
+    for address, most in (("/places", 4), ("/jobs/{job}/setups", 18), ("/jobs/{job}/setups/{setup}", 20)):
+        gaffer.get(address.format(**at))
+        with count_queries() as seen:
+            gaffer.get(address.format(**at))
+        assert len(seen) <= most, seen
+
+
+@pytest.mark.parametrize("path", ["", "/sheet", "/sheet.pdf", "/plan.svg", "/setup.json", "/field", "/since/1", "/cell/key/repairer.key", "/ways/repairer.key"])  # fmt: skip
+def test_a_set_up_of_another_job_is_not_here(gaffer, at, path):
+    assert gaffer.get(f"/jobs/{at['imperial']}/setups/{at['setup']}{path}").status_code == 404
+    assert gaffer.get(f"/jobs/{at['job']}/setups/999999{path}").status_code == 404
+
+
+def test_somebody_elses_set_ups_are_not_here(stranger, demo, at):
+    people.add_person(demo, name="Other", sign_in="other", password="another-crew-of-people")
+    stranger.sign_in("other", "another-crew-of-people")
+    for address in (each for each in PAGES if "{job}" in each):
+        assert stranger.get(address.format(**at)).status_code == 404
+    base = f"/jobs/{at['job']}/setups/{at['setup']}"
+    stranger.get("/")
+    for path in (
+        "/changes",
+        "/try",
+        "/form/lamps",
+        "/add/lamp",
+        "/copy/key",
+        "/step/back",
+        "/solve",
+        "/pass/tighter",
+        "/archive",
+        "/share",
+    ):
+        assert stranger.post(base + path, {"changes": "[{}]"}).status_code in (404, 422)
+
+
+# ---- set-ups
+
+
+def base_of(at) -> str:
+    return f"/jobs/{at['job']}/setups/{at['setup']}"
+
+
+def shown(page) -> dict[str, str]:
+    """Every field of the inspector and what stood there."""
+    form = page.text[page.text.index('class="inspector"') :]
+    fields = dict(re.findall(r'<input id="i-[a-z_]+" name="([a-z_]+)" value="([^"]*)"', form))
+    return fields | {
+        f"was-{key}": value.replace("&#34;", '"')
+        for key, value in re.findall(r'name="was-([a-z_]+)" value="([^"]*)"', form)
+    }
+
+
+def test_the_inspector_changes_one_field_and_undo_brings_it_back(gaffer, at):
+    form = shown(gaffer.get(f"{base_of(at)}?piece=key")) | {"piece": "key", "level": "12"}
+    swap = gaffer.post(f"{base_of(at)}/form/lamps", form, as_swap=True)
+    assert swap.status_code == 200
+    assert swap.text.lstrip().startswith('<div id="board"')
+    assert "Undo: dimmed Window key" in swap.text
+    assert 'id="bucket-bar"' in swap.text  # the bar follows
+    plain = shown(gaffer.get(f"{base_of(at)}?piece=key")) | {"piece": "key", "level": "13"}
+    assert gaffer.post(f"{base_of(at)}/form/lamps", plain).headers["Location"].endswith("?piece=key")
+    back = gaffer.post(f"{base_of(at)}/step/back", {"piece": "key"}, as_swap=True)
+    assert "Redo: dimmed Window key" in back.text
+    assert "Undo: dimmed" in gaffer.post(f"{base_of(at)}/step/on", as_swap=True).text
+
+
+@pytest.mark.parametrize(
+    ("where", "piece", "changes", "sentence"),
+    [
+        ("lamps", "key", {"level": "bright"}, "Level is &#39;bright&#39;; accepted: a number"),
+        ("lamps", "key", {"level": "120"}, "level is 1.2; accepted: 0.0001 to 1 of full output"),
+        ("lamps", "key", {"x_m": "over there"}, "a length such as 3.8 m"),
+        ("lamps", "key", {"cct_k": "900"}, "a colour temperature from 1000 to 40000 K"),
+        ("people", "repairer", {"z_m": "70 m"}, "height is 70"),
+        ("spots", "bench-top", {"reflectance": "120"}, "reflectance is 1.2"),
+        ("camera", "camera", {"focal_mm": "0"}, "focal length is 0"),
+        ("look", "look", {"t_stop": "-1"}, "t_stop is -1"),
+        ("pass", "", {"name": ""}, "name is"),
+        ("targets", "t1", {"stops": "lots"}, "Should lie at is"),
+    ],
+)
+def test_bad_input_says_what_and_keeps_what_was_typed(gaffer, at, where, piece, changes, sentence):
+    form = shown(gaffer.get(f"{base_of(at)}?piece={piece}")) | {"piece": piece} | changes
+    answer = gaffer.post(f"{base_of(at)}/form/{where}", form, as_swap=True)
+    assert answer.status_code == 422
+    assert sentence in answer.text
+    assert f'value="{next(iter(changes.values()))}"' in answer.text
+
+
+@pytest.mark.parametrize("changes", ["", "{}", "[]", "[5]", '[{"deed": "set", "where": "lamps", "piece_id": "key", "to": {"level": 7}}]', '[{"deed": "set", "where": "walls", "to": 1}]'])  # fmt: skip
+def test_bad_changes_are_refused_whole(gaffer, at, changes):
+    before = gaffer.get(f"{base_of(at)}/setup.json").text
+    for path in ("/changes", "/try"):
+        assert gaffer.post(base_of(at) + path, {"changes": changes}, as_swap=True).status_code == 422
+    assert gaffer.get(f"{base_of(at)}/setup.json").text == before
+
+
+def test_what_was_changed_meanwhile_is_told_and_kept(gaffer, at):
+    form = shown(gaffer.get(f"{base_of(at)}?piece=key")) | {"piece": "key", "z_m": "2.1"}
+    row = {"deed": "set", "where": "lamps", "piece_id": "key", "to": {"z_m": 1.8}}
+    assert gaffer.post(f"{base_of(at)}/changes", {"changes": json.dumps([row])}, as_swap=True).status_code == 200
+    answer = gaffer.post(f"{base_of(at)}/form/lamps", form, as_swap=True)
+    assert answer.status_code == 409
+    assert "was changed meanwhile: it is 1.8 now" in answer.text
+    assert 'value="2.1"' in answer.text
+
+
+def test_a_board_is_sent_anew_only_where_something_changed(gaffer, at):
+    version = re.search(r'data-version="(\d+)"', gaffer.get(base_of(at)).text)[1]
+    assert gaffer.get(f"{base_of(at)}/since/{version}").status_code == 204
+    gaffer.post(f"{base_of(at)}/add/flag", as_swap=True)
+    assert "Flag" in gaffer.get(f"{base_of(at)}/since/{version}").text
+
+
+@pytest.mark.parametrize("what", ["lamp", "cloth", "board", "flag", "net", "black", "person", "spot", "target"])
+def test_everything_can_be_added_copied_and_taken_out(gaffer, at, what):
+    page = gaffer.get(base_of(at)).text
+    added = gaffer.post(f"{base_of(at)}/add/{what}", as_swap=True)
+    assert added.status_code == 200
+    number = re.search(r'data-chosen="([^"]+)"', added.text)[1]
+    assert number not in page
+    where = {
+        "lamp": "lamps",
+        "cloth": "frames",
+        "board": "frames",
+        "person": "people",
+        "spot": "spots",
+        "target": "targets",
+    }.get(what, "flags")
+    if what != "target":
+        assert gaffer.post(f"{base_of(at)}/copy/{number}", as_swap=True).text.count("is-chosen") >= 1
+    out = gaffer.post(f"{base_of(at)}/form/{where}", {"piece": number, "out": "yes"}, as_swap=True)
+    assert f'data-piece="{number}"' not in out.text
+
+
+def test_what_cannot_be_added(gaffer, at):
+    assert "what to add is" in gaffer.post(f"{base_of(at)}/add/moon", as_swap=True).text
+    assert gaffer.post(f"{base_of(at)}/copy/gone").status_code == 404
+    gone = gaffer.post(f"{base_of(at)}/form/lamps", {"piece": "gone", "out": "yes"}, as_swap=True)
+    assert (gone.status_code, "gone is no longer there" in gone.text) == (409, True)
+    assert gaffer.post(f"{base_of(at)}/form/walls", {"piece": "x"}, as_swap=True).status_code == 422
+    for _ in range(12):
+        full = gaffer.post(f"{base_of(at)}/add/target", as_swap=True)
+    assert "every mark has its target already" in full.text
+
+
+def test_a_try_gives_both_parts_and_a_cell_its_steps(gaffer, at):
+    row = {"deed": "set", "where": "lamps", "piece_id": "key", "to": {"x_m": 3.0}}
+    tried = gaffer.post(f"{base_of(at)}/try", {"changes": json.dumps([row])}, as_swap=True).text
+    assert 'id="contrast"' in tried
+    assert 'id="who"' in tried
+    cell = gaffer.get(f"{base_of(at)}/cell/key/repairer.left").text
+    assert "area law of a face" in cell
+    assert gaffer.get(f"{base_of(at)}/cell/key/gone").status_code == 404
+    field = gaffer.get(f"{base_of(at)}/field?plane=floor").json
+    assert (len(field["stops"]), field["unders"]) == (160 * 120, "floor")
+
+
+def test_a_way_out_is_one_key_and_one_undo(gaffer, at):
+    ways = gaffer.get(f"{base_of(at)}/ways/repairer.shadow").text
+    changes = re.search(r'name="changes" value="([^"]+)"', ways)[1].replace("&#34;", '"')
+    text = re.search(r'name="text" value="([^"]+)"', ways)[1]
+    done = gaffer.post(f"{base_of(at)}/changes", {"changes": changes, "text": text}, as_swap=True)
+    assert f"Undo: {text}" in done.text
+    assert "is met" in gaffer.get(f"{base_of(at)}/ways/repairer.shadow").text
+    assert gaffer.get(f"{base_of(at)}/ways/gone").status_code == 404
+    solved = gaffer.post(f"{base_of(at)}/solve", as_swap=True).text
+    assert 'class="solved"' in solved
+
+
+def test_begin_and_passes(gaffer, at):
+    form = {
+        "name": "New one",
+        "place_id": str(at["place"]),
+        "beginning": "talk by a window",
+        "when": "2026-11-26T11:00",
+    }
+    made = gaffer.post(f"/jobs/{at['job']}/setups", form)
+    assert made.status_code == 303
+    base = made.headers["Location"]
+    assert "New one" in gaffer.get(base).text
+    tighter = gaffer.post(f"{base}/pass/tighter").headers["Location"]
+    assert "Nothing moves yet" in gaffer.get(tighter).text
+    assert gaffer.post(f"{tighter}/archive").status_code == 303
+    for changes, sentence in (
+        ({"name": ""}, "name is"),
+        ({"place_id": "x"}, "record one first"),
+        ({"beginning": "magic"}, "one of the arrangements"),
+        ({"when": "soon"}, "one of the arrangements"),
+    ):
+        bad = gaffer.post(f"/jobs/{at['job']}/setups", form | changes)
+        assert (bad.status_code, sentence in bad.text) == (422, True)
+    assert gaffer.post(f"/jobs/{at['job']}/setups", form | {"place_id": "999999"}).status_code == 404
+
+
+# ---- sheets and links
+
+
+def test_a_sheet_on_paper_and_as_a_picture(gaffer, at):
+    paper = gaffer.get(f"{base_of(at)}/sheet.pdf")
+    assert paper.data.startswith(b"%PDF-")
+    picture = gaffer.get(f"{base_of(at)}/plan.svg")
+    assert picture.mimetype == "image/svg+xml"
+    assert "xmlns" in picture.text
+    sheet = gaffer.get(f"{base_of(at)}/sheet").text
+    for word in ("octagon 0.9", "By the window, Shop ring", "5600 K", "Key, carrying the north window on"):
+        assert word in sheet
+    document = json.loads(gaffer.get(f"{base_of(at)}/setup.json").text)
+    assert document["lamps"][0]["piece_id"] == "key"
+
+
+def test_a_link_is_for_everybody_until_it_is_taken_back(gaffer, app, at):
+    gaffer.post(f"{base_of(at)}/share")
+    address = re.search(r'href="(/shared/[^"]+)"', gaffer.get(f"{base_of(at)}/sheet").text)[1]
+    guest = app.test_client()
+    page = guest.get(address)
+    assert page.status_code == 200
+    assert "<form" not in page.text[page.text.index("<main") :]
+    assert guest.get(f"{address}/sheet.pdf").data.startswith(b"%PDF-")
+    gaffer.post(f"{base_of(at)}/share", {"revoke": "yes"})
+    assert guest.get(address).status_code == 404
+    assert guest.get(f"{address}/sheet.pdf").status_code == 404
+    assert guest.get("/shared/guess").status_code == 404
+
+
+# ---- look
+
+
+def test_the_look_answers_both_ways(gaffer, at):
+    address = f"/jobs/{at['job']}/look"
+    page = gaffer.get(address, query_string={"there": "640 lx", "outside": "40 klx", "passes": "80"}).text
+    assert "T5.6" in page
+    assert "of ND film on the glass" in page
+    assert gaffer.get(address, query_string={"passes": "0"}).status_code == 422
+    assert "a level such as" in gaffer.get(address, query_string={"there": "dark"}).text
+    assert gaffer.post(address, {"t_stop": "4", "iso": "400"}).status_code == 303
+    assert 'value="400"' in gaffer.get(address).text
+    assert gaffer.post(address, {"iso": "many"}).status_code == 422
+    assert gaffer.post(address, {"shutter_deg": "400"}).status_code == 422
+
+
+# ---- places
+
+
+def place_form(page: str, at: str) -> dict[str, str]:
+    """Fields of one form of a place, by the prefix of its ids."""
+    return {
+        key: value.replace("&#34;", '"')
+        for key, value in re.findall(rf'id="{at}-[a-z_]+" name="([a-z_]+)" value="([^"]*)"', page)
+    }
+
+
+def test_a_place_is_recorded_by_its_sides_or_as_open_ground(gaffer, at):
+    made = gaffer.post("/places", {"name": "Attic", "width": "4", "depth": "12'", "height": "2.2 m"})
+    page = gaffer.get(made.headers["Location"]).text
+    assert "0, 0; 4, 0; 4, 3.658; 0, 3.658" in page
+    assert gaffer.post("/places", {"name": "Field"}).status_code == 303
+    for changes, sentence in (({"name": ""}, "name is"), ({"width": "4"}, "Depth is"), ({"width": "4", "depth": "x", "height": "2"}, "Depth is"), ({"width": "4", "depth": "3", "height": "0.5"}, "height_m is 0.5")):  # fmt: skip
+        bad = gaffer.post("/places", {"name": "Attic"} | changes)
+        assert (bad.status_code, sentence in bad.text) == (422, True), bad.text
+
+
+def test_every_list_of_a_place_takes_one_more_and_gives_it_up(gaffer, at):
+    base = f"/places/{at['place']}"
+    for where, form, name in (
+        (
+            "rooms",
+            {"name": "Yard", "corners": "10, 0; 12, 0; 12, 2; 10, 2", "height_m": "3", "all_walls": "brick"},
+            "Yard",
+        ),
+        ("house_lamps", {"name": "Spot", "x_m": "1", "y_m": "1", "z_m": "2", "lumens": "500", "holds": "can"}, "Spot"),
+        ("circuits", {"name": "Attic ring", "voltage_v": "230", "breaker_a": "16", "used_a": "0"}, "Attic ring"),
+        ("sockets", {"name": "Loose", "x_m": "1", "y_m": "-1", "circuit": "Store"}, "Loose"),
+        ("kit_areas", {"name": "Corner", "x_m": "0", "y_m": "0", "width_m": "1", "depth_m": "1"}, "Corner"),
+        ("readings", {"illuminance_lx": "20 fc", "taken_at": "2026-10-14T12:00", "note": "by the till"}, "by the till"),
+        ("surfaces", {"name": "pink tile", "reflectance": "40", "shift_mired": "60"}, "pink tile"),
+    ):
+        page = gaffer.post(f"{base}/{where}", form, as_swap=True)
+        assert page.status_code == 200, page.text
+        assert f"<b>{name}</b>" in page.text
+        action = re.search(rf'<b>{name}</b>.*?action="({base}/{where}/[^"]+)"', page.text, re.DOTALL)[1]
+        out = gaffer.post(action.replace("%20", " "), {"out": "yes"}, as_swap=True)
+        assert f"<b>{name}</b>" not in out.text
+    assert "Undo: took out" in gaffer.get(base).text
+    assert gaffer.post(f"{base}/dragons", {}).status_code == 404
+
+
+def test_a_place_refuses_what_is_none(gaffer, at):
+    base = f"/places/{at['place']}"
+    for path, form, sentence in (
+        ("/rooms", {"name": "R", "corners": "0, 0; 1"}, "corners as x, y parted by semicolons"),
+        ("/rooms", {"name": "R", "corners": "0, 0; 0, 4; 4, 4; 4, 0", "height_m": "2.5"}, "counter-clockwise"),
+        ("/sockets", {"name": "S", "circuit": "none"}, "Circuit is"),
+        ("/circuits", {"name": "Store"}, "a circuit that is used once in the place"),
+        ("/rooms/shop/openings", {"opening_id": "north-window", "width_m": "9"}, "the length of that wall"),
+        ("/rooms/shop/openings", {"opening_id": "", "wall": "99"}, "In is"),
+        ("/rooms/nowhere/openings", {"opening_id": ""}, "a room of this place"),
+        ("/rooms/shop/walls", {"wall-0": "lava"}, "Wall 1 is"),
+        ("/house_lamps/exit-sign", {"holds": "is_on", "was-is_on": "true"}, "a security or exit lamp stays as it is"),
+        ("/own", {"latitude_deg": "95", "was-latitude_deg": "52.1"}, "latitude is 95"),
+    ):
+        answer = gaffer.post(base + path, form, as_swap=True)
+        assert (answer.status_code, sentence in answer.text) == (422, True), (path, answer.text[answer.text.find('<main') :][:600])
+
+
+def test_windows_walls_and_own_fields_are_changed(gaffer, at):
+    base = f"/places/{at['place']}"
+    added = gaffer.post(f"{base}/rooms/shop/openings", {"opening_id": "", "name": "Fan light", "wall": "1", "along_m": "2", "sill_m": "2", "width_m": "1", "height_m": "0.4"}, as_swap=True)  # fmt: skip
+    assert "<b>Fan light</b>" in added.text
+    changed = gaffer.post(f"{base}/rooms/shop/openings", {"opening_id": "north-window", "cover": "blind"}, as_swap=True)
+    assert changed.status_code == 200
+    document = json.loads(gaffer.get(f"{base}/place.json").text)
+    assert document["rooms"][0]["openings"][0]["cover"] == "blind"
+    assert (
+        gaffer.post(f"{base}/rooms/shop/openings", {"opening_id": "window-1", "out": "yes"}, as_swap=True).text.count(
+            "Fan light"
+        )
+        == 0
+    )
+    gaffer.post(f"{base}/rooms/shop/walls", {"wall-1": "brick"}, as_swap=True)
+    assert json.loads(gaffer.get(f"{base}/place.json").text)["rooms"][0]["walls"][1] == "brick"
+    gaffer.post(
+        f"{base}/own", {"hazards": "mind the clocks", "was-hazards": json.dumps(document["hazards"])}, as_swap=True
+    )
+    assert "mind the clocks" in gaffer.get(base).text
+    late = gaffer.post(
+        f"{base}/own", {"hazards": "other", "was-hazards": json.dumps(document["hazards"])}, as_swap=True
+    )
+    assert (late.status_code, "was changed meanwhile" in late.text) == (409, True)
+    corners = gaffer.post(
+        f"{base}/rooms/shop",
+        {"corners": "0, 0; 7, 0; 7, 5; 0, 5; -1, 2", "was-corners": json.dumps(document["rooms"][0]["corners"])},
+        as_swap=True,
+    )
+    assert corners.status_code == 200
+    assert len(json.loads(gaffer.get(f"{base}/place.json").text)["rooms"][0]["walls"]) == 5
+    assert "Undo:" in gaffer.post(f"{base}/step/back", as_swap=True).text
+
+
+def test_a_place_goes_out_as_a_file_and_comes_back(gaffer, at):
+    data = gaffer.get(f"/places/{at['place']}/place.json").data
+    answer = gaffer.client.post(
+        "/places/file", data={"csrf_token": gaffer.token, "file": (io.BytesIO(data), "place.json")}
+    )
+    assert answer.status_code == 303
+    assert gaffer.get(answer.headers["Location"] + "/place.json").data == data
+    for body, name in ((b"not json", "x.json"), (b'{"name": ""}', "y.json"), (b"", "z.json")):
+        bad = gaffer.client.post("/places/file", data={"csrf_token": gaffer.token, "file": (io.BytesIO(body), name)})
+        assert bad.status_code == 422
+    assert gaffer.post("/places/file").status_code == 422
+    copy = gaffer.post(f"/places/{at['place']}/copy").headers["Location"]
+    assert "Clock-repair shop, copy" in gaffer.get(copy).text
+    gaffer.post(f"{copy}/archive", {"archived": "yes"})
+    assert "Bring back" in gaffer.get("/places").text
+    assert gaffer.get("/places/999999").status_code == 404
