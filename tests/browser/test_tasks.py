@@ -49,11 +49,11 @@ def test_the_bucket_is_changed_and_undone_in_place(desk: Page, served: str):
     amount = desk.get_by_label("how many bicolour LED 300", exact=True)
     amount.fill("2")
     amount.press("Tab")
-    expect(desk.locator("#bucket-bar")).to_contain_text("4 heads")
+    expect(desk.locator("#bucket-bar")).to_contain_text("7 heads")
     expect(desk.get_by_role("button", name="Undo: made it 2")).to_be_visible()
     desk.locator("body").click(position={"x": 700, "y": 30})
     desk.keyboard.press("z")
-    expect(desk.locator("#bucket-bar")).to_contain_text("3 heads")
+    expect(desk.locator("#bucket-bar")).to_contain_text("6 heads")
 
 
 def test_two_tabs_do_not_overwrite_each_other(desk: Page, served: str):

@@ -333,13 +333,15 @@ def test_a_place_refuses_what_is_none(gaffer, at):
         ("/circuits", {"name": "Store"}, "a circuit that is used once in the place"),
         ("/rooms/shop/openings", {"opening_id": "north-window", "width_m": "9"}, "the length of that wall"),
         ("/rooms/shop/openings", {"opening_id": "", "wall": "99"}, "In is"),
-        ("/rooms/nowhere/openings", {"opening_id": ""}, "a room of this place"),
         ("/rooms/shop/walls", {"wall-0": "lava"}, "Wall 1 is"),
         ("/house_lamps/exit-sign", {"holds": "is_on", "was-is_on": "true"}, "a security or exit lamp stays as it is"),
         ("/own", {"latitude_deg": "95", "was-latitude_deg": "52.1"}, "latitude is 95"),
     ):
         answer = gaffer.post(base + path, form, as_swap=True)
-        assert (answer.status_code, sentence in answer.text) == (422, True), (path, answer.text[answer.text.find('<main') :][:600])
+        assert (answer.status_code, sentence in answer.text) == (422, True), (
+            path,
+            answer.text[answer.text.find("<main") :][:600],
+        )
 
 
 def test_windows_walls_and_own_fields_are_changed(gaffer, at):
@@ -391,4 +393,6 @@ def test_a_place_goes_out_as_a_file_and_comes_back(gaffer, at):
     assert "Clock-repair shop, copy" in gaffer.get(copy).text
     gaffer.post(f"{copy}/archive", {"archived": "yes"})
     assert "Bring back" in gaffer.get("/places").text
+    for path in ("/rooms/nowhere", "/rooms/nowhere/openings", "/rooms/nowhere/walls"):
+        assert gaffer.post(f"/places/{at['place']}{path}", {"name": "R"}).status_code == 404
     assert gaffer.get("/places/999999").status_code == 404

@@ -4,9 +4,9 @@ from collections.abc import Mapping
 from dataclasses import dataclass
 from typing import Any
 
-from iron_bucket.core.errors import BadValue
 from iron_bucket.core.places.place import WHAT_LAMPS_CAN, Cover, OpeningKind, Place
 from iron_bucket.core.quantities.units import UnitSystem
+from iron_bucket.desk.errors import NotFound
 from iron_bucket.formats.record_json import read_record, write_record
 from iron_bucket.web.shared.record_fields import RecordField, Row, Takes, changes_of, field, read_row, signed_length_m
 
@@ -219,9 +219,7 @@ def changed_piece(held: PieceList, piece_id: str, place: Place, form: Any, units
     """Changes to one piece from its form; none where nothing differs."""
     to, was = changes_of(held.fields, form, units)
     if held.where == "rooms":
-        old = next((row for row in write_record(place)["rooms"] if row["room_id"] == piece_id), None)
-        if old is None:
-            raise BadValue("room", repr(piece_id), "a room of this place")
+        old = room_row(place, piece_id)
         row = _with_walls(old | to, to.pop("all_walls", ""))
         was.pop("all_walls", None)
         if row["walls"] != old["walls"]:
@@ -237,10 +235,10 @@ def _with_walls(row: Row, all_walls: str) -> Row:
 
 
 def room_row(place: Place, room_id: str) -> Row:
-    """One room as a row. Raises: BadValue."""
+    """One room as a row. Raises: NotFound."""
     row = next((each for each in write_record(place)["rooms"] if each["room_id"] == room_id), None)
     if row is None:
-        raise BadValue("room", repr(room_id), "a room of this place")
+        raise NotFound("that room is no longer in the place")
     return row
 
 

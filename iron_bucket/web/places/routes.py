@@ -15,6 +15,7 @@ from iron_bucket.formats.errors import FormatError
 from iron_bucket.formats.record_json import read_record, write_record
 from iron_bucket.formats.text_file import lines_of
 from iron_bucket.web.places import forms
+from iron_bucket.web.places.elevation import elevation
 from iron_bucket.web.shared.pictures.plan import PlacePicture, paper_for, place_picture, place_points
 from iron_bucket.web.shared.reply import after_change, reply
 from iron_bucket.web.shared.request_session import person_id
@@ -64,11 +65,12 @@ def take_in() -> AnyResponse:
 
 
 def _context(view: desk.PlaceView, bad: Exception | None = None, bad_at: str = "", typed: dict[str, str] | None = None) -> dict[str, object]:  # fmt: skip
-    row = write_record(view.place)
+    row, picture = write_record(view.place), _picture(view, 700.0, 380.0)
     return {
         "view": view,
         "row": row,
-        "picture": _picture(view, 620.0, 420.0),
+        "picture": picture,
+        "heights": elevation(view.surroundings, picture.paper, g.units),
         "own": forms.place_fields(view.place),
         "lists": forms.lists_of(view.place),
         "opening_fields": forms.opening_fields,

@@ -123,6 +123,16 @@ def test_what_is_no_place(made, sentence):
         made()
 
 
+def test_the_typical_surfaces():
+    # Craft text, section 3, for paint, plaster of the same family, concrete, brick, wood and cloth; the rest are the house's.
+    assert {each.name: (each.reflectance, each.shift_mired) for each in TYPICAL_SURFACES} == {
+        "white paint": (0.8, 0), "cream paint": (0.65, 12), "pale grey paint": (0.5, 0), "mid grey paint": (0.3, 0), "dark paint": (0.12, 0), "bare plaster": (0.55, 8), "brick": (0.25, 35),
+        "concrete": (0.3, 0), "light wood": (0.45, 25), "dark wood": (0.12, 40), "carpet": (0.15, 0), "stone floor": (0.25, 5), "green leaves": (0.2, 0), "black cloth": (0.03, 0),
+        "glass": (0.1, 0), "grass": (0.2, 0), "gravel": (0.25, 5), "water": (0.07, 0), "snow": (0.8, 0),
+    }  # fmt: skip
+    assert Surface(name="s", reflectance=0.5).shift_mired == 0.0
+
+
 def test_a_place_knows_its_own_surfaces_beside_the_typical():
     place = a_place(surfaces=(Surface(name="pink tile", reflectance=0.4, shift_mired=60.0),))
     assert place.surface("pink tile").shift_mired == 60.0
@@ -172,6 +182,7 @@ def test_the_sun_stands_by_place_and_compass():
     assert surroundings.sun_bearing_deg(sun) == pytest.approx(180.0, abs=1.5)
     turned = Surroundings(a_place(north_deg=30.0))
     assert turned.sun_bearing_deg(sun) == pytest.approx(surroundings.sun_bearing_deg(sun) + 30.0)
+    assert Surroundings(a_place(north_deg=300.0)).sun_bearing_deg(sun) == pytest.approx(120.0, abs=1.5)
     later = Surroundings(a_place(time_zone="Etc/GMT-2"))  # two hours ahead of Greenwich
     assert later.sun(NOON.replace(hour=14)) == sun
 

@@ -81,6 +81,17 @@ def test_walls_keep_light_from_behind_a_corner():
     assert 0.0 < found.indirect_lx[0, 0] < found.indirect_lx[0, 1]
 
 
+def test_a_corner_keeps_walls_from_lighting_each_other():
+    # Only the wall at x = 6 reflects; the one at y = 5 stands round the corner from it, the one at x = 0 faces it.
+    room = a_polygon(corners_m=L_SHAPE, walls=(0.0, 0.9, 0.0, 0.0, 0.0, 0.0), floor=0.0, ceiling=0.0)
+    assert not room.is_convex
+    assert a_polygon().is_convex
+    grid = RoomGrid.of(room)
+    got = [grid.solved[np.ix_(grid.coarse.face == face, grid.coarse.face == 1)].max() for face in (4, 5)]
+    assert got[0] == 0.0
+    assert got[1] > 0.001
+
+
 def a_window(passes=0.8) -> Opening:
     # In wall 3 (x = 0), 1 m wide, 1 m high, its middle at 1.5 m.
     panel = Panel(centre_m=np.array([0.0, 2.0, 1.5]), side_x=np.array([0.0, 1.0, 0.0]), side_y=np.array([0.0, 0.0, 1.0]), width_m=1.0, height_m=1.0)  # fmt: skip
