@@ -1,17 +1,19 @@
 """Frames and bounces by the two-stage integral: the head lights a panel, the panel lights the subject."""
 
-from dataclasses import dataclass
+from dataclasses import dataclass, field
 
 import numpy as np
 
 from iron_bucket.core.arrays import Array, cross
 from iron_bucket.core.checks import require_positive, require_share
-from iron_bucket.core.photometry.distribution import IntensityDistribution
+from iron_bucket.core.photometry.distribution import BeamField, CosinePower, IntensityDistribution
 from iron_bucket.core.photometry.lumens import lumens
 from iron_bucket.core.quadrature import gauss_nodes
 
 #: Gauss points along each side of the panel: enough for a ten-degree spot on a large frame, and one is the middle.
 PANEL_POINTS = 61
+#: The same all round their axis, so that nobody need ask for the azimuth.
+ROUND = (BeamField, CosinePower)
 
 
 @dataclass(frozen=True, slots=True, kw_only=True, eq=False)
@@ -23,15 +25,12 @@ class Panel:
     side_y: Array
     width_m: float
     height_m: float
+    normal: Array = field(init=False, repr=False)  # of length 1, shape (3,); scenes ask for it by the thousand
 
     def __post_init__(self) -> None:
         require_positive("width_m", self.width_m, unit="m")
         require_positive("height_m", self.height_m, unit="m")
-
-    @property
-    def normal(self) -> Array:
-        """Unit normal, shape (3,)."""
-        return cross(self.side_x, self.side_y)
+        object.__setattr__(self, "normal", cross(self.side_x, self.side_y))
 
     def points(self, a_side: int = PANEL_POINTS) -> tuple[Array, Array]:
         """Gauss points (P, 3), ``a_side`` squared, and the area in m2 that each stands for (P,)."""
@@ -54,8 +53,10 @@ class Head:
         """Candela towards points. Shapes: points_m (P, 3), gives (P,)."""
         rays = points_m - self.position_m
         throw = np.maximum(np.linalg.norm(rays, axis=1), 1e-12)
-        sideways, upward = _frame_of(self.aim)
         gamma = np.degrees(np.arccos(np.clip(rays @ self.aim / throw, -1.0, 1.0)))
+        if isinstance(self.distribution, ROUND):
+            return np.asarray(self.distribution.intensity_cd(gamma))
+        sideways, upward = _frame_of(self.aim)
         azimuth = np.degrees(np.arctan2(rays @ upward, rays @ sideways))
         return np.asarray(self.distribution.intensity_cd(gamma, azimuth))
 

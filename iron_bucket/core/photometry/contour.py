@@ -1,12 +1,11 @@
 """Light of flat Lambertian polygons at any place and tilt, many polygons and receivers at once, by Lambert's contour integral."""
 
 import numpy as np
+from numba import njit
 
 from iron_bucket.core.arrays import Array
 
 _ON_HORIZON_M = 1e-12
-#: Receivers in one go: enough that Python does not show, few enough for the cache.
-_CHUNK_PAIRS = 120_000
 
 
 def form_factors(corners_m: Array, positions_m: Array, normals: Array) -> Array:
@@ -17,62 +16,78 @@ def form_factors(corners_m: Array, positions_m: Array, normals: Array) -> Array:
     Source: Lambert 1760; E = (M / 2 pi) sum over edges of (angle of edge) (edge plane normal . receiver normal).
     """
     outward = np.cross(corners_m[:, 1] - corners_m[:, 0], corners_m[:, 2] - corners_m[:, 1])
-    factors = np.empty((len(positions_m), len(corners_m)))
-    step = max(1, _CHUNK_PAIRS // max(len(corners_m), 1))
-    for start in range(0, len(positions_m), step):
-        part = slice(start, start + step)
-        factors[part] = _some(corners_m, outward, positions_m[part], normals[part])
+    return np.asarray(_pairs(_plain(corners_m), _plain(outward), _plain(positions_m), _plain(normals)))
+
+
+def _plain(array: Array) -> Array:
+    return np.ascontiguousarray(array, dtype=np.float64)
+
+
+@njit(cache=True, error_model="numpy")
+def _around(rays, count, normal):  # type: ignore[no-untyped-def]
+    """The contour integral over one figure, as a form factor."""
+    total = 0.0
+    for corner in range(count):
+        start, end = rays[corner], rays[(corner + 1) % count]
+        x = start[1] * end[2] - start[2] * end[1]
+        y = start[2] * end[0] - start[0] * end[2]
+        z = start[0] * end[1] - start[1] * end[0]
+        sine = np.sqrt(x * x + y * y + z * z)
+        if sine > 1e-15:
+            angle = np.arctan2(sine, start[0] * end[0] + start[1] * end[1] + start[2] * end[2])
+            total += angle / sine * (x * normal[0] + y * normal[1] + z * normal[2])
+    return max(-total, 0.0) / (2.0 * np.pi)
+
+
+@njit(cache=True, error_model="numpy")
+def _above_horizon(rays, heights, sides, cut):  # type: ignore[no-untyped-def]
+    """The part of a convex figure above the receiver's horizon, closed along it. Source: Sutherland and Hodgman, 1974."""
+    count = 0
+    for corner in range(sides):
+        following = (corner + 1) % sides
+        if heights[corner] > 0.0:
+            cut[count] = rays[corner]
+            count += 1
+        if (heights[corner] > 0.0) != (heights[following] > 0.0):
+            share = heights[corner] / (heights[corner] - heights[following])
+            cut[count] = rays[corner] + share * (rays[following] - rays[corner])
+            count += 1
+    return count
+
+
+# Compiled where it is read, not where it is first called: the server's threads have too little stack for a compiler.
+@njit(
+    "float64[:,::1](float64[:,:,::1], float64[:,::1], float64[:,::1], float64[:,::1])", cache=True, error_model="numpy"
+)
+def _pairs(corners, outward, positions, normals):  # type: ignore[no-untyped-def]
+    """Every receiver with every polygon."""
+    polygons, sides, receivers = corners.shape[0], corners.shape[1], positions.shape[0]
+    factors = np.zeros((receivers, polygons))
+    rays, heights, cut = np.empty((sides, 3)), np.empty(sides), np.empty((sides + 2, 3))
+    for receiver in range(receivers):
+        normal = normals[receiver]
+        for polygon in range(polygons):
+            in_front = 0.0
+            above = 0
+            for corner in range(sides):
+                height = 0.0
+                for axis in range(3):
+                    ray = corners[polygon, corner, axis] - positions[receiver, axis]
+                    rays[corner, axis] = ray
+                    height += ray * normal[axis]
+                    if corner == 0:
+                        in_front -= ray * outward[polygon, axis]
+                # A wall stands with its foot on the floor's horizon; counted as just above, its edge there is not lost.
+                if abs(height) < _ON_HORIZON_M:
+                    height = _ON_HORIZON_M
+                heights[corner] = height
+                if height > 0.0:
+                    above += 1
+            if in_front <= 0.0 or above == 0:
+                continue
+            if above == sides:
+                factors[receiver, polygon] = _around(rays, sides, normal)
+            else:
+                count = _above_horizon(rays, heights, sides, cut)
+                factors[receiver, polygon] = _around(cut, count, normal)
     return factors
-
-
-def _some(corners: Array, outward: Array, positions: Array, normals: Array) -> Array:
-    rays = corners[None] - positions[:, None, None, :]  # (R, Q, N, 3)
-    in_front = np.einsum("rqk,qk->rq", -rays[:, :, 0], outward) > 0
-    heights = np.einsum("rqnk,rk->rqn", rays, normals)
-    # A wall stands with its foot on the floor's horizon; counted as just above, its edge there is not lost.
-    heights = np.where(np.abs(heights) < _ON_HORIZON_M, _ON_HORIZON_M, heights)
-    above = heights > 0
-    factors = np.zeros(in_front.shape)
-    whole = in_front & above.all(axis=2)
-    rows, columns = np.nonzero(whole)
-    if len(rows):
-        factors[rows, columns] = _contour(rays[rows, columns], normals[rows])
-    cut = in_front & above.any(axis=2) & ~above.all(axis=2)
-    rows, columns = np.nonzero(cut)
-    if len(rows):
-        factors[rows, columns] = _cut_contour(rays[rows, columns], heights[rows, columns], normals[rows])
-    return factors
-
-
-def _edges(start: Array, end: Array, normals: Array) -> Array:
-    """Angle that each edge spans, times the cosine between its plane and the receiver's normal. Shapes (..., 3) to (...)."""
-    across = np.cross(start, end)
-    sine = np.sqrt(np.einsum("...k,...k->...", across, across))
-    angle = np.arctan2(sine, np.einsum("...k,...k->...", start, end))
-    return np.asarray(
-        np.where(sine > 1e-15, angle / np.maximum(sine, 1e-15), 0.0) * np.einsum("...k,...k->...", across, normals)
-    )
-
-
-def _contour(rays: Array, normals: Array) -> Array:
-    """Pairs (P, N, 3) that lie wholly above the horizon."""
-    around = _edges(rays, np.roll(rays, -1, axis=1), normals[:, None, :]).sum(axis=1)
-    return np.asarray(np.maximum(-around, 0.0) / (2.0 * np.pi))
-
-
-def _cut_contour(rays: Array, heights: Array, normals: Array) -> Array:
-    """Pairs that cross the horizon: the part above, closed along it."""
-    following, next_heights = np.roll(rays, -1, axis=1), np.roll(heights, -1, axis=1)
-    crossing = heights * next_heights < 0
-    share = np.where(crossing, heights / np.where(crossing, heights - next_heights, 1.0), 0.0)[..., None]
-    at_horizon = rays + share * (following - rays)
-    start = np.where((crossing & (heights < 0))[..., None], at_horizon, rays)
-    end = np.where((crossing & (next_heights < 0))[..., None], at_horizon, following)
-    visible = (heights > 0) | (next_heights > 0)
-    around = np.where(visible, _edges(start, end, normals[:, None, :]), 0.0).sum(axis=1)
-    # A convex figure leaves the horizon once and comes back once; that gap is an edge along the horizon.
-    leaves, returns = crossing & (next_heights < 0), crossing & (heights < 0)
-    exit_point = np.where(leaves[..., None], at_horizon, 0.0).sum(axis=1)
-    entry_point = np.where(returns[..., None], at_horizon, 0.0).sum(axis=1)
-    around += _edges(exit_point, entry_point, normals)
-    return np.asarray(np.maximum(-around, 0.0) / (2.0 * np.pi))

@@ -4,6 +4,7 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 
 import numpy as np
+from numba import njit
 
 from iron_bucket.core.arrays import Array
 from iron_bucket.core.modifiers.two_stage import Panel
@@ -12,8 +13,6 @@ from iron_bucket.core.modifiers.two_stage import Panel
 _ENDS = 1e-6
 #: What stands on a wall is on neither side of it.
 _ON_PLANE_M = 1e-9
-#: With fewer starts than this it is quicker to look at every ray than to sort out those that may meet a panel.
-_WORTH_SORTING = 4
 
 
 @dataclass(frozen=True, slots=True, kw_only=True, eq=False)
@@ -27,20 +26,39 @@ class Blocker:
 
 @dataclass(frozen=True, slots=True, kw_only=True, eq=False)
 class Blockers(Sequence[Blocker]):
-    """Blockers laid out side by side, for scenes that ask by the thousand. Shapes: normals (K, 3), offsets (K,): centre times normal."""
+    """Blockers laid out side by side, each with its holes right behind it, for scenes that ask by the thousand.
+
+    Shapes, with K rectangles: frames (K, 3, 3) normal and two sides of each; offsets (K, 3): their products with its centre; half_m (K, 2); passes (K,); first_hole
+    and end_hole (N,) with N blockers: where the holes of each lie, the blocker itself standing just before.
+    """
 
     each: tuple[Blocker, ...]
-    normals: Array
+    frames: Array
     offsets: Array
+    half_m: Array
+    passes: Array
+    first_hole: np.ndarray
+    end_hole: np.ndarray
 
     @classmethod
     def of(cls, blockers: Sequence[Blocker]) -> "Blockers":
         """Laid out once."""
         if isinstance(blockers, Blockers):
             return blockers
-        normals = np.array([blocker.panel.normal for blocker in blockers]).reshape(-1, 3)
-        centres = np.array([blocker.panel.centre_m for blocker in blockers]).reshape(-1, 3)
-        return cls(each=tuple(blockers), normals=normals, offsets=np.einsum("kc,kc->k", normals, centres))
+        rows = [row for blocker in blockers for row in (blocker, *blocker.holes)]
+        panels = [row.panel for row in rows]
+        frames = np.array([(panel.normal, panel.side_x, panel.side_y) for panel in panels]).reshape(-1, 3, 3)
+        centres = np.array([panel.centre_m for panel in panels]).reshape(-1, 3)
+        ends = np.cumsum([1 + len(blocker.holes) for blocker in blockers], dtype=np.int64)
+        return cls(
+            each=tuple(blockers),
+            frames=frames,
+            offsets=np.einsum("kfc,kc->kf", frames, centres),
+            half_m=np.array([(panel.width_m, panel.height_m) for panel in panels]).reshape(-1, 2) / 2.0,
+            passes=np.array([row.passes for row in rows], dtype=float),
+            first_hole=ends - np.array([len(blocker.holes) for blocker in blockers], dtype=np.int64),
+            end_hole=ends,
+        )
 
     def __len__(self) -> int:
         return len(self.each)
@@ -48,80 +66,67 @@ class Blockers(Sequence[Blocker]):
     def __getitem__(self, at):  # type: ignore[no-untyped-def]
         return self.each[at]
 
-    def straddled(self, starts_m: Array, ends_m: Array) -> list[tuple[Blocker, np.ndarray | None]]:
-        """Those that have rays on both sides, because most panels of a set are in nobody's way; and which ends may lie behind each.
+    def within(self, points_m: Array) -> Array:
+        """Points in the frame of every rectangle: off its plane, along its sides. Shapes (P, 3) to (P, K, 3)."""
+        turned = points_m @ self.frames.reshape(-1, 3).T - self.offsets.ravel()
+        return np.asarray(turned.reshape(len(points_m), len(self.passes), 3))
 
-        Ends as indices, shape (S,); None where starts stand on both sides, so that any may.
-        """
-        before = self.normals @ starts_m.T - self.offsets[:, None]
-        behind = self.normals @ ends_m.T - self.offsets[:, None]
-        low, high = before.min(axis=1), before.max(axis=1)
-        is_between = (np.minimum(low, behind.min(axis=1)) < -_ON_PLANE_M) & (
-            np.maximum(high, behind.max(axis=1)) > _ON_PLANE_M
-        )
-        found: list[tuple[Blocker, np.ndarray | None]] = []
-        for at in np.flatnonzero(is_between):
-            if low[at] >= -_ON_PLANE_M:
-                found.append((self.each[at], np.flatnonzero(behind[at] < -_ON_PLANE_M)))
-            elif high[at] <= _ON_PLANE_M:
-                found.append((self.each[at], np.flatnonzero(behind[at] > _ON_PLANE_M)))
-            else:
-                found.append((self.each[at], None))
-        return found
+    def shares(self, starts: Array, ends: Array) -> Array:
+        """What arrives, of rays whose starts and ends are in the frames already. Shapes (A, K, 3), (B, K, 3) to (A, B)."""
+        return np.asarray(_shares(starts, ends, self.half_m, self.passes, self.first_hole, self.end_hole))
 
 
 def passing(starts_m: Array, ends_m: Array, blockers: Sequence[Blocker]) -> Array:
     """Share of each ray that arrives. Shapes: starts_m (A, 3), ends_m (B, 3); gives (A, B)."""
-    share = np.ones((len(starts_m), len(ends_m)))
-    if not len(starts_m) or not len(ends_m) or not len(blockers):
-        return share
-    for blocker, behind in Blockers.of(blockers).straddled(starts_m, ends_m):
-        some = behind
-        if len(starts_m) >= _WORTH_SORTING:
-            some = _that_may_meet(starts_m, ends_m, behind, blocker.panel)
-        ends = ends_m if some is None else ends_m[some]
-        if not len(ends):
-            continue
-        met = crosses(starts_m, ends, blocker.panel)
-        if not met.any():
-            continue
-        passes = np.full(met.shape, blocker.passes) if blocker.holes else blocker.passes
-        for hole in blocker.holes:
-            passes = np.where(crosses(starts_m, ends, hole.panel), hole.passes, passes)
-        kept = np.where(met, passes, 1.0)
-        if some is None:
-            share *= kept
-        else:
-            share[:, some] *= kept
-    return share
-
-
-def _that_may_meet(starts_m: Array, ends_m: Array, some: np.ndarray | None, panel: Panel) -> np.ndarray | None:
-    """Of some ends, those in the shadow of the ball round a panel, cast by the ball round the starts. Shape (S,), indices."""
-    middle = starts_m.mean(axis=0)
-    spread_m = float(np.sqrt(np.square(starts_m - middle).sum(axis=1).max()))
-    towards = panel.centre_m - middle
-    distance_m = float(np.linalg.norm(towards))
-    # Two balls: every line that meets both lies within this angle of the line between their middles.
-    sine = (0.5 * float(np.hypot(panel.width_m, panel.height_m)) + spread_m) / max(distance_m, 1e-9)
-    if sine > 0.9:
-        return some
-    rays = (ends_m if some is None else ends_m[some]) - middle
-    along = rays @ (towards / distance_m)
-    # An end may lie off that cone by as much as the starts do.
-    aside = np.sqrt(np.maximum(np.square(rays).sum(axis=1) - along**2, 0.0))
-    found = np.flatnonzero(aside - spread_m <= along * (sine / np.sqrt(1.0 - sine**2)) + 1e-9)
-    return found if some is None else some[found]
+    if not len(blockers):
+        return np.ones((len(starts_m), len(ends_m)))
+    laid = Blockers.of(blockers)
+    return laid.shares(laid.within(starts_m), laid.within(ends_m))
 
 
 def crosses(starts_m: Array, ends_m: Array, panel: Panel) -> np.ndarray:
     """Whether the line from each start to each end goes through the rectangle. Shape (A, B)."""
-    normal = panel.normal
-    before, behind = (starts_m - panel.centre_m) @ normal, (ends_m - panel.centre_m) @ normal
-    along = before[:, None] - behind[None, :]
-    share = np.divide(before[:, None], along, out=np.full(along.shape, -1.0), where=np.abs(along) > 1e-12)
-    inside = (share > _ENDS) & (share < 1.0 - _ENDS)
-    for side, size in ((panel.side_x, panel.width_m), (panel.side_y, panel.height_m)):
-        start, end = (starts_m - panel.centre_m) @ side, (ends_m - panel.centre_m) @ side
-        inside &= np.abs(start[:, None] + share * (end[None, :] - start[:, None])) <= size / 2.0
-    return np.asarray(inside)
+    return np.asarray(passing(starts_m, ends_m, (Blocker(panel=panel, passes=0.0),)) == 0.0)
+
+
+@njit("boolean(float64[::1], float64[::1], float64[::1])", cache=True, error_model="numpy", inline="always")
+def _meets(start, end, half_m):  # type: ignore[no-untyped-def]
+    """Whether a line crosses a rectangle, both its ends in the rectangle's own frame."""
+    before, behind = start[0], end[0]
+    # Most panels of a set are in nobody's way: both ends on one side, or on the plane.
+    if (before >= -_ON_PLANE_M and behind >= -_ON_PLANE_M) or (before <= _ON_PLANE_M and behind <= _ON_PLANE_M):
+        return False
+    share = before / (before - behind)
+    if share <= _ENDS or share >= 1.0 - _ENDS:
+        return False
+    return (
+        abs(start[1] + share * (end[1] - start[1])) <= half_m[0]
+        and abs(start[2] + share * (end[2] - start[2])) <= half_m[1]
+    )
+
+
+# Compiled where it is read, not where it is first called: the server's threads have too little stack for a compiler.
+@njit(
+    "float64[:,::1](float64[:,:,::1], float64[:,:,::1], float64[:,::1], float64[::1], int64[::1], int64[::1])",
+    cache=True,
+    error_model="numpy",
+)
+def _shares(starts, ends, half_m, passes, first_hole, end_hole):  # type: ignore[no-untyped-def]
+    """What is left of every ray. Shape (A, B)."""
+    shares = np.ones((starts.shape[0], ends.shape[0]))
+    for start in range(starts.shape[0]):
+        for end in range(ends.shape[0]):
+            share = 1.0
+            for blocker in range(len(first_hole)):
+                own = first_hole[blocker] - 1
+                if not _meets(starts[start, own], ends[end, own], half_m[own]):
+                    continue
+                met = own
+                for hole in range(first_hole[blocker], end_hole[blocker]):
+                    if _meets(starts[start, hole], ends[end, hole], half_m[hole]):
+                        met = hole
+                share *= passes[met]
+                if share == 0.0:
+                    break
+            shares[start, end] = share
+    return shares

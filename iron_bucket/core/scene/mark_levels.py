@@ -22,7 +22,7 @@ from iron_bucket.core.scene.sources import (
     FRAME_POINTS_FOR_WALLS,
     FramePoints,
     lamp_flux_lm,
-    lamp_level_lx,
+    levels_lx,
 )
 
 
@@ -62,7 +62,7 @@ def unit_response(
     marks = mark_points(scene)
     every = _blockers(scene)
     shape = (len(scene.lamps), len(scene.frames), len(scene.marks))
-    direct = np.array([lamp_level_lx(lamp, marks, every) for lamp in scene.lamps]).reshape(shape[::2])
+    direct = levels_lx(scene.lamps, marks, every)
     flux_lm = np.array([lamp_flux_lm(lamp) for lamp in scene.lamps])
     via, caught = np.zeros(shape), np.zeros(shape[:2])
     for of, frame in enumerate(scene.frames):
@@ -110,7 +110,7 @@ def _by_frame(scene: Scene, frame: SceneFrame, points: Points, points_a_side: in
         lighting = [at for at, lamp in enumerate(scene.lamps) if cut.may_light(lamp, is_lit_in_front=side)]
         if not lighting:
             continue
-        lit_lx = np.array([cut.lit_lx(scene.lamps[at], others, is_lit_in_front=side) for at in lighting])
+        lit_lx = cut.lit_lx([scene.lamps[at] for at in lighting], others, is_lit_in_front=side)
         caught_lm[lighting] += lit_lx @ cut.area_m2
         if lit_lx.any():
             sent_lx[lighting] += lit_lx @ cut.transfer(points, others, is_lit_in_front=side)
@@ -120,7 +120,7 @@ def _by_frame(scene: Scene, frame: SceneFrame, points: Points, points_a_side: in
 def _off_the_walls(scene: Scene, grid: RoomGrid, marks: Points, every: Sequence[Blocker]) -> tuple[Array, Array]:
     """First bounce and all bounces at the marks. Shapes (L, M) each."""
     walls = Points(positions_m=grid.fine.centres_m, normals=grid.fine.normals, are_many=True)
-    fine_lx = np.array([lamp_level_lx(lamp, walls, every) for lamp in scene.lamps]).reshape(-1, len(walls.normals))
+    fine_lx = levels_lx(scene.lamps, walls, every)
     for frame in scene.frames:
         fine_lx += _by_frame(scene, frame, walls, FRAME_POINTS_FOR_WALLS)[1]
     factors = form_factors(grid.fine.corners_m, marks.positions_m, marks.normals)

@@ -18,7 +18,7 @@ from iron_bucket.core.scene.scene import Light, LitShape, SceneFrame, SceneLamp
 #: A face is cut into so many pieces along each side; each by the exact law, and blocked or not as a whole. Fewer for the many points of the walls.
 FACE_PIECES, FACE_PIECES_FOR_WALLS = 16, 2
 #: Gauss points along each side of a frame: for marks, and for the many points of the walls.
-FRAME_POINTS, FRAME_POINTS_FOR_WALLS = 31, 12
+FRAME_POINTS, FRAME_POINTS_FOR_WALLS = 31, 8
 
 
 def lamp_flux_lm(lamp: Light) -> float:
@@ -42,6 +42,17 @@ def lamp_level_lx(lamp: Light, points: Points, blockers: Sequence[Blocker]) -> A
     facing = np.maximum(-np.einsum("rk,rk->r", rays, points.normals), 0.0) / np.maximum(throw, 1e-9)
     level = head.intensity_towards_cd(points.positions_m) * facing / np.maximum(np.square(throw), 1e-12)
     return np.asarray(level * passing(lamp.position_m[None], points.positions_m, blockers)[0])
+
+
+def levels_lx(lamps: Sequence[Light], points: Points, blockers: Sequence[Blocker]) -> Array:
+    """The same of many lights; the rays of all small lamps are looked at together. Shape (L, R)."""
+    levels = np.zeros((len(lamps), len(points.normals)))
+    small = [at for at, lamp in enumerate(lamps) if isinstance(lamp, SceneLamp) and lamp.face is None]
+    for at, lamp in enumerate(lamps):
+        levels[at] = lamp_level_lx(lamp, points, () if at in small else blockers)
+    if small and len(blockers):
+        levels[small] *= passing(np.array([lamps[at].position_m for at in small]), points.positions_m, blockers)  # type: ignore[union-attr]
+    return levels
 
 
 def _face_level_lx(lamp: SceneLamp, points: Points, blockers: Sequence[Blocker]) -> Array:
@@ -124,14 +135,11 @@ class FramePoints:
             float((lamp.position_m - self.frame.panel.centre_m) @ self.frame.panel.normal) >= 0.0
         ) == is_lit_in_front
 
-    def lit_lx(self, lamp: Light, blockers: Sequence[Blocker], *, is_lit_in_front: bool) -> Array:
-        """What a light at full output lays on one side; the frame itself is not among the ``blockers``. Shape (P,)."""
+    def lit_lx(self, lamps: Sequence[Light], blockers: Sequence[Blocker], *, is_lit_in_front: bool) -> Array:
+        """What lights at full output lay on one side; the frame itself is not among the ``blockers``. Shape (L, P)."""
         normal = self.frame.panel.normal * (1.0 if is_lit_in_front else -1.0)
-        return lamp_level_lx(
-            lamp,
-            Points(positions_m=self.points_m, normals=np.broadcast_to(normal, self.points_m.shape), are_many=True),
-            blockers,
-        )
+        points = Points(positions_m=self.points_m, normals=np.broadcast_to(normal, self.points_m.shape), are_many=True)
+        return levels_lx(lamps, points, blockers)
 
     def transfer(self, points: Points, blockers: Sequence[Blocker], *, is_lit_in_front: bool) -> Array:
         """Lux at each receiver for each lux that lies on a point: on the far side of a cloth, on the lit side of a bounce. Shape (P, R).

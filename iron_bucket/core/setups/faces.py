@@ -122,7 +122,7 @@ def _lit_size_m(lit: Lit, light: int, frame_index: int) -> float:
     frame, lamp = lit.staged.scene.frames[frame_index], lit.staged.scene.lamps[light]
     cut = FramePoints.of(frame, _FRAME_POINTS)
     side = cut.may_light(lamp, is_lit_in_front=True)
-    flux = cut.lit_lx(lamp, (), is_lit_in_front=side) * cut.area_m2
+    flux = cut.lit_lx((lamp,), (), is_lit_in_front=side)[0] * cut.area_m2
     whole = float(flux.sum())
     if whole <= 0.0:
         return float(np.sqrt(frame.panel.width_m * frame.panel.height_m))

@@ -6,15 +6,16 @@ from enum import StrEnum
 import numpy as np
 
 from iron_bucket.core.arrays import Array
-from iron_bucket.core.scene.blocking import Blocker, Blockers, passing
+from iron_bucket.core.scene.blocking import Blocker, Blockers
 from iron_bucket.core.scene.points import Points
 from iron_bucket.core.scene.scene import Light, SceneLamp
 from iron_bucket.core.scene.sources import FramePoints, lamp_level_lx
 from iron_bucket.core.setups.lit import Lit
 
 COLUMNS, ROWS = 160, 120
-#: Frames are cut into so many points along a side here, and looked at on every fourth place: what they send is smooth.
-_FRAME_POINTS, _EVERY = 5, 4
+#: Frames are cut into so many points along a side here. Light without its shadows is smooth: a beam is looked at on every second place, what frames and
+#: faces send on every fourth; shadows on every one.
+_FRAME_POINTS, _SECOND, _FOURTH = 5, 2, 4
 _FACE_M = 1.3
 _FLOOR_M = 0.02
 
@@ -39,27 +40,27 @@ def level_field_lx(lit: Lit, plane: FieldPlane, sheet: tuple[float, float, float
         [across, down, np.full(across.shape, face_m if plane is FieldPlane.FACE else _FLOOR_M)], axis=2
     )
     normals = _normals(positions, plane, (setup.camera.x_m, setup.camera.y_m))
-    points = Points(positions_m=positions.reshape(-1, 3), normals=normals.reshape(-1, 3), are_many=True)
     total = np.zeros((ROWS, COLUMNS))
-    net = _Net.of(positions, normals)
+    beams, net = (_Net.of(positions, normals, every) for every in (_SECOND, _FOURTH))
     blockers = _blockers(lit)
+    ends = blockers.within(positions.reshape(-1, 3))  # once for all lights
     for light, level in zip(lit.staged.scene.lamps, lit.staged.levels, strict=True):
         if level > 0.0:
-            total += level * _by_light(light, points, net, blockers)
+            total += level * _by_light(light, beams, net, blockers, ends)
     return total + _by_frames(lit, net)
 
 
 @dataclass(frozen=True, slots=True, kw_only=True, eq=False)
 class _Net:
-    """Every fourth place of the field, for what changes slowly over it."""
+    """Every so-manieth place of the field, for what changes slowly over it."""
 
     points: Points
     rows: np.ndarray
     columns: np.ndarray
 
     @classmethod
-    def of(cls, positions: Array, normals: Array) -> "_Net":
-        rows, columns = np.arange(0, ROWS, _EVERY), np.arange(0, COLUMNS, _EVERY)
+    def of(cls, positions: Array, normals: Array, every: int) -> "_Net":
+        rows, columns = np.arange(0, ROWS, every), np.arange(0, COLUMNS, every)
         return cls(
             points=Points(
                 positions_m=positions[np.ix_(rows, columns)].reshape(-1, 3),
@@ -77,14 +78,13 @@ class _Net:
         return np.array([np.interp(np.arange(ROWS), self.rows, column) for column in across.T]).T
 
 
-def _by_light(light: Light, points: Points, net: _Net, blockers: Blockers) -> Array:
-    """A small source place by place; a face from the net, its shadows as of its middle; windows and the sky wholly from the net."""
+def _by_light(light: Light, beams: _Net, net: _Net, blockers: Blockers, ends: Array) -> Array:
+    """A lamp from one of the nets, its shadows place by place and those of a face as of its middle; windows and the sky wholly from the net."""
     if not isinstance(light, SceneLamp):
         return net.laid_over(lamp_level_lx(light, net.points, blockers))
-    if light.face is None:
-        return lamp_level_lx(light, points, blockers).reshape(ROWS, COLUMNS)
-    seen = passing(light.position_m[None], points.positions_m, blockers).reshape(ROWS, COLUMNS)
-    return net.laid_over(lamp_level_lx(light, net.points, ())) * seen
+    seen = blockers.shares(blockers.within(light.position_m[None]), ends).reshape(ROWS, COLUMNS)
+    held = beams if light.face is None else net
+    return held.laid_over(lamp_level_lx(light, held.points, ())) * seen
 
 
 def _normals(positions: Array, plane: FieldPlane, camera: tuple[float, float]) -> Array:
@@ -110,10 +110,12 @@ def _by_frames(lit: Lit, net: _Net) -> Array:
     for frame in scene.frames:
         cut = FramePoints.of(frame, _FRAME_POINTS)
         for side in (True, False):
-            lit_lx = np.zeros(len(cut.area_m2))
-            for light, level in zip(scene.lamps, levels, strict=True):
-                if level > 0.0 and cut.may_light(light, is_lit_in_front=side):
-                    lit_lx += level * cut.lit_lx(light, solids, is_lit_in_front=side)
+            burning = [
+                at
+                for at, lamp in enumerate(scene.lamps)
+                if levels[at] > 0.0 and cut.may_light(lamp, is_lit_in_front=side)
+            ]
+            lit_lx = levels[burning] @ cut.lit_lx([scene.lamps[at] for at in burning], solids, is_lit_in_front=side)
             if lit_lx.any():
                 coarse += lit_lx @ cut.transfer(net.points, scene.walls, is_lit_in_front=side)
     return net.laid_over(coarse)

@@ -301,9 +301,8 @@ def test_a_screen_before_the_mark_hides_the_walls_behind_it():
 def test_a_lit_frame_adds_up_to_the_lumens_that_land_on_it():
     lamp = a_lamp(intensity=CosinePower(peak_cd=100.0, exponent=1.0), position_m=at(0, 0, -0.001))
     cut = FramePoints.of(a_frame(panel=a_panel(width_m=40.0, height_m=40.0)), 121)
-    lit_lx = cut.lit_lx(
-        a_lamp(position_m=at(0, 0, -1), intensity=CosinePower(peak_cd=1000.0, exponent=1.0)), (), is_lit_in_front=False
-    )
+    near = a_lamp(position_m=at(0, 0, -1), intensity=CosinePower(peak_cd=1000.0, exponent=1.0))
+    lit_lx = cut.lit_lx((near,), (), is_lit_in_front=False)[0]
     assert lit_lx @ cut.area_m2 == pytest.approx(1000.0 * np.pi, rel=0.01)  # nearly the whole half space
     assert lamp_flux_lm(lamp) == pytest.approx(100.0 * np.pi, rel=1e-4)  # the quadrature of formulas
 
