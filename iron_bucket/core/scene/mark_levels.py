@@ -23,6 +23,7 @@ from iron_bucket.core.scene.sources import (
     FramePoints,
     lamp_flux_lm,
     levels_lx,
+    points_a_side,
 )
 
 
@@ -57,7 +58,7 @@ def unit_response(
 ) -> UnitResponse:
     """Every lamp's share at every mark. ``grids``: the rooms', where they are at hand already; without walls nothing comes off them.
 
-    ``frame_points``: along each side of a frame; fewer are quicker, and as good where no narrow spot lights a large frame.
+    ``frame_points``: along each side of a frame at least; a narrow beam on a large frame takes more.
     """
     marks = mark_points(scene)
     every = _blockers(scene)
@@ -101,10 +102,10 @@ def _blockers(scene: Scene, without: SceneFrame | None = None) -> Blockers:
     return Blockers.of((*scene.walls, *solids, *frames))
 
 
-def _by_frame(scene: Scene, frame: SceneFrame, points: Points, points_a_side: int) -> tuple[Array, Array]:
+def _by_frame(scene: Scene, frame: SceneFrame, points: Points, least_points: int) -> tuple[Array, Array]:
     """Lumens that a frame catches of each light, and what it sends on to some points. Shapes (L,), (L, R)."""
     others = _blockers(scene, without=frame)
-    cut = FramePoints.of(frame, points_a_side)
+    cut = FramePoints.of(frame, points_a_side(frame, scene.lamps, least_points))
     caught_lm, sent_lx = np.zeros(len(scene.lamps)), np.zeros((len(scene.lamps), len(points.positions_m)))
     for side in (True, False):
         lighting = [at for at, lamp in enumerate(scene.lamps) if cut.may_light(lamp, is_lit_in_front=side)]

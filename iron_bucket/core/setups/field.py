@@ -9,7 +9,7 @@ from iron_bucket.core.arrays import Array
 from iron_bucket.core.scene.blocking import Blocker, Blockers
 from iron_bucket.core.scene.points import Points
 from iron_bucket.core.scene.scene import Light, SceneLamp
-from iron_bucket.core.scene.sources import FramePoints, lamp_level_lx
+from iron_bucket.core.scene.sources import FramePoints, lamp_level_lx, points_a_side
 from iron_bucket.core.setups.lit import Lit
 
 COLUMNS, ROWS = 160, 120
@@ -108,7 +108,7 @@ def _by_frames(lit: Lit, net: _Net) -> Array:
     coarse = np.zeros(len(net.points.normals))
     solids = Blockers.of(tuple(Blocker(panel=each.panel, passes=each.transmittance) for each in scene.solids))
     for frame in scene.frames:
-        cut = FramePoints.of(frame, _FRAME_POINTS)
+        cut = FramePoints.of(frame, points_a_side(frame, scene.lamps, _FRAME_POINTS))
         for side in (True, False):
             burning = [
                 at

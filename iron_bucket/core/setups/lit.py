@@ -13,10 +13,8 @@ from iron_bucket.core.setups.staging import Side, Staged
 Respond = Callable[[Staged], UnitResponse]
 #: Below this nothing is told from dark.
 DARK_LX = 1e-6
-#: Points along each side of a frame on a set: a ten-degree spot on a frame of 2.4 m comes out within 1 %.
-SET_FRAME_POINTS = 15
-#: The same while a piece is on the move.
-PASSING_FRAME_POINTS = 9
+#: Points along each side of a frame on a set, at least: what a wide beam needs for a thousandth.
+SET_FRAME_POINTS = 9
 
 
 def respond_anew(staged: Staged) -> UnitResponse:

@@ -8,7 +8,7 @@ from dataclasses import replace
 import numpy as np
 
 from iron_bucket.core.scene.mark_levels import UnitResponse, unit_response
-from iron_bucket.core.setups.lit import PASSING_FRAME_POINTS, SET_FRAME_POINTS
+from iron_bucket.core.setups.lit import SET_FRAME_POINTS
 from iron_bucket.core.setups.staging import LightKind, Staged, StagedLight
 
 #: One light's row is some kilobytes; this many are a few dozen megabytes.
@@ -37,14 +37,14 @@ def respond(staged: Staged) -> UnitResponse:
 
 
 def respond_in_passing(staged: Staged, before: Staged) -> UnitResponse:
-    """For a piece on the move: what is not at hand is reckoned with frames cut coarsely and without the walls, whose share is taken as it was ``before``."""
+    """For a piece on the move: what is not at hand is reckoned without the walls, whose share is taken as it was ``before``."""
     keys = _keys(staged)
     with _LOCK:
         found = {key: _KEPT[key] for key in keys if key in _KEPT}
     missing = [at for at, key in enumerate(keys) if key not in found]
     if missing:
         scene = replace(staged.scene, lamps=tuple(staged.scene.lamps[at] for at in missing))
-        fresh = unit_response(scene, with_walls=False, frame_points=PASSING_FRAME_POINTS)
+        fresh = unit_response(scene, with_walls=False, frame_points=SET_FRAME_POINTS)
         old = respond(before) if len(before.marks) == len(staged.marks) else None
         places = {light.light_id: at for at, light in enumerate(before.lights)}
         for row, at in enumerate(missing):

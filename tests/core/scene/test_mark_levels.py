@@ -7,7 +7,7 @@ import pytest
 
 from iron_bucket.core.errors import BadValue
 from iron_bucket.core.modifiers.two_stage import Panel
-from iron_bucket.core.photometry.distribution import CosinePower
+from iron_bucket.core.photometry.distribution import BeamField, CosinePower
 from iron_bucket.core.photometry.faces import disc_illuminance_lx, rectangle_illuminance_lx
 from iron_bucket.core.scene.blocking import Blocker, crosses, passing
 from iron_bucket.core.scene.box_room import BoxRoom
@@ -25,7 +25,7 @@ from iron_bucket.core.scene.scene import (
     direction,
     place,
 )
-from iron_bucket.core.scene.sources import FramePoints, face_pieces, lamp_flux_lm, lamp_level_lx
+from iron_bucket.core.scene.sources import FramePoints, face_pieces, lamp_flux_lm, lamp_level_lx, points_a_side
 from tests.conftest import golden_cases
 
 X, Y, Z = np.eye(3)
@@ -407,3 +407,27 @@ def test_what_a_frame_sends_on_goes_one_way_only(is_cloth, flipped):
     lit = [[False, True], [True, False]] if is_cloth else [[True, False], [False, True]]
     assert (via > 0).tolist() == lit
     assert via.max() == pytest.approx(via[1, 0] if is_cloth else via[1, 1])
+
+
+@pytest.mark.parametrize(("beam_deg", "throw_m"), [(10.0, 1.0), (10.0, 2.0), (13.0, 2.0), (54.0, 2.0)])
+def test_a_spot_on_a_large_frame_is_cut_finely_enough(beam_deg, throw_m):
+    spot = a_lamp(
+        position_m=at(0.2, 0.1, -throw_m), intensity=BeamField(peak_cd=1e5, beam_deg=beam_deg, field_deg=1.9 * beam_deg)
+    )
+    scene = Scene(
+        lamps=(spot,), frames=(a_frame(panel=a_panel(width_m=2.4, height_m=2.4)),), marks=(a_mark((0.3, 0.2, 1.5)),)
+    )
+    fine = unit_response(scene, frame_points=61).via_lx[0, 0, 0]
+    assert unit_response(scene, frame_points=9).via_lx[0, 0, 0] == pytest.approx(fine, rel=0.02)
+
+
+def test_a_frame_is_cut_for_the_beams_that_fall_on_it():
+    frame = a_frame(panel=a_panel(width_m=2.0, height_m=1.0))
+    spot = a_lamp(position_m=at(0, 0, -2), intensity=BeamField(peak_cd=1e5, beam_deg=10.0, field_deg=20.0))
+    # 2.5 points across 2 * 2 m * tan(5 degrees), found to the next half degree: 2.5 * 2 / 0.385 = 13.
+    assert points_a_side(frame, (spot,), 9) == 13
+    assert points_a_side(frame, (replace(spot, aim=X),), 9) == 9  # it looks away
+    assert points_a_side(frame, (replace(spot, intensity=CosinePower(peak_cd=1.0, exponent=1.0)),), 9) == 9
+    assert points_a_side(frame, (), 31) == 31
+    near = replace(spot, position_m=at(0, 0, -0.1))
+    assert points_a_side(frame, (near,), 9) == 61
