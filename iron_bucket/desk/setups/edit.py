@@ -13,7 +13,7 @@ from iron_bucket.desk.bench import shelf_in
 from iron_bucket.desk.errors import ChangedMeanwhile
 from iron_bucket.desk.jobs import job_view
 from iron_bucket.desk.places import held_place, surroundings_of
-from iron_bucket.desk.setups.kept import respond_in_passing
+from iron_bucket.desk.setups.kept import kept_stage, respond_in_passing
 from iron_bucket.desk.setups.view import Reckoned, SetupView, held_setup, piece_names, setup_view
 from iron_bucket.desk.transaction import now, one_transaction
 from iron_bucket.formats.change_json import Outdated, said, with_changes
@@ -88,8 +88,12 @@ def try_changes(session: Session, person_id: int, job_id: int, setup_id: int, ch
     job = job_view(session, person_id, job_id, with_bucket=False)
     row = held_setup(session, job_id, setup_id)
     state, _ = around(session, SetupStateRow, row)
-    stage, gear = _after(session, row, state.document, changes, job.rules), shelf_in(session).gear
-    before = staged(read_record(Setup, state.document), stage.surroundings, gear, job.rules)
+    stage, shelf = _after(session, row, state.document, changes, job.rules), shelf_in(session)
+    gear = shelf.gear
+    before = kept_stage(
+        (str(session.get_bind().url), state.id, state.made_at, shelf.stamp, job.rules, stage.surroundings.place),  # type: ignore[union-attr]
+        lambda: staged(read_record(Setup, state.document), stage.surroundings, gear, job.rules),
+    )
     return Reckoned(lit=Lit(staged=stage, response=respond_in_passing(stage, before)), gear=gear, rules=job.rules)
 
 

@@ -2,7 +2,7 @@
 
 import threading
 from collections import OrderedDict
-from collections.abc import Hashable
+from collections.abc import Callable, Hashable
 from dataclasses import replace
 
 import numpy as np
@@ -15,6 +15,23 @@ from iron_bucket.core.setups.staging import LightKind, Staged, StagedLight
 MOST_KEPT = 6000
 _KEPT: OrderedDict[Hashable, UnitResponse] = OrderedDict()
 _LOCK = threading.Lock()
+
+
+_STAGES: OrderedDict[Hashable, Staged] = OrderedDict()
+MOST_STAGES = 64
+
+
+def kept_stage(key: Hashable, make: Callable[[], Staged]) -> Staged:
+    """A state that is asked for again and again while something is dragged away from it."""
+    with _LOCK:
+        if key in _STAGES:
+            return _STAGES[key]
+    stage = make()
+    with _LOCK:
+        _STAGES[key] = stage
+        while len(_STAGES) > MOST_STAGES:
+            _STAGES.popitem(last=False)
+    return stage
 
 
 def respond(staged: Staged) -> UnitResponse:

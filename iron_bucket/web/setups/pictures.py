@@ -92,7 +92,7 @@ class Strip:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class SetupPicture:
-    """The throw plan and its strip. ``view``: the camera's field as an outline."""
+    """The throw plan and its strip. ``view``: the camera's field as an outline; ``corners``: of all rooms, in metres, to snap to."""
 
     place: PlacePicture
     view: str
@@ -100,6 +100,7 @@ class SetupPicture:
     beams: tuple[DrawnBeam, ...]
     strip: Strip
     description: str
+    corners: tuple[tuple[float, float], ...] = ()
 
     @property
     def paper(self) -> Paper:
@@ -129,6 +130,7 @@ def setup_picture(
         pieces=pieces,
         beams=tuple(_beams(now, paper, receptor)),
         strip=_strip(now, paper, pieces, units),
+        corners=tuple(corner for room in stage.surroundings.place.rooms for corner in room.corners),
         description=f"Throw plan of {setup.name}: " + "; ".join(f"{each.name} {each.words}" for each in pieces),
     )
 

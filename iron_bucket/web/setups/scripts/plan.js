@@ -54,8 +54,12 @@
     return { deed: "set", where: listed(node), piece_id: piece, to, was };
   };
   const snapped = (node, x, y) => {
-    // To another piece's line, where it is near: a mark, a lamp or a wall's corner a hand away.
+    // To another piece's line or to a wall, where one is a hand away.
     const near = 0.08;
+    for (const [wx, wy] of JSON.parse(document.querySelector(".plan-frame").dataset.corners)) {
+      if (Math.abs(wx - x) < near) x = wx;
+      if (Math.abs(wy - y) < near) y = wy;
+    }
     for (const other of document.querySelectorAll("[data-piece]")) {
       if (other === node) continue;
       if (Math.abs(Number(other.dataset.x) - x) < near) x = Number(other.dataset.x);
