@@ -193,6 +193,10 @@ def test_a_try_gives_both_parts_and_a_cell_its_steps(gaffer, at):
     assert gaffer.get(f"{base_of(at)}/cell/key/gone").status_code == 404
     field = gaffer.get(f"{base_of(at)}/field?plane=floor").json
     assert (len(field["stops"]), field["unders"]) == (160 * 120, "floor")
+    wall = gaffer.get(f"{base_of(at)}/field?plane=wall-0-1").json
+    assert (wall["columns"] * wall["rows"], wall["unders"]) == (len(wall["stops"]), "wall 2")
+    for gone in ("wall-9-0", "wall-0-9", "wall-x-y", "wall-"):
+        assert gaffer.get(f"{base_of(at)}/field?plane={gone}").status_code == 404
 
 
 def test_a_way_out_is_one_key_and_one_undo(gaffer, at):

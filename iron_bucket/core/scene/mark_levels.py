@@ -30,7 +30,8 @@ from iron_bucket.core.scene.sources import (
 @dataclass(frozen=True, slots=True, kw_only=True, eq=False)
 class UnitResponse:
     """All lamps at full output. Shapes: with L lamps, F frames, M marks: direct_lx (L, M), via_lx (L, F, M), share_caught (L, F),
-    first_bounce_lx and indirect_lx (L, M); the latter counts every bounce, the first too.
+    first_bounce_lx and indirect_lx (L, M); the latter counts every bounce, the first too. ``walls_lx`` (L, W): straight and by frames on the coarse patches
+    of every room that holds a mark, room after room.
     """
 
     direct_lx: Array
@@ -38,6 +39,7 @@ class UnitResponse:
     share_caught: Array
     first_bounce_lx: Array
     indirect_lx: Array
+    walls_lx: Array
 
     @property
     def whole_lx(self) -> Array:
@@ -69,15 +71,27 @@ def unit_response(
     for of, frame in enumerate(scene.frames):
         caught_lm, via[:, of] = _by_frame(scene, frame, marks, frame_points)
         caught[:, of] = np.divide(caught_lm, flux_lm, out=np.zeros(len(flux_lm)), where=flux_lm > 0)
-    first, indirect = np.zeros(shape[::2]), np.zeros(shape[::2])
-    if with_walls:
-        for at, room in enumerate(scene.rooms):
-            inside = _inside(room, marks)
-            if inside.any():
-                held = Points(positions_m=marks.positions_m[inside], normals=marks.normals[inside])
-                grid = grids[at] if grids else RoomGrid.of(room)
-                first[:, inside], indirect[:, inside] = _off_the_walls(scene, grid, held, every)
-    return UnitResponse(direct_lx=direct, via_lx=via, share_caught=caught, first_bounce_lx=first, indirect_lx=indirect)
+    first, indirect, walls = np.zeros(shape[::2]), np.zeros(shape[::2]), [np.zeros((len(scene.lamps), 0))]
+    for at in rooms_with_marks(scene) if with_walls else ():
+        inside = _inside(scene.rooms[at], marks)
+        held = Points(positions_m=marks.positions_m[inside], normals=marks.normals[inside])
+        grid = grids[at] if grids else RoomGrid.of(scene.rooms[at])
+        first[:, inside], indirect[:, inside], on_walls = _off_the_walls(scene, grid, held, every)
+        walls.append(on_walls)
+    return UnitResponse(
+        direct_lx=direct,
+        via_lx=via,
+        share_caught=caught,
+        first_bounce_lx=first,
+        indirect_lx=indirect,
+        walls_lx=np.concatenate(walls, axis=1),
+    )
+
+
+def rooms_with_marks(scene: Scene) -> tuple[int, ...]:
+    """The rooms whose walls are reckoned, by their place in the scene."""
+    marks = mark_points(scene)
+    return tuple(at for at, room in enumerate(scene.rooms) if _inside(room, marks).any())
 
 
 def mark_points(scene: Scene) -> Points:
@@ -118,8 +132,8 @@ def _by_frame(scene: Scene, frame: SceneFrame, points: Points, least_points: int
     return caught_lm, sent_lx
 
 
-def _off_the_walls(scene: Scene, grid: RoomGrid, marks: Points, every: Sequence[Blocker]) -> tuple[Array, Array]:
-    """First bounce and all bounces at the marks. Shapes (L, M) each."""
+def _off_the_walls(scene: Scene, grid: RoomGrid, marks: Points, every: Sequence[Blocker]) -> tuple[Array, Array, Array]:
+    """First bounce and all bounces at the marks, and what lies on the coarse patches. Shapes (L, M) twice, (L, P)."""
     walls = Points(positions_m=grid.fine.centres_m, normals=grid.fine.normals, are_many=True)
     fine_lx = levels_lx(scene.lamps, walls, every)
     for frame in scene.frames:
@@ -129,4 +143,4 @@ def _off_the_walls(scene: Scene, grid: RoomGrid, marks: Points, every: Sequence[
         factors = factors * passing(grid.fine.centres_m, marks.positions_m, every).T
     first = (fine_lx * grid.fine.reflectance) @ factors.T
     later = grid.later_exitance_lm_m2(fine_lx) @ form_factors(grid.coarse.corners_m, marks.positions_m, marks.normals).T
-    return first, first + later
+    return first, first + later, grid.on_coarse(fine_lx)

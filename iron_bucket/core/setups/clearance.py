@@ -10,18 +10,20 @@ from iron_bucket.core.cautions.rules import GLARE_LX, Caution
 from iron_bucket.core.jobs.house_rules import HouseRules
 from iron_bucket.core.places.bearing import along_bearing
 from iron_bucket.core.power.circuit import Circuit
+from iron_bucket.core.quantities import spoken
 from iron_bucket.core.scene.blocking import crosses, passing
 from iron_bucket.core.scene.skylight import Window
 from iron_bucket.core.setups.faces import lit_faces
 from iron_bucket.core.setups.lit import Lit
 from iron_bucket.core.setups.plan import PlacedFrame
+from iron_bucket.core.setups.spill import brightest_spill
 from iron_bucket.core.setups.staging import LightKind, frame_size_m, position_of
 from iron_bucket.core.setups.view import camera_position, in_view
 
 #: Typical: the legs of a stand reach so far, a head is so tall above its middle, and a lead is so long.
 LEGS_M, HALF_HEAD_M, LEAD_M = 0.5, 0.2, 10.0
-#: A wall within this many stops over the key is a hot spot.
-HOT_SPOT_STOPS = 1.0
+#: A surface this far over middle grey by our lamps alone is a hot spot.
+HOT_SPOT_STOPS = 2.5
 
 
 def clearance(lit: Lit, gear: Gear, rules: HouseRules) -> tuple[Caution, ...]:
@@ -34,6 +36,7 @@ def clearance(lit: Lit, gear: Gear, rules: HouseRules) -> tuple[Caution, ...]:
         *_leads(lit),
         *_circuits(lit, rules),
         *_glare(lit),
+        *_hot_spots(lit, rules),
     )
 
 
@@ -212,4 +215,17 @@ def _glare(lit: Lit) -> list[Caution]:
         )
         for face in lit_faces(lit)
         if face.nose_lx >= GLARE_LX
+    ]
+
+
+def _hot_spots(lit: Lit, rules: HouseRules) -> list[Caution]:
+    return [
+        Caution(
+            code="hot-spot",
+            title=f"Hot spot of {spill.light} on {spill.surface}",
+            trigger=f"{spill.stops:+.1f} stops over middle grey, {spill.illuminance_lx:,.0f} lx at {spoken.length(spill.x_m, rules.units)} across, {spoken.length(spill.z_m, rules.units)} high",
+            action="Flag it off, turn it, or let it be the look.",
+        )
+        for spill in brightest_spill(lit, rules.receptor)
+        if spill.stops >= HOT_SPOT_STOPS
     ]

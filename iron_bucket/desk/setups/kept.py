@@ -7,6 +7,7 @@ from dataclasses import replace
 
 import numpy as np
 
+from iron_bucket.core.arrays import Array
 from iron_bucket.core.scene.mark_levels import UnitResponse, unit_response
 from iron_bucket.core.setups.lit import SET_FRAME_POINTS
 from iron_bucket.core.setups.staging import LightKind, Staged, StagedLight
@@ -68,7 +69,7 @@ def respond_in_passing(staged: Staged, before: Staged) -> UnitResponse:
             place = places.get(staged.lights[at].light_id)
             alone = _row(fresh, row)
             if old is not None and place is not None:
-                alone = replace(alone, first_bounce_lx=old.first_bounce_lx[place : place + 1], indirect_lx=old.indirect_lx[place : place + 1])  # fmt: skip
+                alone = replace(alone, first_bounce_lx=old.first_bounce_lx[place : place + 1], indirect_lx=old.indirect_lx[place : place + 1], walls_lx=old.walls_lx[place : place + 1])  # fmt: skip
             found[keys[at]] = alone
     return _stacked([found[key] for key in keys], staged)
 
@@ -109,6 +110,7 @@ def _row(response: UnitResponse, at: int) -> UnitResponse:
         share_caught=response.share_caught[one],
         first_bounce_lx=response.first_bounce_lx[one],
         indirect_lx=response.indirect_lx[one],
+        walls_lx=response.walls_lx[one],
     )
 
 
@@ -122,4 +124,10 @@ def _stacked(rows: list[UnitResponse], staged: Staged) -> UnitResponse:
         share_caught=np.concatenate([row.share_caught for row in rows]),
         first_bounce_lx=np.concatenate([row.first_bounce_lx for row in rows]),
         indirect_lx=np.concatenate([row.indirect_lx for row in rows]),
+        walls_lx=np.concatenate([_padded(row.walls_lx, max(row.walls_lx.shape[1] for row in rows)) for row in rows]),
     )
+
+
+def _padded(walls: Array, width: int) -> Array:
+    """A light that is new in passing has nothing on the walls yet."""
+    return walls if walls.shape[1] == width else np.zeros((1, width))

@@ -9,6 +9,7 @@ from iron_bucket.core.arrays import Array
 from iron_bucket.core.setups.field import FieldPlane, level_field_lx
 from iron_bucket.core.setups.ladder import Rung
 from iron_bucket.core.setups.solved import Fight, solved_setup
+from iron_bucket.core.setups.spill import level_on_wall_lx
 from iron_bucket.core.setups.ways_out import Way, ways_out
 from iron_bucket.desk.errors import NotFound
 from iron_bucket.desk.setups.edit import change_setup, open_setup
@@ -46,10 +47,22 @@ class StopsField:
 
 
 def field_over(view: SetupView, plane: str, sheet: tuple[float, float, float, float]) -> StopsField:
-    """The light over a sheet (left, top, width, height in metres) at face height or on the floor."""
+    """The light over a sheet (left, top, width, height in metres) at face height or on the floor, or over a wall (``wall-ROOM-NUMBER``). Raises: NotFound."""
+    wanted = view.now.ladder.wanted_lx
+    if plane.startswith("wall-"):
+        return _over_wall(view, plane, wanted)
     which = FieldPlane(plane) if plane in list(FieldPlane) else FieldPlane.FACE
     found = level_field_lx(view.now.lit, which, sheet)
     wanted = view.now.ladder.wanted_lx
     return StopsField(
         columns=found.shape[1], rows=found.shape[0], stops=np.log2(np.maximum(found, 1e-6) / wanted), words=which.value
     )
+
+
+def _over_wall(view: SetupView, plane: str, wanted_lx: float) -> StopsField:
+    parts = plane.split("-")[1:]
+    rooms = view.now.lit.staged.surroundings.rooms
+    if len(parts) != 2 or not all(part.isdecimal() for part in parts) or int(parts[0]) >= len(rooms) or int(parts[1]) >= len(rooms[int(parts[0])].walls):  # fmt: skip
+        raise NotFound("this place has no such wall")
+    found = level_on_wall_lx(view.now.lit, int(parts[0]), int(parts[1]))
+    return StopsField(columns=found.shape[1], rows=found.shape[0], stops=np.log2(np.maximum(found, 1e-6) / wanted_lx), words=f"wall {int(parts[1]) + 1}")  # fmt: skip

@@ -92,7 +92,7 @@ class Strip:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class SetupPicture:
-    """The throw plan and its strip. ``view``: the camera's field as an outline; ``corners``: of all rooms, in metres, to snap to."""
+    """The throw plan and its strip. ``view``: the camera's field as an outline; ``corners``: of all rooms, in metres, to snap to; ``walls``: value and name of each."""
 
     place: PlacePicture
     view: str
@@ -101,6 +101,7 @@ class SetupPicture:
     strip: Strip
     description: str
     corners: tuple[tuple[float, float], ...] = ()
+    walls: tuple[tuple[str, str], ...] = ()
 
     @property
     def paper(self) -> Paper:
@@ -130,6 +131,11 @@ def setup_picture(
         pieces=pieces,
         beams=tuple(_beams(now, paper, receptor)),
         strip=_strip(now, paper, pieces, units),
+        walls=tuple(
+            (f"wall-{at}-{number}", f"{room.name}, wall {number + 1}")
+            for at, room in enumerate(stage.surroundings.place.rooms)
+            for number in range(len(room.corners))
+        ),
         corners=tuple(corner for room in stage.surroundings.place.rooms for corner in room.corners),
         description=f"Throw plan of {setup.name}: " + "; ".join(f"{each.name} {each.words}" for each in pieces),
     )

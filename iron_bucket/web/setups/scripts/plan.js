@@ -158,18 +158,19 @@
 
   // ---- the light over a plane, in whole stops
   const paint = async (which) => {
-    const canvas = document.querySelector(".light-field");
+    const onWall = which.startsWith("wall-"), canvas = document.querySelector(onWall ? ".wall-field" : ".light-field");
     const answer = await fetch(`${board().dataset.base}/field?plane=${which}`);
     if (!answer.ok) return;
     const { columns, rows, stops } = await answer.json();
-    const ink = canvas.getContext("2d"), image = ink.createImageData(columns, rows);
     canvas.width = columns; canvas.height = rows;
+    const ink = canvas.getContext("2d"), image = ink.createImageData(columns, rows);
     stops.forEach((stop, at) => {
       const band = stop === null ? -14 : Math.floor(stop);
       const shade = Math.min(Math.max(128 + band * 18, 14), 250);
       image.data.set([shade, shade, shade, 255], at * 4);
     });
     ink.putImageData(image, 0, 0);
+    if (onWall) { canvas.hidden = false; return; }
     canvas.hidden = zoom !== null;
     document.querySelector(".plan-frame").classList.toggle("shows-field", zoom === null);
   };
@@ -207,6 +208,14 @@
   });
   document.addEventListener("change", (event) => {
     const input = event.target;
+    if (input.matches?.("[data-walls]")) {
+      field = input.value;
+      document.querySelector(".light-field").hidden = true;
+      document.querySelector(".wall-field").hidden = !field;
+      document.querySelector(".plan-frame").classList.remove("shows-field");
+      if (field) paint(field);
+      return;
+    }
     if (!input.dataset?.level) return;
     keep([{ deed: "set", where: "lamps", piece_id: input.dataset.level, to: { level: Math.round(level(input) * 1e4) / 1e4 }, was: { level: Number(input.dataset.was) } }]);
   });
