@@ -31,12 +31,13 @@ class LitFace:
     """``angle_deg``: of the key from the line to the camera, clockwise seen from above, ``bearing_deg`` on the plan; ``height_deg``: above the eyes. ``apparent_deg``: how large the source looks.
 
     ``edge_m``: width of the edge that the nose's shadow has on the cheek. ``is_near_side``: the key comes from the camera's side of the nose.
-    ``ratio`` is None where the shadow side gets nothing.
+    ``way``: the frame or board that most of it comes by, empty where it comes straight; the angles and sizes are those of what glows. ``ratio`` is None where the shadow side gets nothing.
     """
 
     person: Person
     key_side: str
     key_light: str
+    way: str
     key_lx: float
     shadow_lx: float
     ratio: ContrastRatio | None
@@ -67,7 +68,7 @@ def _lit_face(lit: Lit, person: Person) -> LitFace | None:
     if at_key is None or at_shadow is None or at_nose is None or total[at_key] < DARK_LX:
         return None
     strongest = int(np.argmax(by_light[:, at_key]))
-    centre, size_m = _what_glows(lit, strongest, at_key)
+    centre, size_m, way = _what_glows(lit, strongest, at_key)
     ray = centre - position_of(person)
     throw = float(np.linalg.norm(ray))
     camera = np.array([staged.setup.camera.x_m, staged.setup.camera.y_m, staged.setup.camera.z_m]) - position_of(person)
@@ -79,6 +80,7 @@ def _lit_face(lit: Lit, person: Person) -> LitFace | None:
         person=person,
         key_side=key,
         key_light=staged.lights[strongest].name,
+        way=way,
         key_lx=float(total[at_key]),
         shadow_lx=float(total[at_shadow]),
         ratio=ContrastRatio(key_lx=difference, fill_lx=float(total[at_shadow])) if has_ratio else None,
@@ -93,24 +95,25 @@ def _lit_face(lit: Lit, person: Person) -> LitFace | None:
     )
 
 
-def _what_glows(lit: Lit, light: int, mark: int) -> tuple[Array, float]:
-    """Middle and size of what lights a mark: the lamp's own face, the window, or the lit part of the frame that most of it comes through."""
+def _what_glows(lit: Lit, light: int, mark: int) -> tuple[Array, float, str]:
+    """Middle, size, and the frame's name, of what lights a mark: the lamp's own face, the window, or the lit part of the frame that most of it comes through."""
     staged = lit.staged
     source = staged.lights[light]
     via = lit.response.via_lx[light, :, mark]
     if len(via) and float(via.max()) > float(lit.response.direct_lx[light, mark]):
         frame = staged.scene.frames[int(np.argmax(via))]
-        return frame.panel.centre_m, _lit_size_m(lit, light, int(np.argmax(via)))
+        name = staged.setup.frames[int(np.argmax(via))].name
+        return frame.panel.centre_m, _lit_size_m(lit, light, int(np.argmax(via))), name
     if isinstance(source.light, Window):
         panel = source.light.panel
-        return panel.centre_m, float(np.sqrt(panel.width_m * panel.height_m))
+        return panel.centre_m, float(np.sqrt(panel.width_m * panel.height_m)), ""
     if isinstance(source.light, SceneLamp):
         size = source.worn.size_m if source.worn else (0.1, 0.1)
         if source.light_id == "sun":
             size = (_SUN_SIZE * float(np.linalg.norm(source.light.position_m)),) * 2
-        return source.light.position_m, float(np.sqrt(size[0] * size[1]))
+        return source.light.position_m, float(np.sqrt(size[0] * size[1])), ""
     above = staged.marks[mark].mark.position_m + np.array([0.0, 0.0, 10.0])
-    return above, 20.0  # the open sky: a half space, from above
+    return above, 20.0, ""  # the open sky: a half space, from above
 
 
 #: The sun's disc over its distance: 0.53 degrees.

@@ -186,6 +186,7 @@ def test_a_cloth_softens_and_costs_more_than_its_figure(gear):
     assert level_of(through, "anna.key") > 0.05 * level_of(open_, "anna.key")
     before, after = lit_faces(open_)[0], lit_faces(through)[0]
     assert after.apparent_deg > 4 * before.apparent_deg
+    assert (before.way, after.way) == ("", "Frame")
     assert after.throw_m == pytest.approx(math.dist((2.1, 1.6, 1.5), (3.0, 2.5, 1.5)))
 
 
