@@ -34,7 +34,7 @@ def open_setup(session: Session, person_id: int, job_id: int, setup_id: int) -> 
 @one_transaction
 def setup_version(session: Session, person_id: int, job_id: int, setup_id: int) -> int:
     """How often it was changed: what a page asks that waits for others. Raises: NotFound."""
-    job_view(session, person_id, job_id)
+    job_view(session, person_id, job_id, with_bucket=False)
     return held_setup(session, job_id, setup_id).version
 
 
