@@ -6,7 +6,7 @@ from enum import StrEnum
 from typing import Any
 
 from iron_bucket.core.errors import BadValue
-from iron_bucket.core.setups.plan import LISTS, PLACED, Setup
+from iron_bucket.core.setups.plan import LISTS, Setup
 
 
 class Deed(StrEnum):
@@ -73,20 +73,6 @@ def _one(setup: Setup, change: Change) -> Setup:
         )
     lists: dict[str, Any] = {change.where: kept}
     return replace(setup, **lists)
-
-
-def moved_together(setup: Setup, piece_id: str, dx_m: float, dy_m: float) -> tuple[Change, ...]:
-    """A piece moved on the plan, and all that is grouped with it. Locked pieces stay where they are."""
-    found = setup.find(piece_id)
-    if found is None or found[0] not in PLACED:
-        raise BadValue("piece", repr(piece_id), "something that stands on the plan")
-    group = found[1].group
-    return tuple(
-        set_piece(name, each.piece_id, x_m=round(each.x_m + dx_m, 4), y_m=round(each.y_m + dy_m, 4))
-        for name in PLACED
-        for each in getattr(setup, name)
-        if (each.piece_id == piece_id or (group and each.group == group)) and not each.is_locked
-    )
 
 
 def next_id(setup: Setup, stem: str) -> str:

@@ -11,7 +11,7 @@ from iron_bucket.core.places.place import HouseLamp, KitArea
 from iron_bucket.core.places.surroundings import Surroundings
 from iron_bucket.core.quantities.units import UnitSystem
 from iron_bucket.core.setups.beginnings import Beginning, begun
-from iron_bucket.core.setups.changes import Change, Deed, added, changed, moved_together, next_id, set_look, set_piece
+from iron_bucket.core.setups.changes import Change, Deed, added, changed, next_id, set_look, set_piece
 from iron_bucket.core.setups.clearance import circuit_amps, clearance
 from iron_bucket.core.setups.differences import drifts, moves
 from iron_bucket.core.setups.faces import lit_faces
@@ -80,19 +80,6 @@ def test_changes_are_values():
     with pytest.raises(KeyError):
         setup.with_piece("gone", level=0.2)
     assert next_id(a_setup(lamps=(a_lamp(piece_id="lamp-1"),)), "lamp") == "lamp-2"
-
-
-def test_a_group_moves_together_but_for_what_is_locked():
-    setup = a_setup(lamps=(a_lamp(group="g"), a_lamp(piece_id="b", name="B", group="g", is_locked=True), a_lamp(piece_id="c", name="C")), frames=(a_frame(group="g"),))  # fmt: skip
-    found = moved_together(setup, "key", 1.0, -0.5)
-    assert [(each.piece_id, each.to["x_m"], each.to["y_m"]) for each in found] == [
-        ("key", 2.586, 0.586),
-        ("frame", 3.1, 1.1),
-    ]
-    assert [each.piece_id for each in moved_together(setup, "c", 1.0, 0.0)] == ["c"]
-    for piece in ("gone", "t"):
-        with pytest.raises(BadValue, match="something that stands on the plan"):
-            moved_together(replace(setup, targets=(a_target(),)), piece, 1.0, 0.0)
 
 
 # ---- what is pointed out
