@@ -8,6 +8,8 @@ from iron_bucket.core.arrays import Array
 from iron_bucket.core.bench.gear import Gear
 from iron_bucket.core.cautions.rules import GLARE_LX, Caution
 from iron_bucket.core.jobs.house_rules import HouseRules
+from iron_bucket.core.modifiers.kinds import Board
+from iron_bucket.core.modifiers.two_stage import Panel
 from iron_bucket.core.places.bearing import along_bearing
 from iron_bucket.core.power.circuit import Circuit
 from iron_bucket.core.quantities import spoken
@@ -17,11 +19,13 @@ from iron_bucket.core.setups.faces import lit_faces
 from iron_bucket.core.setups.lit import Lit
 from iron_bucket.core.setups.plan import PlacedFrame
 from iron_bucket.core.setups.spill import brightest_spill
-from iron_bucket.core.setups.staging import LightKind, frame_size_m, position_of
+from iron_bucket.core.setups.staging import LightKind, frame_parts, frame_size_m, position_of
 from iron_bucket.core.setups.view import camera_position, in_view
 
 #: Typical: the legs of a stand reach so far, a head is so tall above its middle, and a lead is so long.
 LEGS_M, HALF_HEAD_M, LEAD_M = 0.5, 0.2, 10.0
+#: A board that scatters less is a mirror.
+MIRROR_LOBE_DEG = 10.0
 #: A surface this far over middle grey by our lamps alone is a hot spot.
 HOT_SPOT_STOPS = 2.5
 
@@ -32,7 +36,7 @@ def clearance(lit: Lit, gear: Gear, rules: HouseRules) -> tuple[Caution, ...]:
         *_under_ceilings(lit, gear),
         *_legs(lit),
         *_in_picture(lit, gear),
-        *_reflected(lit),
+        *_reflected(lit, gear),
         *_leads(lit),
         *_circuits(lit, rules),
         *_glare(lit),
@@ -121,14 +125,11 @@ def _corners(frame: PlacedFrame, gear: Gear) -> Array:
     return np.array([position_of(frame) + sx * width / 2 * across + sy * height / 2 * up for sx in (-1, 0, 1) for sy in (-1, 0, 1)])  # fmt: skip
 
 
-def _reflected(lit: Lit) -> list[Caution]:
-    """A lamp mirrored in a pane that the camera sees. Source: the mirror image lies as far behind the glass as the lamp stands before it."""
+def _reflected(lit: Lit, gear: Gear) -> list[Caution]:
+    """A lamp mirrored in a pane or mirror that the camera sees. Source: the image lies as far behind the glass as the lamp stands before it."""
     setup, found = lit.staged.setup, []
     eye = camera_position(setup.camera)
-    for light in lit.staged.lights:
-        if not isinstance(light.light, Window):
-            continue
-        panel = light.light.panel
+    for name, panel in _mirrors(lit, gear):
         for lamp in setup.lamps:
             offset = float((position_of(lamp) - panel.centre_m) @ panel.normal)
             image = position_of(lamp) - 2.0 * offset * panel.normal
@@ -140,11 +141,21 @@ def _reflected(lit: Lit) -> list[Caution]:
                 found.append(
                     Caution(
                         code="mirrored",
-                        title=f"{lamp.name} shows in {light.name}",
+                        title=f"{lamp.name} shows in {name}",
                         trigger=f"its image stands {offset:.1f} m behind the glass, inside the frame",
-                        action="Turn the pane, move the lamp along the wall, or flag it from the glass.",
+                        action="Turn the glass, move the lamp along it, or flag it off.",
                     )
                 )
+    return found
+
+
+def _mirrors(lit: Lit, gear: Gear) -> list[tuple[str, Panel]]:
+    """Windows, and boards that are mirrors."""
+    found = [(light.name, light.light.panel) for light in lit.staged.lights if isinstance(light.light, Window)]
+    for placed, frame in zip(lit.staged.setup.frames, lit.staged.scene.frames, strict=True):
+        parts = frame_parts(placed, gear)
+        if isinstance(parts, Board) and parts.lobe_deg < MIRROR_LOBE_DEG:
+            found.append((placed.name, frame.panel))
     return found
 
 

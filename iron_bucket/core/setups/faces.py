@@ -51,6 +51,11 @@ class LitFace:
     nose_lx: float
 
     @property
+    def fall_off_stops(self) -> float:
+        """What the key loses over the next metre behind the face. Source: craft text, section 4, 2 log2(d_bg / d_subj)."""
+        return float(2.0 * np.log2((self.throw_m + 1.0) / self.throw_m))
+
+    @property
     def angle_word(self) -> str:
         """front, three-quarter, side, edge or back."""
         return angle_name(self.angle_deg)

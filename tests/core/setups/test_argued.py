@@ -105,6 +105,7 @@ def test_a_quiet_set_up_has_no_cautions(gear):
         ({"lamps": (a_lamp(x_m=3.2, y_m=4.0),)}, "in-picture", "3.7 m from the lens"),
         ({"lamps": (), "frames": (a_frame(x_m=2.2, y_m=2.6),)}, "in-picture", "m from the lens"),
         ({"when": NOON, "lamps": (a_lamp(x_m=3.4, y_m=0.6, z_m=1.8),)}, "mirrored", "its image stands 4.4 m behind the glass"),
+        ({"lamps": (a_lamp(x_m=3.4, y_m=0.6, z_m=1.8),), "frames": (a_frame(frame="", cloth="", board="board-mirror", x_m=3.2, y_m=3.6, z_m=1.6, bearing_deg=180.0),)}, "mirrored", "its image stands 3.0 m behind the glass"),
         ({"lamps": (a_lamp(x_m=5.6, y_m=4.6, z_m=2.0, feed="socket"),)}, "lead", "11.8 m along the walls from Corner and up the stand"),
         ({"lamps": (a_lamp(level=1.0, x_m=2.4, y_m=1.9, configuration="day-led-1200.narrow"),)}, "glare", "lx at the eyes, from 10,000 people squint"),
     ],
@@ -118,6 +119,8 @@ def test_a_ceiling_or_wall_hides_and_open_air_has_none(gear):
     assert "ceiling" not in told(gear, lamps=(a_lamp(x_m=9.0, y_m=0.6, z_m=5.0),))
     assert "in-picture" not in told(gear, lamps=(a_lamp(x_m=5.5, y_m=7.5),))  # behind the wall
     assert "legs" not in told(gear, lamps=(a_lamp(x_m=2.5, y_m=0.3, z_m=2.7),))
+    matt = a_frame(frame="", cloth="", board="board-poly-1.2", x_m=3.2, y_m=3.6, z_m=1.6, bearing_deg=180.0)
+    assert "mirrored" not in told(gear, lamps=(a_lamp(x_m=3.4, y_m=0.6, z_m=1.8),), frames=(matt,))
 
 
 def test_amps_on_a_circuit_of_the_house(gear):

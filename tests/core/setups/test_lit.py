@@ -277,6 +277,7 @@ def test_how_a_person_is_lit(gear):
     size = math.sqrt(offset.face.width_m * offset.face.height_m)
     assert face.throw_m == pytest.approx(2.0 + offset.offset_m, abs=0.01)
     assert face.apparent_deg == pytest.approx(2 * math.degrees(math.atan(size / 2 / face.throw_m)), rel=1e-6)
+    assert face.fall_off_stops == pytest.approx(2 * math.log2((face.throw_m + 1) / face.throw_m))
     assert face.edge_m == pytest.approx(size * 0.03 / face.throw_m)  # craft text: w = D b / a
     assert face.ratio.ratio(RatioSchool.SUM_TO_FILL) == pytest.approx(face.key_lx / face.shadow_lx)
     assert face.ratio.ratio(RatioSchool.KEY_TO_FILL) == pytest.approx(face.key_lx / face.shadow_lx - 1.0)
