@@ -10,34 +10,33 @@ from sqlalchemy.orm import Mapped, Session, mapped_column
 from iron_bucket.store.base import TABLE_ARGS, Base
 
 
-class PlaceStateRow(Base):
-    """How a place stood, and what was done to bring it there."""
+class _StateColumns:
+    """How a document stood, and what was done to bring it there."""
+
+    id: Mapped[int] = mapped_column(primary_key=True)
+    number: Mapped[int]
+    document: Mapped[dict[str, Any]]
+    text: Mapped[str] = mapped_column(String(300))
+    person_id: Mapped[int] = mapped_column(ForeignKey("people.id"))
+    made_at: Mapped[datetime]
+
+
+class PlaceStateRow(_StateColumns, Base):
+    """A state of a place."""
 
     __tablename__ = "place_states"
     __table_args__ = (Index("uq_place_states_owner_id", "owner_id", "number", unique=True), TABLE_ARGS)
 
-    id: Mapped[int] = mapped_column(primary_key=True)
     owner_id: Mapped[int] = mapped_column(ForeignKey("places.id", ondelete="CASCADE"))
-    number: Mapped[int]
-    document: Mapped[dict[str, Any]]
-    text: Mapped[str] = mapped_column(String(300))
-    person_id: Mapped[int] = mapped_column(ForeignKey("people.id"))
-    made_at: Mapped[datetime]
 
 
-class SetupStateRow(Base):
-    """The same of a set-up."""
+class SetupStateRow(_StateColumns, Base):
+    """A state of a set-up."""
 
     __tablename__ = "setup_states"
     __table_args__ = (Index("uq_setup_states_owner_id", "owner_id", "number", unique=True), TABLE_ARGS)
 
-    id: Mapped[int] = mapped_column(primary_key=True)
     owner_id: Mapped[int] = mapped_column(ForeignKey("setups.id", ondelete="CASCADE"))
-    number: Mapped[int]
-    document: Mapped[dict[str, Any]]
-    text: Mapped[str] = mapped_column(String(300))
-    person_id: Mapped[int] = mapped_column(ForeignKey("people.id"))
-    made_at: Mapped[datetime]
 
 
 State = TypeVar("State", PlaceStateRow, SetupStateRow)
