@@ -5,8 +5,7 @@
   const plan = () => document.getElementById("throw-plan");
   const token = () => document.querySelector("input[name=csrf_token]").value;
   const round = (value) => Math.round(value * 1000) / 1000;
-  const quiet = (node) => node.closest?.("input, select, textarea, [contenteditable]");
-  let whole = "", zoom = null, drag = null, asking = false, waiting = null, dirty = false, field = "";
+  let whole = "", zoom = null, drag = null, asking = false, waiting = null, field = "";
 
   // ---- talking to the server
   const ask = async (path, data) => {
@@ -203,7 +202,7 @@
   const level = (input) => Math.max(2 ** (Number(input.value) / 10), Number(input.dataset.lowest));
   document.addEventListener("input", (event) => {
     const input = event.target;
-    if (!input.dataset?.level) { if (quiet(input) && input.closest("#board")) dirty = true; return; }
+    if (!input.dataset?.level) return;
     input.nextElementSibling.textContent = `${(level(input) * 100).toPrecision(2)} %`;
   });
   document.addEventListener("change", (event) => {
@@ -219,6 +218,9 @@
     if (!input.dataset?.level) return;
     keep([{ deed: "set", where: "lamps", piece_id: input.dataset.level, to: { level: Math.round(level(input) * 1e4) / 1e4 }, was: { level: Number(input.dataset.was) } }]);
   });
+
+  // ---- exact entry saves itself field by field: Enter has done so before it submits, and would do it twice
+  document.addEventListener("submit", (event) => { if (event.target.matches?.("#board .inspector .record")) event.preventDefault(); });
 
   // ---- keys on a piece
   const nudge = { ArrowLeft: [-1, 0], ArrowRight: [1, 0], ArrowUp: [0, 1], ArrowDown: [0, -1] };
@@ -259,12 +261,14 @@
   document.addEventListener("DOMContentLoaded", () => { whole = plan()?.getAttribute("viewBox"); });
 
   // ---- what others change
-  document.addEventListener("focusout", () => { dirty = false; });
+  // What was typed and not sent, or was refused just now, is not swept away by what somebody else did.
+  const unsent = () => board().querySelector(".bad") !== null
+    || [...board().querySelectorAll(".record input:not([type=hidden]):not([type=checkbox]), .record textarea")].some((each) => each.value !== each.defaultValue);
   setInterval(async () => {
-    if (!board() || drag || asking || dirty || document.hidden) return;
+    if (!board() || drag || asking || document.hidden || unsent()) return;
     const chosen = board().dataset.chosen, version = board().dataset.version;
     const answer = await fetch(`${board().dataset.base}/since/${version}?piece=${encodeURIComponent(chosen)}`, { headers: { "HX-Request-Type": "partial" } });
-    if (answer.status !== 200 || drag || dirty || board().dataset.version !== version) return;
+    if (answer.status !== 200 || drag || unsent() || board().dataset.version !== version) return;
     const focused = document.activeElement?.dataset?.piece;
     show(await answer.text(), focused);
   }, 2000);
