@@ -18,6 +18,7 @@ def begin(desk: Page, served: str, name: str, beginning: str = "empty: camera an
     desk.locator("#begin [name=beginning]").select_option(beginning)
     desk.get_by_role("button", name="Begin").click()
     expect(desk.get_by_role("heading", name=name, exact=True)).to_be_visible()
+    desk.wait_for_load_state()
 
 
 def piece(desk: Page, name: str):

@@ -18,6 +18,7 @@ def test_need_to_fit_to_bucket_to_csv(desk: Page, served: str):
     desk.get_by_label("Name", exact=True).fill("A new user's first")
     desk.get_by_role("button", name="Make the job").click()
     desk.get_by_role("link", name="Pick a light").first.click()
+    desk.wait_for_load_state()  # a field that is filled before the page's script is there tells nobody
     desk.get_by_label("level", exact=True).fill("300 lx")
     expect(desk.locator(".told")).to_contain_text("300 lx")  # re-ranked without a page load
     assert "level=300+lx" in desk.url  # the address holds the need
