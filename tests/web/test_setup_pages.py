@@ -224,7 +224,10 @@ def test_begin_and_passes(gaffer, at):
     assert "New one" in gaffer.get(base).text
     tighter = gaffer.post(f"{base}/pass/tighter").headers["Location"]
     assert "Nothing moves yet" in gaffer.get(tighter).text
-    assert gaffer.post(f"{tighter}/archive").status_code == 303
+    away = gaffer.post(f"{tighter}/archive", {"archived": "yes"}).headers["Location"]
+    assert "Bring this pass back" in gaffer.get(away).text
+    gaffer.post(f"{tighter}/archive", {"archived": "no"})
+    assert "Put this pass away" in gaffer.get(away).text
     for changes, sentence in (
         ({"name": ""}, "name is"),
         ({"place_id": "x"}, "record one first"),

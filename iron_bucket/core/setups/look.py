@@ -72,6 +72,11 @@ def luminance_stops(luminance_cd_m2: float, wanted_lx: float) -> float:
     return math.log2(max(math.pi * luminance_cd_m2, 1e-9) / (MIDDLE_GREY * wanted_lx))
 
 
+def grey_luminance_cd_m2(level_lx: float) -> float:
+    """How bright middle grey is under a level. Source: L = 0.18 E / pi."""
+    return MIDDLE_GREY * level_lx / math.pi
+
+
 @dataclass(frozen=True, slots=True, kw_only=True)
 class HeldWindow:
     """What a window reads, and what each single way to hold it asks for; None where it holds already."""

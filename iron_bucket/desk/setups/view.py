@@ -131,6 +131,7 @@ class SetupView:
     passes: tuple[PassName, ...]
     undo_text: str | None
     redo_text: str | None
+    is_archived: bool
 
     @property
     def setup(self) -> Setup:
@@ -187,6 +188,7 @@ def setup_view(session: Session, job: JobView, row: SetupRow) -> SetupView:
         passes=tuple(_pass_name(each, states[each.id].document) for each in rows),
         undo_text=state.text if row.at_state > 1 else None,
         redo_text=following.text if following else None,
+        is_archived=row.is_archived,
     )
 
 

@@ -79,10 +79,12 @@ def _beginning() -> tuple[int, str, Beginning, datetime]:
     return int(form["place_id"]), form["name"].strip(), beginning, when
 
 
-def board(view: SetupView, bad: Exception | None = None, typed: dict[str, str] | None = None) -> dict[str, object]:
-    """What the board shows. ``piece``: the one that is chosen, from the address or the form."""
+def board(
+    view: SetupView, bad: Exception | None = None, typed: dict[str, str] | None = None, piece: str | None = None
+) -> dict[str, object]:
+    """What the board shows. ``piece``: the one that is chosen, else as the address or the form says."""
     g.job, g.units = view.job, view.job.rules.units
-    chosen = request.values.get("piece", "")
+    chosen = request.values.get("piece", "") if piece is None else piece
     setup, place, gear = view.setup, view.now.lit.staged.surroundings.place, view.now.gear
     found = setup.find(chosen)
     inspected: dict[str, object] = {"where": "", "fields": forms.setup_fields(place), "row": write_record(setup)}
@@ -204,8 +206,7 @@ def add(job_id: int, setup_id: int, what: str) -> Answer:
     except (BadValue, ChangedMeanwhile) as bad:
         return _refused(job_id, setup_id, bad)
     number = row["to"]["piece_id"]
-    g.job, g.units = view.job, view.job.rules.units
-    return after_change(url_for("setups.setup", job_id=job_id, setup_id=setup_id, piece=number), fragment=VIEW["fragment"], **board_with(view, number))  # fmt: skip
+    return after_change(url_for("setups.setup", job_id=job_id, setup_id=setup_id, piece=number), fragment=VIEW["fragment"], **board(view, piece=number))  # fmt: skip
 
 
 @bp.post("/jobs/<int:job_id>/setups/<int:setup_id>/copy/<piece_id>")
@@ -220,17 +221,7 @@ def copy_piece(job_id: int, setup_id: int, piece_id: str) -> Answer:
     row |= {"x_m": row["x_m"] + 0.4, "y_m": row["y_m"] - 0.4} if "x_m" in row else {}
     view = edit.change_setup(g.session, person_id(), job_id, setup_id, [{"deed": "add", "where": found[0], "to": row}])
     address = url_for("setups.setup", job_id=job_id, setup_id=setup_id, piece=row["piece_id"])
-    return after_change(address, fragment=VIEW["fragment"], **board_with(view, row["piece_id"]))
-
-
-def board_with(view: SetupView, piece_id: str) -> dict[str, object]:
-    """The board with another piece chosen than the form said."""
-    found = view.setup.find(piece_id)
-    shown = board(view)
-    if found:
-        place, gear = view.now.lit.staged.surroundings.place, view.now.gear
-        shown |= {"chosen": piece_id, "inspected": {"where": found[0], "fields": forms.piece_fields(found[0], view.setup, place, gear), "row": write_record(found[1])}}  # fmt: skip
-    return shown
+    return after_change(address, fragment=VIEW["fragment"], **board(view, piece=row["piece_id"]))
 
 
 @bp.post("/jobs/<int:job_id>/setups/<int:setup_id>/step/<way>")
@@ -295,10 +286,11 @@ def next_pass(job_id: int, setup_id: int, way: str) -> Answer:
 @bp.post("/jobs/<int:job_id>/setups/<int:setup_id>/archive")
 @login_required
 def archive(job_id: int, setup_id: int) -> Answer:
-    """Put a set-up away."""
-    passes.archive_setup(g.session, person_id(), job_id, setup_id, is_archived=True)
-    flash("Put away.")
-    return redirect(url_for("setups.index", job_id=job_id), code=303)
+    """Put a set-up away, or bring it back; away from the list it can still be opened and brought back."""
+    is_archived = request.form.get("archived") == "yes"
+    passes.archive_setup(g.session, person_id(), job_id, setup_id, is_archived=is_archived)
+    flash("Put away: it is off the list of set-ups." if is_archived else "Brought back.")
+    return redirect(url_for("setups.setup", job_id=job_id, setup_id=setup_id), code=303)
 
 
 @bp.get("/jobs/<int:job_id>/setups/<int:setup_id>/field")

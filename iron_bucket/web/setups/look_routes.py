@@ -7,7 +7,7 @@ from werkzeug.wrappers import Response
 from iron_bucket.core.errors import BadValue
 from iron_bucket.core.quantities import typed as read_typed
 from iron_bucket.core.setups.ladder import Ladder
-from iron_bucket.core.setups.look import HeldWindow, Look, held_window
+from iron_bucket.core.setups.look import HeldWindow, Look, grey_luminance_cd_m2, held_window
 from iron_bucket.desk.jobs import JobView
 from iron_bucket.desk.setups import passes
 from iron_bucket.formats.record_json import read_record, write_record
@@ -65,13 +65,13 @@ def _page(
 
 
 def _window(held: Look, asked: dict[str, str], job: JobView) -> HeldWindow:
-    """A view outside of so many lux on middle grey. Source: L = 0.18 E / pi."""
+    """A view outside of so many lux on middle grey."""
     outside_lx = read_typed.illuminance_lx(asked["outside"], "Outside", g.units)
     passes = read_typed.number(asked["passes"], "Glass passes", "%") / 100.0
     if not 0.0 < passes <= 1.0:
         raise BadValue("Glass passes", asked["passes"], "above 0, up to 100 %")
     return held_window(
-        luminance_cd_m2=0.18 * outside_lx / 3.141592653589793, passes=passes, look=held, receptor=job.rules.receptor
+        luminance_cd_m2=grey_luminance_cd_m2(outside_lx), passes=passes, look=held, receptor=job.rules.receptor
     )
 
 

@@ -150,7 +150,7 @@ def _view(setup: Setup, paper: Paper) -> str:
 
 
 def _pieces(now: Reckoned, paper: Paper, units: UnitSystem) -> list[DrawnPiece]:
-    setup, colours = now.setup, _colours(now)
+    setup, colours = now.setup, light_colours(now)
     camera = setup.camera
     x, y = paper.at(camera.x_m, camera.y_m)
     found = [
@@ -217,19 +217,15 @@ def _pieces(now: Reckoned, paper: Paper, units: UnitSystem) -> list[DrawnPiece]:
     return found
 
 
-def _colours(now: Reckoned) -> dict[str, str]:
+def light_colours(now: Reckoned) -> dict[str, str]:
+    """Of every light, by its id, against the white balance."""
     balance = now.setup.look.white_balance_k
     return {light.light_id: seen_rgb(light_k=light.cct_k, white_balance_k=balance) for light in now.lit.staged.lights}
 
 
-def light_colours(now: Reckoned) -> dict[str, str]:
-    """Of every light, by its id, against the white balance."""
-    return _colours(now)
-
-
 def _beams(now: Reckoned, paper: Paper, receptor: Receptor) -> list[DrawnBeam]:
     shown_lx = now.setup.look.wanted_lx(receptor) * 2.0**-SHOWN_UNDER_STOPS
-    colours, found = _colours(now), []
+    colours, found = light_colours(now), []
     for light in now.lit.staged.lights:
         if light.kind is LightKind.LAMP and light.level > 0.0 and isinstance(light.light, SceneLamp):
             beam = beam_on_plan(light.light, light.level, shown_lx, now.lit.staged.scene)

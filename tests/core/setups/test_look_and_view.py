@@ -5,7 +5,7 @@ import pytest
 
 from iron_bucket.core.errors import BadValue
 from iron_bucket.core.exposure.incident import Receptor
-from iron_bucket.core.setups.look import Look, held_window, luminance_stops, surface_stops
+from iron_bucket.core.setups.look import Look, grey_luminance_cd_m2, held_window, luminance_stops, surface_stops
 from iron_bucket.core.setups.plan import Camera
 from iron_bucket.core.setups.view import field_of_view_deg, in_view
 
@@ -35,13 +35,13 @@ def test_holding_a_window():
     # By hand, craft text section 4: middle grey under 20 000 lx is 0.18 * 20000 / pi cd/m2; through 0.8 it lies log2(0.8 * 20000 / E) over.
     look = Look()
     wanted = look.wanted_lx(Receptor.DOME)
-    found = held_window(luminance_cd_m2=0.18 * 20_000 / math.pi, passes=0.8, look=look, receptor=Receptor.DOME)
+    found = held_window(luminance_cd_m2=grey_luminance_cd_m2(20_000.0), passes=0.8, look=look, receptor=Receptor.DOME)
     assert found.stops == pytest.approx(math.log2(16_000 / wanted))
     assert not found.holds
     assert found.key_lx == pytest.approx(16_000 / 2**6)
     assert found.film_stops == found.lens_stops == pytest.approx(found.stops - 6.0)
     assert found.outside_lx == pytest.approx(wanted * 2**6 / 0.8)
-    held = held_window(luminance_cd_m2=0.18 * 9_000 / math.pi, passes=0.8, look=look, receptor=Receptor.DOME)
+    held = held_window(luminance_cd_m2=grey_luminance_cd_m2(9_000.0), passes=0.8, look=look, receptor=Receptor.DOME)
     assert held.holds
     assert held.film_stops == 0.0
 
