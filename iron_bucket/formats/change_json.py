@@ -103,7 +103,9 @@ def said(rows: Iterable[Row], names: dict[str, str]) -> str:
     found: list[str] = []
     for row in rows:
         to: Row = row.get("to") or {}
-        name = names.get(str(row.get("piece_id", "")), str(to.get("name") or row.get("where") or "it"))
+        name = names.get(
+            str(row.get("piece_id") or to.get("piece_id", "")), str(to.get("name") or row.get("where") or "it")
+        )
         match row.get("deed"):
             case Deed.ADD.value:
                 words = f"added {to.get('name') or name}"

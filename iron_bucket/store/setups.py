@@ -56,9 +56,9 @@ def setup_row(session: Session, job_id: int, setup_id: int, *, locked: bool = Fa
     return session.scalars(query.with_for_update() if locked else query).one_or_none()
 
 
-def setups_of(session: Session, job_ids: list[int]) -> list[SetupRow]:
-    """All that are not put away, job by job in their order."""
-    query = select(SetupRow).where(SetupRow.job_id.in_(job_ids), SetupRow.is_archived.is_(False))
+def setups_of(session: Session, job_ids: list[int], *, is_archived: bool = False) -> list[SetupRow]:
+    """All that are in use, or all that are put away, job by job in their order."""
+    query = select(SetupRow).where(SetupRow.job_id.in_(job_ids), SetupRow.is_archived.is_(is_archived))
     return list(session.scalars(query.order_by(SetupRow.job_id, SetupRow.rank, SetupRow.id)))
 
 

@@ -28,7 +28,7 @@ def gaffer(demo):
 def at_bench(demo, gaffer) -> tuple[int, int, int]:
     """Person, job and first set-up of the demo."""
     job = next(job for job in jobs.list_jobs(demo, gaffer) if job.rules.voltage_v == 230)
-    _, cards = passes.list_setups(demo, gaffer, job.job_id)
+    _, cards, _ = passes.list_setups(demo, gaffer, job.job_id)
     return gaffer, job.job_id, cards[0].setup_id
 
 

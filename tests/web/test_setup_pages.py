@@ -226,6 +226,7 @@ def test_begin_and_passes(gaffer, at):
     assert "Nothing moves yet" in gaffer.get(tighter).text
     away = gaffer.post(f"{tighter}/archive", {"archived": "yes"}).headers["Location"]
     assert "Bring this pass back" in gaffer.get(away).text
+    assert f'Put away: <a href="{tighter}">New one</a>' in gaffer.get(f"/jobs/{at['job']}/setups").text
     gaffer.post(f"{tighter}/archive", {"archived": "no"})
     assert "Put this pass away" in gaffer.get(away).text
     for changes, sentence in (

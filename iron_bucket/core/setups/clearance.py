@@ -10,16 +10,16 @@ from iron_bucket.core.cautions.rules import GLARE_LX, Caution
 from iron_bucket.core.jobs.house_rules import HouseRules
 from iron_bucket.core.modifiers.kinds import Board
 from iron_bucket.core.modifiers.two_stage import Panel
-from iron_bucket.core.places.bearing import along_bearing
 from iron_bucket.core.power.circuit import Circuit
 from iron_bucket.core.quantities import spoken
+from iron_bucket.core.quantities.units import UnitSystem
 from iron_bucket.core.scene.blocking import crosses, passing
 from iron_bucket.core.scene.skylight import Window
 from iron_bucket.core.setups.faces import lit_faces
 from iron_bucket.core.setups.lit import Lit
-from iron_bucket.core.setups.plan import PlacedFrame
+from iron_bucket.core.setups.plan import Piece, PlacedFlag, PlacedFrame
 from iron_bucket.core.setups.spill import brightest_spill
-from iron_bucket.core.setups.staging import LightKind, frame_parts, frame_size_m, position_of
+from iron_bucket.core.setups.staging import LightKind, flat_size_m, frame_parts, half_height_m, panel_of, position_of
 from iron_bucket.core.setups.view import camera_position, in_view
 
 #: Typical: the legs of a stand reach so far, a head is so tall above its middle, and a lead is so long.
@@ -28,77 +28,103 @@ LEGS_M, HALF_HEAD_M, LEAD_M = 0.5, 0.2, 10.0
 MIRROR_LOBE_DEG = 10.0
 #: A surface this far over middle grey by our lamps alone is a hot spot.
 HOT_SPOT_STOPS = 2.5
+#: An edge that is in the floor by less only stands on it.
+_TOUCHES_M = 0.02
 
 
 def clearance(lit: Lit, gear: Gear, rules: HouseRules) -> tuple[Caution, ...]:
-    """All that is pointed out of a set-up."""
+    """All that is pointed out of a set-up, with lengths in the house's system."""
+    units = rules.units
     return (
-        *_under_ceilings(lit, gear),
-        *_legs(lit),
-        *_in_picture(lit, gear),
-        *_reflected(lit, gear),
-        *_leads(lit),
+        *_under_ceilings(lit, gear, units),
+        *_through_walls(lit, gear, units),
+        *_legs(lit, gear, units),
+        *_in_picture(lit, gear, units),
+        *_reflected(lit, gear, units),
+        *_leads(lit, units),
         *_circuits(lit, rules),
         *_glare(lit),
         *_hot_spots(lit, rules),
     )
 
 
-def _under_ceilings(lit: Lit, gear: Gear) -> list[Caution]:
+def _flats(lit: Lit) -> tuple[PlacedFrame | PlacedFlag, ...]:
+    return (*lit.staged.setup.frames, *lit.staged.setup.flags)
+
+
+def _under_ceilings(lit: Lit, gear: Gear, units: UnitSystem) -> list[Caution]:
+    tops: list[tuple[Piece, float]] = [(lamp, lamp.z_m + HALF_HEAD_M) for lamp in lit.staged.setup.lamps]
+    tops += [(flat, flat.z_m + half_height_m(flat, gear)) for flat in _flats(lit)]
     found = []
-    for name, place, top in _tops(lit, gear):
-        room = lit.staged.surroundings.room_at(place[0], place[1])
+    for piece, top_m in tops:
+        room = lit.staged.surroundings.room_at(piece.x_m, piece.y_m)
         if room is None:
             continue
-        height = lit.staged.surroundings.rooms[room].height_m
-        if top > height:
+        height_m = lit.staged.surroundings.rooms[room].height_m
+        if top_m > height_m:
             found.append(
                 Caution(
                     code="ceiling",
-                    title=f"{name} does not fit under the ceiling",
-                    trigger=f"its top is at {top:.2f} m, the ceiling at {height:.2f} m",
+                    title=f"{piece.name} does not fit under the ceiling",
+                    trigger=f"its top is at {spoken.length(top_m, units)}, the ceiling at {spoken.length(height_m, units)}",
                     action="Lower it, tilt it, or take a smaller one.",
                 )
             )
     return found
 
 
-def _tops(lit: Lit, gear: Gear) -> list[tuple[str, Array, float]]:
-    """Name, position and upper edge of all that stands."""
-    setup = lit.staged.setup
-    tops = [(lamp.name, position_of(lamp), lamp.z_m + HALF_HEAD_M) for lamp in setup.lamps]
-    tops += [(each.name, position_of(each), each.z_m + _half_height(each.tilt_deg, frame_size_m(each, gear)[1])) for each in setup.frames]  # fmt: skip
-    tops += [
-        (each.name, position_of(each), each.z_m + _half_height(each.tilt_deg, each.height_m)) for each in setup.flags
-    ]
-    return tops
+def _through_walls(lit: Lit, gear: Gear, units: UnitSystem) -> list[Caution]:
+    """Frames and flags that would stand in the floor, or reach through a wall."""
+    found = []
+    for flat in _flats(lit):
+        foot_m, corners = flat.z_m - half_height_m(flat, gear), _corners(flat, gear)
+        if foot_m < -_TOUCHES_M:
+            found.append(
+                Caution(
+                    code="floor",
+                    title=f"{flat.name} stands in the floor",
+                    trigger=f"its lower edge is {spoken.length(-foot_m, units)} below it",
+                    action="Raise it, tilt it, or take a smaller one.",
+                )
+            )
+        is_cut = passing(position_of(flat)[None], corners, lit.staged.surroundings.walls)[0] <= 0.0
+        if is_cut.any():
+            width_m = flat_size_m(flat, gear)[0]
+            found.append(
+                Caution(
+                    code="wall",
+                    title=f"{flat.name} reaches through a wall",
+                    trigger=f"it is {spoken.length(width_m, units)} wide, its middle at {spoken.length(flat.x_m, units)} across and {spoken.length(flat.y_m, units)} up the plan",
+                    action="Turn it along the wall, move it, or take a smaller one.",
+                )
+            )
+    return found
 
 
-def _half_height(tilt_deg: float, height_m: float) -> float:
-    return float(abs(np.cos(np.radians(tilt_deg))) * height_m / 2.0)
-
-
-def _legs(lit: Lit) -> list[Caution]:
+def _legs(lit: Lit, gear: Gear, units: UnitSystem) -> list[Caution]:
+    """Stands whose legs reach somebody's feet or the camera's: under a lamp, and under both ends of a frame."""
     setup = lit.staged.setup
     feet = [(person.name, np.array([person.x_m, person.y_m])) for person in setup.people]
     feet.append(("the camera", np.array([setup.camera.x_m, setup.camera.y_m])))
+    stands = [(lamp.name, position_of(lamp)[None, :2]) for lamp in setup.lamps]
+    stands += [(frame.name, _corners(frame, gear)[[1, 7], :2]) for frame in setup.frames]
     found = []
-    for lamp in setup.lamps:
+    for stand, places in stands:
         for name, foot in feet:
-            apart = float(np.linalg.norm(foot - np.array([lamp.x_m, lamp.y_m])))
-            if apart < LEGS_M:
+            apart_m = float(np.linalg.norm(foot - places, axis=1).min())
+            if apart_m < LEGS_M:
                 found.append(
                     Caution(
                         code="legs",
-                        title=f"The stand of {lamp.name} is in the way",
-                        trigger=f"{apart:.2f} m from {name}, its legs reach {LEGS_M:.2f} m",
+                        title=f"The stand of {stand} is in the way",
+                        trigger=f"{spoken.length(apart_m, units)} from {name}, its legs reach {spoken.length(LEGS_M, units)}",
                         action="Boom it, turn a leg away, or move it.",
                     )
                 )
     return found
 
 
-def _in_picture(lit: Lit, gear: Gear) -> list[Caution]:
+def _in_picture(lit: Lit, gear: Gear, units: UnitSystem) -> list[Caution]:
     setup, walls = lit.staged.setup, lit.staged.surroundings.walls
     things: list[tuple[str, Array]] = [(lamp.name, position_of(lamp)[None]) for lamp in setup.lamps]
     for frame in setup.frames:
@@ -107,25 +133,26 @@ def _in_picture(lit: Lit, gear: Gear) -> list[Caution]:
     for name, points in things:
         seen = in_view(setup.camera, setup.look, points) & (passing(eye[None], points, walls)[0] > 0.0)
         if seen.any():
-            nearest = float(np.linalg.norm(points[seen] - eye, axis=1).min())
+            nearest_m = float(np.linalg.norm(points[seen] - eye, axis=1).min())
             found.append(
                 Caution(
                     code="in-picture",
                     title=f"{name} is in the picture",
-                    trigger=f"{nearest:.1f} m from the lens, inside the frame",
+                    trigger=f"{spoken.length(nearest_m, units)} from the lens, inside the frame",
                     action="Move it, raise it, or go tighter.",
                 )
             )
     return found
 
 
-def _corners(frame: PlacedFrame, gear: Gear) -> Array:
-    width, height = frame_size_m(frame, gear)
-    across, up = along_bearing(frame.bearing_deg - 90.0), np.array([0.0, 0.0, 1.0])
-    return np.array([position_of(frame) + sx * width / 2 * across + sy * height / 2 * up for sx in (-1, 0, 1) for sy in (-1, 0, 1)])  # fmt: skip
+def _corners(flat: PlacedFrame | PlacedFlag, gear: Gear) -> Array:
+    """Corners, middles of its edges, and its own middle, as it is turned and tilted; left end first. Shape (9, 3)."""
+    panel = panel_of(flat, *flat_size_m(flat, gear))
+    across, up = panel.width_m / 2.0 * panel.side_x, panel.height_m / 2.0 * panel.side_y
+    return np.array([panel.centre_m + sx * across + sy * up for sx in (-1, 0, 1) for sy in (-1, 0, 1)])
 
 
-def _reflected(lit: Lit, gear: Gear) -> list[Caution]:
+def _reflected(lit: Lit, gear: Gear, units: UnitSystem) -> list[Caution]:
     """A lamp mirrored in a pane or mirror that the camera sees. Source: the image lies as far behind the glass as the lamp stands before it."""
     setup, found = lit.staged.setup, []
     eye = camera_position(setup.camera)
@@ -142,7 +169,7 @@ def _reflected(lit: Lit, gear: Gear) -> list[Caution]:
                     Caution(
                         code="mirrored",
                         title=f"{lamp.name} shows in {name}",
-                        trigger=f"its image stands {offset:.1f} m behind the glass, inside the frame",
+                        trigger=f"its image stands {spoken.length(offset, units)} behind the glass, inside the frame",
                         action="Turn the glass, move the lamp along it, or flag it off.",
                     )
                 )
@@ -159,7 +186,7 @@ def _mirrors(lit: Lit, gear: Gear) -> list[tuple[str, Panel]]:
     return found
 
 
-def _leads(lit: Lit) -> list[Caution]:
+def _leads(lit: Lit, units: UnitSystem) -> list[Caution]:
     place = lit.staged.surroundings.place
     sockets = {each.socket_id: each for each in place.sockets}
     found = []
@@ -172,8 +199,8 @@ def _leads(lit: Lit) -> list[Caution]:
             found.append(
                 Caution(
                     code="lead",
-                    title=f"A lead longer than {LEAD_M:g} m to {lamp.name}",
-                    trigger=f"{run_m:.1f} m along the walls from {socket.name} and up the stand",
+                    title=f"A lead longer than {spoken.length(LEAD_M, units)} to {lamp.name}",
+                    trigger=f"{spoken.length(run_m, units)} along the walls from {socket.name} and up the stand",
                     action="Bring another lead, uncoil it, mat the crossings; or feed it from nearer.",
                 )
             )

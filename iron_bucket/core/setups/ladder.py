@@ -7,14 +7,16 @@ from enum import StrEnum
 import numpy as np
 
 from iron_bucket.core.exposure.incident import Receptor
+from iron_bucket.core.places.place import Place
 from iron_bucket.core.scene.blocking import passing
 from iron_bucket.core.scene.skylight import Window
 from iron_bucket.core.setups.lit import DARK_LX, Lit
 from iron_bucket.core.setups.look import luminance_stops, surface_stops
-from iron_bucket.core.setups.plan import Target
+from iron_bucket.core.setups.plan import Setup, Target
 from iron_bucket.core.setups.staging import Side
 from iron_bucket.core.setups.view import camera_position, in_view
 
+_SAID = {"key": "key side", "shadow": "shadow side", "back": "back edge", "top": "top"}
 #: Nothing on the ladder hangs lower.
 DEEPEST_STOPS = -16.0
 
@@ -66,6 +68,13 @@ class Ladder:
         return tuple(each for each in self.rungs if each.is_missed)
 
 
+def mark_names(setup: Setup, place: Place) -> dict[str, str]:
+    """Everything that can hang on the ladder, by its mark: sides of people, spots, windows."""
+    faces = {f"{person.piece_id}.{side}": f"{person.name} {said}" for person in setup.people for side, said in _SAID.items()}  # fmt: skip
+    spots = {each.piece_id: each.name for each in setup.spots}
+    return faces | spots | {each.opening_id: each.name for room in place.rooms for each in room.openings}
+
+
 def ladder_of(lit: Lit, receptor: Receptor) -> Ladder:
     """Key side, shadow side, back edge and top of every person, every spot, and every window in the picture."""
     setup = lit.staged.setup
@@ -77,7 +86,7 @@ def ladder_of(lit: Lit, receptor: Receptor) -> Ladder:
         target = targets.pop(rung.mark_id, None)
         miss = None if target is None else rung.stops - target.stops
         hung.append(Rung(mark_id=rung.mark_id, name=rung.name, kind=rung.kind, stops=rung.stops, illuminance_lx=rung.illuminance_lx, target=target, miss_stops=miss))  # fmt: skip
-    return Ladder(rungs=tuple(hung), above=setup.look.above, below=setup.look.below, wanted_lx=wanted, lost=tuple(targets.values()))  # fmt: skip
+    return Ladder(rungs=tuple(hung), above=setup.look.clip_stops, below=setup.look.floor_stops, wanted_lx=wanted, lost=tuple(targets.values()))  # fmt: skip
 
 
 def _faces(lit: Lit, wanted_lx: float) -> list[Rung]:
@@ -85,7 +94,7 @@ def _faces(lit: Lit, wanted_lx: float) -> list[Rung]:
     found = []
     for person in lit.staged.setup.people:
         key, shadow = lit.key_and_shadow(person.piece_id)
-        for word, side in (("key", key), ("shadow", shadow), ("back", Side.BACK), ("top", Side.TOP)):
+        for word, side in zip(_SAID, (key, shadow, Side.BACK, Side.TOP), strict=True):
             place = lit.staged.mark_index(f"{person.piece_id}.{side}")
             if place is None:
                 continue
@@ -100,9 +109,6 @@ def _faces(lit: Lit, wanted_lx: float) -> list[Rung]:
                 )
             )
     return found
-
-
-_SAID = {"key": "key side", "shadow": "shadow side", "back": "back edge", "top": "top"}
 
 
 def _spots(lit: Lit, wanted_lx: float) -> list[Rung]:

@@ -3,7 +3,10 @@
 import math
 from dataclasses import dataclass
 
+import numpy as np
+
 from iron_bucket.core.checks import require_between, require_positive
+from iron_bucket.core.errors import BadValue
 from iron_bucket.core.exposure.incident import Camera, Receptor, illuminance_lx, t_stop_for
 from iron_bucket.core.exposure.shutter import exposure_time_s
 
@@ -13,7 +16,10 @@ MIDDLE_GREY = 0.18
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Look:
-    """``above`` and ``below``: stops from middle grey to clip and to floor at this ISO. ``nd_stops`` in front of the lens, ``filter_stops`` all else there."""
+    """``above`` and ``below``: stops from middle grey to clip and to floor, where ``by_iso`` says nothing else. ``nd_stops`` in front of the lens, ``filter_stops`` all else there.
+
+    ``by_iso``: the camera's profile, rows of ISO, stops above and stops below; between two rows it changes evenly with every stop of ISO, beyond them it stays.
+    """
 
     t_stop: float = 2.8
     iso: float = 800.0
@@ -24,16 +30,20 @@ class Look:
     white_balance_k: float = 5600.0
     above: float = 6.0
     below: float = 6.5
+    by_iso: tuple[tuple[float, float, float], ...] = ()
     sensor_width_mm: float = 24.9
     sensor_height_mm: float = 14.0
 
     def __post_init__(self) -> None:
         require_between("white_balance", self.white_balance_k, low=1000.0, high=40000.0, unit="K")
-        require_between("above", self.above, low=1.0, high=12.0, unit="stops")
-        require_between("below", self.below, low=1.0, high=16.0, unit="stops")
+        for iso, above, below in (*self.by_iso, (self.iso, self.above, self.below)):
+            require_between("iso", iso, low=6.0, high=409_600.0, unit="")
+            require_between("above", above, low=1.0, high=12.0, unit="stops")
+            require_between("below", below, low=1.0, high=16.0, unit="stops")
+        if len({row[0] for row in self.by_iso}) < len(self.by_iso):
+            raise BadValue("by_iso", "an ISO twice", "each ISO once")
         require_between("nd_stops", self.nd_stops, low=0.0, high=15.0, unit="stops")
         require_between("filter_stops", self.filter_stops, low=0.0, high=10.0, unit="stops")
-        require_between("iso", self.iso, low=6.0, high=409_600.0, unit="")
         require_between("t_stop", self.t_stop, low=0.5, high=64.0, unit="")
         require_positive("sensor_width_mm", self.sensor_width_mm, unit="mm")
         require_positive("sensor_height_mm", self.sensor_height_mm, unit="mm")
@@ -43,6 +53,22 @@ class Look:
     def time_s(self) -> float:
         """Seconds that each frame is exposed."""
         return exposure_time_s(angle_deg=self.shutter_deg, fps=self.fps)
+
+    @property
+    def clip_stops(self) -> float:
+        """From middle grey to clip, at this ISO."""
+        return self._at_iso(1, self.above)
+
+    @property
+    def floor_stops(self) -> float:
+        """From middle grey down to the floor, at this ISO."""
+        return self._at_iso(2, self.below)
+
+    def _at_iso(self, column: int, otherwise: float) -> float:
+        if not self.by_iso:
+            return otherwise
+        rows = sorted(self.by_iso)
+        return float(np.interp(math.log2(self.iso), [math.log2(row[0]) for row in rows], [row[column] for row in rows]))
 
     def wanted_lx(self, receptor: Receptor) -> float:
         """The level that puts a face on middle exposure."""
@@ -97,12 +123,12 @@ def held_window(*, luminance_cd_m2: float, passes: float, look: Look, receptor: 
     """
     wanted = look.wanted_lx(receptor)
     stops = luminance_stops(luminance_cd_m2 * passes, wanted)
-    over = max(stops - look.above, 0.0)
+    over = max(stops - look.clip_stops, 0.0)
     return HeldWindow(
         stops=stops,
         holds=over <= 0.0,
-        key_lx=math.pi * luminance_cd_m2 * passes / (MIDDLE_GREY * 2.0**look.above),
+        key_lx=math.pi * luminance_cd_m2 * passes / (MIDDLE_GREY * 2.0**look.clip_stops),
         film_stops=over,
         lens_stops=over,
-        outside_lx=wanted * 2.0**look.above / passes,
+        outside_lx=wanted * 2.0**look.clip_stops / passes,
     )

@@ -229,6 +229,16 @@ def frame_size_m(placed: PlacedFrame, gear: Gear) -> tuple[float, float]:
     return holder.width_m, holder.height_m
 
 
+def flat_size_m(placed: PlacedFrame | PlacedFlag, gear: Gear) -> tuple[float, float]:
+    """Width and height of anything flat that stands."""
+    return (placed.width_m, placed.height_m) if isinstance(placed, PlacedFlag) else frame_size_m(placed, gear)
+
+
+def half_height_m(placed: PlacedFrame | PlacedFlag, gear: Gear) -> float:
+    """From its middle to its upper edge, as it is tilted. Source: a flat of height h, tilted by t, stands h cos t high."""
+    return float(np.cos(np.radians(placed.tilt_deg)) * flat_size_m(placed, gear)[1] / 2.0)
+
+
 def frame_figure(placed: PlacedFrame, gear: Gear) -> Figure:
     """What it passes or sends back. A meter's figure of that cloth counts where one class of head has it."""
     parts = frame_parts(placed, gear)

@@ -49,10 +49,10 @@ def change_setup(session: Session, person_id: int, job_id: int, setup_id: int, c
     )  # first: what is read before the lock would be what stood before it
     job = job_view(session, person_id, job_id)
     state, _ = around(session, SetupStateRow, row)
-    setup = _after(session, row, state.document, changes, job.rules).setup
-    before = read_record(Setup, state.document)
-    names = piece_names(before) | piece_names(setup)
-    keep_setup(session, person_id, row, setup, text or said(changes, names))
+    stage = _after(session, row, state.document, changes, job.rules)
+    before, place = read_record(Setup, state.document), stage.surroundings.place
+    names = piece_names(before, place) | piece_names(stage.setup, place)
+    keep_setup(session, person_id, row, stage.setup, text or said(changes, names))
     return setup_view(session, job_view(session, person_id, job_id), row)
 
 

@@ -13,7 +13,7 @@ from iron_bucket.desk.bench import shelf_in
 from iron_bucket.desk.jobs import JobView, job_view
 from iron_bucket.desk.places import held_place, surroundings_of
 from iron_bucket.desk.setups.edit import keep_setup
-from iron_bucket.desk.setups.view import SetupCard, held_setup, setup_cards
+from iron_bucket.desk.setups.view import PassName, SetupCard, held_setup, put_away, setup_cards
 from iron_bucket.desk.transaction import now, one_transaction
 from iron_bucket.formats.record_json import read_record, write_record
 from iron_bucket.store.setups import LookRow, SetupRow, look_row, setups_of
@@ -23,10 +23,12 @@ MOST_SETUPS = 200
 
 
 @one_transaction
-def list_setups(session: Session, person_id: int, job_id: int) -> tuple[JobView, tuple[SetupCard, ...]]:
-    """A job and its set-ups in their order. Raises: NotFound."""
+def list_setups(
+    session: Session, person_id: int, job_id: int
+) -> tuple[JobView, tuple[SetupCard, ...], tuple[PassName, ...]]:
+    """A job, its set-ups in their order, and those that are put away. Raises: NotFound."""
     job = job_view(session, person_id, job_id)
-    return job, setup_cards(session, job)
+    return job, setup_cards(session, job), put_away(session, job)
 
 
 def _new_row(session: Session, job_id: int, place_id: int, after_id: int | None, rank: int) -> SetupRow:

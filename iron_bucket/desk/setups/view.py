@@ -1,7 +1,5 @@
 """A set-up as a page shows it: placed, reckoned, judged."""
 
-import math
-from collections import defaultdict
 from dataclasses import dataclass, replace
 from functools import cached_property
 from typing import Any
@@ -13,14 +11,16 @@ from iron_bucket.core.cautions.rules import Caution, lamp_cautions
 from iron_bucket.core.errors import BadValue
 from iron_bucket.core.jobs.house_rules import HouseRules
 from iron_bucket.core.modifiers.kinds import Board
+from iron_bucket.core.places.place import Place
 from iron_bucket.core.setups.burden import Burden, burden_of
 from iron_bucket.core.setups.clearance import circuit_amps, clearance
 from iron_bucket.core.setups.differences import Drift, Move, drifts, moves
 from iron_bucket.core.setups.faces import LitFace, lit_faces
-from iron_bucket.core.setups.ladder import Ladder, ladder_of
+from iron_bucket.core.setups.ladder import Ladder, ladder_of, mark_names
 from iron_bucket.core.setups.lit import Lit
-from iron_bucket.core.setups.plan import LISTS, Setup
+from iron_bucket.core.setups.plan import PLACED, Setup
 from iron_bucket.core.setups.staging import frame_parts, staged
+from iron_bucket.core.setups.throw import throws_m
 from iron_bucket.desk.bench import shelf_in
 from iron_bucket.desk.errors import NotFound
 from iron_bucket.desk.jobs import JobView
@@ -67,21 +67,19 @@ class Reckoned:
         return lit_faces(self.lit)
 
     @cached_property
+    def mark_names(self) -> dict[str, str]:
+        """Whatever can have a target, by its mark."""
+        return mark_names(self.setup, self.lit.staged.surroundings.place)
+
+    @cached_property
     def burden(self) -> Burden:
         """Amps, kilos and money of what is placed."""
         return burden_of(self.setup, self.gear, self.rules)
 
     @cached_property
     def throws(self) -> dict[str, float]:
-        """How far each lamp, frame and flag stands from what it lights: what it aims at, else the first person."""
-        setup, found = self.setup, {}
-        first = setup.people[0] if setup.people else None
-        for piece in (*setup.lamps, *setup.frames, *setup.flags):
-            followed = setup.find(getattr(piece, "aims_at", ""))
-            mark = followed[1] if followed else first
-            if mark is not None:
-                found[piece.piece_id] = math.dist((piece.x_m, piece.y_m, piece.z_m), (mark.x_m, mark.y_m, mark.z_m))
-        return defaultdict(float, found)
+        """How far each lamp, frame and flag stands from what it lights."""
+        return throws_m(self.setup)
 
     @cached_property
     def feeds(self) -> dict[str, str]:
@@ -192,6 +190,13 @@ def setup_view(session: Session, job: JobView, row: SetupRow) -> SetupView:
     )
 
 
+def put_away(session: Session, job: JobView) -> tuple[PassName, ...]:
+    """Set-ups of a job that are off its list, by name alone."""
+    rows = setups_of(session, [job.job_id], is_archived=True)
+    states = standing(session, SetupStateRow, rows)
+    return tuple(_pass_name(row, states[row.id].document) for row in rows)
+
+
 def _pass_name(row: SetupRow, document: dict[str, Any]) -> PassName:
     return PassName(setup_id=row.id, after_id=row.after_id, name=document["name"], width=document["width"], place_id=row.place_id)  # fmt: skip
 
@@ -227,10 +232,9 @@ def setup_cards(session: Session, job: JobView) -> tuple[SetupCard, ...]:
     return tuple(found)
 
 
-def piece_names(setup: Setup) -> dict[str, str]:
-    """Names of all pieces by id; of targets their mark."""
-    return {
-        each.piece_id: getattr(each, "name", None) or getattr(each, "mark", None) or each.piece_id
-        for name in LISTS
-        for each in getattr(setup, name)
-    }
+def piece_names(setup: Setup, place: Place) -> dict[str, str]:
+    """Names of all pieces by id; of targets and films what they are for."""
+    marks = mark_names(setup, place)
+    names = {each.piece_id: each.name for kind in PLACED for each in getattr(setup, kind)}
+    names |= {each.piece_id: f"target on {marks.get(each.mark, each.mark)}" for each in setup.targets}
+    return names | {each.piece_id: f"film on {marks.get(each.opening_id, each.opening_id)}" for each in setup.films}

@@ -44,12 +44,12 @@ def index(job_id: int) -> tuple[str, int]:
 
 
 def _index(job_id: int, bad: Exception | None = None) -> tuple[str, int]:
-    job, cards = passes.list_setups(g.session, person_id(), job_id)
+    job, cards, away = passes.list_setups(g.session, person_id(), job_id)
     g.job, g.units = job, job.rules.units
     places = desk_places.list_places(g.session)
     typed = request.form.to_dict() if bad else {}
     return render_template(
-        "setups/index.html", job=job, cards=cards, places=places, beginnings=list(Beginning), small_ladder=small_ladder, bad=bad, typed=typed
+        "setups/index.html", job=job, cards=cards, away=away, places=places, beginnings=list(Beginning), small_ladder=small_ladder, bad=bad, typed=typed
     ), 422 if bad else 200  # fmt: skip
 
 

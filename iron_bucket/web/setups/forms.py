@@ -9,6 +9,7 @@ from iron_bucket.core.daylight.sky import Weather
 from iron_bucket.core.errors import BadValue
 from iron_bucket.core.places.place import Place
 from iron_bucket.core.setups.changes import next_id
+from iron_bucket.core.setups.ladder import mark_names
 from iron_bucket.core.setups.plan import FlagKind, Setup, Width
 from iron_bucket.web.shared.record_fields import RecordField, Row, Takes, field
 
@@ -26,6 +27,7 @@ LOOK_FIELDS = (
     field("white_balance_k", "White balance", Takes.KELVIN),
     field("above", "Clips above middle grey", Takes.STOPS),
     field("below", "Floor below middle grey", Takes.STOPS),
+    field("by_iso", "By ISO: ISO, above, below", Takes.ROWS_OF_THREE, hint="800 6 6.5; 3200 7 5.5"),
     field("sensor_width_mm", "Sensor wide, mm"),
     field("sensor_height_mm", "Sensor high, mm"),
 )
@@ -115,7 +117,7 @@ def piece_fields(where: str, setup: Setup, place: Place, gear: Gear) -> tuple[Re
             )
         case "targets":
             return (
-                field("mark", "Mark", Takes.CHOICE, target_marks(setup, place)),
+                field("mark", "Mark", Takes.CHOICE, list(mark_names(setup, place).items())),
                 field("stops", "Should lie at", Takes.STOPS),
                 field("tolerance", "Give or take", Takes.STOPS),
             )
@@ -123,14 +125,6 @@ def piece_fields(where: str, setup: Setup, place: Place, gear: Gear) -> tuple[Re
             windows = [(each.opening_id, each.name) for room in place.rooms for each in room.openings]
             return (field("opening_id", "Window", Takes.CHOICE, windows), field("stops", "Film", Takes.STOPS))
     raise BadValue("list", repr(where)[:40], "people, spots, lamps, frames, flags, targets or films")
-
-
-def target_marks(setup: Setup, place: Place) -> list[tuple[str, str]]:
-    """Everything on the ladder that a target can be set for."""
-    words = (("key", "key side"), ("shadow", "shadow side"), ("back", "back edge"), ("top", "top"))
-    faces = [(f"{person.piece_id}.{side}", f"{person.name} {word}") for person in setup.people for side, word in words]
-    windows = [(each.opening_id, each.name) for room in place.rooms for each in room.openings]
-    return [*faces, *((each.piece_id, each.name) for each in setup.spots), *windows]
 
 
 #: What may be added, and the word on its button.
@@ -193,7 +187,7 @@ def new_piece(what: str, setup: Setup, place: Place, gear: Gear, chosen: str = "
             return {"deed": "add", "where": "spots", "to": row}
         case "target":
             taken = {each.mark for each in setup.targets}
-            mark = next((value for value, _ in target_marks(setup, place) if value not in taken), None)
+            mark = next((mark for mark in mark_names(setup, place) if mark not in taken), None)
             if mark is None:
                 raise BadValue("target", "one more", "a mark without one: every mark has its target already")
             return {"deed": "add", "where": "targets", "to": {"piece_id": row["piece_id"], "mark": mark, "stops": 0.0}}

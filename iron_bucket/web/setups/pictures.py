@@ -4,7 +4,6 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from iron_bucket.core.bench.gear import Gear
 from iron_bucket.core.colour.seen import seen_rgb
 from iron_bucket.core.exposure.incident import Receptor
 from iron_bucket.core.places.bearing import along_bearing
@@ -13,7 +12,7 @@ from iron_bucket.core.quantities.units import UnitSystem
 from iron_bucket.core.scene.scene import SceneLamp
 from iron_bucket.core.setups.beams import beam_on_plan
 from iron_bucket.core.setups.plan import PLACED, FlagKind, PlacedFlag, PlacedFrame, Setup
-from iron_bucket.core.setups.staging import LightKind, aimed, frame_size_m
+from iron_bucket.core.setups.staging import LightKind, aimed, frame_size_m, half_height_m
 from iron_bucket.core.setups.view import field_of_view_deg
 from iron_bucket.desk.setups.view import Reckoned
 from iron_bucket.web.shared.pictures.plan import CM, Paper, PlacePicture, paper_for, place_picture, place_points
@@ -261,7 +260,7 @@ def _strip(now: Reckoned, paper: Paper, pieces: tuple[DrawnPiece, ...], units: U
         tilt, half = setup.camera.tilt_deg, 0.0
         if placed is not None:
             tilt = aimed(setup, placed[1])[1] if piece.where == "lamps" else placed[1].tilt_deg
-            half = _half_height(placed[1], now.gear)
+            half = half_height_m(placed[1], now.gear) if piece.where in ("frames", "flags") else 0.0
         look = along_bearing(piece.bearing, tilt)
         things.append(
             StripThing(
@@ -285,11 +284,3 @@ def _strip(now: Reckoned, paper: Paper, pieces: tuple[DrawnPiece, ...], units: U
         things=tuple(things),
         per_px=paper.per_px,
     )
-
-
-def _half_height(piece: object, gear: Gear) -> float:
-    if isinstance(piece, PlacedFrame):
-        return frame_size_m(piece, gear)[1] / 2.0 * float(np.cos(np.radians(piece.tilt_deg)))
-    if isinstance(piece, PlacedFlag):
-        return piece.height_m / 2.0 * float(np.cos(np.radians(piece.tilt_deg)))
-    return 0.0

@@ -35,6 +35,7 @@ class Takes(StrEnum):
     CHOICE = "choice"
     SEVERAL = "several"
     CORNERS = "corners"
+    ROWS_OF_THREE = "rows"
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -85,6 +86,7 @@ _SAY: dict[Takes, Callable[[Any, UnitSystem], str]] = {
     Takes.LEVEL: lambda value, units: str(spoken.illuminance(value, units)).replace("\u202f", ""),
     Takes.WHEN: lambda value, _: str(value)[:16],
     Takes.CORNERS: lambda value, units: "; ".join(f"{_length(x, units)}, {_length(y, units)}" for x, y in value),
+    Takes.ROWS_OF_THREE: lambda value, _: "; ".join(" ".join(f"{each:g}" for each in row) for row in value),
 }
 
 
@@ -125,6 +127,14 @@ def _read_corners(text: str, each: RecordField, units: UnitSystem) -> list[list[
     return corners
 
 
+def _read_rows(text: str, each: RecordField, _: UnitSystem) -> list[list[float]]:
+    rows = [part.split() for part in re.split(r"[;\n]", text) if part.strip()]
+    for row in rows:
+        if len(row) != 3:
+            raise BadValue(each.label, repr(" ".join(row))[:40], f"three numbers a row, rows parted by semicolons, such as {each.hint}")  # fmt: skip
+    return [[typed.signed(part, each.label) for part in row] for row in rows]
+
+
 _READ: dict[Takes, Callable[[str, RecordField, UnitSystem], Any]] = {
     Takes.LENGTH: lambda text, each, units: signed_length_m(text, each.label, units),
     Takes.NUMBER: lambda text, each, _: typed.signed(text, each.label),
@@ -136,6 +146,7 @@ _READ: dict[Takes, Callable[[str, RecordField, UnitSystem], Any]] = {
     Takes.CHOICE: _read_choice,
     Takes.WHEN: _read_when,
     Takes.CORNERS: _read_corners,
+    Takes.ROWS_OF_THREE: _read_rows,
 }
 
 

@@ -97,13 +97,17 @@ def test_a_quiet_set_up_has_no_cautions(gear):
 @pytest.mark.parametrize(
     ("changes", "code", "trigger"),
     [
-        ({"lamps": (a_lamp(x_m=1.0, y_m=0.6, z_m=2.9),)}, "ceiling", "its top is at 3.10 m, the ceiling at 3.00 m"),
-        ({"lamps": (), "frames": (a_frame(frame="frame-2.4", x_m=1.0, y_m=0.6, z_m=2.0),)}, "ceiling", "its top is at 3.20 m"),
-        ({"lamps": (), "flags": (PlacedFlag(piece_id="f", name="Flag", x_m=1, y_m=0.5, z_m=2.5, height_m=1.2),)}, "ceiling", "3.10 m"),
-        ({"lamps": (a_lamp(x_m=2.7, y_m=0.3, z_m=2.7),)}, "legs", "0.30 m from the camera, its legs reach 0.50 m"),
-        ({"lamps": (a_lamp(x_m=3.3, y_m=2.9, z_m=2.75),)}, "legs", "0.50 m from Anna"),
-        ({"lamps": (a_lamp(x_m=3.2, y_m=4.0),)}, "in-picture", "3.7 m from the lens"),
+        ({"lamps": (a_lamp(x_m=1.0, y_m=0.6, z_m=2.9),)}, "ceiling", "its top is at 3.1 m, the ceiling at 3.0 m"),
+        ({"lamps": (), "frames": (a_frame(frame="frame-2.4", x_m=1.0, y_m=0.6, z_m=2.0),)}, "ceiling", "its top is at 3.2 m"),
+        ({"lamps": (), "flags": (PlacedFlag(piece_id="f", name="Flag", x_m=1, y_m=0.5, z_m=2.5, height_m=1.2),)}, "ceiling", "3.1 m"),
+        ({"lamps": (a_lamp(x_m=2.7, y_m=0.3, z_m=2.7),)}, "legs", "0.3 m from the camera, its legs reach 0.5 m"),
+        ({"lamps": (a_lamp(x_m=3.3, y_m=2.9, z_m=2.75),)}, "legs", "0.5 m from Anna"),
+        ({"lamps": (a_lamp(x_m=3.2, y_m=4.0),)}, "in-picture", "3.71 m from the lens"),
         ({"lamps": (), "frames": (a_frame(x_m=2.2, y_m=2.6),)}, "in-picture", "m from the lens"),
+        ({"lamps": (), "frames": (a_frame(x_m=1.0, y_m=0.5, z_m=0.5, tilt_deg=20.0),)}, "floor", "its lower edge is 0.06 m below it"),
+        ({"lamps": (), "flags": (PlacedFlag(piece_id="f", name="Flag", x_m=0.3, y_m=0.5, z_m=2.0, width_m=0.9),)}, "wall", "it is 0.9 m wide, its middle at 0.3 m across and 0.5 m up"),
+        # The frame's right end stands 0.6 m from its middle.
+        ({"lamps": (), "frames": (a_frame(x_m=3.9, y_m=0.6, bearing_deg=0.0),)}, "legs", "0.42 m from the camera"),
         ({"when": NOON, "lamps": (a_lamp(x_m=3.4, y_m=0.6, z_m=1.8),)}, "mirrored", "its image stands 4.4 m behind the glass"),
         ({"lamps": (a_lamp(x_m=3.4, y_m=0.6, z_m=1.8),), "frames": (a_frame(frame="", cloth="", board="board-mirror", x_m=3.2, y_m=3.6, z_m=1.6, bearing_deg=180.0),)}, "mirrored", "its image stands 3.0 m behind the glass"),
         ({"lamps": (a_lamp(x_m=5.6, y_m=4.6, z_m=2.0, feed="socket"),)}, "lead", "11.8 m along the walls from Corner and up the stand"),
@@ -119,8 +123,15 @@ def test_a_ceiling_or_wall_hides_and_open_air_has_none(gear):
     assert "ceiling" not in told(gear, lamps=(a_lamp(x_m=9.0, y_m=0.6, z_m=5.0),))
     assert "in-picture" not in told(gear, lamps=(a_lamp(x_m=5.5, y_m=7.5),))  # behind the wall
     assert "legs" not in told(gear, lamps=(a_lamp(x_m=2.5, y_m=0.3, z_m=2.7),))
+    assert told(gear, lamps=(), flags=(PlacedFlag(piece_id="f", name="Flag", x_m=0.5, y_m=0.5, z_m=0.45, height_m=0.9, width_m=0.9),)) == {}  # fmt: skip
     matt = a_frame(frame="", cloth="", board="board-poly-1.2", x_m=3.2, y_m=3.6, z_m=1.6, bearing_deg=180.0)
     assert "mirrored" not in told(gear, lamps=(a_lamp(x_m=3.4, y_m=0.6, z_m=1.8),), frames=(matt,))
+
+
+def test_what_is_pointed_out_is_said_in_the_units_of_the_house(gear):
+    feet = replace(RULES, units=UnitSystem.IMPERIAL)
+    found = {each.code: each for each in clearance(lit_setup(gear, lamps=(a_lamp(x_m=1.0, y_m=0.6, z_m=2.9),)), gear, feet)}  # fmt: skip
+    assert found["ceiling"].trigger == "its top is at 10'2\", the ceiling at 9'10\""
 
 
 def test_amps_on_a_circuit_of_the_house(gear):

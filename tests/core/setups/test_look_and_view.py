@@ -47,9 +47,25 @@ def test_holding_a_window():
 
 
 @pytest.mark.parametrize(
+    ("iso", "held"),
+    [(400.0, (5.0, 8.0)), (800.0, (5.0, 8.0)), (1600.0, (5.5, 7.0)), (3200.0, (6.0, 6.0)), (12800.0, (6.0, 6.0))],
+)
+def test_what_a_camera_holds_at_an_iso(iso, held):
+    # Between its rows evenly by stops of ISO: 1600 is half way from 800 to 3200. Beyond them nobody knows better than the last.
+    look = Look(iso=iso, by_iso=((3200.0, 6.0, 6.0), (800.0, 5.0, 8.0)))
+    assert (look.clip_stops, look.floor_stops) == pytest.approx(held)
+    plain = Look(iso=iso, above=4.0, below=3.0)
+    assert (plain.clip_stops, plain.floor_stops) == (4.0, 3.0)
+    bright = grey_luminance_cd_m2(60_000.0)
+    window = held_window(luminance_cd_m2=bright, passes=1.0, look=look, receptor=Receptor.DOME)
+    assert window.film_stops == pytest.approx(window.stops - held[0])
+
+
+@pytest.mark.parametrize(
     ("changes", "sentence"),
     [({"white_balance_k": 900.0}, "white_balance is 900"), ({"above": 0.5}, "above is 0.5"), ({"below": 17.0}, "below is 17"), ({"nd_stops": 16.0}, "nd_stops is 16"), ({"filter_stops": -1.0}, "filter_stops is -1"), ({"iso": 5.0}, "iso is 5"),
-     ({"t_stop": 65.0}, "t_stop is 65"), ({"sensor_width_mm": 0.0}, "sensor_width_mm is 0"), ({"sensor_height_mm": 0.0}, "sensor_height_mm is 0"), ({"shutter_deg": 361.0}, "angle_deg is 361"), ({"fps": 0.0}, "fps is 0")],
+     ({"t_stop": 65.0}, "t_stop is 65"), ({"sensor_width_mm": 0.0}, "sensor_width_mm is 0"), ({"sensor_height_mm": 0.0}, "sensor_height_mm is 0"), ({"shutter_deg": 361.0}, "angle_deg is 361"), ({"fps": 0.0}, "fps is 0"),
+     ({"by_iso": ((5.0, 6.0, 6.0),)}, "iso is 5"), ({"by_iso": ((800.0, 13.0, 6.0),)}, "above is 13"), ({"by_iso": ((800.0, 6.0, 0.5),)}, "below is 0.5"), ({"by_iso": ((800.0, 6.0, 6.0), (800.0, 7.0, 5.0))}, "an ISO twice")],
 )  # fmt: skip
 def test_what_is_no_look(changes, sentence):
     with pytest.raises(BadValue, match=sentence):
