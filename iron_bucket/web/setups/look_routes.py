@@ -40,7 +40,10 @@ def _page(
     receptor = job.rules.receptor
     wanted = held.wanted_lx(receptor)
     ladder = ladder_picture(
-        Ladder(rungs=(), above=held.clip_stops, below=held.floor_stops, wanted_lx=wanted), g.units, width=300.0, height=560.0
+        Ladder(rungs=(), above=held.clip_stops, below=held.floor_stops, wanted_lx=wanted),
+        g.units,
+        width=300.0,
+        height=560.0,
     )
     there_lx = (
         read_typed.illuminance_lx(asked["there"], "The light that is there", g.units)

@@ -17,6 +17,7 @@ from iron_bucket.core.places.place import Place
 from iron_bucket.core.places.surroundings import Surroundings
 from iron_bucket.core.quantities.units import UnitSystem
 from iron_bucket.core.scene.scene import SceneLamp
+from iron_bucket.core.selection.measured_gear import measured_gear
 from iron_bucket.core.setups.beams import beam_on_plan
 from iron_bucket.core.setups.beginnings import Beginning, begun
 from iron_bucket.core.setups.burden import burden_of
@@ -33,7 +34,7 @@ from iron_bucket.core.setups.spill import brightest_spill, level_on_wall_lx
 from iron_bucket.core.setups.staging import staged
 from iron_bucket.core.setups.throw import throws_m
 from iron_bucket.core.setups.ways_out import ways_out
-from iron_bucket.demo.files import demo_gear, demo_places, demo_setups
+from iron_bucket.demo.files import demo_gear, demo_places, demo_readings, demo_setups
 from iron_bucket.formats.change_json import with_changes
 from iron_bucket.formats.record_json import read_record, write_record
 
@@ -42,7 +43,7 @@ RULES = {
     UnitSystem.METRIC: HouseRules(),
     UnitSystem.IMPERIAL: HouseRules(units=UnitSystem.IMPERIAL, voltage_v=120, breaker_a=20),
 }
-GEAR = demo_gear()
+GEAR = measured_gear(demo_gear(), demo_readings()).gear
 
 
 @cache
