@@ -15,8 +15,7 @@ def form_factors(corners_m: Array, positions_m: Array, normals: Array) -> Array:
     normals (R, 3), normals of length 1; gives (R, Q).
     Source: Lambert 1760; E = (M / 2 pi) sum over edges of (angle of edge) (edge plane normal . receiver normal).
     """
-    outward = np.cross(corners_m[:, 1] - corners_m[:, 0], corners_m[:, 2] - corners_m[:, 1])
-    return np.asarray(_pairs(_plain(corners_m), _plain(outward), _plain(positions_m), _plain(normals)))
+    return np.asarray(_pairs(_plain(corners_m), _plain(positions_m), _plain(normals)))
 
 
 def _plain(array: Array) -> Array:
@@ -55,12 +54,23 @@ def _above_horizon(rays, heights, sides, cut):  # type: ignore[no-untyped-def]
     return count
 
 
+@njit(cache=True, error_model="numpy")
+def _outward(corners):  # type: ignore[no-untyped-def]
+    """The side that each polygon emits on, as the cross product of its first two edges. Shape (Q, 3)."""
+    found = np.empty((corners.shape[0], 3))
+    for polygon in range(corners.shape[0]):
+        one, other = corners[polygon, 1] - corners[polygon, 0], corners[polygon, 2] - corners[polygon, 1]
+        found[polygon, 0] = one[1] * other[2] - one[2] * other[1]
+        found[polygon, 1] = one[2] * other[0] - one[0] * other[2]
+        found[polygon, 2] = one[0] * other[1] - one[1] * other[0]
+    return found
+
+
 # Compiled where it is read, not where it is first called: the server's threads have too little stack for a compiler.
-@njit(
-    "float64[:,::1](float64[:,:,::1], float64[:,::1], float64[:,::1], float64[:,::1])", cache=True, error_model="numpy"
-)
-def _pairs(corners, outward, positions, normals):  # type: ignore[no-untyped-def]
+@njit("float64[:,::1](float64[:,:,::1], float64[:,::1], float64[:,::1])", cache=True, error_model="numpy")
+def _pairs(corners, positions, normals):  # type: ignore[no-untyped-def]
     """Every receiver with every polygon."""
+    outward = _outward(corners)
     polygons, sides, receivers = corners.shape[0], corners.shape[1], positions.shape[0]
     factors = np.zeros((receivers, polygons))
     rays, heights, cut = np.empty((sides, 3)), np.empty(sides), np.empty((sides + 2, 3))

@@ -2,6 +2,7 @@
 
 from collections.abc import Sequence
 from dataclasses import dataclass
+from functools import cache, lru_cache
 
 import numpy as np
 
@@ -60,6 +61,7 @@ class Window:
         return np.asarray(np.pi * self.passes * (luminance * factors).sum(axis=1))
 
 
+@lru_cache(maxsize=256)
 def _pane_pieces(panel: Panel, per_side: int) -> tuple[Array, Array]:
     """Corners (Q, 4, 3) counter-clockwise from inside, and centres (Q, 3)."""
     steps = np.linspace(-0.5, 0.5, per_side + 1)
@@ -101,6 +103,7 @@ class OpenSky:
         return np.asarray(level)
 
 
+@cache
 def _dome_directions() -> Array:
     """Bands of equal height are bands of equal solid angle (Archimedes); each is turned by half a step. Shape (K, 3)."""
     z = -1.0 + (2.0 * np.arange(_RINGS) + 1.0) / _RINGS

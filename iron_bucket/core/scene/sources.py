@@ -2,13 +2,14 @@
 
 from collections.abc import Sequence
 from dataclasses import dataclass
+from functools import lru_cache
 
 import numpy as np
 from scipy.spatial.distance import cdist
 
-from iron_bucket.core.arrays import Array
+from iron_bucket.core.arrays import Array, cross
 from iron_bucket.core.modifiers.cells import grid_cut
-from iron_bucket.core.modifiers.two_stage import Head
+from iron_bucket.core.modifiers.two_stage import ROUND, Head
 from iron_bucket.core.photometry.contour import form_factors
 from iron_bucket.core.photometry.lumens import lumens
 from iron_bucket.core.scene.blocking import Blocker, passing
@@ -36,23 +37,43 @@ def lamp_level_lx(lamp: Light, points: Points, blockers: Sequence[Blocker]) -> A
         return lamp.level_lx(points, blockers)
     if lamp.face is not None:
         return _face_level_lx(lamp, points, blockers)
-    head = Head(position_m=lamp.position_m, aim=lamp.aim, distribution=lamp.intensity)  # type: ignore[arg-type]
-    rays = points.positions_m - lamp.position_m
-    throw = np.linalg.norm(rays, axis=1)
-    facing = np.maximum(-np.einsum("rk,rk->r", rays, points.normals), 0.0) / np.maximum(throw, 1e-9)
-    level = head.intensity_towards_cd(points.positions_m) * facing / np.maximum(np.square(throw), 1e-12)
-    return np.asarray(level * passing(lamp.position_m[None], points.positions_m, blockers)[0])
+    return np.asarray(
+        _small_levels_lx((lamp,), points)[0] * passing(lamp.position_m[None], points.positions_m, blockers)[0]
+    )
 
 
 def levels_lx(lamps: Sequence[Light], points: Points, blockers: Sequence[Blocker]) -> Array:
-    """The same of many lights; the rays of all small lamps are looked at together. Shape (L, R)."""
+    """The same of many lights; all small lamps are looked at together. Shape (L, R)."""
     levels = np.zeros((len(lamps), len(points.normals)))
     small = [at for at, lamp in enumerate(lamps) if isinstance(lamp, SceneLamp) and lamp.face is None]
     for at, lamp in enumerate(lamps):
-        levels[at] = lamp_level_lx(lamp, points, () if at in small else blockers)
-    if small and len(blockers):
-        levels[small] *= passing(np.array([lamps[at].position_m for at in small]), points.positions_m, blockers)  # type: ignore[union-attr]
+        if at not in small:
+            levels[at] = lamp_level_lx(lamp, points, blockers)
+    if small:
+        held: list[SceneLamp] = [lamps[at] for at in small]  # type: ignore[misc]
+        seen = passing(np.array([lamp.position_m for lamp in held]), points.positions_m, blockers)
+        levels[small] = _small_levels_lx(held, points) * seen
     return levels
+
+
+def _small_levels_lx(lamps: Sequence[SceneLamp], points: Points) -> Array:
+    """With nothing in the way. Shape (L, R). Source: E = I cos(epsilon) / r^2."""
+    starts, aims = np.array([lamp.position_m for lamp in lamps]), np.array([lamp.aim for lamp in lamps])
+    ends, normals = points.positions_m, points.normals
+    throw = np.maximum(cdist(starts, ends), 1e-9)
+    facing = np.maximum(starts @ normals.T - np.einsum("rk,rk->r", ends, normals), 0.0) / throw
+    ahead = (aims @ ends.T - np.einsum("lk,lk->l", starts, aims)[:, None]) / throw
+    gamma = np.degrees(np.arccos(np.clip(ahead, -1.0, 1.0)))
+    candela = np.array([_candela(lamp, ends, off) for lamp, off in zip(lamps, gamma, strict=True)])
+    return np.asarray(candela * facing / np.square(throw))
+
+
+def _candela(lamp: SceneLamp, ends_m: Array, gamma_deg: Array) -> Array:
+    """Towards some points. Shape (R,)."""
+    if isinstance(lamp.intensity, ROUND):
+        return np.asarray(lamp.intensity.intensity_cd(gamma_deg))
+    head = Head(position_m=lamp.position_m, aim=lamp.aim, distribution=lamp.intensity)  # type: ignore[arg-type]
+    return head.intensity_towards_cd(ends_m)
 
 
 def _face_level_lx(lamp: SceneLamp, points: Points, blockers: Sequence[Blocker]) -> Array:
@@ -73,15 +94,16 @@ def _through_cells(cutoff_deg: float, centres: Array, positions_m: Array, aim: A
     return grid_cut(cutoff_deg, np.degrees(np.arccos(cosine)))
 
 
+@lru_cache(maxsize=256)
 def face_pieces(lamp: SceneLamp, per_side: int = FACE_PIECES) -> tuple[Array, Array, float]:
     """A face in equal pieces: corners (Q, 4, 3) counter-clockwise from in front, centres (Q, 3), and the luminance.
 
-    A disc is cut in rings and sectors whose straight edges are moved out so far that its area stays.
+    A disc is cut in rings and sectors whose straight edges are moved out so far that its area stays. Kept, because every frame asks for the same lamps again.
     """
     face = lamp.face
     if face is None:
         raise ValueError("a lamp without a face has no pieces")
-    across, up = face.width_along, np.cross(lamp.aim, face.width_along)
+    across, up = face.width_along, cross(lamp.aim, face.width_along)
     if face.shape is LitShape.DISC:
         flat = _disc_pieces(face.width_m / 2.0, per_side)
     else:
@@ -134,6 +156,7 @@ def points_a_side(frame: SceneFrame, lamps: Sequence[Light], least: int) -> int:
     return min(int(np.ceil(needed)), _MOST_FRAME_POINTS)
 
 
+@lru_cache(maxsize=256)
 def _half_beam_rad(lamp: SceneLamp) -> float:
     """From the axis to half of its candela."""
     candela = np.asarray(lamp.intensity.intensity_cd(_HALF_BEAM_DEG))  # type: ignore[union-attr]

@@ -2,6 +2,7 @@
 
 from dataclasses import dataclass
 from enum import StrEnum
+from functools import lru_cache
 
 import numpy as np
 
@@ -55,8 +56,7 @@ class _Net:
     """Every so-manieth place of the field, for what changes slowly over it."""
 
     points: Points
-    rows: np.ndarray
-    columns: np.ndarray
+    every: int
 
     @classmethod
     def of(cls, positions: Array, normals: Array, every: int) -> "_Net":
@@ -67,15 +67,20 @@ class _Net:
                 normals=np.ascontiguousarray(normals[np.ix_(rows, columns)]).reshape(-1, 3),
                 are_many=True,
             ),
-            rows=rows,
-            columns=columns,
+            every=every,
         )
 
     def laid_over(self, levels: Array) -> Array:
         """The whole field from the net, in straight lines between. Shapes (N,) to (ROWS, COLUMNS)."""
-        coarse = levels.reshape(len(self.rows), len(self.columns))
-        across = np.array([np.interp(np.arange(COLUMNS), self.columns, row) for row in coarse])
-        return np.array([np.interp(np.arange(ROWS), self.rows, column) for column in across.T]).T
+        down, across = _between(ROWS, self.every), _between(COLUMNS, self.every)
+        return np.asarray(down @ levels.reshape(down.shape[1], -1) @ across.T)
+
+
+@lru_cache
+def _between(count: int, every: int) -> Array:
+    """Weights of every so-manieth place for each of ``count`` places: straight lines between, level beyond the last. Shape (count, K)."""
+    held = np.arange(0, count, every)
+    return np.array([np.interp(np.arange(count), held, one) for one in np.eye(len(held))]).T
 
 
 def _by_light(light: Light, beams: _Net, net: _Net, blockers: Blockers, ends: Array) -> Array:

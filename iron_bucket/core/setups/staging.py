@@ -5,7 +5,7 @@ from enum import StrEnum
 
 import numpy as np
 
-from iron_bucket.core.arrays import Array
+from iron_bucket.core.arrays import Array, cross
 from iron_bucket.core.bench.gear import Gear, held
 from iron_bucket.core.errors import BadValue
 from iron_bucket.core.figure import Figure, Origin
@@ -203,7 +203,7 @@ def panel_of(piece: Piece, width_m: float, height_m: float) -> Panel:
     front = along_bearing(piece.bearing_deg, piece.tilt_deg)
     across = along_bearing(piece.bearing_deg - 90.0)
     return Panel(
-        centre_m=position_of(piece), side_x=across, side_y=np.cross(front, across), width_m=width_m, height_m=height_m
+        centre_m=position_of(piece), side_x=across, side_y=cross(front, across), width_m=width_m, height_m=height_m
     )
 
 

@@ -2,7 +2,7 @@
 
 import numpy as np
 
-from iron_bucket.core.arrays import Array
+from iron_bucket.core.arrays import Array, cross
 from iron_bucket.core.places.bearing import along_bearing
 from iron_bucket.core.setups.look import Look
 from iron_bucket.core.setups.plan import Camera
@@ -26,7 +26,7 @@ def in_view(camera: Camera, look: Look, points_m: Array) -> np.ndarray:
     """Which points fall into the picture, walls left out of account. Shapes (P, 3) to (P,)."""
     ahead = along_bearing(camera.bearing_deg, camera.tilt_deg)
     across = along_bearing(camera.bearing_deg + 90.0)
-    above = np.cross(across, ahead)
+    above = cross(across, ahead)
     rays = points_m - camera_position(camera)
     depth = rays @ ahead
     half_across, half_up = (np.tan(np.radians(angle / 2.0)) for angle in field_of_view_deg(camera, look))
