@@ -21,6 +21,8 @@ PLAN_PX, PLAN_HIGH_PX = 700.0, 400.0
 #: A beam is drawn as far as its axis lies so many stops under the exposure.
 SHOWN_UNDER_STOPS = 2.0
 _VIEW_M = 9.0
+#: Typical width of a letter of a name on the plan.
+_LETTER_PX = 6.6
 _STRIP_ABOVE_M, _STRIP_BELOW_M = 0.35, 0.25
 _OUTSIDE_HEIGHT_M = 4.5
 
@@ -49,6 +51,14 @@ class DrawnPiece:
     is_locked: bool = False
     group: str = ""
     notes: tuple[str, ...] = ()
+    is_labelled_left: bool = False
+
+    @property
+    def label_down(self) -> float:
+        """How far below its middle a piece is named, in pixels: beside a person unless the nose is there, above a point, below all else."""
+        if self.shape == "person":
+            return 24.0 if 55.0 < self.bearing < 125.0 else 4.0
+        return -9.0 if self.shape == "spot" else 22.0
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -211,6 +221,8 @@ def _pieces(now: Reckoned, paper: Paper, units: UnitSystem) -> list[DrawnPiece]:
                     is_locked=piece.is_locked,
                     group=piece.group,
                     notes=notes,
+                    is_labelled_left=x + (13.0 + _LETTER_PX * len(" ".join((piece.name, *notes)))) * paper.per_px
+                    > paper.width_m * CM,
                 )
             )
     return found
