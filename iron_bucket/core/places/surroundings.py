@@ -136,6 +136,15 @@ class Surroundings:
             found.append(_day(lamp, "sun", there.sun_k))
         return tuple(found)
 
+    def panes_of(self, number: int) -> tuple[Opening, ...]:
+        """Openings in the walls of one room that the sky shows through."""
+        shape, room = self.rooms[number], self.place.rooms[number]
+        return tuple(
+            _opening(shape, room, each)
+            for each in room.openings
+            if each.wall != CEILING and each.passes > 0.0 and not self._leads_inside(shape, room, each)
+        )
+
     def _leads_inside(self, shape: PolygonRoom, room: Room, opening: WallOpening) -> bool:
         """Whether another room lies behind it: then no sky does."""
         panel = _opening(shape, room, opening).panel

@@ -1,5 +1,6 @@
 """What is pointed out, what would help, what moves: with the figures that show it."""
 
+import math
 from dataclasses import fields, replace
 from datetime import timedelta
 
@@ -22,7 +23,7 @@ from iron_bucket.core.setups.plan import Camera, Person, PlacedFlag, Setup, Targ
 from iron_bucket.core.setups.solved import solved_setup
 from iron_bucket.core.setups.staging import staged
 from iron_bucket.core.setups.ways_out import ways_out
-from tests.core.setups.made import ANNA, BOX, NOON, RULES, WALL, a_frame, a_lamp, a_place, a_setup, a_target, lit_setup
+from tests.core.setups.made import ANNA, BOX, NIGHT, NOON, RULES, WALL, a_frame, a_lamp, a_place, a_setup, a_target, lit_setup
 
 METRIC = UnitSystem.METRIC
 
@@ -361,6 +362,20 @@ def test_a_beginning_is_scaled_to_the_room_and_needs_a_lamp(gear):
             Look(),
             NOON,
         )
+    # From the face at (2.28, 2.5) through the middle of the pane at (3, 5, 1.6), two metres beyond it; the fill stands across from it.
+    morning = begun(Beginning.MORNING, "N", BOX, gear, RULES, Look(), NIGHT)
+    sun, fill = morning.lamps
+    away = 2.0 / math.dist((2.28, 2.5, 1.3), (3.0, 5.0, 1.6))
+    assert (sun.x_m, sun.y_m, sun.z_m) == pytest.approx(
+        (3.0 + 0.72 * away, 5.0 + 2.5 * away, 1.6 + 0.3 * away), abs=0.01
+    )
+    assert fill.y_m < 2.5
+    assert lit_faces(lit_setup(gear, morning))[0].key_light == "Morning sun"
+    # No window of its own that lies aside: a lamp in the room plays the sun, and stands off the wall.
+    blind = replace(a_place(), rooms=(replace(a_place().rooms[0], openings=()),))
+    sun = begun(Beginning.MORNING, "N", Surroundings(blind), gear, RULES, Look(), NOON).lamps[0]
+    assert BOX.room_at(sun.x_m, sun.y_m) == 0
+    assert (sun.x_m, sun.y_m) == pytest.approx((2.28 + 2.4 * 0.95 * math.cos(math.radians(70)), 2.5 - 2.4 * 0.95 * math.sin(math.radians(70))), abs=0.02)  # fmt: skip
     night = begun(Beginning.NIGHT_TABLE, "N", BOX, gear, RULES, Look(), NOON)
     assert (night.when.hour, night.look.white_balance_k) == (22, 3200.0)
     assert {each.name for each in fields(Setup)} >= {"films", "house_off"}
