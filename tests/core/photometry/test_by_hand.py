@@ -6,6 +6,7 @@ import pytest
 from iron_bucket.core.photometry.distribution import BeamField, CosinePower
 from iron_bucket.core.photometry.faces import rectangle_illuminance_lx
 from iron_bucket.core.photometry.illuminance import illuminance_lx, obeys_inverse_square
+from iron_bucket.core.photometry.lumens import lumens
 from iron_bucket.core.photometry.tabulated import PhotometryType, Tabulated
 from iron_bucket.core.photometry.widths import beam_deg, plane_profile
 
@@ -52,4 +53,20 @@ def test_upright_and_level_cuts_of_a_type_b_table_are_its_own_angles():
         pytest.approx(25.0, rel=0.01),
         pytest.approx(50.0, rel=0.01),
     )
-    assert len(plane_profile(table, 45.0).angle_deg) > 1000
+    slanted = plane_profile(table, 45.0).angle_deg
+    assert len(slanted) > 1000
+    assert (slanted[0], slanted[-1]) == (-90.0, pytest.approx(90.0, abs=0.1))
+
+
+def test_a_table_of_one_side_is_looked_at_on_both():
+    table = Tabulated(kind=PhotometryType.B, vertical_deg=np.array([0.0, 20.0]), horizontal_deg=np.array([0.0, 40.0]), candela=np.array([[100.0, 0.0], [0.0, 0.0]]))  # fmt: skip
+    assert plane_profile(table, 0.0).angle_deg.tolist() == [-40.0, 0.0, 40.0]
+    assert plane_profile(table, 90.0).angle_deg.tolist() == [-20.0, 0.0, 20.0]
+
+
+def test_lumens_are_summed_all_round():
+    class HalfBright:
+        def intensity_cd(self, gamma_deg, azimuth_deg=0.0):
+            return np.where(np.asarray(azimuth_deg) < 180.0, 100.0, 0.0) + 0.0 * np.asarray(gamma_deg)
+
+    assert lumens(HalfBright()) == pytest.approx(200.0 * np.pi)  # half of 4 pi sr

@@ -135,6 +135,7 @@ def test_beam_in_a_slanted_plane_of_a_turning_table():
             "vertical_deg is 15 after 30; accepted: angles in rising order",
         ),
         ({"vertical_deg": np.array([0.0, 0.0, 15.0])}, "vertical_deg is 0 after 0"),
+        ({"vertical_deg": np.array([0.0, 15.0, 15.0])}, "vertical_deg is 15 after 15"),
         ({"vertical_deg": np.array([])}, r"vertical_deg is an array of shape \(0,\)"),
         (
             {"horizontal_deg": np.array([0.0, 361.0])},

@@ -133,6 +133,11 @@ def test_the_typical_surfaces():
     assert Surface(name="s", reflectance=0.5).shift_mired == 0.0
 
 
+def test_equal_places_count_as_one():
+    one, other = (Place(name="P", latitude_deg=50.0, surfaces=(Surface(name="own", reflectance=0.4),)) for _ in range(2))  # fmt: skip
+    assert len({one, other}) == 1
+
+
 def test_a_place_knows_its_own_surfaces_beside_the_typical():
     place = a_place(surfaces=(Surface(name="pink tile", reflectance=0.4, shift_mired=60.0),))
     assert place.surface("pink tile").shift_mired == 60.0

@@ -5,12 +5,9 @@ import numpy as np
 import pytest
 
 from iron_bucket.core.bench.head import MainsRange, Technology
-from iron_bucket.core.errors import BadValue
 from iron_bucket.core.modifiers.kinds import ScrimSchool, SheetKind
 from iron_bucket.core.power.circuit import Circuit
 from iron_bucket.core.power.load import DrawCurve
-from iron_bucket.core.quantities.units import UnitSystem
-from iron_bucket.core.selection.chain import chain_of
 from iron_bucket.core.selection.changes import single_change
 from iron_bucket.core.selection.fit import candidate_key, candidate_of, fit_of
 from iron_bucket.core.selection.need import BatteryFeed
@@ -18,7 +15,7 @@ from iron_bucket.core.selection.packing import pack
 from iron_bucket.core.selection.pick import Candidate, passed_over, pick, sorted_fits, spread
 from iron_bucket.core.selection.ranking import SortBy, Weights
 from iron_bucket.core.selection.reasons import KINDS, Reason
-from iron_bucket.core.selection.wording import miss_text, range_text, shortfall
+from iron_bucket.core.selection.wording import shortfall
 from tests.made_up import (
     a_battery,
     a_board,
@@ -365,49 +362,6 @@ def test_waste_tint_and_pieces_are_held_against_a_fit():
     assert fit_of(picked, ONLY).points["waste"] == pytest.approx(0.15 * (np.log2(100) - 3), abs=1e-3)
 
 
-def test_a_chain_runs_from_the_bare_head_to_the_need():
-    gear = {
-        "faces": (a_face(),),
-        "sheets": (a_sheet("nd", passes=0.5),),
-        "configurations": (a_configuration(offset_m=0.1),),
-    }
-    picked = answer(a_need(illuminance_lx=20.0), **gear)
-    chain = chain_of(picked.bench, picked.need, Candidate(row=0, front=1, sheets=1), picked.found)
-    labels = [step.label for step in chain.steps]
-    assert labels[:4] == ["own beam at 1 m", "to the subject", "nd", "dome"]
-    assert chain.steps[0].illuminance_lx == pytest.approx(9000.0 / 1.1**2, rel=1e-3)
-    assert chain.steps[2].stops == pytest.approx(-1.0)
-    total = chain.steps[0].illuminance_lx * 2 ** sum(step.stops for step in chain.steps)
-    assert chain.steps[-1].illuminance_lx == pytest.approx(20.0, rel=1e-3)
-    assert total == pytest.approx(20.0, rel=1e-3)
-    assert chain.level == pytest.approx(2**-chain.headroom_stops, rel=1e-3)
-    assert "0.5 × " in chain.steps[3].formula
-    assert "(3 m+0.1 m)²" in chain.steps[1].formula
-
-
-def test_a_chain_that_falls_short_ends_below():
-    picked = answer(a_need(illuminance_lx=2000.0))
-    chain = chain_of(picked.bench, picked.need, ONLY)
-    assert chain.steps[-1].label == "full"
-    assert chain.steps[-1].illuminance_lx == pytest.approx(1000.0, rel=1e-3)
-    assert chain.headroom_stops == pytest.approx(-1.0, abs=1e-3)
-
-
-@pytest.mark.parametrize(
-    ("gear", "label", "formula"),
-    [
-        ({"frames": (a_frame(),), "cloths": (a_cloth(),)}, "frame, cloth", "cloth passes 0.4, catches"),
-        ({"boards": (a_board(),)}, "board", "returns 0.85, catches"),
-    ],
-)
-def test_a_chain_says_how_a_loss_comes_about(gear, label, formula):
-    picked = answer(a_need(illuminance_lx=5.0), **gear)
-    step = chain_of(picked.bench, picked.need, Candidate(row=0, front=1, sheets=0), picked.found).steps[2]
-    assert step.label == label
-    assert step.formula.startswith(formula)
-    assert step.origin.value == "typical"
-
-
 def test_a_key_finds_its_candidate_again():
     picked = answer(faces=(a_face(),), sheets=(a_sheet("nd"),))
     candidate = Candidate(row=0, front=1, sheets=1)
@@ -416,47 +370,6 @@ def test_a_key_finds_its_candidate_again():
     assert candidate_of(picked, key) == candidate
     for gone in ("lamp.own~dome~gone", "gone~dome~nd", "lamp.own~gone~nd", "", "lamp.own"):
         assert candidate_of(picked, gone) is None
-
-
-@pytest.mark.parametrize(
-    ("reason", "low", "high", "said"),
-    [
-        (Reason.WEAK, 0.1, 6.2, "0.1 stop to 6.2 stops short"), (Reason.NARROW, 0.1, 0.9, "covers 1.4 to 0.6 m of 1.5 m"),
-        (Reason.HOT, 0.0, 1.0, "lowest dim is 0.3 stop to 1.3 stops too hot"), (Reason.CIRCUIT, 2.0, 2.0, "2.0 A over the circuit"), (Reason.NOT_OURS, 1.0, 1.0, ""),
-        (Reason.WEIGHT, 1.0, 20.0, "1.0 to 20.0 kg too heavy"), (Reason.DARK, 0.5, 1.5, "30 min to 1 h 30 too soon"),
-    ],
-)  # fmt: skip
-def test_a_span_says_once_what_both_ends_share(reason, low, high, said):
-    assert range_text(a_need(width_m=1.5), reason, low, high) == said
-
-
-def test_words_follow_the_units():
-    assert miss_text(a_need(), Reason.WEIGHT, 4.5359237, UnitSystem.IMPERIAL) == "10.0 lb too heavy"
-    assert miss_text(a_need(), Reason.HEIGHT, 0.3048, UnitSystem.IMPERIAL) == "needs 1'0\" more height"
-
-
-@pytest.mark.parametrize(
-    ("change", "field"),
-    [
-        ({"illuminance_lx": 0.0}, "illuminance_lx"), ({"throw_m": 0.1}, "throw_m"), ({"throw_m": 201.0}, "throw_m"), ({"width_m": 0.01}, "width_m"),
-        ({"evenness_stops": 0.0}, "evenness_stops"), ({"evenness_stops": 7.0}, "evenness_stops"), ({"least_apparent_deg": 0.0}, "least_apparent_deg"),
-        ({"least_apparent_deg": 171.0}, "least_apparent_deg"), ({"cct_k": 900.0}, "cct_k"), ({"tolerance_mired": 0.5}, "tolerance_mired"),
-        ({"ceiling_m": 0.1}, "ceiling_m"), ({"most_weight_kg": 0.0}, "most_weight_kg"), ({"most_day_price": -1.0}, "most_day_price"),
-        ({"most_noise_db": -1.0}, "most_noise_db"), ({"illuminance_lx": 2e6}, "illuminance_lx"), ({"width_m": 101.0}, "width_m"),
-        ({"tolerance_mired": 501.0}, "tolerance_mired"), ({"ceiling_m": 101.0}, "ceiling_m"), ({"most_weight_kg": 5001.0}, "most_weight_kg"),
-    ],
-)  # fmt: skip
-def test_needs_that_cannot_be(change, field):
-    with pytest.raises(BadValue, match=f"^{field} is"):
-        a_need(**change)
-
-
-@pytest.mark.parametrize(
-    ("change", "field"), [({"count": 0}, "count"), ({"count": 201}, "count"), ({"burn_h": 0.0}, "burn_h")]
-)
-def test_battery_wishes_that_cannot_be(change, field):
-    with pytest.raises(BadValue, match=f"^{field} is"):
-        replace(FOUR, **change)
 
 
 def test_an_empty_bench_answers_nothing():

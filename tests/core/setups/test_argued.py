@@ -23,7 +23,20 @@ from iron_bucket.core.setups.plan import Camera, Person, PlacedFlag, Setup, Targ
 from iron_bucket.core.setups.solved import solved_setup
 from iron_bucket.core.setups.staging import staged
 from iron_bucket.core.setups.ways_out import ways_out
-from tests.core.setups.made import ANNA, BOX, NIGHT, NOON, RULES, WALL, a_frame, a_lamp, a_place, a_setup, a_target, lit_setup
+from tests.core.setups.made import (
+    ANNA,
+    BOX,
+    NIGHT,
+    NOON,
+    RULES,
+    WALL,
+    a_frame,
+    a_lamp,
+    a_place,
+    a_setup,
+    a_target,
+    lit_setup,
+)
 
 METRIC = UnitSystem.METRIC
 
@@ -121,7 +134,9 @@ def test_what_will_not_stand_reach_or_hide(gear, changes, code, trigger):
 
 def test_a_ceiling_or_wall_hides_and_open_air_has_none(gear):
     assert "ceiling" not in told(gear, lamps=(a_lamp(x_m=1.0, y_m=0.6, z_m=2.8),))
-    assert "ceiling" not in told(gear, lamps=(a_lamp(x_m=9.0, y_m=0.6, z_m=5.0),))
+    outside = a_lamp(piece_id="o", x_m=9.0, y_m=0.6, z_m=5.0)
+    assert "ceiling" not in told(gear, lamps=(outside,))
+    assert "ceiling" in told(gear, lamps=(outside, a_lamp(x_m=1.0, y_m=0.6, z_m=2.9)))
     assert "in-picture" not in told(gear, lamps=(a_lamp(x_m=5.5, y_m=7.5),))  # behind the wall
     assert "legs" not in told(gear, lamps=(a_lamp(x_m=2.5, y_m=0.3, z_m=2.7),))
     assert told(gear, lamps=(), flags=(PlacedFlag(piece_id="f", name="Flag", x_m=0.5, y_m=0.5, z_m=0.45, height_m=0.9, width_m=0.9),)) == {}  # fmt: skip

@@ -1,0 +1,77 @@
+"""The steps of an answer, and what is said of what does not fit."""
+
+import pytest
+
+from iron_bucket.core.quantities.units import UnitSystem
+from iron_bucket.core.selection.chain import chain_of
+from iron_bucket.core.selection.packing import pack
+from iron_bucket.core.selection.pick import Candidate, pick
+from iron_bucket.core.selection.reasons import Reason
+from iron_bucket.core.selection.wording import miss_text, range_text
+from tests.made_up import a_board, a_cloth, a_configuration, a_face, a_frame, a_gear, a_need, a_sheet
+
+ONLY = Candidate(row=0, front=0, sheets=0)
+
+
+def answer(need=None, **gear):
+    return pick(pack(a_gear(**gear)), need or a_need())
+
+
+def test_a_chain_runs_from_the_bare_head_to_the_need():
+    gear = {
+        "faces": (a_face(),),
+        "sheets": (a_sheet("nd", passes=0.5),),
+        "configurations": (a_configuration(offset_m=0.1),),
+    }
+    picked = answer(a_need(illuminance_lx=20.0), **gear)
+    chain = chain_of(picked.bench, picked.need, Candidate(row=0, front=1, sheets=1), picked.found)
+    labels = [step.label for step in chain.steps]
+    assert labels[:4] == ["own beam at 1 m", "to the subject", "nd", "dome"]
+    assert chain.steps[0].illuminance_lx == pytest.approx(9000.0 / 1.1**2, rel=1e-3)
+    assert chain.steps[2].stops == pytest.approx(-1.0)
+    total = chain.steps[0].illuminance_lx * 2 ** sum(step.stops for step in chain.steps)
+    assert chain.steps[-1].illuminance_lx == pytest.approx(20.0, rel=1e-3)
+    assert total == pytest.approx(20.0, rel=1e-3)
+    assert chain.level == pytest.approx(2**-chain.headroom_stops, rel=1e-3)
+    assert "0.5 × " in chain.steps[3].formula
+    assert "(3 m+0.1 m)²" in chain.steps[1].formula
+
+
+def test_a_chain_that_falls_short_ends_below():
+    picked = answer(a_need(illuminance_lx=2000.0))
+    chain = chain_of(picked.bench, picked.need, ONLY)
+    assert chain.steps[-1].label == "full"
+    assert chain.steps[-1].illuminance_lx == pytest.approx(1000.0, rel=1e-3)
+    assert chain.headroom_stops == pytest.approx(-1.0, abs=1e-3)
+
+
+@pytest.mark.parametrize(
+    ("gear", "label", "formula"),
+    [
+        ({"frames": (a_frame(),), "cloths": (a_cloth(),)}, "frame, cloth", "cloth passes 0.4, catches"),
+        ({"boards": (a_board(),)}, "board", "returns 0.85, catches"),
+    ],
+)
+def test_a_chain_says_how_a_loss_comes_about(gear, label, formula):
+    picked = answer(a_need(illuminance_lx=5.0), **gear)
+    step = chain_of(picked.bench, picked.need, Candidate(row=0, front=1, sheets=0), picked.found).steps[2]
+    assert step.label == label
+    assert step.formula.startswith(formula)
+    assert step.origin.value == "typical"
+
+
+@pytest.mark.parametrize(
+    ("reason", "low", "high", "said"),
+    [
+        (Reason.WEAK, 0.1, 6.2, "0.1 stop to 6.2 stops short"), (Reason.NARROW, 0.1, 0.9, "covers 1.4 to 0.6 m of 1.5 m"),
+        (Reason.HOT, 0.0, 1.0, "lowest dim is 0.3 stop to 1.3 stops too hot"), (Reason.CIRCUIT, 2.0, 2.0, "2.0 A over the circuit"), (Reason.NOT_OURS, 1.0, 1.0, ""),
+        (Reason.WEIGHT, 1.0, 20.0, "1.0 to 20.0 kg too heavy"), (Reason.DARK, 0.5, 1.5, "30 min to 1 h 30 too soon"),
+    ],
+)  # fmt: skip
+def test_a_span_says_once_what_both_ends_share(reason, low, high, said):
+    assert range_text(a_need(width_m=1.5), reason, low, high) == said
+
+
+def test_words_follow_the_units():
+    assert miss_text(a_need(), Reason.WEIGHT, 4.5359237, UnitSystem.IMPERIAL) == "10.0 lb too heavy"
+    assert miss_text(a_need(), Reason.HEIGHT, 0.3048, UnitSystem.IMPERIAL) == "needs 1'0\" more height"
