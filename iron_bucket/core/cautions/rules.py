@@ -5,6 +5,7 @@ from dataclasses import dataclass
 from iron_bucket.core.bench.battery_kind import BatteryKind
 from iron_bucket.core.bench.head import Head, Technology
 from iron_bucket.core.modifiers.kinds import Board, Cloth, Face, Frame, Sheet, SheetKind
+from iron_bucket.core.modifiers.lobe import MIRROR_DEG
 from iron_bucket.core.rigging.tipping import Sail
 
 #: Craft text, section 4: a face squints from some 10 000 lx on.
@@ -35,7 +36,7 @@ def lamp_cautions(head: Head, parts: tuple[object, ...], *, subject_lx: float | 
         *_sail_cautions(parts),
         *_battery_fed_cautions(head, parts),
     ]
-    if any(isinstance(part, Board) and part.lobe_deg < 10.0 for part in parts):
+    if any(isinstance(part, Board) and part.lobe_deg < MIRROR_DEG for part in parts):
         found.append(
             Caution(
                 code="mirror",

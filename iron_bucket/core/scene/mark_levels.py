@@ -125,10 +125,11 @@ def _by_frame(scene: Scene, frame: SceneFrame, points: Points, least_points: int
         lighting = [at for at, lamp in enumerate(scene.lamps) if cut.may_light(lamp, is_lit_in_front=side)]
         if not lighting:
             continue
-        lit_lx = cut.lit_lx([scene.lamps[at] for at in lighting], others, is_lit_in_front=side)
+        lamps = [scene.lamps[at] for at in lighting]
+        lit_lx = cut.lit_lx(lamps, others, is_lit_in_front=side)
         caught_lm[lighting] += lit_lx @ cut.area_m2
         if lit_lx.any():
-            sent_lx[lighting] += lit_lx @ cut.transfer(points, others, is_lit_in_front=side)
+            sent_lx[lighting] += cut.sent_lx(lamps, lit_lx, points, others, is_lit_in_front=side)
     return caught_lm, sent_lx
 
 

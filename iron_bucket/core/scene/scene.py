@@ -7,8 +7,9 @@ from enum import StrEnum
 import numpy as np
 
 from iron_bucket.core.arrays import Array
-from iron_bucket.core.checks import require_not_negative, require_positive, require_share, require_word
+from iron_bucket.core.checks import require_between, require_not_negative, require_positive, require_share, require_word
 from iron_bucket.core.errors import BadValue
+from iron_bucket.core.modifiers.lobe import MATT_DEG
 from iron_bucket.core.modifiers.two_stage import Panel
 from iron_bucket.core.photometry.distribution import IntensityDistribution
 from iron_bucket.core.scene.blocking import Blocker
@@ -105,16 +106,21 @@ Light = SceneLamp | Window | OpenSky
 
 @dataclass(frozen=True, slots=True, kw_only=True, eq=False)
 class SceneFrame:
-    """A cloth (``transmittance``) or a bounce (``reflectance``). ``straight_share`` of what a cloth passes is only dimmed, the rest scattered evenly."""
+    """A cloth (``transmittance``) or a bounce (``reflectance``). ``straight_share`` of what a cloth passes is only dimmed, the rest scattered.
+
+    ``lobe_deg``: half width of the scattering about the way that light was going (cloth) or its mirror image (bounce); 90 is matt, whatever way it came.
+    """
 
     frame_id: str
     panel: Panel
     transmittance: float | None = None
     reflectance: float | None = None
     straight_share: float = 0.0
+    lobe_deg: float = MATT_DEG
 
     def __post_init__(self) -> None:
         require_word("id", self.frame_id)
+        require_between("lobe_deg", self.lobe_deg, low=3.0, high=MATT_DEG, unit="degrees")
         if (self.transmittance is None) == (self.reflectance is None):
             raise BadValue("transmittance", "both or neither of transmittance and reflectance", "one of the two")
         for field, value in (
@@ -130,7 +136,7 @@ class SceneFrame:
 
     @property
     def scattered_share(self) -> float:
-        """Of what lands on it, sent on evenly."""
+        """Of what lands on it, scattered on."""
         return self.reflectance if self.transmittance is None else self.transmittance * (1.0 - self.straight_share)  # type: ignore[return-value]
 
     @property

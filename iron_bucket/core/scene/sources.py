@@ -9,6 +9,7 @@ from scipy.spatial.distance import cdist
 
 from iron_bucket.core.arrays import Array, cross
 from iron_bucket.core.modifiers.cells import grid_cut
+from iron_bucket.core.modifiers.lobe import MATT_DEG, lobe_exponent, lobes_lx
 from iron_bucket.core.modifiers.two_stage import ROUND, Head
 from iron_bucket.core.photometry.contour import form_factors
 from iron_bucket.core.photometry.lumens import lumens
@@ -137,6 +138,8 @@ def _disc_pieces(radius_m: float, per_side: int) -> Array:
 
 #: Two and a half Gauss points across a beam of half its peak give what the frame sends within 2 %; more than 61 a side no spot needs.
 _ACROSS_A_BEAM, _MOST_FRAME_POINTS = 2.5, 61
+#: A receiver stands at least so far from a board that is not matt.
+_NEAREST_SEEN_M = 1.0
 _HALF_BEAM_DEG = np.linspace(0.0, 90.0, 181)
 
 
@@ -153,6 +156,9 @@ def points_a_side(frame: SceneFrame, lamps: Sequence[Light], least: int) -> int:
         off = float(np.arccos(np.clip(ray @ lamp.aim / distance_m, -1.0, 1.0)))
         if off < half + np.arctan(reach_m / distance_m):
             needed = max(needed, _ACROSS_A_BEAM * size_m / max(2.0 * distance_m * np.tan(min(half, 1.4)), 1e-3))
+            if frame.lobe_deg < MATT_DEG:  # so far over the panel a lobe turns away from a receiver that is no nearer
+                turn_rad = size_m * (1.0 / distance_m + 1.0 / _NEAREST_SEEN_M)
+                needed = max(needed, _ACROSS_A_BEAM * turn_rad / (2.0 * np.radians(frame.lobe_deg)))
     return min(int(np.ceil(needed)), _MOST_FRAME_POINTS)
 
 
@@ -192,16 +198,48 @@ class FramePoints:
         points = Points(positions_m=self.points_m, normals=np.broadcast_to(normal, self.points_m.shape), are_many=True)
         return levels_lx(lamps, points, blockers)
 
-    def transfer(self, points: Points, blockers: Sequence[Blocker], *, is_lit_in_front: bool) -> Array:
-        """Lux at each receiver for each lux that lies on a point: on the far side of a cloth, on the lit side of a bounce. Shape (P, R).
+    def sent_lx(
+        self,
+        lamps: Sequence[Light],
+        lit_lx: Array,
+        points: Points,
+        blockers: Sequence[Blocker],
+        *,
+        is_lit_in_front: bool,
+    ) -> Array:
+        """What reaches receivers of what the lamps lay on one side. Shapes: lit_lx (L, P); gives (L, R).
 
-        It knows no lamp, so that all lamps on one side share it. Source: L = share E / pi; E = sum L cos(theta) cos(epsilon) dA / r^2.
+        It leaves on the far side of a cloth, on the lit side of a bounce. A matt one knows no lamp, so that all share its transfer; so do windows and the sky,
+        which come from everywhere. Source: E = sum of (candela towards the receiver) cos(epsilon) / r^2.
         """
         leaves_in_front = is_lit_in_front == (self.frame.transmittance is None)
         leaving = self.frame.panel.normal * (1.0 if leaves_in_front else -1.0)
-        starts, ends, normals = self.points_m, points.positions_m, points.normals
-        throw2 = np.maximum(cdist(starts, ends, "sqeuclidean"), 1e-12)
-        out = np.maximum((ends @ leaving)[None, :] - (starts @ leaving)[:, None], 0.0)
-        arriving = np.maximum(starts @ normals.T - np.einsum("rk,rk->r", ends, normals)[None, :], 0.0)
-        share = out * arriving / np.square(throw2) * (self.frame.scattered_share / np.pi * self.area_m2)[:, None]
-        return np.asarray(share * passing(self.points_m, points.positions_m, blockers) if blockers else share)
+        ends, normals = points.positions_m, points.normals
+        throw = np.sqrt(np.maximum(cdist(self.points_m, ends, "sqeuclidean"), 1e-12))
+        out = np.maximum((ends @ leaving)[None, :] - (self.points_m @ leaving)[:, None], 0.0) / throw
+        arriving = np.maximum(self.points_m @ normals.T - np.einsum("rk,rk->r", ends, normals)[None, :], 0.0) / throw
+        for_a_candela = arriving / np.square(throw) * (self.frame.scattered_share * self.area_m2)[:, None]
+        if blockers:
+            for_a_candela = for_a_candela * passing(self.points_m, ends, blockers)
+        gathered = [
+            at for at, lamp in enumerate(lamps) if self.frame.lobe_deg < MATT_DEG and isinstance(lamp, SceneLamp)
+        ]
+        if not gathered:
+            return np.asarray(lit_lx @ (for_a_candela * out / np.pi))
+        sent = np.zeros((len(lamps), len(ends)))
+        even = [at for at in range(len(lamps)) if at not in gathered]
+        if even:
+            sent[even] = lit_lx[even] @ (for_a_candela * out / np.pi)
+        ways = np.array([self._way_on(lamps[at]) for at in gathered])  # type: ignore[arg-type]
+        seen = np.ascontiguousarray(for_a_candela * (out > 0.0))
+        sent[gathered] = lobes_lx(np.ascontiguousarray(lit_lx[gathered]), ways, self.points_m, np.ascontiguousarray(ends), seen, float(lobe_exponent(self.frame.lobe_deg)))  # fmt: skip
+        return sent
+
+    def _way_on(self, lamp: SceneLamp) -> Array:
+        """The middle of each point's lobe: the way that light came, or its mirror image. Shape (P, 3), each of length 1."""
+        came = self.points_m - lamp.position_m
+        came = came / np.maximum(np.linalg.norm(came, axis=1, keepdims=True), 1e-9)
+        if self.frame.transmittance is not None:
+            return np.asarray(came)
+        normal = self.frame.panel.normal
+        return np.asarray(came - 2.0 * (came @ normal)[:, None] * normal)

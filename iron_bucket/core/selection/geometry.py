@@ -10,6 +10,7 @@ from functools import cache
 import numpy as np
 
 from iron_bucket.core.arrays import Array
+from iron_bucket.core.modifiers.lobe import MATT_DEG, lobe_exponent, lobe_share
 from iron_bucket.core.quadrature import gauss_nodes
 from iron_bucket.core.selection.directions import grid_weights
 from iron_bucket.core.selection.fronts import BOARD_ANGLE_DEG, BOARD_THROW_SHARE, Front, FrontKind
@@ -41,11 +42,6 @@ def graded_nodes() -> tuple[Array, Array]:
     nodes, weights = gauss_nodes(PANEL_NODES)
     places = MIDDLE_SPACING * nodes + (1.0 - MIDDLE_SPACING) * nodes**3
     return places, weights * (MIDDLE_SPACING + 3.0 * (1.0 - MIDDLE_SPACING) * nodes**2)
-
-
-def lobe_exponent(lobe_deg: Array) -> Array:
-    """n of a cos^n lobe that has half its peak at ``lobe_deg``."""
-    return np.asarray(np.log(0.5) / np.log(np.cos(np.radians(np.minimum(lobe_deg, 89.0)))))
 
 
 def open_matrix(throw_m: float, places_m: Array) -> Array:
@@ -128,8 +124,8 @@ def _scattered(
     mirror = np.stack([np.ones(len(turn)), np.ones(len(turn)), np.where(is_board, -1.0, 1.0)], axis=-1)
     along = np.einsum("fnmk,fnk->fnm", rays, incoming * mirror[:, None, :]) / reach
     exponent = lobe_exponent(lobe_deg)[:, None, None]
-    lobe = (exponent + 1.0) / (2.0 * np.pi) * np.power(np.maximum(along, 0.0), exponent)
-    return np.asarray(np.where(lobe_deg[:, None, None] >= 90.0, lambert, lobe) * np.maximum(arriving, 0.0) / reach2)
+    lobe = lobe_share(along, exponent)
+    return np.asarray(np.where(lobe_deg[:, None, None] >= MATT_DEG, lambert, lobe) * np.maximum(arriving, 0.0) / reach2)
 
 
 def _spot_matrix(head: Array, head_m: Array, size: Array, share: float, count: int) -> Array:

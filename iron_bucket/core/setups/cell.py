@@ -5,9 +5,10 @@ from dataclasses import dataclass
 import numpy as np
 
 from iron_bucket.core.figure import Origin
+from iron_bucket.core.modifiers.lobe import MATT_DEG
 from iron_bucket.core.quantities import spoken
 from iron_bucket.core.quantities.units import UnitSystem
-from iron_bucket.core.scene.scene import SceneLamp
+from iron_bucket.core.scene.scene import SceneFrame, SceneLamp
 from iron_bucket.core.setups.beams import axis_cd
 from iron_bucket.core.setups.lit import Lit
 
@@ -59,12 +60,19 @@ def cell_of(lit: Lit, light_id: str, mark_id: str, units: UnitSystem) -> Cell | 
                 else f"returns {part.reflectance:.2g}"
             )
             caught = float(response.share_caught[at, of])
-            formula = f"{share}{f', catches {caught * 100:.0f} % of the light' if caught > 0 else ''}; sum of L cosθ cosε dA / r²"
+            formula = f"{share}{f', catches {caught * 100:.0f} % of the light' if caught > 0 else ''}; {_sum_of(part)}"
             steps.append(CellStep(label=f"by way of {frame.name}", formula=formula, illuminance_lx=given))
     indirect, first = level * float(response.indirect_lx[at, place]), level * float(response.first_bounce_lx[at, place])
     if indirect > 1e-3:
         steps.append(CellStep(label="off walls, floor, ceiling", formula=f"first bounce {spoken.illuminance(first, units)}, every later one {spoken.illuminance(indirect - first, units)}", illuminance_lx=indirect))  # fmt: skip
     return Cell(light=light.name, mark=mark.name, origin=light.origin, steps=tuple(steps), total_lx=float(lit.by_light_lx[at, place]))  # fmt: skip
+
+
+def _sum_of(frame: SceneFrame) -> str:
+    """How a frame sends on what it got."""
+    if frame.lobe_deg < MATT_DEG:
+        return f"sum of a lobe of ±{frame.lobe_deg:g}°, (n + 1) / 2π cosⁿα dΦ cosε / r²"
+    return "sum of L cosθ cosε dA / r²"
 
 
 def _straight(lit: Lit, at: int, place: int, units: UnitSystem) -> str:

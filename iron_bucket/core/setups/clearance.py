@@ -9,6 +9,7 @@ from iron_bucket.core.bench.gear import Gear
 from iron_bucket.core.cautions.rules import GLARE_LX, Caution
 from iron_bucket.core.jobs.house_rules import HouseRules
 from iron_bucket.core.modifiers.kinds import Board
+from iron_bucket.core.modifiers.lobe import MIRROR_DEG
 from iron_bucket.core.modifiers.two_stage import Panel
 from iron_bucket.core.power.circuit import Circuit
 from iron_bucket.core.quantities import spoken
@@ -24,8 +25,6 @@ from iron_bucket.core.setups.view import camera_position, in_view
 
 #: Typical: the legs of a stand reach so far, a head is so tall above its middle, and a lead is so long.
 LEGS_M, HALF_HEAD_M, LEAD_M = 0.5, 0.2, 10.0
-#: A board that scatters less is a mirror.
-MIRROR_LOBE_DEG = 10.0
 #: A surface this far over middle grey by our lamps alone is a hot spot.
 HOT_SPOT_STOPS = 2.5
 #: An edge that is in the floor by less only stands on it.
@@ -181,7 +180,7 @@ def _mirrors(lit: Lit, gear: Gear) -> list[tuple[str, Panel]]:
     found = [(light.name, light.light.panel) for light in lit.staged.lights if isinstance(light.light, Window)]
     for placed, frame in zip(lit.staged.setup.frames, lit.staged.scene.frames, strict=True):
         parts = frame_parts(placed, gear)
-        if isinstance(parts, Board) and parts.lobe_deg < MIRROR_LOBE_DEG:
+        if isinstance(parts, Board) and parts.lobe_deg < MIRROR_DEG:
             found.append((placed.name, frame.panel))
     return found
 

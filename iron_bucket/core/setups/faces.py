@@ -6,13 +6,14 @@ import numpy as np
 
 from iron_bucket.core.arrays import Array
 from iron_bucket.core.exposure.ratio import ContrastRatio
+from iron_bucket.core.modifiers.lobe import MIRROR_DEG
 from iron_bucket.core.places.bearing import bearing_of, tilt_of, turn_between
 from iron_bucket.core.scene.scene import SceneLamp
 from iron_bucket.core.scene.skylight import Window
 from iron_bucket.core.scene.sources import FramePoints
 from iron_bucket.core.setups.lit import DARK_LX, Lit
 from iron_bucket.core.setups.plan import Person
-from iron_bucket.core.setups.staging import Side, position_of
+from iron_bucket.core.setups.staging import Side, StagedLight, position_of
 
 #: Craft text, section 4: angle names from the nose-to-camera line, up to so many degrees.
 ANGLE_NAMES = ((20.0, "front"), (60.0, "three-quarter"), (110.0, "side"), (150.0, "edge"), (180.0, "back"))
@@ -101,24 +102,32 @@ def _lit_face(lit: Lit, person: Person) -> LitFace | None:
 
 
 def _what_glows(lit: Lit, light: int, mark: int) -> tuple[Array, float, str]:
-    """Middle, size, and the frame's name, of what lights a mark: the lamp's own face, the window, or the lit part of the frame that most of it comes through."""
+    """Middle, size, and the frame's name, of what lights a mark: the lamp's own face, the window, its image in a mirror, or the lit part of the frame that most of it comes through."""
     staged = lit.staged
     source = staged.lights[light]
     via = lit.response.via_lx[light, :, mark]
     if len(via) and float(via.max()) > float(lit.response.direct_lx[light, mark]):
         frame = staged.scene.frames[int(np.argmax(via))]
         name = staged.setup.frames[int(np.argmax(via))].name
+        if frame.reflectance is not None and frame.lobe_deg < MIRROR_DEG and isinstance(source.light, SceneLamp):
+            behind = float((source.light.position_m - frame.panel.centre_m) @ frame.panel.normal)
+            return source.light.position_m - 2.0 * behind * frame.panel.normal, _own_size_m(source), name
         return frame.panel.centre_m, _lit_size_m(lit, light, int(np.argmax(via))), name
     if isinstance(source.light, Window):
         panel = source.light.panel
         return panel.centre_m, float(np.sqrt(panel.width_m * panel.height_m)), ""
     if isinstance(source.light, SceneLamp):
-        size = source.worn.size_m if source.worn else (0.1, 0.1)
-        if source.light_id == "sun":
-            size = (_SUN_SIZE * float(np.linalg.norm(source.light.position_m)),) * 2
-        return source.light.position_m, float(np.sqrt(size[0] * size[1])), ""
+        return source.light.position_m, _own_size_m(source), ""
     above = staged.marks[mark].mark.position_m + np.array([0.0, 0.0, 10.0])
     return above, 20.0, ""  # the open sky: a half space, from above
+
+
+def _own_size_m(source: StagedLight) -> float:
+    """Of the sun or a lamp with what it wears, as the side of a square."""
+    if source.light_id == "sun" and isinstance(source.light, SceneLamp):
+        return float(_SUN_SIZE * np.linalg.norm(source.light.position_m))
+    width_m, height_m = source.worn.size_m if source.worn else (0.1, 0.1)
+    return float(np.sqrt(width_m * height_m))
 
 
 #: The sun's disc over its distance: 0.53 degrees.

@@ -120,7 +120,8 @@ def _by_frames(lit: Lit, net: _Net) -> Array:
                 for at, lamp in enumerate(scene.lamps)
                 if levels[at] > 0.0 and cut.may_light(lamp, is_lit_in_front=side)
             ]
-            lit_lx = levels[burning] @ cut.lit_lx([scene.lamps[at] for at in burning], solids, is_lit_in_front=side)
+            lamps = [scene.lamps[at] for at in burning]
+            lit_lx = cut.lit_lx(lamps, solids, is_lit_in_front=side)
             if lit_lx.any():
-                coarse += lit_lx @ cut.transfer(net.points, scene.walls, is_lit_in_front=side)
+                coarse += levels[burning] @ cut.sent_lx(lamps, lit_lx, net.points, scene.walls, is_lit_in_front=side)
     return net.laid_over(coarse)

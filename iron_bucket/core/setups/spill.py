@@ -91,8 +91,8 @@ def level_on_wall_lx(lit: Lit, room: int, wall: int) -> Array:
         cut = FramePoints.of(frame, points_a_side(frame, lamps, _FRAME_POINTS))
         for side in (True, False):
             held = [place for place, lamp in enumerate(lamps) if cut.may_light(lamp, is_lit_in_front=side)]
-            lit_lx = levels[burning[held]] @ cut.lit_lx(
-                [lamps[place] for place in held], Blockers.of(solids), is_lit_in_front=side
-            )
-            total = total + lit_lx @ cut.transfer(points, (*scene.walls, *solids), is_lit_in_front=side)
+            lighting = [lamps[place] for place in held]
+            lit_lx = cut.lit_lx(lighting, Blockers.of(solids), is_lit_in_front=side)
+            sent_lx = cut.sent_lx(lighting, lit_lx, points, (*scene.walls, *solids), is_lit_in_front=side)
+            total = total + levels[burning[held]] @ sent_lx
     return np.asarray(total.reshape(rows, columns))

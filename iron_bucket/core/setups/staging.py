@@ -248,14 +248,13 @@ def frame_figure(placed: PlacedFrame, gear: Gear) -> Figure:
 
 
 def scene_frame(placed: PlacedFrame, gear: Gear) -> SceneFrame:
-    """As it stands in the scene. Lobes of silver and frost are taken as matt."""
+    """As it stands in the scene."""
     parts, passes = frame_parts(placed, gear), frame_figure(placed, gear).value
     panel = panel_of(placed, *frame_size_m(placed, gear))
     if isinstance(parts, Board):
-        return SceneFrame(frame_id=placed.piece_id, panel=panel, reflectance=passes)
-    return SceneFrame(
-        frame_id=placed.piece_id, panel=panel, transmittance=passes, straight_share=parts[1].straight_share
-    )
+        return SceneFrame(frame_id=placed.piece_id, panel=panel, reflectance=passes, lobe_deg=parts.lobe_deg)
+    cloth = parts[1]
+    return SceneFrame(frame_id=placed.piece_id, panel=panel, transmittance=passes, straight_share=cloth.straight_share, lobe_deg=cloth.lobe_deg)  # fmt: skip
 
 
 def solid_of(flag: PlacedFlag, rules: HouseRules) -> Solid:

@@ -84,7 +84,9 @@ def _keys(staged: Staged) -> list[Hashable]:
         tuple(
             each.panel.width_m for each in staged.scene.frames
         ),  # gear of the same slug may have changed on the bench
-        tuple((each.transmittance, each.reflectance, each.straight_share) for each in staged.scene.frames),
+        tuple(
+            (each.transmittance, each.reflectance, each.straight_share, each.lobe_deg) for each in staged.scene.frames
+        ),
         tuple(replace(each, name="-") for each in setup.flags),
         tuple(each.transmittance for each in staged.scene.solids),
     )

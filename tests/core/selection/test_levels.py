@@ -4,13 +4,14 @@ import pytest
 from iron_bucket.core.bench.configuration import EmittingFace, FaceShape
 from iron_bucket.core.modifiers.cells import grid_cut
 from iron_bucket.core.modifiers.kinds import FaceForm
+from iron_bucket.core.modifiers.lobe import lobe_exponent
 from iron_bucket.core.modifiers.two_stage import Head, Panel, light_panel
 from iron_bucket.core.photometry.distribution import BeamField, CosinePower
 from iron_bucket.core.photometry.faces import disc_illuminance_lx, rectangle_illuminance_lx
 from iron_bucket.core.photometry.lumens import lumens
 from iron_bucket.core.selection.directions import candela_row, grid_weights
 from iron_bucket.core.selection.fronts import FRAME_PLACES
-from iron_bucket.core.selection.geometry import graded_nodes, lobe_exponent
+from iron_bucket.core.selection.geometry import graded_nodes
 from iron_bucket.core.selection.levels import coverage_m, levels, open_levels_lx, through_fronts
 from iron_bucket.core.selection.packing import pack
 from tests.made_up import a_board, a_cloth, a_configuration, a_face, a_frame, a_gear, a_grid, a_need, typical

@@ -190,6 +190,21 @@ def test_a_cloth_softens_and_costs_more_than_its_figure(gear):
     assert after.throw_m == pytest.approx(math.dist((2.1, 1.6, 1.5), (3.0, 2.5, 1.5)))
 
 
+def test_a_mirror_shows_the_lamp_itself(gear):
+    # Off a mirror at (1, 2.5), 2 m from Anna, the lamp stands as far behind the glass as before it; it looks as small as it is.
+    mirror = a_frame(frame="", cloth="", board="board-mirror", x_m=1.0, y_m=2.5, bearing_deg=135.0)
+    lamp = a_lamp(x_m=1.0, y_m=0.5, aims_at="", bearing_deg=0.0, configuration="day-led-300.hyper")
+    found = lit_setup(gear, people=(replace(ANNA, bearing_deg=225.0),), lamps=(lamp,), frames=(mirror,))
+    face, worn = lit_faces(found)[0], worn_lamp(lamp, gear, HALF)
+    assert face.way == "Frame"
+    assert face.throw_m == pytest.approx(4.0, abs=0.2)  # and the head's source lies a hand behind its front
+    assert face.bearing_deg == pytest.approx(270.0, abs=0.5)
+    size = math.sqrt(worn.size_m[0] * worn.size_m[1])
+    assert face.apparent_deg == pytest.approx(2 * math.degrees(math.atan(size / 2 / face.throw_m)), rel=1e-6)
+    steps = {step.label: step.formula for step in cell_of(found, "key", "anna.key", RULES.units).steps}
+    assert steps["by way of Frame"].endswith("sum of a lobe of ±4°, (n + 1) / 2π cosⁿα dΦ cosε / r²")
+
+
 @pytest.mark.parametrize(
     ("kind", "share"),
     [(FlagKind.SOLID, 0.0), (FlagKind.BLACK, 0.0), (FlagKind.SINGLE_NET, 2**-0.5), (FlagKind.DOUBLE_NET, 0.5)],
