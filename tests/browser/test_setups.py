@@ -61,6 +61,9 @@ def test_a_set_up_by_mouse(desk: Page, served: str):
     expect(desk.locator(".unfolded")).to_contain_text("cos ε")
     desk.get_by_role("button", name="stops at face height").click()
     expect(desk.locator(".plan-frame")).to_have_class(re.compile("shows-field"))
+    desk.get_by_label("Zoom in").click()  # the light grows with the plan
+    plan, light = (desk.locator(place).bounding_box()["width"] for place in ("#throw-plan", ".light-field"))
+    assert light == pytest.approx(1.3 * plan, rel=0.01)
     # The next pass begins as this one, and says what moves.
     desk.get_by_role("button", name="Go tighter").click()
     expect(desk.locator(".move-sheet")).to_contain_text("Nothing moves yet")
@@ -100,6 +103,17 @@ def test_a_set_up_by_keyboard_alone(desk: Page, served: str):
     expect(desk.locator(".solved")).to_be_visible()
     desk.keyboard.press("Shift+?")
     expect(desk.get_by_role("dialog")).to_contain_text("turn it 5°")
+
+
+def test_what_could_not_be_kept_is_told(desk: Page, served: str):
+    begin(desk, served, "Cut off", "sit-down portrait, wrapped")
+    page = desk.context.new_page()
+    page.goto(desk.url)
+    page.route("**/changes", lambda route: route.abort())
+    piece(page, "Lift").focus()
+    page.keyboard.press("ArrowUp")
+    expect(page.get_by_role("alert")).to_contain_text("What you just changed is not kept")
+    page.close()
 
 
 @pytest.mark.parametrize("light", ["enamel", "dim"])

@@ -278,6 +278,15 @@ def test_the_look_answers_both_ways(gaffer, at):
     page = gaffer.get(address, query_string={"there": "640 lx", "outside": "40 klx", "passes": "80"}).text
     assert "T5.6" in page
     assert "of ND film on the glass" in page
+    bright = {"outside": "90 klx", "passes": "80", "place": "1", "day": "2026-06-21", "weather": "clear"}
+    assert re.search(
+        r"on 21 Jun, clear, before \d\d:\d\d or after \d\d:\d\d", gaffer.get(address, query_string=bright).text
+    )
+    assert (
+        "on 21 Dec, overcast, all day"
+        in gaffer.get(address, query_string=bright | {"day": "2026-12-21", "weather": "overcast"}).text
+    )
+    assert gaffer.get(address, query_string=bright | {"day": "soon"}).status_code == 422
     assert gaffer.get(address, query_string={"passes": "0"}).status_code == 422
     assert "a level such as" in gaffer.get(address, query_string={"there": "dark"}).text
     assert gaffer.post(address, {"t_stop": "4", "iso": "400"}).status_code == 303

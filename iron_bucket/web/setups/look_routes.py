@@ -1,13 +1,19 @@
 """The look: what level this camera wants, what it holds, and what must give for a window to hold."""
 
+from collections.abc import Sequence
+from datetime import date
+
 from flask import flash, g, redirect, render_template, request, url_for
 from flask_login import login_required
 from werkzeug.wrappers import Response
 
+from iron_bucket.core.daylight.hours import brighter_span
+from iron_bucket.core.daylight.sky import Weather
 from iron_bucket.core.errors import BadValue
 from iron_bucket.core.quantities import typed as read_typed
 from iron_bucket.core.setups.ladder import Ladder
 from iron_bucket.core.setups.look import HeldWindow, Look, grey_luminance_cd_m2, held_window
+from iron_bucket.desk import places as desk_places
 from iron_bucket.desk.jobs import JobView
 from iron_bucket.desk.setups import passes
 from iron_bucket.formats.record_json import read_record, write_record
@@ -18,7 +24,7 @@ from iron_bucket.web.shared.record_fields import read_row
 from iron_bucket.web.shared.request_session import person_id
 
 #: What the page asks beside the camera: the light that is there, and a window. Typical: an overcast sky of 3000 cd/m2 behind clear glass.
-QUESTIONS = {"there": "", "outside": "9400 lx", "passes": "80"}
+QUESTIONS = {"there": "", "outside": "9400 lx", "passes": "80", "place": "", "day": "2026-11-26", "weather": "overcast"}
 
 
 @bp.get("/jobs/<int:job_id>/look")
@@ -50,9 +56,13 @@ def _page(
         if asked["there"].strip()
         else None
     )
+    window, places = _window(held, asked, job), desk_places.list_places(g.session)
     return render_template(
         "setups/look.html",
         job=job,
+        places=[each for each in places if not each.is_archived],
+        weathers=list(Weather),
+        hours=_hours(asked, window, places),
         look=held,
         row=write_record(held),
         fields=LOOK_FIELDS,
@@ -60,11 +70,26 @@ def _page(
         ladder=ladder,
         there_lx=there_lx,
         t_stop=held.t_stop_at(there_lx, receptor) if there_lx else None,
-        window=_window(held, asked, job),
+        window=window,
         asked=typed or asked,
         bad=bad,
         typed=request.form.to_dict() if request.method == "POST" else {},
     )
+
+
+def _hours(asked: dict[str, str], window: HeldWindow, places: Sequence[desk_places.PlaceView]) -> dict[str, object]:
+    """When of a day at a place it is too bright outside; empty where no place is asked for."""
+    view = next((each for each in places if str(each.place_id) == asked["place"]), None)
+    if view is None:
+        return {}
+    try:
+        day, weather = date.fromisoformat(asked["day"]), Weather(asked["weather"])
+    except ValueError:
+        said = f"{asked['day']}, {asked['weather']}"
+        raise BadValue(
+            "day", repr(said)[:40], "a day such as 2026-11-26, and clear, partly cloudy or overcast"
+        ) from None
+    return {"at": view.place.name, "day": day, "weather": weather, "span": brighter_span(window.outside_lx, weather, day, view.surroundings.sun)}  # fmt: skip
 
 
 def _window(held: Look, asked: dict[str, str], job: JobView) -> HeldWindow:

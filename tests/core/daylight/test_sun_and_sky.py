@@ -1,10 +1,11 @@
-from datetime import UTC, datetime, timedelta, timezone
+from datetime import UTC, date, datetime, timedelta, timezone
 
 import numpy as np
 import pytest
 
+from iron_bucket.core.daylight.hours import brighter_span
 from iron_bucket.core.daylight.sky import Weather, daylight
-from iron_bucket.core.daylight.sun import sun_position
+from iron_bucket.core.daylight.sun import SunPosition, sun_position
 from iron_bucket.core.errors import BadValue
 
 
@@ -75,3 +76,18 @@ def test_what_sun_and_sky_give(weather, altitude, sun_lx, sky_lx):
 def test_a_low_sun_is_warm(altitude, kelvin):
     assert daylight(Weather.CLEAR, altitude).sun_k == pytest.approx(kelvin)
     assert [daylight(each, altitude).sky_k for each in Weather] == [9000.0, 7500.0, 6500.0]
+
+
+def test_the_hours_of_a_day_that_are_brighter_than_a_limit():
+    # An overcast sky gives 300 + 21000 sin(altitude): over 10 800 lx from 30 degrees on. A sun that climbs 15 degrees an hour from six and back passes 30 at eight and at four.
+    def sun(when):
+        return SunPosition(altitude_deg=15.0 * (6.0 - abs(when.hour + when.minute / 60.0 - 12.0)), azimuth_deg=180.0)
+
+    first, last = brighter_span(10_800.0, Weather.OVERCAST, date(2026, 6, 21), sun)
+    assert (first, last) == (datetime(2026, 6, 21, 8, 5), datetime(2026, 6, 21, 15, 55))
+    assert brighter_span(21_301.0, Weather.OVERCAST, date(2026, 6, 21), sun) is None
+    assert brighter_span(
+        0.5, Weather.OVERCAST, date(2026, 6, 21), lambda _: SunPosition(altitude_deg=5.0, azimuth_deg=0.0)
+    ) == (datetime(2026, 6, 21), datetime(2026, 6, 21, 23, 55))
+    # Sun and sky on level ground, by hand: 15500 sqrt(sin 30) + 800 + 127500 exp(-0.21 / sin 30) sin 30.
+    assert daylight(Weather.CLEAR, 30.0).on_level_ground_lx(30.0) == pytest.approx(11760 + 41888, rel=1e-3)

@@ -17,22 +17,36 @@
     htmx.process(document.body);
     whole = plan()?.getAttribute("viewBox");
     settle();
+    if (field) paint(field);
     const node = focus && document.querySelector(`[data-piece="${CSS.escape(focus)}"]`);
     if (node) node.focus({ preventScroll: true });
   };
   const keep = async (changes, piece = board().dataset.chosen) => {
-    const answer = await ask("/changes", { changes: JSON.stringify(changes), piece });
-    show(await answer.text(), piece);
+    try {
+      const answer = await ask("/changes", { changes: JSON.stringify(changes), piece });
+      show(await answer.text(), piece);
+    } catch { unkept(); }
+  };
+  // Nothing answered: what was just done is on this page alone, and says so.
+  const unkept = () => {
+    if (board().querySelector(".bad")) return;
+    const told = document.createElement("p");
+    told.className = "bad wide";
+    told.setAttribute("role", "alert");
+    told.textContent = "Iron Bucket does not answer. What you just changed is not kept; load the page again when it does.";
+    board().prepend(told);
   };
   const attempt = async (changes) => {
     if (asking) { waiting = changes; return; }
     asking = true;
     const started = performance.now();
-    const answer = await ask("/try", { changes: JSON.stringify(changes) });
-    if (answer.ok && drag !== null) {
-      const tried = new DOMParser().parseFromString(await answer.text(), "text/html");
-      for (const part of ["contrast", "who"]) document.getElementById(part).replaceWith(tried.getElementById(part));
-    }
+    try {
+      const answer = await ask("/try", { changes: JSON.stringify(changes) });
+      if (answer.ok && drag !== null) {
+        const tried = new DOMParser().parseFromString(await answer.text(), "text/html");
+        for (const part of ["contrast", "who"]) document.getElementById(part).replaceWith(tried.getElementById(part));
+      }
+    } catch { /* letting go says so */ }
     board().dataset.tried = Math.round(performance.now() - started);
     asking = false;
     if (waiting && drag !== null) { const next = waiting; waiting = null; attempt(next); }
@@ -142,7 +156,14 @@
   const settle = () => {
     const svg = plan();
     if (svg && zoom) svg.setAttribute("viewBox", `${zoom.x} ${zoom.y} ${zoom.width} ${zoom.height}`);
-    if (field) paint(field);
+    lay();
+  };
+  // The light lies under the whole sheet, of which the zoom shows a part.
+  const lay = () => {
+    const canvas = document.querySelector(".light-field"), shown = plan()?.viewBox.baseVal;
+    if (!canvas || !shown || !whole) return;
+    const [x, y, width, height] = whole.split(" ").map(Number), percent = (part, of) => `${part / of * 100}%`;
+    Object.assign(canvas.style, { left: percent(x - shown.x, shown.width), top: percent(y - shown.y, shown.height), width: percent(width, shown.width), height: percent(height, shown.height) });
   };
   const zoomed = (factor) => {
     const box = plan().viewBox.baseVal, width = box.width * factor, height = box.height * factor;
@@ -170,8 +191,9 @@
     });
     ink.putImageData(image, 0, 0);
     if (onWall) { canvas.hidden = false; return; }
-    canvas.hidden = zoom !== null;
-    document.querySelector(".plan-frame").classList.toggle("shows-field", zoom === null);
+    canvas.hidden = false;
+    lay();
+    document.querySelector(".plan-frame").classList.add("shows-field");
   };
 
   // ---- buttons
@@ -180,7 +202,7 @@
     if (!node || !board()) return;
     if (node.dataset.zoom === "in") zoomed(1 / 1.3);
     if (node.dataset.zoom === "out") zoomed(1.3);
-    if (node.dataset.zoom === "whole") { zoom = null; plan().setAttribute("viewBox", whole); settle(); }
+    if (node.dataset.zoom === "whole") { zoom = null; plan().setAttribute("viewBox", whole); lay(); }
     if (node.dataset.field) {
       field = field === node.dataset.field ? "" : node.dataset.field;
       if (field) await paint(field);
@@ -235,7 +257,7 @@
       await keep(changesFor(node, { x_m: round(from.x_m + dx * step), y_m: round(from.y_m + dy * step) }), node.dataset.piece);
     } else if (event.key === "PageUp" || event.key === "PageDown") {
       stop();
-      await keep([set(node, { z_m: round(Math.max(0, where(node).z_m + (event.key === "PageUp" ? 0.1 : -0.1))) })], node.dataset.piece);
+      await keep([set(node, { z_m: round(Math.max(0, where(node).z_m + (event.key === "PageUp" ? 1 : -1) * (board().dataset.units === "imperial" ? foot / 4 : 0.1))) })], node.dataset.piece);
     } else if (event.key === "Enter" || event.key === " ") { stop(); await choose(node.dataset.piece);
     } else if ((event.key === "," || event.key === ".") && listed(node) !== "spots") {
       stop();
