@@ -6,7 +6,7 @@ from typing import Any
 from sqlalchemy.orm import Session
 
 from iron_bucket.core.bench.item import Item
-from iron_bucket.core.bench.stand import lightest_stand
+from iron_bucket.core.bench.stand import lightest_stand, spigot_for_mm
 from iron_bucket.core.bucket.entry import LONGEST_PURPOSE, MOST_OF_ONE_THING, Entry, FedFrom
 from iron_bucket.core.bucket.placed import LIGHTEST_OPTIC_KG
 from iron_bucket.core.errors import BadValue
@@ -115,7 +115,7 @@ def _lines(shelf: Shelf, need: Need, fit: Fit, purpose: str) -> list[dict[str, A
     on_head_kg = fit.weight_kg - sum(part.weight_kg for part in beside if part) - fit.head.driver_kg - fit.head.cable_kg
     lines += _stand_lines(shelf, payload_kg=on_head_kg, spigot_mm=fit.head.spigot_mm)
     if standing:
-        lines += _stand_lines(shelf, payload_kg=standing.weight_kg, spigot_mm=16.0 if standing.weight_kg < 10 else 28.0)
+        lines += _stand_lines(shelf, payload_kg=standing.weight_kg, spigot_mm=spigot_for_mm(standing.weight_kg))
     if isinstance(need.feed, BatteryFeed):
         lines.append(_line("batteries", need.feed.kind, quantity=need.feed.count))
     return lines

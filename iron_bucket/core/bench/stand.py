@@ -31,3 +31,8 @@ def lightest_stand(stands: tuple[Stand, ...], *, payload_kg: float, spigot_mm: f
         if stand.payload_kg >= payload_kg and stand.spigot_mm == spigot_mm and stand.highest_m >= height_m
     ]
     return min(able, key=lambda stand: (stand.weight_kg, not stand.is_owned, stand.slug), default=None)
+
+
+def spigot_for_mm(weight_kg: float) -> float:
+    """Of what holds a frame or board. Typical: 16 mm below 10 kg, 28 mm from there on."""
+    return 16.0 if weight_kg < 10.0 else 28.0

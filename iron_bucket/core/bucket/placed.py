@@ -14,6 +14,7 @@ from iron_bucket.core.errors import BadValue
 from iron_bucket.core.modifiers.kinds import Board, ScrimSchool
 from iron_bucket.core.setups.plan import PlacedLamp, Setup
 from iron_bucket.core.setups.staging import frame_parts
+from iron_bucket.core.setups.stands import stands_of_frame, stands_of_lamp
 from iron_bucket.core.setups.worn import worn_lamp
 
 #: A configuration that weighs less is how the head is set, not something that can be left behind.
@@ -88,6 +89,8 @@ def _pieces(setup: Setup, gear: Gear, school: ScrimSchool) -> Iterable[_Piece]:
             parts = frame_parts(frame, gear)
         except BadValue:
             continue
+        for stand in stands_of_frame(parts, frame.z_m, gear):
+            yield _Piece(kind="stands", item=stand, setup=setup.name)
         if isinstance(parts, Board):
             yield _Piece(kind="boards", item=parts, setup=setup.name)
         else:
@@ -114,6 +117,8 @@ def _lamp_pieces(lamp: PlacedLamp, setup: str, gear: Gear, school: ScrimSchool) 
         yield _Piece(kind="faces", item=worn.face, setup=setup)
     if worn.grid:
         yield _Piece(kind="grids", item=worn.grid, setup=setup)
+    for stand in stands_of_lamp(worn, lamp.z_m, gear):
+        yield _Piece(kind="stands", item=stand, setup=setup)
     if battery:
         plate = worn.head.plate_for(battery.mount)
         for _ in range(plate.plates if plate else 1):

@@ -7,6 +7,7 @@ from iron_bucket.core.jobs.house_rules import HouseRules
 from iron_bucket.core.modifiers.kinds import Board
 from iron_bucket.core.setups.plan import Setup
 from iron_bucket.core.setups.staging import frame_parts
+from iron_bucket.core.setups.stands import stands_of_frame, stands_of_lamp
 from iron_bucket.core.setups.worn import worn_lamp
 
 
@@ -20,18 +21,21 @@ class Burden:
 
 
 def burden_of(setup: Setup, gear: Gear, rules: HouseRules) -> Burden:
-    """Lamps with what they wear, frames with their cloths, boards. Raises: BadValue for gear that is not on the bench."""
+    """Lamps with what they wear, frames with their cloths, boards, and the stands of all of them. Raises: BadValue for gear that is not on the bench."""
     amps = weight = price = 0.0
     batteries = {each.slug for each in gear.batteries}
     for placed in setup.lamps:
         worn = worn_lamp(placed, gear, rules.scrim_school)
         if placed.feed not in batteries:
             amps += worn.watts(placed) / worn.head.draw.power_factor / rules.voltage_v
-        items = [worn.configuration, *worn.sheets, *(each for each in (worn.face, worn.grid) if each)]
+        items = [worn.configuration, *worn.sheets, *(each for each in (worn.face, worn.grid) if each), *stands_of_lamp(worn, placed.z_m, gear)]  # fmt: skip
         weight += worn.head.total_kg + sum(each.weight_kg for each in items)
         price += worn.head.price_to_pay + sum(each.price_to_pay for each in items)
     for frame in setup.frames:
         parts = frame_parts(frame, gear)
+        stands = stands_of_frame(parts, frame.z_m, gear)
+        weight += sum(each.weight_kg for each in stands)
+        price += sum(each.price_to_pay for each in stands)
         if isinstance(parts, Board):
             weight, price = weight + parts.weight_kg, price + parts.price_to_pay
         else:

@@ -55,6 +55,17 @@ def test_boxes_grids_and_batteries_come_along(gear):
     )
 
 
+def test_everything_stands_on_something(gear):
+    # Frames on two, boards on one; higher than 2.0 m the light stand does not reach, higher than any stand there is none.
+    frames = (a_frame(z_m=2.5), a_frame(piece_id="g", name="Board", frame="", cloth="", board="board-poly-2.4"))
+    by = counted((a_setup(lamps=(a_lamp(z_m=2.2),), frames=frames),), gear)
+    assert (by["stand-medium", 1.0].quantity, by["stand-light", 1.0].quantity) == (3, 1)
+    assert by["stand-medium", 1.0].kind == "stands"
+    assert not any(slug.startswith("stand") for slug, _ in counted((a_setup(lamps=(a_lamp(z_m=9.0),)),), gear))
+    heavy = counted((a_setup(lamps=(a_lamp(configuration="hmi-1200.flood"),)),), gear)
+    assert ("stand-combo", 1.0) in heavy  # on its 28 mm spigot
+
+
 def test_gear_that_has_left_the_bench_is_passed_over(gear):
     setup = a_setup(
         lamps=(a_lamp(configuration="gone"), a_lamp(piece_id="b", name="B")), frames=(a_frame(cloth="gone"),)
