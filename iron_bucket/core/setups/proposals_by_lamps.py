@@ -125,7 +125,7 @@ def _boxes(miss: Miss, light: StagedLight, given: float) -> Iterator[Proposal]:
         for each in miss.gear.faces:
             if each.fitting == worn.face.fitting and each.slug != worn.face.slug and not each.is_retired:
                 yield (
-                    f"{each.name} for {worn.face.name}",
+                    f"{each.name} for {worn.face.name} on {light.name}",
                     (set_piece("lamps", placed.piece_id, face=each.slug, grid=""),),
                 )
 

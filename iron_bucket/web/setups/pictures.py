@@ -1,6 +1,6 @@
 """A set-up on paper: what is placed, drawn on its place to scale, and the height strip below it."""
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 import numpy as np
 
@@ -15,14 +15,15 @@ from iron_bucket.core.setups.plan import PLACED, FlagKind, PlacedFlag, PlacedFra
 from iron_bucket.core.setups.staging import LightKind, aimed, frame_size_m, half_height_m
 from iron_bucket.core.setups.view import field_of_view_deg
 from iron_bucket.desk.setups.view import Reckoned
+from iron_bucket.web.shared.pictures.lines import Lines
 from iron_bucket.web.shared.pictures.plan import CM, Paper, PlacePicture, paper_for, place_picture, place_points
 
 PLAN_PX, PLAN_HIGH_PX = 700.0, 400.0
 #: A beam is drawn as far as its axis lies so many stops under the exposure.
 SHOWN_UNDER_STOPS = 2.0
 _VIEW_M = 9.0
-#: Typical width of a letter of a name on the plan.
-_LETTER_PX = 6.6
+#: Typical width of a letter of a name on the plan, and how far aside of its piece a name begins.
+_LETTER_PX, _LABEL_ASIDE_PX = 6.6, 13.0
 _STRIP_ABOVE_M, _STRIP_BELOW_M = 0.35, 0.25
 _OUTSIDE_HEIGHT_M = 4.5
 
@@ -52,13 +53,12 @@ class DrawnPiece:
     group: str = ""
     notes: tuple[str, ...] = ()
     is_labelled_left: bool = False
+    label_down: float = 22.0
 
     @property
-    def label_down(self) -> float:
-        """How far below its middle a piece is named, in pixels: beside a person unless the nose is there, above a point, below all else."""
-        if self.shape == "person":
-            return 24.0 if 55.0 < self.bearing < 125.0 else 4.0
-        return -9.0 if self.shape == "spot" else 22.0
+    def label_px(self) -> float:
+        """How long its name is with what stands behind it, in pixels."""
+        return _LETTER_PX * len(" ".join((self.name, *self.notes)))
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -85,6 +85,7 @@ class StripThing:
     dy: float
     colour: str
     height: str
+    label_down: float = 4.0
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -133,7 +134,7 @@ def setup_picture(
         )
     )
     paper = paper_for(np.concatenate(points), shown_px=shown_px, most_px=most_px)
-    pieces = tuple(_pieces(now, paper, units))
+    pieces = _labelled(_pieces(now, paper, units), paper)
     return SetupPicture(
         place=place_picture(stage.surroundings, paper, units),
         view=_view(setup, paper),
@@ -221,11 +222,37 @@ def _pieces(now: Reckoned, paper: Paper, units: UnitSystem) -> list[DrawnPiece]:
                     is_locked=piece.is_locked,
                     group=piece.group,
                     notes=notes,
-                    is_labelled_left=x + (13.0 + _LETTER_PX * len(" ".join((piece.name, *notes)))) * paper.per_px
-                    > paper.width_m * CM,
                 )
             )
     return found
+
+
+def _labelled(pieces: list[DrawnPiece], paper: Paper) -> tuple[DrawnPiece, ...]:
+    """Each with a place for its name that keeps clear of the sheet's edge and of the names before it, as far as there is one."""
+    lines, found = Lines(), []
+    for piece in pieces:
+        x, y = piece.x / paper.per_px, piece.y / paper.per_px
+        is_left = x + _LABEL_ASIDE_PX + piece.label_px > paper.width_m * CM / paper.per_px
+        start = x - _LABEL_ASIDE_PX - piece.label_px if is_left else x + _LABEL_ASIDE_PX
+        down = lines.free(start, piece.label_px, y + _usual_down(piece)) - y
+        found.append(replace(piece, is_labelled_left=is_left, label_down=down))
+    return tuple(found)
+
+
+def _heights_apart(things: list[StripThing], paper: Paper) -> tuple[StripThing, ...]:
+    """Each with a place for its height."""
+    lines = Lines()
+    return tuple(
+        replace(each, label_down=lines.free(each.x / paper.per_px + 9.0, _LETTER_PX * len(each.height), each.y / paper.per_px + 4.0) - each.y / paper.per_px)
+        for each in things
+    )  # fmt: skip
+
+
+def _usual_down(piece: DrawnPiece) -> float:
+    """How far below its middle a piece is named, in pixels: beside a person unless the nose is there, above a point, below all else."""
+    if piece.shape == "person":
+        return 24.0 if 55.0 < piece.bearing < 125.0 else 4.0
+    return -9.0 if piece.shape == "spot" else 22.0
 
 
 def light_colours(now: Reckoned) -> dict[str, str]:
@@ -293,6 +320,6 @@ def _strip(now: Reckoned, paper: Paper, pieces: tuple[DrawnPiece, ...], units: U
         height=round(height, 1),
         floor_y=up(0.0),
         ceilings=tuple(ceilings),
-        things=tuple(things),
+        things=_heights_apart(things, paper),
         per_px=paper.per_px,
     )
