@@ -9,6 +9,7 @@ import numpy as np
 
 from iron_bucket.core.bench.gear import Gear
 from iron_bucket.core.daylight.sky import Weather
+from iron_bucket.core.errors import NoAnswer
 from iron_bucket.core.jobs.house_rules import HouseRules
 from iron_bucket.core.places.bearing import bearing_of
 from iron_bucket.core.places.surroundings import Surroundings
@@ -79,10 +80,11 @@ def _window_talk(setup: Setup, stage: SetStage) -> Setup:
 
 
 def _night_table(setup: Setup, stage: SetStage) -> Setup:
-    soft, box = stage.soft()
+    """Both by the lightest head: a strong one is too hot for night at its lowest."""
+    small = stage.small()
     lamps = (
-        stage.lamp(1, "Table practical", stage.small(), 65.0, 0.9, 1.15, cct_k=2900.0, purpose="Key", motivation="The lamp on the table"),
-        stage.lamp(2, "Night in the room", soft, -120.0, stage.size_m * 0.45, 2.3, face=box, level=0.05, purpose="Ambience", motivation="Night outside"),
+        stage.lamp(1, "Table practical", small, 65.0, 0.9, 1.15, cct_k=2900.0, purpose="Key", motivation="The lamp on the table"),
+        stage.lamp(2, "Night in the room", small, -120.0, stage.size_m * 0.45, 2.3, level=0.05, purpose="Ambience", motivation="Night outside"),
     )  # fmt: skip
     targets = (*setup.targets, _target(2, "person-1.shadow", -3.0, 0.7), _target(3, "spot-1", -3.5, 0.7))
     look = replace(stage.look, white_balance_k=3200.0)
@@ -158,5 +160,7 @@ def _dimmed(setup: Setup, surroundings: Surroundings, gear: Gear, rules: HouseRu
     if not setup.lamps:
         return setup
     stage = staged(setup, surroundings, gear, rules)
-    found = solved_setup(lit(stage), rules.receptor)
-    return changed(setup, found.changes)
+    try:
+        return changed(setup, solved_setup(lit(stage), rules.receptor).changes)
+    except NoAnswer:  # nothing that is ours reaches any target: it stays as it was placed
+        return setup

@@ -42,7 +42,7 @@ def clearance(lit: Lit, gear: Gear, rules: HouseRules) -> tuple[Caution, ...]:
         *_reflected(lit, gear, units),
         *_leads(lit, units),
         *_circuits(lit, rules),
-        *_glare(lit),
+        *_glare(lit, units),
         *_hot_spots(lit, rules),
     )
 
@@ -242,12 +242,12 @@ def _circuits(lit: Lit, rules: HouseRules) -> list[Caution]:
     return found
 
 
-def _glare(lit: Lit) -> list[Caution]:
+def _glare(lit: Lit, units: UnitSystem) -> list[Caution]:
     return [
         Caution(
             code="glare",
             title=f"Bright for {face.person.name}",
-            trigger=f"{face.nose_lx:,.0f} lx at the eyes, from {GLARE_LX:,.0f} people squint",
+            trigger=f"{spoken.illuminance(face.nose_lx, units)} at the eyes, from {spoken.illuminance(GLARE_LX, units)} people squint",
             action="Larger, farther or more from the side; ask how they feel.",
         )
         for face in lit_faces(lit)
@@ -260,7 +260,7 @@ def _hot_spots(lit: Lit, rules: HouseRules) -> list[Caution]:
         Caution(
             code="hot-spot",
             title=f"Hot spot of {spill.light} on {spill.surface}",
-            trigger=f"{spill.stops:+.1f} stops over middle grey, {spill.illuminance_lx:,.0f} lx at {spoken.length(spill.x_m, rules.units)} across, {spoken.length(spill.z_m, rules.units)} high",
+            trigger=f"{spill.stops:+.1f} stops over middle grey, {spoken.illuminance(spill.illuminance_lx, rules.units)} at {spoken.length(spill.x_m, rules.units)} across, {spoken.length(spill.z_m, rules.units)} high",
             action="Flag it off, turn it, or let it be the look.",
         )
         for spill in brightest_spill(lit, rules.receptor)

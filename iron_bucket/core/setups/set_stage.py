@@ -1,5 +1,6 @@
 """The ground that an arrangement begins on: where its middle is, how large it is, what it can be lit with."""
 
+import math
 from collections.abc import Callable
 from dataclasses import dataclass
 from typing import Any
@@ -19,7 +20,7 @@ from iron_bucket.core.setups.plan import PlacedLamp
 
 #: A room is filled to this share of its longer side; outside a set is so wide.
 _FILL, _OUTSIDE_M, _LARGEST_M = 0.8, 8.0, 7.0
-_HEADROOM_M, _OFF_WALL_M, _OPEN_AIR_M = 0.35, 0.3, 12.0
+_HEADROOM_M, _OFF_WALL_M = 0.35, 0.3
 #: What stands in a wall is brought nearer by these shares of its distance, one after the other.
 _NEARER = tuple(1.0 - 0.05 * step for step in range(19))
 #: Eyes of somebody who sits.
@@ -129,7 +130,7 @@ def set_stage(surroundings: Surroundings, look: Look, gear: Gear) -> SetStage:
     """In the largest room, looking along its longer side; outside round the middle of the plan."""
     if not surroundings.rooms:
         return SetStage(
-            x_m=0.0, y_m=0.0, size_m=_OUTSIDE_M, towards_camera_deg=180.0, ceiling_m=_OPEN_AIR_M, look=look, gear=gear
+            x_m=0.0, y_m=0.0, size_m=_OUTSIDE_M, towards_camera_deg=180.0, ceiling_m=math.inf, look=look, gear=gear
         )
     number = max(range(len(surroundings.rooms)), key=lambda at: surroundings.rooms[at].outline.area)
     room = surroundings.rooms[number]

@@ -8,8 +8,8 @@ from iron_bucket.core.errors import NoAnswer
 from iron_bucket.core.exposure.incident import Receptor
 from iron_bucket.core.scene.solve import FAINTEST, SolvedLevels, solve_levels
 from iron_bucket.core.setups.changes import Change, set_piece
-from iron_bucket.core.setups.ladder import RungKind, ladder_of
-from iron_bucket.core.setups.lit import Lit
+from iron_bucket.core.setups.ladder import Rung, RungKind, ladder_of
+from iron_bucket.core.setups.lit import DARK_LX, Lit
 from iron_bucket.core.setups.look import MIDDLE_GREY
 
 #: The key side may become the other one while levels move.
@@ -27,16 +27,17 @@ class Fight:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class SolvedSetup:
-    """``changes``: the levels to set. ``fights``: targets that cannot both be met by dimmers alone."""
+    """``changes``: the levels to set. ``fights``: targets that cannot both be met by dimmers alone. ``beyond``: those that no lamp which is on reaches."""
 
     changes: tuple[Change, ...]
     fights: tuple[Fight, ...]
+    beyond: tuple[str, ...] = ()
 
 
 def solved_setup(lit: Lit, receptor: Receptor) -> SolvedSetup:
     """Dimmers for every target on a face or a surface; daylight, house lamps and locked lamps stay as they are.
 
-    Raises: NoAnswer where there is no target, or no lamp that may be dimmed.
+    Raises: NoAnswer where there is no target, or no lamp that may be dimmed or reaches any.
     """
     free = [
         at
@@ -47,6 +48,7 @@ def solved_setup(lit: Lit, receptor: Receptor) -> SolvedSetup:
         raise NoAnswer("no lamp of ours is on and free to be dimmed")
     levels, found = lit.staged.levels, None
     names: list[str] = []
+    beyond: list[str] = []
     for _ in range(_ROUNDS):
         now = Lit(
             staged=replace(
@@ -57,7 +59,7 @@ def solved_setup(lit: Lit, receptor: Receptor) -> SolvedSetup:
             ),
             response=lit.response,
         )
-        found, names = _once(now, receptor, free)
+        found, names, beyond = _once(now, receptor, free)
         if np.allclose(found.levels, levels, rtol=1e-3):
             break
         levels = found.levels
@@ -72,36 +74,35 @@ def solved_setup(lit: Lit, receptor: Receptor) -> SolvedSetup:
         Fight(missed=names[missed], other=names[other], miss_stops=float(found.miss_stops[missed]))
         for missed, other in found.fights
     )
-    return SolvedSetup(changes=tuple(changes), fights=fights)
+    return SolvedSetup(changes=tuple(changes), fights=fights, beyond=tuple(beyond))
 
 
-def _once(lit: Lit, receptor: Receptor, free: list[int]) -> tuple[SolvedLevels, list[str]]:
+def _once(lit: Lit, receptor: Receptor, free: list[int]) -> tuple[SolvedLevels, list[str], list[str]]:
+    """Levels, names of the targets they were solved for, and of those beyond reach."""
     rungs = [each for each in ladder_of(lit, receptor).rungs if each.target and each.kind is not RungKind.WINDOW]
     if not rungs:
         raise NoAnswer("no target is set on a face or a surface; say what should lie where first")
-    wanted_lx = lit.staged.setup.look.wanted_lx(receptor)
-    places, wanted = [], []
-    for rung in rungs:
-        place = lit.place_of(rung.mark_id)
-        if place is None or rung.target is None:
-            continue
-        reflectance = lit.staged.marks[place].reflectance
-        places.append(place)
-        wanted.append(
-            wanted_lx * 2.0**rung.target.stops * (1.0 if reflectance is None else MIDDLE_GREY / max(reflectance, 0.01))
-        )
-    unit = lit.response.whole_lx[:, places]
+    unit = np.array([lit.response.whole_lx[:, lit.place_of(rung.mark_id)] for rung in rungs]).T
     fixed = np.ones(len(lit.staged.lights), dtype=bool)
     fixed[free] = False
     # What may not be dimmed enters as a light that burns at its level whatever the dimmers do.
     unit = np.where(fixed[:, None], lit.staged.levels[:, None] * unit, unit)
     now = np.where(fixed, (lit.staged.levels > 0.0).astype(float), lit.staged.levels)
-    lowest = np.array(
-        [
-            1.0 if is_fixed else max(light.lowest, FAINTEST)
-            for light, is_fixed in zip(lit.staged.lights, fixed, strict=True)
-        ]
-    )
+    reached = unit[now > 0.0].sum(axis=0) > DARK_LX
     names = [rung.name for rung in rungs]
-    solved = solve_levels(unit, np.array(wanted), now, lowest, names)
-    return replace(solved, levels=np.where(fixed, lit.staged.levels, solved.levels)), names
+    if not reached.any():
+        raise NoAnswer(f"no lamp that is on reaches {' or '.join(names)}")
+    lowest = np.array([1.0 if is_fixed else max(light.lowest, FAINTEST) for light, is_fixed in zip(lit.staged.lights, fixed, strict=True)])  # fmt: skip
+    wanted = np.array([_wanted_lx(lit, rung, receptor) for rung in rungs])
+    held = [name for name, is_reached in zip(names, reached, strict=True) if is_reached]
+    solved = solve_levels(unit[:, reached], wanted[reached], now, lowest, held)
+    return replace(solved, levels=np.where(fixed, lit.staged.levels, solved.levels)), held, [name for name in names if name not in held]  # fmt: skip
+
+
+def _wanted_lx(lit: Lit, rung: Rung, receptor: Receptor) -> float:
+    """The level that puts a rung on its target. Source: a surface needs 0.18 / rho times what a face needs."""
+    place = lit.place_of(rung.mark_id)
+    reflectance = None if place is None else lit.staged.marks[place].reflectance
+    stops = rung.target.stops if rung.target else 0.0
+    share = 1.0 if reflectance is None else MIDDLE_GREY / max(reflectance, 0.01)
+    return float(lit.staged.setup.look.wanted_lx(receptor) * 2.0**stops * share)

@@ -8,7 +8,7 @@ from sqlalchemy.orm import Session
 from iron_bucket.core.arrays import Array
 from iron_bucket.core.setups.field import FieldPlane, level_field_lx
 from iron_bucket.core.setups.ladder import Rung
-from iron_bucket.core.setups.solved import Fight, solved_setup
+from iron_bucket.core.setups.solved import SolvedSetup, solved_setup
 from iron_bucket.core.setups.spill import level_on_wall_lx
 from iron_bucket.core.setups.ways_out import Way, ways_out
 from iron_bucket.desk.errors import NotFound
@@ -26,14 +26,14 @@ def ways_for(view: SetupView, mark: str) -> tuple[Rung, tuple[Way, ...]]:
     return rung, ways_out(view.now.lit, rung, view.now.gear, view.now.rules, respond)
 
 
-def solve(session: Session, person_id: int, job_id: int, setup_id: int) -> tuple[SetupView, tuple[Fight, ...]]:
+def solve(session: Session, person_id: int, job_id: int, setup_id: int) -> tuple[SetupView, SolvedSetup]:
     """Set the levels of the lamps that are on for every target. Raises: NoAnswer where there is nothing to solve."""
     view = open_setup(session, person_id, job_id, setup_id)
     found = solved_setup(view.now.lit, view.now.rules.receptor)
     if found.changes:
         rows = [change_row(each) for each in found.changes]
         view = change_setup(session, person_id, job_id, setup_id, rows, "set levels for all targets")
-    return view, found.fights
+    return view, found
 
 
 @dataclass(frozen=True, slots=True, kw_only=True, eq=False)

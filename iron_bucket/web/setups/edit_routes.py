@@ -268,10 +268,10 @@ def ways_out(job_id: int, setup_id: int, mark: str) -> str:
 def solve(job_id: int, setup_id: int) -> Answer:
     """Levels for all targets at once."""
     try:
-        view, fights = ways.solve(g.session, person_id(), job_id, setup_id)
+        view, solved = ways.solve(g.session, person_id(), job_id, setup_id)
     except (BadValue, NoAnswer, ChangedMeanwhile) as bad:
         return _refused(job_id, setup_id, bad)
-    return after_change(url_for("setups.setup", job_id=job_id, setup_id=setup_id), fragment=VIEW["fragment"], **board(view), fights=fights, is_solved=True)  # fmt: skip
+    return after_change(url_for("setups.setup", job_id=job_id, setup_id=setup_id), fragment=VIEW["fragment"], **board(view), solved=solved)  # fmt: skip
 
 
 @bp.post("/jobs/<int:job_id>/setups/<int:setup_id>/pass/<way>")

@@ -125,7 +125,7 @@ def test_a_quiet_set_up_has_no_cautions(gear):
         ({"when": NOON, "lamps": (a_lamp(x_m=3.4, y_m=0.6, z_m=1.8),)}, "mirrored", "its image stands 4.4 m behind the glass"),
         ({"lamps": (a_lamp(x_m=3.4, y_m=0.6, z_m=1.8),), "frames": (a_frame(frame="", cloth="", board="board-mirror", x_m=3.2, y_m=3.6, z_m=1.6, bearing_deg=180.0),)}, "mirrored", "its image stands 3.0 m behind the glass"),
         ({"lamps": (a_lamp(x_m=5.6, y_m=4.6, z_m=2.0, feed="socket"),)}, "lead", "11.8 m along the walls from Corner and up the stand"),
-        ({"lamps": (a_lamp(level=1.0, x_m=2.4, y_m=1.9, configuration="day-led-1200.narrow"),)}, "glare", "lx at the eyes, from 10,000 people squint"),
+        ({"lamps": (a_lamp(level=1.0, x_m=2.4, y_m=1.9, configuration="day-led-1200.narrow"),)}, "glare", "lx at the eyes, from 10\u202f000 lx people squint"),
     ],
 )  # fmt: skip
 def test_what_will_not_stand_reach_or_hide(gear, changes, code, trigger):
@@ -148,6 +148,10 @@ def test_what_is_pointed_out_is_said_in_the_units_of_the_house(gear):
     feet = replace(RULES, units=UnitSystem.IMPERIAL)
     found = {each.code: each for each in clearance(lit_setup(gear, lamps=(a_lamp(x_m=1.0, y_m=0.6, z_m=2.9),)), gear, feet)}  # fmt: skip
     assert found["ceiling"].trigger == "its top is at 10'2\", the ceiling at 9'10\""
+    glare = clearance(lit_setup(gear, lamps=(a_lamp(level=1.0, x_m=2.4, y_m=1.9, configuration="day-led-1200.narrow"),)), gear, feet)  # fmt: skip
+    assert next(each for each in glare if each.code == "glare").trigger.endswith(
+        " fc at the eyes, from 929 fc people squint"
+    )
 
 
 def test_amps_on_a_circuit_of_the_house(gear):
@@ -290,6 +294,12 @@ def test_targets_that_fight_are_named_and_day_stays_as_it_is(gear):
     solved = solved_setup(found, Receptor.DOME)
     assert {(fight.missed, fight.other) for fight in solved.fights} >= {("Anna key side", "Anna shadow side")}
     assert {each.piece_id for each in solved.changes} <= {"key"}
+    dark = Surroundings(a_place(rooms=(), circuits=(), sockets=()))
+    back = a_target(piece_id="u", mark="anna.back", stops=0.0)
+    partly = solved_setup(lit_setup(gear, targets=(a_target(stops=-1.0), back), surroundings=dark), Receptor.DOME)
+    assert (partly.beyond, [each.piece_id for each in partly.changes]) == (("Anna back edge",), ["key"])
+    with pytest.raises(NoAnswer, match="no lamp that is on reaches Anna back edge"):
+        solved_setup(lit_setup(gear, targets=(back,), surroundings=dark), Receptor.DOME)
     with pytest.raises(NoAnswer, match="no target is set"):
         solved_setup(lit_setup(gear), Receptor.DOME)
     with pytest.raises(NoAnswer, match="no lamp of ours is on"):
