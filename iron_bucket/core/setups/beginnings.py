@@ -54,7 +54,7 @@ def begun(
         when=when,
         weather=Weather.OVERCAST,
         look=look,
-        camera=Camera(x_m=camera_at[0], y_m=camera_at[1], z_m=FACE_M, bearing_deg=looks_deg, focal_mm=35.0),
+        camera=Camera(x_m=camera_at[0], y_m=camera_at[1], z_m=FACE_M, bearing_deg=looks_deg, focal_mm=50.0),
         people=(Person(piece_id="person-1", name="Person", x_m=stage.x_m, y_m=stage.y_m, z_m=FACE_M, bearing_deg=nose_deg),),
         spots=(Spot(piece_id="spot-1", name="Background", x_m=behind[0], y_m=behind[1], z_m=1.4, bearing_deg=stage.towards_camera_deg, reflectance=0.3),),
         targets=(_target(1, "person-1.key", 0.0),),
@@ -115,9 +115,10 @@ def _moon_and_fire(setup: Setup, stage: SetStage) -> Setup:
 
 def _product_edge(setup: Setup, stage: SetStage) -> Setup:
     soft, box = stage.soft()
+    aside_m = max(1.2, 0.22 * stage.size_m)
     lamps = (
-        stage.lamp(1, "Left edge", soft, -115.0, 1.2, 1.5, face=box, purpose="Edge"),
-        stage.lamp(2, "Right edge", soft, 115.0, 1.2, 1.5, face=box, level=0.3, purpose="Edge"),
+        stage.lamp(1, "Left edge", soft, -115.0, aside_m, 1.5, face=box, purpose="Edge"),
+        stage.lamp(2, "Right edge", soft, 115.0, aside_m, 1.5, face=box, level=0.3, purpose="Edge"),
     )
     targets = (_target(1, "person-1.key", 0.0), _target(2, "person-1.shadow", 0.0))
     return replace(setup, lamps=lamps, frames=_front_board(stage), targets=targets)
@@ -128,7 +129,7 @@ def _front_board(stage: SetStage) -> tuple[PlacedFrame, ...]:
     boards = [each for each in stage.gear.boards if each.is_owned and each.lobe_deg >= 60.0]
     if not boards:
         return ()
-    board, (x_m, y_m) = min(boards, key=lambda each: (each.weight_kg, each.slug)), stage.at(20.0, 1.0)
+    board, (x_m, y_m) = min(boards, key=lambda each: (each.weight_kg, each.slug)), stage.at(45.0, 0.26 * stage.size_m)
     looks_deg = round(bearing_of(np.array([stage.x_m - x_m, stage.y_m - y_m, 0.0])), 1)
     return (PlacedFrame(piece_id="frame-1", name="Front board", board=board.slug, x_m=x_m, y_m=y_m, z_m=1.2, bearing_deg=looks_deg),)  # fmt: skip
 
@@ -139,7 +140,7 @@ def _sit_down(setup: Setup, stage: SetStage) -> Setup:
     lamps = (
         stage.lamp(1, "Wrapped key", soft, 40.0, 1.7, 1.9, face=box, purpose="Key"),
         stage.lamp(2, "Lift", small, -45.0, 2.2, 1.6, level=0.05, purpose="Fill"),
-        stage.lamp(3, "Background", small, -150.0, 1.6, 1.9, level=0.1, aims_at="spot-1", purpose="Background"),
+        stage.lamp(3, "Background", small, -125.0, 2.0, 1.9, level=0.1, aims_at="spot-1", purpose="Background"),
     )
     targets = (*setup.targets, _target(2, "person-1.shadow", -1.5, 0.5), _target(3, "spot-1", -1.5, 0.5))
     return replace(setup, lamps=lamps, targets=targets)
