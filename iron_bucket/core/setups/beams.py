@@ -7,6 +7,7 @@ import numpy as np
 from iron_bucket.core.arrays import Array
 from iron_bucket.core.modifiers.two_stage import Panel
 from iron_bucket.core.photometry.distribution import IntensityDistribution
+from iron_bucket.core.scene.blocking import Blocker
 from iron_bucket.core.scene.scene import Scene, SceneLamp
 
 #: The rays of a drawn beam, and how far one is followed at most.
@@ -52,23 +53,21 @@ def axis_cd(lamp: SceneLamp) -> float:
 
 
 def beam_on_plan(lamp: SceneLamp, level: float, shown_lx: float, scene: Scene) -> Beam:
-    """Drawn as far as the axis gives ``shown_lx``, or to a wall, a floor, a frame or a flag. Source: reach = sqrt(I / E)."""
+    """Drawn as far as the axis gives ``shown_lx``, or to a wall (but for its openings), a floor, a frame or a flag. Source: reach = sqrt(I / E)."""
     reach_m = float(np.clip(np.sqrt(axis_cd(lamp) * level / shown_lx), NEAREST_M, FARTHEST_M))
     half, tenth = edges_deg(lamp)
-    panels = (
-        [blocker.panel for blocker in scene.walls]
-        + [each.panel for each in scene.frames]
-        + [each.panel for each in scene.solids]
-    )
+    panels = (*(each.panel for each in scene.frames), *(each.panel for each in scene.solids))
+    standing = [Blocker(panel=panel, passes=0.0) for panel in panels]
+    blockers = [*scene.walls, *standing]
     return Beam(
-        half_m=_outline(lamp, half, reach_m, panels),
-        tenth_m=_outline(lamp, tenth, reach_m, panels),
+        half_m=_outline(lamp, half, reach_m, blockers),
+        tenth_m=_outline(lamp, tenth, reach_m, blockers),
         half_deg=half,
         tenth_deg=tenth,
     )
 
 
-def _outline(lamp: SceneLamp, edge_deg: float, reach_m: float, panels: list[Panel]) -> Array:
+def _outline(lamp: SceneLamp, edge_deg: float, reach_m: float, blockers: list[Blocker]) -> Array:
     """Shape (RAYS + 1, 2): the lamp, then where its rays end. Rays are turned about the upright, so that the tilt stays."""
     turns = np.radians(np.linspace(-edge_deg, edge_deg, RAYS))
     aim = lamp.aim
@@ -89,21 +88,30 @@ def _outline(lamp: SceneLamp, edge_deg: float, reach_m: float, panels: list[Pane
     length = np.full(RAYS, reach_m)
     if aim[2] < -1e-3:
         length = np.minimum(length, lamp.position_m[2] / -aim[2])
-    for panel in panels:
-        length = np.minimum(length, _until(lamp.position_m, rays, panel))
+    for blocker in blockers:
+        length = np.minimum(length, _until(lamp.position_m, rays, blocker))
     ends = lamp.position_m[:2] + rays[:, :2] * length[:, None]
     return np.concatenate([lamp.position_m[None, :2], ends])
 
 
-def _until(start_m: Array, rays: Array, panel: Panel) -> Array:
-    """Along each ray to a panel; far where it is not met. Shape (K,)."""
-    normal = panel.normal
-    along = rays @ normal
+def _until(start_m: Array, rays: Array, blocker: Blocker) -> Array:
+    """Along each ray to what stands there; far where it is not met, or met in a hole that passes anything. Shape (K,)."""
+    panel = blocker.panel
+    along = rays @ panel.normal
     distance = np.divide(
-        (panel.centre_m - start_m) @ normal, along, out=np.full(len(rays), np.inf), where=np.abs(along) > 1e-9
+        (panel.centre_m - start_m) @ panel.normal, along, out=np.full(len(rays), np.inf), where=np.abs(along) > 1e-9
     )
-    spot = start_m + rays * np.where(np.isfinite(distance), distance, 0.0)[:, None] - panel.centre_m
-    inside = (np.abs(spot @ panel.side_x) <= panel.width_m / 2.0) & (
-        np.abs(spot @ panel.side_y) <= panel.height_m / 2.0
+    spots = start_m + rays * np.where(np.isfinite(distance), distance, 0.0)[:, None]
+    is_met = _lies_in(spots, panel) & (distance > 0.02)
+    for hole in blocker.holes:
+        if hole.passes > 0.0:
+            is_met &= ~_lies_in(spots, hole.panel)
+    return np.where(is_met, distance, np.inf)
+
+
+def _lies_in(spots_m: Array, panel: Panel) -> np.ndarray:
+    """Which places of its plane are on a rectangle. Shapes (K, 3) to (K,)."""
+    offset = spots_m - panel.centre_m
+    return np.asarray(
+        (np.abs(offset @ panel.side_x) <= panel.width_m / 2.0) & (np.abs(offset @ panel.side_y) <= panel.height_m / 2.0)
     )
-    return np.where(inside & (distance > 0.02), distance, np.inf)

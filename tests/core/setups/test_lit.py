@@ -360,9 +360,14 @@ def test_a_beam_is_drawn_from_the_distribution_and_ends_where_something_stands(g
     assert np.linalg.norm(beam.half_m[1] - beam.half_m[0]) == pytest.approx(reach)  # an edge that meets nothing
     middle = np.linalg.norm(beam.half_m[7] - beam.half_m[0])
     assert middle < 2.2  # Anna stands in the middle
-    long = beam_on_plan(lamp, 1.0, 0.1, replace(stage.scene, solids=()))
-    assert long.half_m[:, 0].max() <= 6.0 + 1e-6  # the walls end it
+    blind = tuple(replace(wall, holes=()) for wall in stage.scene.walls)
+    long = beam_on_plan(lamp, 1.0, 0.1, replace(stage.scene, solids=(), walls=blind))
+    assert (long.half_m[:, 0].max(), long.half_m[:, 1].max()) == pytest.approx((6.0, 5.0))  # the walls end it
     assert beam_on_plan(lamp, 1e-4, 1e5, stage.scene).half_m[1] == pytest.approx(beam.half_m[0] + 0.4 * (beam.half_m[1] - beam.half_m[0]) / reach)  # fmt: skip
+    # From outside through the pane, which is 1.6 m wide round x = 3: the middle goes on inside, the edge ends on the wall.
+    sun = staged(a_setup(lamps=(a_lamp(x_m=3.0, y_m=7.0, z_m=1.6, aims_at="", bearing_deg=180.0),), people=()), BOX, gear, RULES)  # fmt: skip
+    through = beam_on_plan(sun.scene.lamps[0], 1.0, 0.1, sun.scene).half_m
+    assert (through[7, 1], through[1, 1]) == (pytest.approx(0.0, abs=0.01), pytest.approx(5.0, abs=0.01))
     down = staged(a_setup(lamps=(a_lamp(aims_at="", tilt_deg=-90.0),)), BOX, gear, RULES).scene.lamps[0]
     ring = beam_on_plan(down, 1.0, 1.0, stage.scene).half_m
     assert np.linalg.norm(ring[1:] - down.position_m[:2], axis=1) == pytest.approx(
