@@ -70,7 +70,7 @@ def test_a_set_up_by_mouse(desk: Page, served: str):
     desk.get_by_role("link", name="Camera", exact=True).click()
     desk.get_by_label("Focal length, mm").fill("65")
     desk.get_by_label("Focal length, mm").press("Enter")
-    expect(desk.locator(".move-sheet")).to_contain_text("65 mm for 35")
+    expect(desk.locator(".move-sheet")).to_contain_text("65 mm for 50")
 
 
 def test_a_set_up_by_keyboard_alone(desk: Page, served: str):

@@ -121,7 +121,7 @@ def of_pass(now: Lit, before: Setup | None, rules: HouseRules) -> dict:
         found[f"over {plane.value}"] = level_field_lx(now, plane, sheet)[10::25, 12::34]
     if stage.surroundings.rooms:
         found["over a wall"] = level_on_wall_lx(now, 0, 0)[5::15, 5::25]
-    found["ways"] = [(way.text, way.stops, way.softness_deg, way.amps, way.weight_kg, way.day_price, sum(abs(each.stops) for each in way.others)) for rung in ladder.missed for way in ways_out(now, rung, GEAR, rules)]  # fmt: skip
+    found["ways"] = [(way.text, way.stops, way.softness_deg, way.amps, way.weight_kg, way.day_price, sum(abs(each.stops) for each in way.others)) for rung in ladder.missed[:1] for way in ways_out(now, rung, GEAR, rules)]  # fmt: skip
     try:
         solved = solved_setup(now, rules.receptor)
         found["solved"] = [(each.piece_id, each.to) for each in solved.changes], solved.fights
