@@ -91,3 +91,13 @@ def job_address(page: Page, served: str, name: str) -> str:
     """The address of a job's bucket, from the front page."""
     page.goto(served)
     return served + re.search(rf'href="([^"]+)">{name}<', page.content())[1]
+
+
+def barriers(page: Page, light: str = "enamel") -> list:
+    """What axe finds on a page, with the nodes; in dim of the inks alone, for nothing else differs."""
+    if not AXE:
+        return []
+    page.evaluate(AXE)
+    rules = {"runOnly": ["color-contrast"]} if light == "dim" else {}
+    found = page.evaluate("rules => axe.run(document, {resultTypes: ['violations'], ...rules})", rules)["violations"]
+    return [(each["id"], [node["html"][:120] for node in each["nodes"][:3]]) for each in found]
