@@ -14,6 +14,8 @@ from iron_bucket.core.setups.staging import LightKind, Staged, StagedLight
 
 #: One light's row is some kilobytes; this many are a few dozen megabytes.
 MOST_KEPT = 6000
+#: While something moves its frames are cut more coarsely: within a hundredth of a stop of what follows when it is let go.
+_PASSING_FRAME_POINTS = 5
 _KEPT: OrderedDict[Hashable, UnitResponse] = OrderedDict()
 _LOCK = threading.Lock()
 
@@ -62,7 +64,7 @@ def respond_in_passing(staged: Staged, before: Staged) -> UnitResponse:
     missing = [at for at, key in enumerate(keys) if key not in found]
     if missing:
         scene = replace(staged.scene, lamps=tuple(staged.scene.lamps[at] for at in missing))
-        fresh = unit_response(scene, with_walls=False, frame_points=SET_FRAME_POINTS)
+        fresh = unit_response(scene, with_walls=False, frame_points=_PASSING_FRAME_POINTS)
         old = respond(before) if len(before.marks) == len(staged.marks) else None
         places = {light.light_id: at for at, light in enumerate(before.lights)}
         for row, at in enumerate(missing):
