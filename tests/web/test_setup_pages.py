@@ -291,6 +291,10 @@ def test_the_look_answers_both_ways(gaffer, at):
     assert "a level such as" in gaffer.get(address, query_string={"there": "dark"}).text
     assert gaffer.post(address, {"t_stop": "4", "iso": "400"}).status_code == 303
     assert 'value="400"' in gaffer.get(address).text
+    assert gaffer.post(address, {"by_iso": "800 6 6.5; 3200 7 5.5"}).status_code == 303
+    assert ">800 6 6.5; 3200 7 5.5</textarea>" in gaffer.get(address).text
+    short = gaffer.post(address, {"by_iso": "800 6"})
+    assert (short.status_code, "three numbers a row" in short.text, ">800 6</textarea>" in short.text) == (422, True, True)  # fmt: skip
     assert gaffer.post(address, {"iso": "many"}).status_code == 422
     assert gaffer.post(address, {"shutter_deg": "400"}).status_code == 422
 

@@ -125,7 +125,7 @@ def _product_edge(setup: Setup, stage: SetStage) -> Setup:
 
 
 def _front_board(stage: SetStage) -> tuple[PlacedFrame, ...]:
-    """The lightest matt board of ours, beside the lens; none where there is none."""
+    """The lightest matt board of ours, before the product and out of the picture; none where there is none."""
     boards = [each for each in stage.gear.boards if each.is_owned and each.lobe_deg >= 60.0]
     if not boards:
         return ()

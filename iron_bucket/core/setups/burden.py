@@ -28,7 +28,7 @@ def burden_of(setup: Setup, gear: Gear, rules: HouseRules) -> Burden:
         worn = worn_lamp(placed, gear, rules.scrim_school)
         if placed.feed not in batteries:
             amps += worn.watts(placed) / worn.head.draw.power_factor / rules.voltage_v
-        items = [worn.configuration, *worn.sheets, *(each for each in (worn.face, worn.grid) if each), *stands_of_lamp(worn, placed.z_m, gear)]  # fmt: skip
+        items = [worn.configuration, *worn.parts, *stands_of_lamp(worn, placed.z_m, gear)]
         weight += worn.head.total_kg + sum(each.weight_kg for each in items)
         price += worn.head.price_to_pay + sum(each.price_to_pay for each in items)
     for frame in setup.frames:

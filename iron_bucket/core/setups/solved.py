@@ -82,7 +82,8 @@ def _once(lit: Lit, receptor: Receptor, free: list[int]) -> tuple[SolvedLevels, 
     rungs = [each for each in ladder_of(lit, receptor).rungs if each.target and each.kind is not RungKind.WINDOW]
     if not rungs:
         raise NoAnswer("no target is set on a face or a surface; say what should lie where first")
-    unit = np.array([lit.response.whole_lx[:, lit.place_of(rung.mark_id)] for rung in rungs]).T
+    whole_lx = lit.response.whole_lx
+    unit = np.array([whole_lx[:, lit.place_of(rung.mark_id)] for rung in rungs]).T
     fixed = np.ones(len(lit.staged.lights), dtype=bool)
     fixed[free] = False
     # What may not be dimmed enters as a light that burns at its level whatever the dimmers do.

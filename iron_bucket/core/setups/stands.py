@@ -8,8 +8,7 @@ from iron_bucket.core.setups.worn import WornLamp
 
 def stands_of_lamp(worn: WornLamp, height_m: float, gear: Gear) -> tuple[Stand, ...]:
     """One for the head with what it wears; its driver and cables lie beside it. None where no stand does."""
-    on_it = (worn.configuration, *worn.sheets, *(each for each in (worn.face, worn.grid) if each))
-    payload_kg = worn.head.weight_kg + sum(each.weight_kg for each in on_it)
+    payload_kg = worn.head.weight_kg + sum(each.weight_kg for each in (worn.configuration, *worn.parts))
     stand = lightest_stand(gear.stands, payload_kg=payload_kg, spigot_mm=worn.head.spigot_mm, height_m=height_m)
     return (stand,) if stand else ()
 

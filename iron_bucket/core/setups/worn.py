@@ -43,6 +43,11 @@ class WornLamp:
     axis_cd: float
 
     @property
+    def parts(self) -> tuple[Sheet | Face | Grid, ...]:
+        """All that hangs on the head beside its own optic."""
+        return (*self.sheets, *(each for each in (self.face, self.grid) if each))
+
+    @property
     def origin(self) -> Origin:
         """The weakest of its figures."""
         return least_trusted((self.configuration.origin, *(link.figure.origin for link in self.links)))

@@ -110,8 +110,7 @@ class Reckoned:
         for light in self.lit.staged.lights:
             if light.worn and light.placed and light.placed.is_on:
                 worn = light.worn
-                parts = tuple(each for each in (*worn.sheets, worn.face, worn.grid) if each)
-                found += [replace(each, title=f"{light.name}: {each.title[:1].lower()}{each.title[1:]}") for each in lamp_cautions(worn.head, parts)]  # fmt: skip
+                found += [replace(each, title=f"{light.name}: {each.title[:1].lower()}{each.title[1:]}") for each in lamp_cautions(worn.head, worn.parts)]  # fmt: skip
         return tuple(dict.fromkeys(found))
 
 

@@ -27,7 +27,7 @@ LOOK_FIELDS = (
     field("white_balance_k", "White balance", Takes.KELVIN),
     field("above", "Clips above middle grey", Takes.STOPS),
     field("below", "Floor below middle grey", Takes.STOPS),
-    field("by_iso", "By ISO: ISO, above, below", Takes.ROWS_OF_THREE, hint="800 6 6.5; 3200 7 5.5"),
+    field("by_iso", "Instead by ISO: ISO, above, below", Takes.ROWS_OF_THREE, hint="800 6 6.5; 3200 7 5.5"),
     field("sensor_width_mm", "Sensor wide, mm"),
     field("sensor_height_mm", "Sensor high, mm"),
 )

@@ -275,8 +275,7 @@
       await keep([{ deed: "remove", where: listed(node), piece_id: node.dataset.piece }], "");
     } else if (event.key === "c" && listed(node) !== "camera") {
       stop();
-      const answer = await ask(`/copy/${node.dataset.piece}`, {});
-      show(await answer.text());
+      try { show(await (await ask(`/copy/${node.dataset.piece}`, {})).text()); } catch { unkept(); }
     }
   }, true);
 
