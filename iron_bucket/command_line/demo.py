@@ -2,7 +2,6 @@
 
 import contextlib
 import os
-import secrets
 import signal
 import socket
 import subprocess
@@ -15,34 +14,55 @@ import click
 from sqlalchemy.exc import SQLAlchemyError
 from sqlalchemy.orm import Session
 
+from iron_bucket.command_line.child import ROOT, child
 from iron_bucket.command_line.refusal import plain_refusals
+from iron_bucket.command_line.secret_key import secret_key
 from iron_bucket.desk.demo import DEMO_PASSWORD, DEMO_SIGN_IN, load_demo
 from iron_bucket.store.engine import engine_for
-from iron_bucket.store.private_server import ServerTrouble, private_server
-from iron_bucket.store.schema import migrate
+from iron_bucket.store.private_server import private_server
+from iron_bucket.store.schema import LONGEST_WAIT_S, migrate, one_start_at_a_time
+from iron_bucket.store.server_folder import ServerTrouble
 
-ROOT = Path(__file__).parents[2]
 WORKERS, BLOCKING_THREADS = 2, 4
-STOP_SECONDS = 10.0
+#: A worker that has grown past this is replaced when it is idle; a fresh one takes about 250.
+WORKER_MEBIBYTES = 1500
+SERVER_OPTIONS = (
+    "--interface",
+    "wsgi",
+    "--blocking-threads",
+    str(BLOCKING_THREADS),
+    "--respawn-failed-workers",
+    "--respawn-interval",
+    "0.2",
+    "--workers-max-rss",
+    str(WORKER_MEBIBYTES),
+    "--workers-kill-timeout",
+    "5",
+    "--no-access-log",
+    "--log-level",
+    "warning",
+)
 
 
 @click.command()
 @click.option("--host", default="127.0.0.1", show_default=True)
 @click.option("--port", default=8000, show_default=True, type=click.IntRange(1, 65535))
-def demo(host: str, port: int) -> None:
+@click.option(
+    "--data",
+    default=ROOT / "var",
+    type=click.Path(file_okay=False, path_type=Path),
+    help="Where the database and the key live.  [default: var beside the program]",
+)
+def demo(host: str, port: int, data: Path) -> None:
     """Serve the demo. Ctrl-C stops all of it."""
     signal.signal(signal.SIGTERM, lambda *_: sys.exit(0))  # so that a plain kill also stops the database
     _require_free(host, port)
+    data.mkdir(parents=True, exist_ok=True)
     try:
-        with contextlib.suppress(KeyboardInterrupt), plain_refusals(), _database() as url:
-            engine = engine_for(url)
-            migrate(engine)
-            with Session(engine) as session:
-                if load_demo(session):
-                    click.echo("demo loaded: two jobs, four places, made-up gear")
-            engine.dispose()
+        with contextlib.suppress(KeyboardInterrupt), plain_refusals(), _database(data) as url:
+            _prepare(url)
             with _hire_house() as hire_desk_url:
-                _serve(host, port, url, hire_desk_url)
+                _serve(host, port, url, hire_desk_url, secret_key(data / "secret-key"))
     except ServerTrouble as trouble:
         raise click.ClickException(str(trouble)) from trouble
     except SQLAlchemyError as trouble:
@@ -61,23 +81,22 @@ def _require_free(host: str, port: int) -> None:
 
 
 @contextlib.contextmanager
-def _database() -> Iterator[str]:
+def _database(data: Path) -> Iterator[str]:
     given = os.environ.get("IRON_BUCKET_DATABASE_URL")
     if given:
         yield given
         return
-    with private_server(ROOT / "var" / "database") as url:
+    with private_server(data / "database") as url:
         yield url
 
 
-def _secret_key() -> str:
-    """One for this checkout, so that a restart keeps people signed in."""
-    path = ROOT / "var" / "secret-key"
-    if not path.exists():
-        path.parent.mkdir(exist_ok=True)
-        path.touch(mode=0o600)
-        path.write_text(secrets.token_hex(32))
-    return path.read_text().strip()
+def _prepare(url: str) -> None:
+    engine = engine_for(url, answer_seconds=LONGEST_WAIT_S)
+    migrate(engine)
+    with one_start_at_a_time(engine), Session(engine) as session:
+        if load_demo(session):
+            click.echo("demo loaded: two jobs, four places, made-up gear")
+    engine.dispose()
 
 
 @contextlib.contextmanager
@@ -86,54 +105,27 @@ def _hire_house() -> Iterator[str]:
     with socket.socket() as probe:
         probe.bind(("127.0.0.1", 0))
         port = probe.getsockname()[1]
-    command = [sys.executable, "-m", "iron_bucket", "hire-desk", "--port", str(port)]
-    house = subprocess.Popen(command, cwd=ROOT, stdout=subprocess.DEVNULL, start_new_session=True)
-    try:
+    with child("iron_bucket", "hire-desk", "--port", str(port), environment=os.environ, is_quiet=True):
         yield f"http://127.0.0.1:{port}"
-    finally:
-        _stop(house)
 
 
-def _serve(host: str, port: int, url: str, hire_desk_url: str) -> None:
+def _serve(host: str, port: int, url: str, hire_desk_url: str, key: str) -> None:
     environment = {
         **os.environ,
         "IRON_BUCKET_DATABASE_URL": url,
-        "IRON_BUCKET_SECRET_KEY": _secret_key(),
+        "IRON_BUCKET_SECRET_KEY": key,
         "IRON_BUCKET_DEMO": "yes",
         "IRON_BUCKET_HIRE_DESK_URL": os.environ.get("IRON_BUCKET_HIRE_DESK_URL") or hire_desk_url,
     }
-    server = subprocess.Popen(
-        [
-            sys.executable,
-            "-m",
-            "granian",
-            "--interface",
-            "wsgi",
-            "--host",
-            host,
-            "--port",
-            str(port),
-            "--workers",
-            str(WORKERS),
-            "--blocking-threads",
-            str(BLOCKING_THREADS),
-            "--no-access-log",
-            "--log-level",
-            "warning",
-            "iron_bucket.web.wsgi:app",
-        ],
-        env=environment,
-        cwd=ROOT,
-        start_new_session=True,
-    )
-    try:
+    where = ("--host", host, "--port", str(port), "--workers", str(WORKERS))
+    with child("granian", *where, *SERVER_OPTIONS, "iron_bucket.web.wsgi:app", environment=environment) as server:
         _wait_until_served(server, host, port)
         click.echo(
-            f"Iron Bucket is at http://{host}:{port}\nsign in as {DEMO_SIGN_IN}, password {DEMO_PASSWORD}\nCtrl-C stops it"
+            f"Iron Bucket is at http://{host}:{port}\n"
+            f"sign in as {DEMO_SIGN_IN}, password {DEMO_PASSWORD}\nCtrl-C stops it"
         )
         server.wait()
-    finally:
-        _stop(server)
+        raise click.ClickException(f"the web server ended by itself with {server.returncode}; its reason stands above")
 
 
 def _wait_until_served(server: "subprocess.Popen[bytes]", host: str, port: int) -> None:
@@ -142,16 +134,3 @@ def _wait_until_served(server: "subprocess.Popen[bytes]", host: str, port: int) 
             return
         time.sleep(0.05)
     raise click.ClickException("the web server stopped by itself; its reason stands above")
-
-
-def _stop(server: "subprocess.Popen[bytes]") -> None:
-    """The whole group: the server's workers must not outlive it, however often Ctrl-C is pressed meanwhile."""
-    for again in (signal.SIGINT, signal.SIGTERM):
-        signal.signal(again, signal.SIG_IGN)
-    with contextlib.suppress(ProcessLookupError):
-        os.killpg(server.pid, signal.SIGTERM)
-    try:
-        server.wait(STOP_SECONDS)
-    except subprocess.TimeoutExpired:
-        os.killpg(server.pid, signal.SIGKILL)
-        server.wait()

@@ -6,11 +6,11 @@ import click
 
 from iron_bucket.command_line.refusal import plain_refusals
 from iron_bucket.store.engine import engine_for
-from iron_bucket.store.schema import migrate
+from iron_bucket.store.schema import LONGEST_WAIT_S, migrate
 
 
 @click.command("migrate")
 def migrate_database() -> None:
     """Make or update the tables in IRON_BUCKET_DATABASE_URL."""
     with plain_refusals():
-        migrate(engine_for(os.environ.get("IRON_BUCKET_DATABASE_URL", "")))
+        migrate(engine_for(os.environ.get("IRON_BUCKET_DATABASE_URL", ""), answer_seconds=LONGEST_WAIT_S))

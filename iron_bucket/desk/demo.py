@@ -18,34 +18,40 @@ from iron_bucket.desk.jobs import create_job, rules_from
 from iron_bucket.desk.people import add_person
 from iron_bucket.desk.places import add_place
 from iron_bucket.desk.setups.passes import put_setup
+from iron_bucket.desk.transaction import all_or_nothing
 from iron_bucket.formats.change_json import with_changes
 from iron_bucket.formats.need_json import read_need
 from iron_bucket.formats.record_json import read_record, write_record
-from iron_bucket.store.jobs import count_jobs
+from iron_bucket.store.people import count_people
 
 DEMO_SIGN_IN, DEMO_PASSWORD, DEMO_NAME = "gaffer", "lamps-and-stands", "Demo gaffer"
 
 
 def load_demo(session: Session) -> bool:
-    """Gear with its readings and spectra, a person, places, two jobs with their buckets and set-ups; False where the database holds something already."""
-    loaded = load_gear(session, demo_gear(), demo_readings())
-    with session.begin():
-        jobs = count_jobs(session)
-    if not loaded or jobs:
-        return False
-    person = add_person(session, name=DEMO_NAME, sign_in=DEMO_SIGN_IN, password=DEMO_PASSWORD)
-    load_spectra(session, demo_spectra())
-    ready = shelf(session)
-    numbers: dict[str, int] = {}
+    """Gear with its readings and spectra, a person, places, two jobs with their buckets and set-ups: all of it or nothing.
+
+    False where somebody can sign in already, and so the database is in use.
+    """
+    with all_or_nothing(session):
+        if count_people(session):
+            return False
+        load_gear(session, demo_gear(), demo_readings())
+        person = add_person(session, name=DEMO_NAME, sign_in=DEMO_SIGN_IN, password=DEMO_PASSWORD)
+        load_spectra(session, demo_spectra())
+        _load_setups(session, person.person_id, _load_jobs(session, person.person_id))
+    return True
+
+
+def _load_jobs(session: Session, person_id: int) -> dict[str, int]:
+    """Jobs with what was picked for them; their numbers by name."""
+    ready, numbers = shelf(session), {}
     for job in demo_jobs():
-        numbers[job["name"]] = number = create_job(
-            session, person.person_id, job["name"], job["places"], rules_from(job["rules"])
-        )
+        number = create_job(session, person_id, job["name"], job["places"], rules_from(job["rules"]))
+        numbers[job["name"]] = number
         for wanted in job["picks"]:
             need = read_need(json.dumps(wanted["need"]), ready.gear)
-            put_in(session, person.person_id, number, need, best_key(ready, need, wanted["head"]), wanted["purpose"])
-    _load_setups(session, person.person_id, numbers)
-    return True
+            put_in(session, person_id, number, need, best_key(ready, need, wanted["head"]), wanted["purpose"])
+    return numbers
 
 
 def _load_setups(session: Session, person_id: int, jobs: dict[str, int]) -> None:

@@ -1,6 +1,7 @@
 """One transaction for one use case, tried once more where the database asks for it."""
 
-from collections.abc import Callable
+from collections.abc import Callable, Iterator
+from contextlib import contextmanager
 from datetime import UTC, datetime
 from functools import wraps
 from typing import Concatenate, ParamSpec, TypeVar
@@ -8,28 +9,46 @@ from typing import Concatenate, ParamSpec, TypeVar
 from sqlalchemy.exc import OperationalError
 from sqlalchemy.orm import Session
 
+from iron_bucket.store.trouble import DatabaseTrouble, database_trouble
+
 P = ParamSpec("P")
 R = TypeVar("R")
 
-#: MariaDB: deadlock found, lock wait timed out, record changed since read (also what a cluster's certification says).
-_TRY_AGAIN = {1213, 1205, 1020}
+_WHOLE = "use cases are part of one transaction"
 
 
 def one_transaction(use_case: Callable[Concatenate[Session, P], R]) -> Callable[Concatenate[Session, P], R]:
-    """Run a use case between begin and commit; a deadlock is tried once more, anything else is rolled back and raised."""
+    """Run a use case between begin and commit; a deadlock is tried once more, anything else is rolled back and raised.
+
+    Within ``all_or_nothing`` it is a part of that transaction.
+    """
 
     @wraps(use_case)
     def run(session: Session, *args: P.args, **kwargs: P.kwargs) -> R:
+        if session.info.get(_WHOLE):
+            return use_case(session, *args, **kwargs)
         try:
             with session.begin():
                 return use_case(session, *args, **kwargs)
         except OperationalError as trouble:
-            if trouble.orig is None or trouble.orig.args[0] not in _TRY_AGAIN:
+            if database_trouble(trouble) is not DatabaseTrouble.BUSY:
                 raise
         with session.begin():
             return use_case(session, *args, **kwargs)
 
     return run
+
+
+@contextmanager
+def all_or_nothing(session: Session) -> Iterator[None]:
+    """Several use cases in one transaction."""
+    with session.begin():
+        session.info[_WHOLE] = True
+        try:
+            yield
+            session.flush()
+        finally:
+            del session.info[_WHOLE]
 
 
 def now() -> datetime:

@@ -6,10 +6,11 @@ from sqlalchemy.exc import ArgumentError
 
 from iron_bucket.core.errors import BadValue
 
-CONNECT_SECONDS = 5
+#: A request may last 30 s: a database that stopped answering must be noticed before.
+CONNECT_SECONDS, ANSWER_SECONDS = 5, 25
 
 
-def engine_for(database_url: str) -> Engine:
+def engine_for(database_url: str, *, answer_seconds: int = ANSWER_SECONDS) -> Engine:
     """An engine that tries each pooled connection before use, so that a database that came back is found again.
 
     Raises: BadValue where the address is none, or not one of MariaDB.
@@ -27,5 +28,10 @@ def engine_for(database_url: str) -> Engine:
         pool_recycle=1800,
         pool_size=6,
         max_overflow=6,
-        connect_args={"connect_timeout": CONNECT_SECONDS},
+        pool_timeout=CONNECT_SECONDS,
+        connect_args={
+            "connect_timeout": CONNECT_SECONDS,
+            "read_timeout": answer_seconds,
+            "write_timeout": answer_seconds,
+        },
     )

@@ -3,7 +3,7 @@
 from datetime import datetime
 from typing import Any
 
-from sqlalchemy import ForeignKey, String, func, select
+from sqlalchemy import ForeignKey, String, select
 from sqlalchemy.orm import Mapped, Session, mapped_column
 
 from iron_bucket.store.base import Base
@@ -87,8 +87,3 @@ def last_change(session: Session, job_id: int) -> ChangeRow | None:
         .limit(1)
     )
     return session.scalars(query).one_or_none()
-
-
-def count_jobs(session: Session) -> int:
-    """How many jobs there are in all."""
-    return session.scalar(select(func.count()).select_from(JobRow)) or 0

@@ -2,7 +2,7 @@
 
 from datetime import datetime
 
-from sqlalchemy import String, select
+from sqlalchemy import String, func, select
 from sqlalchemy.orm import Mapped, Session, mapped_column
 
 from iron_bucket.store.base import Base
@@ -23,3 +23,8 @@ class PersonRow(Base):
 def person_by_sign_in(session: Session, sign_in: str) -> PersonRow | None:
     """Who signs in so, if anybody."""
     return session.scalars(select(PersonRow).where(PersonRow.sign_in == sign_in)).one_or_none()
+
+
+def count_people(session: Session) -> int:
+    """How many can sign in."""
+    return session.scalar(select(func.count()).select_from(PersonRow)) or 0

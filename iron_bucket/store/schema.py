@@ -1,10 +1,13 @@
 """Every table known to the metadata, and the migrations that make them."""
 
+from collections.abc import Iterator
+from contextlib import contextmanager
 from pathlib import Path
+from uuid import uuid4
 
 from alembic import command
 from alembic.config import Config
-from sqlalchemy import Engine
+from sqlalchemy import Engine, text
 
 from iron_bucket.store import bench, bench_changes, bucket, jobs, people, places, readings, setups, spectra, states
 from iron_bucket.store.base import Base
@@ -12,13 +15,40 @@ from iron_bucket.store.base import Base
 #: Importing the modules has registered their tables.
 TABLE_MODULES = (people, jobs, bucket, bench, readings, spectra, bench_changes, places, setups, states)
 METADATA = Base.metadata
+#: How long a start waits for another that migrates or loads the demo.
+LONGEST_WAIT_S = 300
 
 
 def migrate(engine: Engine) -> None:
-    """Bring the database up to the newest migration. Safe while an older process serves."""
+    """Bring the database up to the newest migration, after whoever is at it already. Safe while an older process serves, and after a start that was cut short."""
     config = Config()
     config.set_main_option("script_location", str(Path(__file__).parent / "migrations"))
-    with engine.connect() as connection:
+    with one_start_at_a_time(engine), engine.connect() as connection:
         config.attributes["connection"] = connection
         command.upgrade(config, "head")
         connection.commit()
+
+
+@contextmanager
+def one_start_at_a_time(engine: Engine) -> Iterator[None]:
+    """Held by one start, on a connection of its own because making tables commits; it falls with its process.
+
+    A locked row and not a named lock: in a cluster the row's new token makes the later of two commits fail, which a named lock would not.
+    """
+    with engine.connect() as connection:
+        connection.execute(
+            text(
+                "CREATE TABLE IF NOT EXISTS start_lock"
+                " (id BIGINT PRIMARY KEY, token VARCHAR(32) NOT NULL) ENGINE=InnoDB DEFAULT CHARSET=utf8mb4"
+            )
+        )
+        connection.execute(text("INSERT IGNORE INTO start_lock VALUES (1, '')"))
+        connection.commit()
+        connection.execute(text(f"SET SESSION innodb_lock_wait_timeout = {LONGEST_WAIT_S}"))
+        connection.execute(text("SELECT token FROM start_lock WHERE id = 1 FOR UPDATE"))
+        connection.execute(text("UPDATE start_lock SET token = :token WHERE id = 1"), {"token": uuid4().hex})
+        try:
+            yield
+        finally:
+            connection.commit()
+            connection.invalidate()  # its longer wait is not for others

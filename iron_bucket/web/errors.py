@@ -1,15 +1,18 @@
 """What goes wrong, as statuses and pages: the one place that maps them."""
 
 import logging
+import secrets
 
 from flask import Flask, g, render_template, request
-from sqlalchemy.exc import DBAPIError, SQLAlchemyError
+from sqlalchemy.exc import SQLAlchemyError
 from werkzeug.exceptions import HTTPException
 from werkzeug.wrappers import Response
 
 from iron_bucket.core.errors import BadValue, NoAnswer
 from iron_bucket.desk.errors import ChangedMeanwhile, NotAllowed, NotFound
 from iron_bucket.formats.errors import FormatError
+from iron_bucket.store.trouble import DatabaseTrouble, database_trouble
+from iron_bucket.web.deadline import TookTooLong
 
 _STATUSES: dict[type[Exception], tuple[int, str]] = {
     NotFound: (404, "Not here"),
@@ -25,6 +28,23 @@ _SENTENCES = {
     405: "This address is not opened that way.",
     413: "That is too large: a photometric file may have up to 4 MB, several together up to 64 MB.",
     429: "Too many tries. Wait a minute, then try again.",
+}
+_DATABASE = {
+    DatabaseTrouble.GONE: (
+        503,
+        "Away for a moment",
+        "The database does not answer. Nothing that was saved is lost. Load this page again in a few seconds; it works as soon as the database is back.",
+    ),
+    DatabaseTrouble.BUSY: (
+        503,
+        "Busy",
+        "The database is busy with others. This change was not saved. Try again in a few seconds.",
+    ),
+    DatabaseTrouble.FULL: (
+        507,
+        "No room",
+        "The database's disk is full: this change was not saved, everything before it is. Whoever runs this machine has to make room.",
+    ),
 }
 
 
@@ -42,6 +62,11 @@ def attach(app: Flask) -> None:
     for kind in _STATUSES:
         app.register_error_handler(kind, refused)
 
+    def bare(status: int, title: str, sentence: str) -> tuple[str, int, dict[str, str]]:
+        """Rendered without what Flask adds to a page, which would ask the database who is signed in."""
+        page = app.jinja_env.get_template("shared/bare_trouble.html").render(title=title, sentence=sentence)
+        return page, status, {"Retry-After": "5"} if status == 503 else {}
+
     @app.errorhandler(HTTPException)
     def http_trouble(error: HTTPException) -> tuple[str, int] | Response:
         if error.code is None or error.code < 400:
@@ -49,21 +74,32 @@ def attach(app: Flask) -> None:
         return _page(error.code, error.name, _SENTENCES.get(error.code, error.description or error.name))
 
     @app.errorhandler(SQLAlchemyError)
-    def database_trouble(error: SQLAlchemyError) -> tuple[str, int, dict[str, str]]:
-        if isinstance(error, DBAPIError) and not _is_gone(error):
-            logging.getLogger(__name__).error("database error at %s", request.path, exc_info=error)
-        # Rendered bare: what Flask adds to a page would ask the database who is signed in.
-        return app.jinja_env.get_template("shared/database_away.html").render(), 503, {"Retry-After": "5"}
+    def of_the_database(error: SQLAlchemyError) -> tuple[str, int, dict[str, str]]:
+        trouble = database_trouble(error)
+        if trouble is not DatabaseTrouble.GONE:
+            number = _noted(f"database {trouble.value}", error)
+        if trouble is DatabaseTrouble.FAULT:
+            return bare(500, "Our fault", _our_fault(number))
+        return bare(*_DATABASE[trouble])
+
+    @app.errorhandler(TookTooLong)
+    def took_too_long(error: TookTooLong) -> tuple[str, int, dict[str, str]]:
+        g.session.invalidate()  # its connection may have been left in the middle of an answer
+        _noted("took too long", error)
+        sentence = "This took longer than 30 seconds and was stopped; nothing was saved. Ask for less at once, or try again later."
+        return bare(503, "Took too long", sentence)
 
     @app.errorhandler(Exception)
-    def unforeseen(error: Exception) -> tuple[str, int]:
-        logging.getLogger(__name__).error(
-            "unforeseen at %s by %s", request.path, getattr(g, "person", None), exc_info=error
-        )
-        return _page(
-            500, "Our fault", "Something here went wrong that should not. Nothing was half saved. It has been noted."
-        )
+    def unforeseen(error: Exception) -> tuple[str, int, dict[str, str]]:
+        return bare(500, "Our fault", _our_fault(_noted("unforeseen", error)))
 
 
-def _is_gone(error: DBAPIError) -> bool:
-    return error.connection_invalidated or type(error).__name__ in ("OperationalError", "InterfaceError")
+def _noted(what: str, error: Exception) -> str:
+    """Write an error into the log; gives the number under which it stands there."""
+    number = secrets.token_hex(4)
+    logging.getLogger(__name__).error("%s %s: %s %s", number, what, request.method, request.path, exc_info=error)
+    return number
+
+
+def _our_fault(number: str) -> str:
+    return f"Something here went wrong that should not. Nothing was half saved. It stands in the log as {number}."

@@ -7,6 +7,10 @@ import os
 os.environ.setdefault("OPENBLAS_NUM_THREADS", "1")
 
 from iron_bucket.web.app import create_app
+from iron_bucket.web.deadline import Deadline
+from iron_bucket.web.parent import end_with_parent
 from iron_bucket.web.settings import settings_from
 
 app = create_app(settings_from(os.environ))
+app.wsgi_app = Deadline(app.wsgi_app)  # type: ignore[method-assign]
+end_with_parent()

@@ -9,7 +9,8 @@ down_revision = None
 branch_labels = None
 depends_on = None
 
-_TABLE = {"mysql_engine": "InnoDB", "mysql_charset": "utf8mb4"}
+#: Every step may have been done by a start that was cut short: the database does not roll back what makes tables.
+_TABLE = {"mysql_engine": "InnoDB", "mysql_charset": "utf8mb4", "if_not_exists": True}
 _WHEN = DATETIME(fsp=6)
 
 
@@ -52,7 +53,7 @@ def upgrade() -> None:
         ),
         **_TABLE,
     )
-    op.create_index("ix_crews_person_id", "crews", ["person_id"])
+    op.create_index("ix_crews_person_id", "crews", ["person_id"], if_not_exists=True)
     op.create_table(
         "changes",
         sa.Column("id", sa.BigInteger(), primary_key=True, autoincrement=True),
@@ -72,7 +73,7 @@ def upgrade() -> None:
         sa.Column("undone_at", _WHEN, nullable=True),
         **_TABLE,
     )
-    op.create_index("ix_changes_job_id", "changes", ["job_id"])
+    op.create_index("ix_changes_job_id", "changes", ["job_id"], if_not_exists=True)
     op.create_table(
         "bucket_lines",
         sa.Column("id", sa.BigInteger(), primary_key=True, autoincrement=True),
@@ -94,7 +95,7 @@ def upgrade() -> None:
         sa.Column("setting", sa.String(120), nullable=False),
         **_TABLE,
     )
-    op.create_index("ix_bucket_lines_job_id", "bucket_lines", ["job_id"])
+    op.create_index("ix_bucket_lines_job_id", "bucket_lines", ["job_id"], if_not_exists=True)
     op.create_table(
         "gear",
         sa.Column("id", sa.BigInteger(), primary_key=True, autoincrement=True),
@@ -106,8 +107,8 @@ def upgrade() -> None:
         sa.UniqueConstraint("slug", name="uq_gear_slug"),
         **_TABLE,
     )
-    op.create_index("ix_gear_kind", "gear", ["kind"])
-    op.create_index("ix_gear_digest", "gear", ["digest"])
+    op.create_index("ix_gear_kind", "gear", ["kind"], if_not_exists=True)
+    op.create_index("ix_gear_digest", "gear", ["digest"], if_not_exists=True)
 
 
 def downgrade() -> None:

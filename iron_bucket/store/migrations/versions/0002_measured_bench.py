@@ -14,7 +14,8 @@ down_revision = "0001"
 branch_labels = None
 depends_on = None
 
-_TABLE = {"mysql_engine": "InnoDB", "mysql_charset": "utf8mb4"}
+#: Every step may have been done by a start that was cut short: the database does not roll back what makes tables.
+_TABLE = {"mysql_engine": "InnoDB", "mysql_charset": "utf8mb4", "if_not_exists": True}
 _WHEN = DATETIME(fsp=6)
 
 
@@ -28,14 +29,14 @@ def _person(table: str, *, nullable: bool) -> sa.Column:
 
 
 def upgrade() -> None:
-    op.add_column("gear", sa.Column("version", sa.BigInteger(), nullable=False, server_default="1"))
-    stamp = op.create_table(
+    op.add_column("gear", sa.Column("version", sa.BigInteger(), nullable=False, server_default="1"), if_not_exists=True)
+    op.create_table(
         "bench_stamp",
         _id(),
         sa.Column("token", sa.String(32), nullable=False),
         **_TABLE,
     )
-    op.bulk_insert(stamp, [{"id": 1, "token": uuid4().hex}])
+    op.execute(sa.text("INSERT IGNORE INTO bench_stamp (id, token) VALUES (1, :token)").bindparams(token=uuid4().hex))
     op.create_table(
         "readings",
         _id(),
@@ -49,7 +50,7 @@ def upgrade() -> None:
         **_TABLE,
     )
     for column in ("configuration_slug", "modifier_slug", "unit_slug"):
-        op.create_index(f"ix_readings_{column}", "readings", [column])
+        op.create_index(f"ix_readings_{column}", "readings", [column], if_not_exists=True)
     op.create_table(
         "column_maps",
         sa.Column(
@@ -75,7 +76,7 @@ def upgrade() -> None:
         **_TABLE,
     )
     for column in ("subject_slug", "digest"):
-        op.create_index(f"ix_spectra_{column}", "spectra", [column])
+        op.create_index(f"ix_spectra_{column}", "spectra", [column], if_not_exists=True)
     op.create_table(
         "bench_changes",
         _id(),
@@ -87,8 +88,8 @@ def upgrade() -> None:
         sa.Column("undone_at", _WHEN, nullable=True),
         **_TABLE,
     )
-    op.create_index("ix_bench_changes_slug", "bench_changes", ["slug"])
-    op.create_index("ix_bench_changes_standing", "bench_changes", ["person_id", "undone_at", "id"])
+    op.create_index("ix_bench_changes_slug", "bench_changes", ["slug"], if_not_exists=True)
+    op.create_index("ix_bench_changes_standing", "bench_changes", ["person_id", "undone_at", "id"], if_not_exists=True)
 
 
 def downgrade() -> None:

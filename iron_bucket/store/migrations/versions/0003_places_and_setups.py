@@ -9,7 +9,8 @@ down_revision = "0002"
 branch_labels = None
 depends_on = None
 
-_TABLE = {"mysql_engine": "InnoDB", "mysql_charset": "utf8mb4"}
+#: Every step may have been done by a start that was cut short: the database does not roll back what makes tables.
+_TABLE = {"mysql_engine": "InnoDB", "mysql_charset": "utf8mb4", "if_not_exists": True}
 _WHEN = DATETIME(fsp=6)
 
 
@@ -44,7 +45,7 @@ def _states(table: str, owner: str) -> None:
         sa.Column("made_at", _WHEN, nullable=False),
         **_TABLE,
     )
-    op.create_index(f"uq_{table}_owner_id", table, ["owner_id", "number"], unique=True)
+    op.create_index(f"uq_{table}_owner_id", table, ["owner_id", "number"], unique=True, if_not_exists=True)
 
 
 def upgrade() -> None:
@@ -61,7 +62,7 @@ def upgrade() -> None:
         **_TABLE,
     )
     for column in ("job_id", "place_id"):
-        op.create_index(f"ix_setups_{column}", "setups", [column])
+        op.create_index(f"ix_setups_{column}", "setups", [column], if_not_exists=True)
     _states("setup_states", "setups.id")
     op.create_table(
         "looks",
@@ -82,7 +83,7 @@ def upgrade() -> None:
         sa.UniqueConstraint("token", name="uq_shares_token"),
         **_TABLE,
     )
-    op.create_index("ix_shares_setup_id", "shares", ["setup_id"])
+    op.create_index("ix_shares_setup_id", "shares", ["setup_id"], if_not_exists=True)
 
 
 def downgrade() -> None:
