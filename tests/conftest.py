@@ -100,7 +100,7 @@ _DEMO_ROWS: dict[str, list[dict]] = {}
 
 @pytest.fixture
 def demo(session) -> Session:
-    """The same with the demo's gear, person and jobs in it; reckoned once a worker, then copied back row by row."""
+    """The same with the demo's gear, person and jobs in it; computed once a worker, then copied back row by row."""
     if not _DEMO_ROWS:
         assert load_demo(session)
         with session.begin():

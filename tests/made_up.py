@@ -26,19 +26,39 @@ def a_draw(**changes) -> Draw:
 
 def a_head(**changes) -> Head:
     made = {
-        "slug": "lamp", "name": "lamp", "maker": "made up", "weight_kg": 5.0, "day_price": 40.0, "technology": Technology.LED_DAY, "draw": a_draw(),
-        "lumens": typical(10000.0), "lowest_cct_k": 5600.0, "highest_cct_k": 5600.0, "lowest_level": 0.01, "mains": MainsRange(low_v=100, high_v=240),
-        "battery_plates": (BatteryPlate(mount="v-lock", plates=2, level_limit=0.5),), "fan_db": 28.0, "fitting": "S-type",
-    }  # fmt: skip
+        "slug": "lamp",
+        "name": "lamp",
+        "maker": "made up",
+        "weight_kg": 5.0,
+        "day_price": 40.0,
+        "technology": Technology.LED_DAY,
+        "draw": a_draw(),
+        "lumens": typical(10000.0),
+        "lowest_cct_k": 5600.0,
+        "highest_cct_k": 5600.0,
+        "lowest_level": 0.01,
+        "mains": MainsRange(low_v=100, high_v=240),
+        "battery_plates": (BatteryPlate(mount="v-lock", plates=2, level_limit=0.5),),
+        "fan_db": 28.0,
+        "fitting": "S-type",
+    }
     return Head(**(made | changes))
 
 
 def a_configuration(**changes) -> Configuration:
     beam = BeamField(peak_cd=9000.0, beam_deg=40.0, field_deg=70.0)
     made = {
-        "slug": "lamp.own", "name": "own beam", "maker": "made up", "weight_kg": 0.5, "head_slug": "lamp", "distribution": beam,
-        "lumens": lumens(beam), "face": EmittingFace(shape=FaceShape.DISC, width_m=0.1, height_m=0.1), "origin": Origin.CLAIMED, "takes_box": True,
-    }  # fmt: skip
+        "slug": "lamp.own",
+        "name": "own beam",
+        "maker": "made up",
+        "weight_kg": 0.5,
+        "head_slug": "lamp",
+        "distribution": beam,
+        "lumens": lumens(beam),
+        "face": EmittingFace(shape=FaceShape.DISC, width_m=0.1, height_m=0.1),
+        "origin": Origin.CLAIMED,
+        "takes_box": True,
+    }
     return Configuration(**(made | changes))
 
 
@@ -55,8 +75,18 @@ def a_sheet(slug: str, kind: SheetKind = SheetKind.ND, passes: float | None = 0.
 
 
 def a_face(**changes) -> Face:
-    made = {"slug": "dome", "name": "dome", "maker": "", "weight_kg": 1.5, "day_price": 6.0, "fitting": "S-type", "form": FaceForm.DISC,
-            "width_m": 1.0, "height_m": 1.0, "efficiency": typical(0.5)}  # fmt: skip
+    made = {
+        "slug": "dome",
+        "name": "dome",
+        "maker": "",
+        "weight_kg": 1.5,
+        "day_price": 6.0,
+        "fitting": "S-type",
+        "form": FaceForm.DISC,
+        "width_m": 1.0,
+        "height_m": 1.0,
+        "efficiency": typical(0.5),
+    }
     return Face(**(made | changes))
 
 
@@ -109,8 +139,18 @@ def a_board(**changes) -> Board:
 
 
 def a_battery(**changes) -> BatteryKind:
-    made = {"slug": "battery", "name": "battery", "maker": "", "weight_kg": 1.0, "mount": "v-lock", "capacity_wh": 100.0, "nominal_v": 14.0,
-            "most_a": 10.0, "usable": 0.9, "efficiency": 1.0}  # fmt: skip
+    made = {
+        "slug": "battery",
+        "name": "battery",
+        "maker": "",
+        "weight_kg": 1.0,
+        "mount": "v-lock",
+        "capacity_wh": 100.0,
+        "nominal_v": 14.0,
+        "most_a": 10.0,
+        "usable": 0.9,
+        "efficiency": 1.0,
+    }
     return BatteryKind(**(made | changes))
 
 

@@ -39,5 +39,5 @@ def test_screenshots_stay_few_and_are_linked():
 
 
 def test_the_commands_are_sound_shell():
-    for command in ("demo", "test", "iron-bucket", "assets", "bench", "prepare"):
+    for command in ("demo", "test", "iron-bucket", "assets", "benchmark", "prepare"):
         assert subprocess.run([shutil.which("bash"), "-n", ROOT / "bin" / command], check=False).returncode == 0

@@ -9,7 +9,7 @@ from iron_bucket.core.errors import BadValue
 from iron_bucket.core.exposure import incident
 from iron_bucket.core.exposure.incident import Camera, Receptor
 from iron_bucket.core.exposure.shutter import exposure_time_s, shutter_angle_deg
-from iron_bucket.core.quantities import typed as read
+from iron_bucket.core.quantities import parse as read
 
 
 @click.command()

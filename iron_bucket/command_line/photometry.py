@@ -9,7 +9,7 @@ import click
 
 from iron_bucket.command_line.refusal import plain_refusals
 from iron_bucket.core.errors import BadValue
-from iron_bucket.core.quantities.typed import length_m
+from iron_bucket.core.quantities.parse import length_m
 from iron_bucket.formats.errors import FormatError
 from iron_bucket.formats.photometric import photometry_json, read_photometric
 from iron_bucket.formats.text_file import FILE_LIMIT_BYTES

@@ -9,7 +9,7 @@ import numpy as np
 from iron_bucket.command_line.refusal import plain_refusals
 from iron_bucket.command_line.scene_file import scene_of
 from iron_bucket.core.errors import BadValue
-from iron_bucket.core.quantities import typed as read
+from iron_bucket.core.quantities import parse as read
 from iron_bucket.core.scene.mark_levels import unit_response
 from iron_bucket.core.scene.scene import Scene
 from iron_bucket.core.scene.solve import TELL_STOPS, SolvedLevels, solve_levels

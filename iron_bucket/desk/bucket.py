@@ -16,7 +16,7 @@ from iron_bucket.core.selection.need import BatteryFeed, Need
 from iron_bucket.desk.bench import Shelf, shelf_in
 from iron_bucket.desk.entries import bucket_entries
 from iron_bucket.desk.errors import NotFound
-from iron_bucket.desk.jobs import JobView, held_job, record, view_of
+from iron_bucket.desk.jobs import JobView, lock_job, record, view_of
 from iron_bucket.desk.pick import opened
 from iron_bucket.desk.transaction import one_transaction
 from iron_bucket.formats.gear_rows import GEAR_KINDS
@@ -72,7 +72,7 @@ def open_bucket(session: Session, person_id: int, job_id: int) -> BucketView:
 @one_transaction
 def put_in(session: Session, person_id: int, job_id: int, need: Need, key: str, purpose: str) -> BucketView:
     """One head with all that hangs on it, as picked. Raises: NotFound, BadValue for a purpose that is too long."""
-    row = held_job(session, person_id, job_id)
+    row = lock_job(session, person_id, job_id)
     if len(purpose) > LONGEST_PURPOSE:
         raise BadValue("purpose", f"{len(purpose)} letters long", f"up to {LONGEST_PURPOSE} letters")
     shelf = shelf_in(session)
@@ -165,7 +165,7 @@ def _line_of(lines: list[BucketLineRow], number: int) -> BucketLineRow:
 @one_transaction
 def set_quantity(session: Session, person_id: int, job_id: int, version: int, number: int, quantity: int) -> BucketView:
     """How many of one entry. Raises: NotFound, ChangedMeanwhile, BadValue."""
-    row = held_job(session, person_id, job_id, version)
+    row = lock_job(session, person_id, job_id, version)
     lines = lines_of(session, [job_id])
     line = _line_of(lines, number)
     if not 1 <= quantity <= MOST_OF_ONE_THING:
@@ -183,7 +183,7 @@ def set_quantity(session: Session, person_id: int, job_id: int, version: int, nu
 @one_transaction
 def set_purpose(session: Session, person_id: int, job_id: int, version: int, number: int, purpose: str) -> BucketView:
     """What one entry is for. Raises: NotFound, ChangedMeanwhile, BadValue."""
-    row = held_job(session, person_id, job_id, version)
+    row = lock_job(session, person_id, job_id, version)
     lines = lines_of(session, [job_id])
     line = _line_of(lines, number)
     if len(purpose.strip()) > LONGEST_PURPOSE:
@@ -198,7 +198,7 @@ def set_purpose(session: Session, person_id: int, job_id: int, version: int, num
 @one_transaction
 def take_out(session: Session, person_id: int, job_id: int, version: int, number: int) -> BucketView:
     """Remove an entry with all that hangs on it. Raises: NotFound, ChangedMeanwhile."""
-    row = held_job(session, person_id, job_id, version)
+    row = lock_job(session, person_id, job_id, version)
     lines = lines_of(session, [job_id])
     line = _line_of(lines, number)
     record(session, row, person_id, "bucket", f"took out {line.item['name']}", snapshot(lines))

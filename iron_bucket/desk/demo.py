@@ -8,7 +8,7 @@ from iron_bucket.core.places.place import Place
 from iron_bucket.core.selection.fit import candidate_key
 from iron_bucket.core.selection.need import Need
 from iron_bucket.core.selection.pick import pick
-from iron_bucket.core.setups.plan import Setup
+from iron_bucket.core.setups.plan.setup import Setup
 from iron_bucket.demo.files import demo_gear, demo_jobs, demo_places, demo_readings, demo_setups, demo_spectra
 from iron_bucket.desk.bench import Shelf, load_gear, shelf
 from iron_bucket.desk.bench.spectra import load_spectra

@@ -7,7 +7,7 @@ from sqlalchemy.orm import Session
 from iron_bucket.core.bucket.entry import Entry, FedFrom
 from iron_bucket.core.bucket.placed import placed_entries
 from iron_bucket.core.modifiers.kinds import ScrimSchool
-from iron_bucket.core.setups.plan import Setup
+from iron_bucket.core.setups.plan.setup import Setup
 from iron_bucket.desk.bench.shelf import shelf_in
 from iron_bucket.formats.gear_rows import item_of
 from iron_bucket.formats.record_json import read_record

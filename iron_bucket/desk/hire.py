@@ -10,7 +10,7 @@ from sqlalchemy.orm import Session
 
 from iron_bucket.core.bench.item import Item
 from iron_bucket.desk.bench.changes import Touch, record_bench
-from iron_bucket.desk.bench.edit import change_piece, held_piece
+from iron_bucket.desk.bench.edit import change_piece, get_piece
 from iron_bucket.desk.bench.shelf import shelf_in
 from iron_bucket.desk.transaction import one_transaction
 from iron_bucket.devices.hire_desk import HireDesk, HireDeskTrouble, Offer
@@ -81,7 +81,7 @@ class PriceRow:
 
     @property
     def differs(self) -> bool:
-        """Whether the bench reckons with another day price."""
+        """Whether the bench computes with another day price."""
         return self.offer is not None and self.offer.day_price != self.item.day_price
 
 
@@ -98,7 +98,7 @@ def price_rows(session: Session, state: HireState) -> tuple[PriceRow, ...]:
 def _priced(session: Session, prices: Iterable[tuple[str, float]]) -> list[Touch]:
     touches = []
     for slug, day_price in prices:
-        row = held_piece(session, slug)
+        row = get_piece(session, slug)
         if row.item.get("day_price") != day_price:
             touches.append(change_piece(session, row, row.item | {"day_price": day_price}))
     return touches

@@ -71,7 +71,7 @@ def view_of(row: JobRow, entries: tuple[Entry, ...], crew: list[str], undo_text:
     )
 
 
-def held_job(session: Session, person_id: int, job_id: int, version: int | None = None) -> JobRow:
+def lock_job(session: Session, person_id: int, job_id: int, version: int | None = None) -> JobRow:
     """This person's job, held until the transaction ends. Raises: NotFound; ChangedMeanwhile where ``version`` is not the newest."""
     row = job_for(session, person_id, job_id, locked=True)
     if row is None:
@@ -178,7 +178,7 @@ def change_job(
     session: Session, person_id: int, job_id: int, version: int, name: str, places: str, rules: HouseRules
 ) -> None:
     """Rename and set the rules. Raises: NotFound, ChangedMeanwhile, BadValue."""
-    row = held_job(session, person_id, job_id, version)
+    row = lock_job(session, person_id, job_id, version)
     before = _job_before(row)
     row.name, row.places, row.rules = _name(name), _places(places), asdict(rules)
     if before != _job_before(row):
@@ -188,7 +188,7 @@ def change_job(
 @one_transaction
 def archive_job(session: Session, person_id: int, job_id: int, *, is_archived: bool) -> None:
     """Put a job away, or bring it back."""
-    row = held_job(session, person_id, job_id)
+    row = lock_job(session, person_id, job_id)
     if row.is_archived != is_archived:
         before = _job_before(row)
         row.is_archived = is_archived
@@ -198,7 +198,7 @@ def archive_job(session: Session, person_id: int, job_id: int, *, is_archived: b
 @one_transaction
 def undo(session: Session, person_id: int, job_id: int) -> str | None:
     """Undo the last change to the job or its bucket that still stands; gives what it was, None where there is none."""
-    row = held_job(session, person_id, job_id)
+    row = lock_job(session, person_id, job_id)
     change = last_change(session, job_id)
     if change is None:
         return None

@@ -129,7 +129,7 @@ def answer(session: Session, need: Need, sort_by: SortBy, units: UnitSystem) -> 
 
 
 def opened(shelf: Shelf, need: Need, key: str) -> FitView:
-    """One candidate, reckoned alone. Raises: NotFound where the shelf no longer has it."""
+    """One candidate, computed alone. Raises: NotFound where the shelf no longer has it."""
     picked = only_this(shelf, need, key)
     candidate = candidate_of(picked, key)
     if candidate is None:

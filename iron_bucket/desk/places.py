@@ -57,7 +57,9 @@ def _view(session: Session, row: PlaceRow) -> PlaceView:
     )
 
 
-def _plain_view(session: Session, row: PlaceRow, state: PlaceStateRow, undo: str | None = None, redo: str | None = None) -> PlaceView:  # fmt: skip
+def _plain_view(
+    session: Session, row: PlaceRow, state: PlaceStateRow, undo: str | None = None, redo: str | None = None
+) -> PlaceView:
     surroundings = surroundings_of(session, state)
     return PlaceView(
         place_id=row.id,
@@ -71,7 +73,7 @@ def _plain_view(session: Session, row: PlaceRow, state: PlaceStateRow, undo: str
     )
 
 
-def held_place(session: Session, place_id: int, *, locked: bool = False) -> PlaceRow:
+def get_place(session: Session, place_id: int, *, locked: bool = False) -> PlaceRow:
     """Raises: NotFound."""
     row = place_row(session, place_id, locked=locked)
     if row is None:
@@ -90,7 +92,7 @@ def list_places(session: Session) -> tuple[PlaceView, ...]:
 @one_transaction
 def open_place(session: Session, place_id: int) -> PlaceView:
     """Raises: NotFound."""
-    return _view(session, held_place(session, place_id))
+    return _view(session, get_place(session, place_id))
 
 
 @one_transaction
@@ -102,7 +104,7 @@ def add_place(session: Session, person_id: int, place: Place) -> int:
 @one_transaction
 def copy_place(session: Session, person_id: int, place_id: int) -> int:
     """The same once more under another name, for a day when it is dressed otherwise."""
-    place = _view(session, held_place(session, place_id)).place
+    place = _view(session, get_place(session, place_id)).place
     document = write_record(place) | {"name": f"{place.name[:70]}, copy"}
     return _added(session, person_id, read_record(Place, document), f"copied {place.name}")
 
@@ -118,7 +120,7 @@ def _added(session: Session, person_id: int, place: Place, text: str) -> int:
 @one_transaction
 def change_place(session: Session, person_id: int, place_id: int, changes: list[dict[str, Any]]) -> PlaceView:
     """Some changes at once, or none. Raises: NotFound, BadValue, ChangedMeanwhile."""
-    row = held_place(session, place_id, locked=True)
+    row = get_place(session, place_id, locked=True)
     state, _ = around(session, PlaceStateRow, row)
     try:
         document = with_changes(state.document, changes)
@@ -150,7 +152,7 @@ def _keep(session: Session, person_id: int, row: PlaceRow, place: Place, text: s
 @one_transaction
 def step_place(session: Session, place_id: int, *, is_back: bool) -> PlaceView:
     """Undo or redo one step; at the end of either it stays as it is."""
-    row = held_place(session, place_id, locked=True)
+    row = get_place(session, place_id, locked=True)
     _, following = around(session, PlaceStateRow, row)
     if (is_back and row.at_state > 1) or (not is_back and following is not None):
         row.at_state += -1 if is_back else 1
@@ -163,5 +165,5 @@ def step_place(session: Session, place_id: int, *, is_back: bool) -> PlaceView:
 @one_transaction
 def archive_place(session: Session, place_id: int, *, is_archived: bool) -> None:
     """Put a place away, or bring it back; set-ups in it stay."""
-    row = held_place(session, place_id, locked=True)
+    row = get_place(session, place_id, locked=True)
     row.is_archived = is_archived

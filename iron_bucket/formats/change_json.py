@@ -1,4 +1,4 @@
-"""Changes to a place or a set-up as rows of JSON: ``{"deed", "where", "piece_id", "to", "was"}``.
+"""Changes to a place or a set-up as rows of JSON: ``{"operation", "where", "piece_id", "to", "was"}``.
 
 ``where`` names one of the lists of the document, or one of its inner objects, or is empty for its own fields. ``was`` holds what the fields stood at
 when the change was made; where one of them stands otherwise now, somebody else has changed it meanwhile.
@@ -9,7 +9,7 @@ from collections.abc import Iterable, Sequence
 from typing import Any
 
 from iron_bucket.core.errors import BadValue
-from iron_bucket.core.setups.changes import Change, Deed
+from iron_bucket.core.setups.plan.changes import Change, Operation
 from iron_bucket.formats.fields import Fields
 from iron_bucket.formats.record_json import Row, write_record, written
 
@@ -39,7 +39,7 @@ def change_row(change: Change) -> Row:
         else {name: written(value) for name, value in change.to.items()}
     )
     where = "" if change.where == "setup" else change.where
-    return {"deed": change.deed.value, "where": where, "piece_id": change.piece_id, "to": to}
+    return {"operation": change.operation.value, "where": where, "piece_id": change.piece_id, "to": to}
 
 
 def with_changes(document: Row, rows: object) -> Row:
@@ -55,7 +55,11 @@ def with_changes(document: Row, rows: object) -> Row:
 
 
 def _with(document: Row, given: Fields) -> Row:
-    deed, where, piece_id = given.choice("deed", Deed), given.word("where", ""), given.word("piece_id", "")
+    operation, where, piece_id = (
+        given.choice("operation", Operation),
+        given.word("where", ""),
+        given.word("piece_id", ""),
+    )
     to = given.raw("to") if given.has("to") else {}
     was = given.raw("was") if given.has("was") else {}
     given.done()
@@ -70,17 +74,17 @@ def _with(document: Row, given: Fields) -> Row:
         return document | {where: held | to}
     if held is not None and not isinstance(held, list):
         raise BadValue("where", repr(where)[:40], "the name of a list or an object of the document")
-    return document | {where: _in_list(held or [], where, deed, piece_id, to, was)}
+    return document | {where: _in_list(held or [], where, operation, piece_id, to, was)}
 
 
-def _in_list(pieces: Sequence[Row], where: str, deed: Deed, piece_id: str, to: Row, was: Row) -> list[Row]:
+def _in_list(pieces: Sequence[Row], where: str, operation: Operation, piece_id: str, to: Row, was: Row) -> list[Row]:
     key = ID_FIELDS.get(where, "piece_id")
-    if deed is Deed.ADD:
+    if operation is Operation.ADD:
         return [*pieces, to]
     at = next((at for at, piece in enumerate(pieces) if piece.get(key) == piece_id), None)
     if at is None:
         raise Outdated(f"{piece_id or 'that piece'} is no longer there")
-    if deed is Deed.REMOVE:
+    if operation is Operation.REMOVE:
         return [piece for place, piece in enumerate(pieces) if place != at]
     _require_unchanged(pieces[at], was, str(pieces[at].get("name", piece_id)))
     return [piece | to if place == at else piece for place, piece in enumerate(pieces)]
@@ -106,10 +110,10 @@ def said(rows: Iterable[Row], names: dict[str, str]) -> str:
         name = names.get(
             str(row.get("piece_id") or to.get("piece_id", "")), str(to.get("name") or row.get("where") or "it")
         )
-        match row.get("deed"):
-            case Deed.ADD.value:
+        match row.get("operation"):
+            case Operation.ADD.value:
                 words = f"added {to.get('name') or name}"
-            case Deed.REMOVE.value:
+            case Operation.REMOVE.value:
                 words = f"took out {name}"
             case _:
                 words = f"{_verb(set(to))} {name}"

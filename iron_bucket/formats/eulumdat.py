@@ -89,7 +89,7 @@ def read_eulumdat(data: bytes) -> Luminaire:
     except BadValue as bad:
         raise FormatError(FORMAT, first + planes if bad.field == "vertical_deg" else first, bad) from bad
     if not table.candela.max() > 0:
-        raise FormatError(FORMAT, block, "every intensity is 0, so there is no light to reckon with")
+        raise FormatError(FORMAT, block, "every intensity is 0, so there is no light to compute with")
     notes = (f"{sets} lamp sets are listed; the first was taken",) if sets > 1 else ()
     length, width = (abs(text.number(line, "the luminous area")) / 1000.0 for line in (16, 17))
     return Luminaire(

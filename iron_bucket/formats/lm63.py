@@ -261,7 +261,7 @@ def _table(
         raise FormatError(FORMAT, lines[bad.field], bad) from bad
     _require_whole_turn(table, lines["horizontal_deg"])
     if not table.candela.max() > 0:
-        raise FormatError(FORMAT, lines["candela"], "every candela value is 0, so there is no light to reckon with")
+        raise FormatError(FORMAT, lines["candela"], "every candela value is 0, so there is no light to compute with")
     return table
 
 

@@ -10,7 +10,7 @@ from dataclasses import dataclass, replace
 
 from iron_bucket.core.bench.reading import Reading
 from iron_bucket.core.errors import BadValue
-from iron_bucket.core.quantities import typed
+from iron_bucket.core.quantities import parse
 from iron_bucket.core.quantities.units import UnitSystem, lx_from_fc, m_from_ft
 from iron_bucket.formats.errors import FormatError
 from iron_bucket.formats.text_file import lines_of, shown
@@ -231,11 +231,11 @@ def _cell(cell: str, use: ColumnUse) -> float | str:
     plain = _ungrouped(cell)
     match use.field:
         case "throw_m" if not _is_bare(plain):
-            return typed.length_m(plain, "distance")
+            return parse.length_m(plain, "distance")
         case "illuminance_lx" | "ambient_lx" if not _is_bare(plain):
-            return typed.illuminance_lx(plain, "level")
+            return parse.illuminance_lx(plain, "level")
     unit = {"setting": "%", "set_cct_k": "K", "cct_k": "K", "watts": "W", "amps": "A"}.get(use.field, "")
-    return typed.signed(plain, use.label, unit) * _SIZES[use.unit]
+    return parse.signed(plain, use.label, unit) * _SIZES[use.unit]
 
 
 def _is_bare(text: str) -> bool:

@@ -77,6 +77,9 @@ def _running(folder: ServerFolder, *, is_throw_away: bool) -> dict[str, str]:
 
 def _start_keeper(folder: ServerFolder, *, is_throw_away: bool) -> None:
     """In a session of its own, so that Ctrl-C reaches only who uses the server."""
+    former = _KEEPERS.pop(folder.path, None)
+    if former is not None:
+        former.wait(STOP_SECONDS)
     folder.keeper_file.unlink(missing_ok=True)
     flags = ["--throw-away"] if is_throw_away else []
     with folder.log.open("ab") as log:

@@ -65,8 +65,25 @@ def around(session: Session, kind: type[State], owner: Kept) -> tuple[State, Sta
     return found[owner.at_state], found.get(owner.at_state + 1)
 
 
-def add_state(session: Session, kind: type[State], owner: Kept, document: dict[str, Any], text: str, person_id: int, made_at: datetime) -> None:  # fmt: skip
+def add_state(
+    session: Session,
+    kind: type[State],
+    owner: Kept,
+    document: dict[str, Any],
+    text: str,
+    person_id: int,
+    made_at: datetime,
+) -> None:
     """A new state after the one it stands at; what had been undone is gone then."""
     session.execute(delete(kind).where(kind.owner_id == owner.id, kind.number > owner.at_state))
     owner.at_state += 1
-    session.add(kind(owner_id=owner.id, number=owner.at_state, document=document, text=text[:300], person_id=person_id, made_at=made_at))  # fmt: skip
+    session.add(
+        kind(
+            owner_id=owner.id,
+            number=owner.at_state,
+            document=document,
+            text=text[:300],
+            person_id=person_id,
+            made_at=made_at,
+        )
+    )

@@ -13,7 +13,7 @@ from iron_bucket.formats.text_file import FILE_LIMIT_BYTES
 from iron_bucket.store.engine import engine_for
 from iron_bucket.web import account, bench, bucket, errors, jobs, pick, places, setups
 from iron_bucket.web.settings import Settings
-from iron_bucket.web.shared import guards, preferences, request_session, spoken_filters
+from iron_bucket.web.shared import display_filters, guards, preferences, request_session
 from iron_bucket.web.shared.blueprint import bp as shared
 
 FORM_ROOM_BYTES = 100_000
@@ -44,7 +44,7 @@ def create_app(settings: Settings) -> Flask:
     hire_desk = HttpHireDesk(address=settings.hire_desk_url) if settings.hire_desk_url else None
     app.extensions["hire_answers"] = HireAnswers(hire_desk)
     request_session.attach(app, sessionmaker(engine, expire_on_commit=False))
-    for piece in (preferences, guards, spoken_filters, errors):  # a refused form still needs the light its page is in
+    for piece in (preferences, guards, display_filters, errors):  # a refused form still needs the light its page is in
         piece.attach(app)
     for blueprint in (shared, account.bp, jobs.bp, places.bp, setups.bp, pick.bp, bucket.bp, bench.bp):
         app.register_blueprint(blueprint)

@@ -54,10 +54,37 @@ def served(database_url):
         assert load_demo(session)
     engine.dispose()
     port = free_port()
-    environment = {**os.environ, "PYTHONFAULTHANDLER": "1", "IRON_BUCKET_DATABASE_URL": url, "IRON_BUCKET_SECRET_KEY": "b" * 32, "IRON_BUCKET_DEMO": "yes",
-                   "IRON_BUCKET_SIGN_IN_LIMIT": "1000 per minute"}  # fmt: skip
-    server = subprocess.Popen([sys.executable, "-m", "granian", "--interface", "wsgi", "--host", "127.0.0.1", "--port", str(port), "--workers", "1",
-                               "--blocking-threads", "4", "--no-access-log", "--log-level", "warning", "iron_bucket.web.wsgi:app"], env=environment, cwd=ROOT)  # fmt: skip
+    environment = {
+        **os.environ,
+        "PYTHONFAULTHANDLER": "1",
+        "IRON_BUCKET_DATABASE_URL": url,
+        "IRON_BUCKET_SECRET_KEY": "b" * 32,
+        "IRON_BUCKET_DEMO": "yes",
+        "IRON_BUCKET_SIGN_IN_LIMIT": "1000 per minute",
+    }
+    server = subprocess.Popen(
+        [
+            sys.executable,
+            "-m",
+            "granian",
+            "--interface",
+            "wsgi",
+            "--host",
+            "127.0.0.1",
+            "--port",
+            str(port),
+            "--workers",
+            "1",
+            "--blocking-threads",
+            "4",
+            "--no-access-log",
+            "--log-level",
+            "warning",
+            "iron_bucket.web.wsgi:app",
+        ],
+        env=environment,
+        cwd=ROOT,
+    )
     wait_until_served(port)
     yield f"http://127.0.0.1:{port}"
     server.terminate()

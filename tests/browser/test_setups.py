@@ -11,7 +11,7 @@ PHONE = {"width": 390, "height": 844}
 
 
 def begin(desk: Page, served: str, name: str, beginning: str = "empty: camera and one person") -> None:
-    """A set-up in the clock shop, begun from the list."""
+    """A set-up in the clock shop, preset_setup from the list."""
     desk.goto(job_address(desk, served, "The Borrowed Minute").replace("/bucket", "/setups"))
     desk.locator("#begin [name=name]").fill(name)
     desk.locator("#begin [name=place_id]").select_option("Clock-repair shop")

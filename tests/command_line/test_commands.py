@@ -28,8 +28,23 @@ def test_photometry_answers_every_file_in_order():
     )
     assert done.exit_code == 1
     first, gone, bad, last = (json.loads(line) for line in done.stdout.splitlines())
-    assert list(first) == ["file", "format", "revision", "vertical_angles", "horizontal_angles", "photometry_type", "peak_cd", "peak_vertical_deg",
-                           "peak_horizontal_deg", "axis_cd", "lumens", "beam_deg", "field_deg", "input_w", "lux_at"]  # fmt: skip
+    assert list(first) == [
+        "file",
+        "format",
+        "revision",
+        "vertical_angles",
+        "horizontal_angles",
+        "photometry_type",
+        "peak_cd",
+        "peak_vertical_deg",
+        "peak_horizontal_deg",
+        "axis_cd",
+        "lumens",
+        "beam_deg",
+        "field_deg",
+        "input_w",
+        "lux_at",
+    ]
     assert (first["file"], first["revision"], first["vertical_angles"], first["input_w"]) == (F21, "1986", 91, 575.0)
     assert first["lux_at"] == {"3": pytest.approx(950.0), "12'6\"": pytest.approx(8550 / 3.81**2)}
     assert gone == {"file": "gone.ies", "error": "the file cannot be opened: No such file or directory"}
@@ -50,15 +65,20 @@ CAMERA = ("--t-stop", "2.8", "--iso", "800", "--shutter", "1/48")
 @pytest.mark.parametrize(
     ("words", "expected"),
     [
-        (CAMERA, {"illuminance_lx": 159.936}), ((*CAMERA, "--meter", "flat"), {"illuminance_lx": 117.6}), ((*CAMERA, "--nd", "2"), {"illuminance_lx": 639.744}),
+        (CAMERA, {"illuminance_lx": 159.936}),
+        ((*CAMERA, "--meter", "flat"), {"illuminance_lx": 117.6}),
+        ((*CAMERA, "--nd", "2"), {"illuminance_lx": 639.744}),
         (("--t-stop", "T2.8", "--iso", "800", "--angle", "180", "--fps", "24"), {"illuminance_lx": 159.936}),
         (("--lux", "640", "--iso", "800", "--shutter", "1/48"), {"t_stop": 5.601120, "illuminance_lx": 640}),
         (("--lux", "640", "--t-stop", "2.8", "--shutter", "1/48"), {"iso": 199.92, "illuminance_lx": 640}),
         (("--lux", "640", "--t-stop", "2.8", "--iso", "800"), {"shutter_s": 0.00520625, "illuminance_lx": 640}),
-        (("--lux", "640", "--t-stop", "2.8", "--iso", "800", "--fps", "24"), {"shutter_s": 0.00520625, "angle_deg": 44.982, "illuminance_lx": 640}),
+        (
+            ("--lux", "640", "--t-stop", "2.8", "--iso", "800", "--fps", "24"),
+            {"shutter_s": 0.00520625, "angle_deg": 44.982, "illuminance_lx": 640},
+        ),
         (("--lux", "640", *CAMERA), {"nd_stops": 2.000577, "illuminance_lx": 640}),
     ],
-)  # fmt: skip
+)
 def test_exposure_both_ways(words, expected):
     # By hand from E = C N2 2^stops / (t S): 340 x 7.84 x 48 / 800 = 159.936.
     done = run("exposure", *words)
@@ -69,13 +89,18 @@ def test_exposure_both_ways(words, expected):
 @pytest.mark.parametrize(
     ("words", "sentence"),
     [
-        (("exposure", "--t-stop", "fast"), "--t-stop is 'fast'; accepted: a stop such as"), (("exposure", "--iso", "800"), "--t-stop is missing"),
-        (("exposure", *CAMERA, "--angle", "180"), "--angle is 180 beside --shutter"), (("exposure", "--t-stop", "2.8", "--iso", "800", "--angle", "180"), "--fps is missing"),
-        (("exposure", "--lux", "640"), "exactly one of"), (("exposure", "--lux", "640", *CAMERA, "--nd", "1"), "exactly one of"),
-        (("exposure", "--lux", "1", *CAMERA), "stops too little even without a filter"), (("photometry", "--at", "0", F21), "--at is 0; accepted: a distance above 0 m"),
-        (("pick", "gone.json"), "gone.json cannot be read: No such file"), (("pick", F21), "need file, line 1"),
+        (("exposure", "--t-stop", "fast"), "--t-stop is 'fast'; accepted: a stop such as"),
+        (("exposure", "--iso", "800"), "--t-stop is missing"),
+        (("exposure", *CAMERA, "--angle", "180"), "--angle is 180 beside --shutter"),
+        (("exposure", "--t-stop", "2.8", "--iso", "800", "--angle", "180"), "--fps is missing"),
+        (("exposure", "--lux", "640"), "exactly one of"),
+        (("exposure", "--lux", "640", *CAMERA, "--nd", "1"), "exactly one of"),
+        (("exposure", "--lux", "1", *CAMERA), "stops too little even without a filter"),
+        (("photometry", "--at", "0", F21), "--at is 0; accepted: a distance above 0 m"),
+        (("pick", "gone.json"), "gone.json cannot be read: No such file"),
+        (("pick", F21), "need file, line 1"),
     ],
-)  # fmt: skip
+)
 def test_bad_input_is_one_plain_sentence(words, sentence):
     done = run(*words)
     assert done.exit_code != 0
@@ -107,10 +132,28 @@ def test_pick_lists_every_one_when_asked(tmp_path):
 
 
 SCENE = {
-    "lamps": [{"id": "A", "position_m": [0, 0, -2], "aim": [0, 0, 3], "intensity": {"kind": "cosine_power", "peak_cd": 20000, "exponent": 20}, "level": 0.5}],
-    "frames": [{"id": "F", "centre_m": [0, 0, 0], "side_x": [1, 0, 0], "side_y": [0, 1, 0], "width_m": 1.2, "height_m": 1.2, "transmittance": 0.5}],
+    "lamps": [
+        {
+            "id": "A",
+            "position_m": [0, 0, -2],
+            "aim": [0, 0, 3],
+            "intensity": {"kind": "cosine_power", "peak_cd": 20000, "exponent": 20},
+            "level": 0.5,
+        }
+    ],
+    "frames": [
+        {
+            "id": "F",
+            "centre_m": [0, 0, 0],
+            "side_x": [1, 0, 0],
+            "side_y": [0, 1, 0],
+            "width_m": 1.2,
+            "height_m": 1.2,
+            "transmittance": 0.5,
+        }
+    ],
     "marks": [{"id": "face", "position_m": [0, 0, 2], "normal": [0, 0, -1]}],
-}  # fmt: skip
+}
 
 
 def level_of(tmp_path, scene, *options):
@@ -190,15 +233,39 @@ def test_faces_files_solids_and_rooms_in_a_scene(tmp_path):
 @pytest.mark.parametrize(
     ("change", "sentence"),
     [
-        ("{", "scene file, line 1"), ({"lamp": []}, "lamp is not a key that is known here"), ({"marks": [{"id": "m", "position_m": [0, 0], "normal": [0, 0, 1]}]}, "entry 1 of marks: position_m is [0, 0]"),
-        ({"lamps": [{**SCENE["lamps"][0], "aim": [0, 0, 0]}]}, "a vector with a direction"), ({"lamps": [{**SCENE["lamps"][0], "colour": 1}]}, "colour is not a key"),
-        ({"lamps": [{**SCENE["lamps"][0], "intensity": {"kind": "laser"}}]}, "kind is 'laser'; accepted: cosine_power, beam_field or file"), ({"lamps": [{**SCENE["lamps"][0], "intensity": {"kind": "file", "path": "gone.ies"}}]}, "path is gone.ies"),
-        ({"lamps": [{**SCENE["lamps"][0], "intensity": {"kind": "file", "path": "scene.json"}}]}, "no line that begins with TILT="), ({"frames": [{**SCENE["frames"][0], "reflectance": 0.5}]}, "both or neither"),
-        ({"frames": [{**SCENE["frames"][0], "side_y": [1, 1, 0]}]}, "a right angle"), ({"room": {"dimensions_m": [4, 4, 3], "reflectances": {"x0": 0.5}}}, "x1 is missing"), ({"marks": [[]]}, "an object with named values"),
-        ({"marks": [{"id": "m", "position_m": [0, 0, "x"], "normal": [0, 0, 1]}]}, "three numbers"), ({"marks": [{"id": "m", "position_m": [0, 0, 10**400], "normal": [0, 0, 1]}]}, "of this world"),
-        ({"solids": [{}] * 201}, "solids is 201 entries; accepted: up to 200"), ({"marks": [{"id": "m", "position_m": [1, 1, 9], "normal": [0, 0, 1]}], "room": {"dimensions_m": [4, 4, 3], "reflectances": dict.fromkeys(("x0", "x1", "y0", "y1", "floor", "ceiling"), 0.5)}}, "inside the room"),
+        ("{", "scene file, line 1"),
+        ({"lamp": []}, "lamp is not a key that is known here"),
+        ({"marks": [{"id": "m", "position_m": [0, 0], "normal": [0, 0, 1]}]}, "entry 1 of marks: position_m is [0, 0]"),
+        ({"lamps": [{**SCENE["lamps"][0], "aim": [0, 0, 0]}]}, "a vector with a direction"),
+        ({"lamps": [{**SCENE["lamps"][0], "colour": 1}]}, "colour is not a key"),
+        (
+            {"lamps": [{**SCENE["lamps"][0], "intensity": {"kind": "laser"}}]},
+            "kind is 'laser'; accepted: cosine_power, beam_field or file",
+        ),
+        ({"lamps": [{**SCENE["lamps"][0], "intensity": {"kind": "file", "path": "gone.ies"}}]}, "path is gone.ies"),
+        (
+            {"lamps": [{**SCENE["lamps"][0], "intensity": {"kind": "file", "path": "scene.json"}}]},
+            "no line that begins with TILT=",
+        ),
+        ({"frames": [{**SCENE["frames"][0], "reflectance": 0.5}]}, "both or neither"),
+        ({"frames": [{**SCENE["frames"][0], "side_y": [1, 1, 0]}]}, "a right angle"),
+        ({"room": {"dimensions_m": [4, 4, 3], "reflectances": {"x0": 0.5}}}, "x1 is missing"),
+        ({"marks": [[]]}, "an object with named values"),
+        ({"marks": [{"id": "m", "position_m": [0, 0, "x"], "normal": [0, 0, 1]}]}, "three numbers"),
+        ({"marks": [{"id": "m", "position_m": [0, 0, 10**400], "normal": [0, 0, 1]}]}, "of this world"),
+        ({"solids": [{}] * 201}, "solids is 201 entries; accepted: up to 200"),
+        (
+            {
+                "marks": [{"id": "m", "position_m": [1, 1, 9], "normal": [0, 0, 1]}],
+                "room": {
+                    "dimensions_m": [4, 4, 3],
+                    "reflectances": dict.fromkeys(("x0", "x1", "y0", "y1", "floor", "ceiling"), 0.5),
+                },
+            },
+            "inside the room",
+        ),
     ],
-)  # fmt: skip
+)
 def test_a_scene_that_cannot_be_reckoned(tmp_path, change, sentence):
     answer = level_of(tmp_path, change if isinstance(change, str) else SCENE | change, "--json")
     assert answer.exit_code == 1

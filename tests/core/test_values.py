@@ -55,5 +55,5 @@ def test_a_result_is_as_good_as_its_weakest_figure():
 
 def test_physics():
     assert pytest.approx(10.76391, rel=1e-6) == constants.LUX_PER_FOOTCANDLE  # craft text
-    assert (constants.METER_CONSTANT_FLAT, constants.METER_CONSTANT_DOME) == (250.0, 340.0)  # craft text, section 4
+    assert (constants.METER_CONSTANT_FLAT, constants.METER_CONSTANT_DOME) == (250.0, 340.0)  # docs/craft.md, section 4
     assert constants.MIDDLE_GREY == 0.18

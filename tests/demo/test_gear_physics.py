@@ -11,9 +11,14 @@ GEAR = demo_gear()
 #: What reaches the air for each watt drawn, from the technology's own data: LED engines with driver, full colour mixing,
 #: halogen globes, metal halide with ballast, tubes with ballast.
 EFFICACY = {
-    Technology.LED_DAY: (70, 120), Technology.LED_TUNGSTEN: (60, 105), Technology.LED_BICOLOUR: (50, 100), Technology.LED_COLOUR: (35, 85),
-    Technology.TUNGSTEN: (15, 30), Technology.HMI: (65, 100), Technology.FLUORESCENT: (50, 90),
-}  # fmt: skip
+    Technology.LED_DAY: (70, 120),
+    Technology.LED_TUNGSTEN: (60, 105),
+    Technology.LED_BICOLOUR: (50, 100),
+    Technology.LED_COLOUR: (35, 85),
+    Technology.TUNGSTEN: (15, 30),
+    Technology.HMI: (65, 100),
+    Technology.FLUORESCENT: (50, 90),
+}
 
 
 @pytest.mark.parametrize("head", GEAR.heads, ids=lambda head: head.slug)

@@ -8,13 +8,13 @@ import pytest
 from iron_bucket.core.errors import BadValue, NoAnswer
 from iron_bucket.core.places.place import Place
 from iron_bucket.core.scene.mark_levels import unit_response
-from iron_bucket.core.setups.beginnings import Beginning
-from iron_bucket.core.setups.lit import SET_FRAME_POINTS
-from iron_bucket.core.setups.look import Look
+from iron_bucket.core.setups.evaluate.lit_scene import SET_FRAME_POINTS
+from iron_bucket.core.setups.plan.look import Look
+from iron_bucket.core.setups.suggest.presets import Preset
 from iron_bucket.desk import jobs, people, places
 from iron_bucket.desk.demo import DEMO_PASSWORD, DEMO_SIGN_IN
 from iron_bucket.desk.errors import ChangedMeanwhile, NotFound
-from iron_bucket.desk.setups import edit, passes, share, ways
+from iron_bucket.desk.setups import edit, fixes, passes, share
 
 WHEN = datetime(2026, 11, 26, 11, 0)
 
@@ -33,7 +33,7 @@ def at_bench(demo, gaffer) -> tuple[int, int, int]:
 
 
 def level(**to):
-    return {"deed": "set", "where": "lamps", "piece_id": "key", "to": to}
+    return {"operation": "set", "where": "lamps", "piece_id": "key", "to": to}
 
 
 def test_the_demo_has_its_places_and_set_ups(demo, gaffer):
@@ -90,8 +90,13 @@ def test_two_change_different_things_and_both_stay(demo, at_bench):
 
 @pytest.mark.parametrize(
     ("row", "sentence"),
-    [(level(level=2.0), "level is 2"), (level(configuration="gone"), "configuration is 'gone'"), (level(x_m="far"), "x_m is 'far'"), ({"deed": "add", "where": "lamps", "to": {}}, "piece_id is missing")],
-)  # fmt: skip
+    [
+        (level(level=2.0), "level is 2"),
+        (level(configuration="gone"), "configuration is 'gone'"),
+        (level(x_m="far"), "x_m is 'far'"),
+        ({"operation": "add", "where": "lamps", "to": {}}, "piece_id is missing"),
+    ],
+)
 def test_what_cannot_be_reckoned_is_not_kept(demo, at_bench, row, sentence):
     before = edit.open_setup(demo, *at_bench)
     with pytest.raises(BadValue, match=sentence):
@@ -107,12 +112,12 @@ def test_a_try_is_kept_nowhere_and_agrees_with_what_is_kept(demo, at_bench):
     place = tried.lit.place_of("repairer.key")
     assert tried.lit.total_lx[place] == pytest.approx(kept.now.lit.total_lx[place], rel=0.03)  # off the walls as before
     assert tried.lit.total_lx[place] != pytest.approx(before.now.lit.total_lx[place], rel=1e-4)
-    # What is kept at hand is what would be reckoned anew.
-    stage = kept.now.lit.staged
-    anew = unit_response(stage.scene, stage.surroundings.grids, frame_points=SET_FRAME_POINTS)
+    # What is kept at hand is what would be computed anew.
+    built = kept.now.lit.built
+    anew = unit_response(built.scene, built.surroundings.grids, frame_points=SET_FRAME_POINTS)
     assert kept.now.lit.response.whole_lx == pytest.approx(anew.whole_lx)
     person = edit.try_changes(
-        demo, *at_bench, [{"deed": "set", "where": "people", "piece_id": "repairer", "to": {"y_m": 2.6}}]
+        demo, *at_bench, [{"operation": "set", "where": "people", "piece_id": "repairer", "to": {"y_m": 2.6}}]
     )
     assert person.lit.total_lx[place] > 0.0
     assert np.isfinite(person.lit.total_lx).all()
@@ -120,7 +125,9 @@ def test_a_try_is_kept_nowhere_and_agrees_with_what_is_kept(demo, at_bench):
 
 def test_a_lamp_that_follows_somebody_has_its_bearing_written_down(demo, at_bench):
     view = edit.change_setup(
-        demo, *at_bench, [{"deed": "set", "where": "people", "piece_id": "repairer", "to": {"x_m": 3.75, "y_m": 1.0}}]
+        demo,
+        *at_bench,
+        [{"operation": "set", "where": "people", "piece_id": "repairer", "to": {"x_m": 3.75, "y_m": 1.0}}],
     )
     key = view.setup.lamps[0]
     assert key.bearing_deg == pytest.approx(180.0, abs=0.1)
@@ -146,20 +153,20 @@ def test_a_set_up_is_begun_with_the_look_of_the_job(demo, at_bench):
     passes.set_look(demo, person, job_id, Look(iso=400.0))
     passes.set_look(demo, person, job_id, Look(iso=1600.0))
     place_id = places.list_places(demo)[0].place_id
-    number = passes.begin_setup(demo, person, job_id, place_id, "Fresh", Beginning.SIT_DOWN, WHEN)
+    number = passes.begin_setup(demo, person, job_id, place_id, "Fresh", Preset.SIT_DOWN, WHEN)
     view = edit.open_setup(demo, person, job_id, number)
     assert view.setup.look.iso == 1600.0
     assert view.setup.name == "Fresh"
     assert passes.job_look(demo, person, job_id)[1].iso == 1600.0
     with pytest.raises(NotFound):
-        passes.begin_setup(demo, person, job_id, 999_999, "Nowhere", Beginning.EMPTY, WHEN)
+        passes.begin_setup(demo, person, job_id, 999_999, "Nowhere", Preset.EMPTY, WHEN)
 
 
 def test_what_stands_in_set_ups_counts_for_the_job(demo, at_bench):
     person, job_id, _ = at_bench
     before = jobs.open_job(demo, person, job_id).totals
     row = {
-        "deed": "add",
+        "operation": "add",
         "where": "lamps",
         "to": {"piece_id": "x", "name": "X", "configuration": "day-led-2400.reflector", "x_m": 1, "y_m": 1, "z_m": 2},
     }
@@ -172,25 +179,23 @@ def test_what_stands_in_set_ups_counts_for_the_job(demo, at_bench):
 def test_ways_and_solving_through_the_desk(demo, at_bench):
     view = edit.open_setup(demo, *at_bench)
     rung = view.now.ladder.missed[0]
-    found, ways_out = ways.ways_for(view, rung.mark_id)
+    found, fixes_for = fixes.fixes_of(view, rung.mark_id)
     assert found == rung
-    assert ways_out
+    assert fixes_for
     with pytest.raises(NotFound, match="no such mark"):
-        ways.ways_for(view, "gone")
+        fixes.fixes_of(view, "gone")
     dark = edit.change_setup(demo, *at_bench, [level(level=0.011)])
-    solved, _ = ways.solve(demo, *at_bench)
+    solved, _ = fixes.solve(demo, *at_bench)
     assert solved.setup.lamps[0].level > 0.1
     assert solved.undo_text == "set levels for all targets"
     assert dark.version + 1 == solved.version
-    again, _ = ways.solve(demo, *at_bench)
+    again, _ = fixes.solve(demo, *at_bench)
     assert again.version in (solved.version, solved.version + 1)
     person, job_id, _ = at_bench
-    empty = passes.begin_setup(
-        demo, person, job_id, places.list_places(demo)[0].place_id, "Empty", Beginning.EMPTY, WHEN
-    )
+    empty = passes.begin_setup(demo, person, job_id, places.list_places(demo)[0].place_id, "Empty", Preset.EMPTY, WHEN)
     with pytest.raises(NoAnswer, match="no lamp of ours"):
-        ways.solve(demo, person, job_id, empty)
-    field = ways.field_over(view, "nowhere", (0.0, 4.4, 6.2, 4.4))
+        fixes.solve(demo, person, job_id, empty)
+    field = fixes.field_over(view, "nowhere", (0.0, 4.4, 6.2, 4.4))
     assert (field.columns, field.rows, field.words) == (160, 120, "face")
     assert field.stops.max() > -1.0
 
@@ -220,7 +225,7 @@ def test_nobody_sees_or_changes_the_set_ups_of_another_job(demo, at_bench):
         lambda: passes.list_setups(demo, stranger, job_id),
         lambda: passes.next_pass(demo, stranger, job_id, setup_id, is_tighter=True),
         lambda: passes.archive_setup(demo, stranger, job_id, setup_id, is_archived=True),
-        lambda: passes.begin_setup(demo, stranger, job_id, 1, "X", Beginning.EMPTY, WHEN),
+        lambda: passes.begin_setup(demo, stranger, job_id, 1, "X", Preset.EMPTY, WHEN),
         lambda: passes.job_look(demo, stranger, job_id),
         lambda: passes.set_look(demo, stranger, job_id, Look()),
         lambda: share.open_share(demo, stranger, job_id, setup_id),
@@ -238,12 +243,16 @@ def test_nobody_sees_or_changes_the_set_ups_of_another_job(demo, at_bench):
 
 def test_a_place_is_recorded_changed_copied_and_put_away(demo, gaffer):
     number = places.add_place(demo, gaffer, Place(name="Shed"))
-    view = places.change_place(demo, gaffer, number, [{"deed": "set", "to": {"name": "Barn"}, "was": {"name": "Shed"}}])
+    view = places.change_place(
+        demo, gaffer, number, [{"operation": "set", "to": {"name": "Barn"}, "was": {"name": "Shed"}}]
+    )
     assert (view.place.name, view.version, view.undo_text) == ("Barn", 2, "changed Barn")
     with pytest.raises(ChangedMeanwhile, match="it is Barn now"):
-        places.change_place(demo, gaffer, number, [{"deed": "set", "to": {"name": "Stable"}, "was": {"name": "Shed"}}])
+        places.change_place(
+            demo, gaffer, number, [{"operation": "set", "to": {"name": "Stable"}, "was": {"name": "Shed"}}]
+        )
     with pytest.raises(BadValue, match="latitude is 95"):
-        places.change_place(demo, gaffer, number, [{"deed": "set", "to": {"latitude_deg": 95}}])
+        places.change_place(demo, gaffer, number, [{"operation": "set", "to": {"latitude_deg": 95}}])
     back = places.step_place(demo, number, is_back=True)
     assert (back.place.name, back.redo_text) == ("Shed", "changed Barn")
     assert places.step_place(demo, number, is_back=True).version == back.version
@@ -253,7 +262,11 @@ def test_a_place_is_recorded_changed_copied_and_put_away(demo, gaffer):
     places.archive_place(demo, number, is_archived=True)
     assert places.list_places(demo)[-1].place_id == number
     assert places.open_place(demo, number).is_archived
-    for use in (lambda: places.open_place(demo, 999_999), lambda: places.copy_place(demo, gaffer, 999_999), lambda: places.step_place(demo, 999_999, is_back=True)):  # fmt: skip
+    for use in (
+        lambda: places.open_place(demo, 999_999),
+        lambda: places.copy_place(demo, gaffer, 999_999),
+        lambda: places.step_place(demo, 999_999, is_back=True),
+    ):
         with pytest.raises(NotFound, match="no such place"):
             use()
 
@@ -261,7 +274,7 @@ def test_a_place_is_recorded_changed_copied_and_put_away(demo, gaffer):
 def test_a_place_that_changes_changes_its_set_ups(demo, gaffer, at_bench):
     view = edit.open_setup(demo, *at_bench)
     room = places.open_place(demo, view.place_id)
-    row = {"deed": "set", "where": "rooms", "piece_id": "shop", "to": {"walls": ["black cloth"] * 4}}
+    row = {"operation": "set", "where": "rooms", "piece_id": "shop", "to": {"walls": ["black cloth"] * 4}}
     places.change_place(demo, gaffer, view.place_id, [row])
     dark = edit.open_setup(demo, *at_bench)
     assert dark.now.lit.off_walls_lx.sum() < 0.6 * view.now.lit.off_walls_lx.sum()

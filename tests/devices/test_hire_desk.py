@@ -80,11 +80,18 @@ def test_the_same_day_the_same_answer_another_day_another():
 @pytest.mark.parametrize(
     ("body", "status", "sentence"),
     [
-        (b"{", "200 OK", "it is no JSON"), (b"[]", "200 OK", "not what the protocol says"), (b'{"offers": [{"item": "x"}]}', "200 OK", "not what the protocol says"),
-        (b'{"offers": [{"item": "x", "name": "x", "day_price": -1, "week_price": 0, "stock": 0, "free": 0, "lead_days": 0}]}', "200 OK", "day_price is -1"),
-        (b"no", "500 Internal Server Error", "refused with status 500"), (b" " * 4_000_001, "200 OK", "longer than 4 MB"),
+        (b"{", "200 OK", "it is no JSON"),
+        (b"[]", "200 OK", "not what the protocol says"),
+        (b'{"offers": [{"item": "x"}]}', "200 OK", "not what the protocol says"),
+        (
+            b'{"offers": [{"item": "x", "name": "x", "day_price": -1, "week_price": 0, "stock": 0, "free": 0, "lead_days": 0}]}',
+            "200 OK",
+            "day_price is -1",
+        ),
+        (b"no", "500 Internal Server Error", "refused with status 500"),
+        (b" " * 4_000_001, "200 OK", "longer than 4 MB"),
     ],
-)  # fmt: skip
+)
 def test_answers_that_cannot_be_used(body, status, sentence):
     with Served(saying(body, status)) as address, pytest.raises(HireDeskTrouble, match=sentence):
         HttpHireDesk(address=address).offers(DAY)

@@ -43,15 +43,29 @@ def one_head(**changes):
 @pytest.mark.parametrize(
     ("text", "reason"),
     [
-        ("{", "line 1"), ("[]", "an object with named values"), ('{"format": "other"}', "'iron-bucket gear', version 1"), ('{"version": 3}', "version 1 or 2"),
-        ('{"heads": 5}', "heads is 5; accepted: a list"), ('{"heads": [5]}', "head 1 of heads: entry is 5"), ('{"lamps": []}', "lamps is not a key that is known here"),
-        ('{"heads": [NaN]}', "NaN is no number of this world"), ("[" * 100_000, "gear file"), (one_head(weight_kg="heavy"), "weight_kg is 'heavy'; accepted: a number"),
-        (one_head(weight_kg=None), "weight_kg is missing"), (one_head(technology="laser"), "technology is 'laser'; accepted: one of LED day"),
-        (one_head(battery_plates="v-lock"), "mount:plates:share"), (one_head(battery_plates="v-lock:0:1"), "plates is 0"), (one_head(is_hot="maybe"), "true or false"),
-        (one_head(owned=1.5), "owned is 1.5; accepted: a whole number"), (one_head(colour="red"), "colour is not a key"), (one_head(slug=5), "slug is 5; accepted: a text"),
-        (one_head(weight_kg=True), "weight_kg is True"), (one_head(weight_kg="1e999"), "a number of this world"), (one_head(slug=None), "slug is missing"),
+        ("{", "line 1"),
+        ("[]", "an object with named values"),
+        ('{"format": "other"}', "'iron-bucket gear', version 1"),
+        ('{"version": 3}', "version 1 or 2"),
+        ('{"heads": 5}', "heads is 5; accepted: a list"),
+        ('{"heads": [5]}', "head 1 of heads: entry is 5"),
+        ('{"lamps": []}', "lamps is not a key that is known here"),
+        ('{"heads": [NaN]}', "NaN is no number of this world"),
+        ("[" * 100_000, "gear file"),
+        (one_head(weight_kg="heavy"), "weight_kg is 'heavy'; accepted: a number"),
+        (one_head(weight_kg=None), "weight_kg is missing"),
+        (one_head(technology="laser"), "technology is 'laser'; accepted: one of LED day"),
+        (one_head(battery_plates="v-lock"), "mount:plates:share"),
+        (one_head(battery_plates="v-lock:0:1"), "plates is 0"),
+        (one_head(is_hot="maybe"), "true or false"),
+        (one_head(owned=1.5), "owned is 1.5; accepted: a whole number"),
+        (one_head(colour="red"), "colour is not a key"),
+        (one_head(slug=5), "slug is 5; accepted: a text"),
+        (one_head(weight_kg=True), "weight_kg is True"),
+        (one_head(weight_kg="1e999"), "a number of this world"),
+        (one_head(slug=None), "slug is missing"),
     ],
-)  # fmt: skip
+)
 def test_bad_gear_files_say_where(text, reason):
     with pytest.raises(FormatError) as refused:
         read_gear(text)
@@ -61,10 +75,17 @@ def test_bad_gear_files_say_where(text, reason):
 @pytest.mark.parametrize(
     ("change", "reason"),
     [
-        ({"kind": "guess"}, "beam_field, cosine_power or tabulated"), ({"kind": "tabulated", "table": 5}, "table is 5"),
-        ({"kind": "tabulated", "table": {"photometry": "C", "vertical_deg": [0, 1], "horizontal_deg": [0], "candela": [[1], [2, 3]]}}, "ragged"),
+        ({"kind": "guess"}, "beam_field, cosine_power or tabulated"),
+        ({"kind": "tabulated", "table": 5}, "table is 5"),
+        (
+            {
+                "kind": "tabulated",
+                "table": {"photometry": "C", "vertical_deg": [0, 1], "horizontal_deg": [0], "candela": [[1], [2, 3]]},
+            },
+            "ragged",
+        ),
     ],
-)  # fmt: skip
+)
 def test_bad_distributions_say_why(change, reason):
     document = gear_json(a_gear())
     document["configurations"][0] |= change
@@ -84,10 +105,22 @@ CIRCUIT = {"circuit": {"voltage_v": 230, "breaker_a": 13, "planned_share": 0.8, 
 
 def test_a_need_goes_round(gear):
     full = {
-        "illuminance_lx": 640, "throw_m": 3, "width_m": 1.5, "evenness_stops": 1, "least_apparent_deg": 12, "cct_k": 5600, "tolerance_mired": 25, "feed": CIRCUIT,
-        "ceiling_m": 2.6, "most_weight_kg": 20, "own_only": True, "most_day_price": 50, "technologies": ["HMI"], "most_noise_db": 30,
+        "illuminance_lx": 640,
+        "throw_m": 3,
+        "width_m": 1.5,
+        "evenness_stops": 1,
+        "least_apparent_deg": 12,
+        "cct_k": 5600,
+        "tolerance_mired": 25,
+        "feed": CIRCUIT,
+        "ceiling_m": 2.6,
+        "most_weight_kg": 20,
+        "own_only": True,
+        "most_day_price": 50,
+        "technologies": ["HMI"],
+        "most_noise_db": 30,
         "scrim_school": "one and two stops",
-    }  # fmt: skip
+    }
     assert need_json(read_need(json.dumps(full), gear)) == full
     battery = {
         "illuminance_lx": 40,
@@ -110,12 +143,20 @@ def test_a_camera_states_the_level(gear):
 @pytest.mark.parametrize(
     ("change", "reason"),
     [
-        ({"throw_m": None}, "throw_m is missing"), ({"colour": 5600}, "colour is not a key"), ({"camera": {}}, "given beside illuminance_lx"),
-        ({"feed": {}}, "both or neither of circuit and battery"), ({"feed": {"circuit": CIRCUIT["circuit"] | {"amps": 3}}}, "amps is not a key"),
-        ({"feed": {"battery": {"kind": "none", "count": 1, "burn_h": 1}}}, "kind is 'none'; accepted: a battery of the gear: battery-v-98"),
-        ({"technologies": ["laser"]}, "technologies is 'laser'"), ({"own_only": "perhaps"}, "own_only is 'perhaps'"), ({"throw_m": 0}, "throw_m is 0"),
+        ({"throw_m": None}, "throw_m is missing"),
+        ({"colour": 5600}, "colour is not a key"),
+        ({"camera": {}}, "given beside illuminance_lx"),
+        ({"feed": {}}, "both or neither of circuit and battery"),
+        ({"feed": {"circuit": CIRCUIT["circuit"] | {"amps": 3}}}, "amps is not a key"),
+        (
+            {"feed": {"battery": {"kind": "none", "count": 1, "burn_h": 1}}},
+            "kind is 'none'; accepted: a battery of the gear: battery-v-98",
+        ),
+        ({"technologies": ["laser"]}, "technologies is 'laser'"),
+        ({"own_only": "perhaps"}, "own_only is 'perhaps'"),
+        ({"throw_m": 0}, "throw_m is 0"),
     ],
-)  # fmt: skip
+)
 def test_bad_needs_say_why(gear, change, reason):
     with pytest.raises(FormatError) as refused:
         read_need(json.dumps({"illuminance_lx": 640, "throw_m": 3} | change), gear)
@@ -136,8 +177,15 @@ def test_an_answer_as_json():
 
 def test_a_row_reads_each_kind_once():
     row = Fields({"a": " x ", "b": "", "c": None, "n": "1.5", "y": "yes", "t": True})
-    assert (row.word("a"), row.word("b", "none"), row.perhaps("c"), row.number("n"), row.yes("y"), row.yes("t"), row.yes("gone", True)) == (
-        "x", "none", None, 1.5, True, True, True)  # fmt: skip
+    assert (
+        row.word("a"),
+        row.word("b", "none"),
+        row.perhaps("c"),
+        row.number("n"),
+        row.yes("y"),
+        row.yes("t"),
+        row.yes("gone", True),
+    ) == ("x", "none", None, 1.5, True, True, True)
     row.done()
     with pytest.raises(BadValue, match="a is 'x'; accepted: an object"):
         row.inner("a")

@@ -21,9 +21,15 @@ GOOD = (GOLDEN / "photometric" / "m14_mixed_newlines.ies").read_bytes()
 def a_file(**changes) -> bytes:
     """A small LM-63 file; each part can be replaced."""
     parts = {
-        "version": "IESNA:LM-63-2002", "keywords": "[TEST] T\n[MANUFAC] Made Up\n[LUMINAIRE] small\n[MORE] spot", "tilt": "TILT=NONE",
-        "lamp": "1 1500 1 3 1 1 2 0.1 0.2 0", "ballast": "1 1 100", "vertical": "0 45 90", "horizontal": "0", "candela": "1000 500 0",
-    } | changes  # fmt: skip
+        "version": "IESNA:LM-63-2002",
+        "keywords": "[TEST] T\n[MANUFAC] Made Up\n[LUMINAIRE] small\n[MORE] spot",
+        "tilt": "TILT=NONE",
+        "lamp": "1 1500 1 3 1 1 2 0.1 0.2 0",
+        "ballast": "1 1 100",
+        "vertical": "0 45 90",
+        "horizontal": "0",
+        "candela": "1000 500 0",
+    } | changes
     return "\n".join(parts.values()).encode()
 
 
@@ -102,21 +108,38 @@ def test_tilt_forms(tilt, note):
 @pytest.mark.parametrize(
     ("changes", "line", "reason"),
     [
-        ({"tilt": ""}, None, "no line that begins with TILT="), ({"version": "IESNA:LM-63-1999"}, 1, "the revision is"),
-        ({"lamp": "1 1500 1 3 1 9 2 0 0 0"}, 7, "photometric type is 9; accepted: 1, 2, 3"), ({"lamp": "1 1500 1 3 1 1 3 0 0 0"}, 7, "units type is 3"),
-        ({"lamp": "1 1500 1 0 1 1 2 0 0 0"}, 7, "number of vertical angles is 0"), ({"lamp": "1 1500 1 3 -1 1 2 0 0 0"}, 7, "horizontal angles is -1"),
-        ({"lamp": "1 1500 1 2.5 1 1 2 0 0 0"}, 7, "vertical angles is 2.5; accepted: a whole number"), ({"ballast": "0 1 100"}, 8, "give 0; accepted: above 0"),
-        ({"lamp": "1 1500 -1 3 1 1 2 0 0 0"}, 8, "give -1; accepted: above 0"), ({"ballast": "1 1 -5"}, 8, "input watts are -5"),
-        ({"candela": "1000 500"}, 8, "need 7 numbers, but 6 follow"), ({"candela": "1000 500 0 0"}, 8, "but 8 follow"),
-        ({"candela": "1000 500 x"}, 11, "'x' is not a number"), ({"candela": "1000 nan 0"}, 11, "'nan' is not a number"),
-        ({"candela": "1000 1e999 0"}, 11, "'1e999' is too large"), ({"candela": "1000 0,5 0"}, 11, "'0,5' has a comma inside"),
-        ({"candela": "1000 1-2 0"}, 11, "'1-2' is not a number"), ({"candela": "1000 500 -1"}, 11, "a candela value is -1"),
-        ({"candela": "0 0 0"}, 11, "there is no light"), ({"vertical": "0 95 90"}, 9, "angles in rising order"), ({"vertical": "0 95 190"}, 9, "0 to 180 degrees"),
-        ({"horizontal": "15"}, 10, "horizontal angles run from 15 to 15"), ({"tilt": "TILT=INCLUDE\n7\n2\n0 90\n1 0.9"}, 7, "geometry is 7"),
-        ({"tilt": "TILT=INCLUDE\n1\n0"}, 8, "number of tilt angles is 0"), ({"tilt": "TILT=INCLUDE\n1\n9999999"}, 13, "the file ends inside the TILT table"),
-        ({"lamp": "1 1500", "ballast": "", "vertical": "", "horizontal": "", "candela": ""}, 7, "the file ends inside the candela multiplier"),
+        ({"tilt": ""}, None, "no line that begins with TILT="),
+        ({"version": "IESNA:LM-63-1999"}, 1, "the revision is"),
+        ({"lamp": "1 1500 1 3 1 9 2 0 0 0"}, 7, "photometric type is 9; accepted: 1, 2, 3"),
+        ({"lamp": "1 1500 1 3 1 1 3 0 0 0"}, 7, "units type is 3"),
+        ({"lamp": "1 1500 1 0 1 1 2 0 0 0"}, 7, "number of vertical angles is 0"),
+        ({"lamp": "1 1500 1 3 -1 1 2 0 0 0"}, 7, "horizontal angles is -1"),
+        ({"lamp": "1 1500 1 2.5 1 1 2 0 0 0"}, 7, "vertical angles is 2.5; accepted: a whole number"),
+        ({"ballast": "0 1 100"}, 8, "give 0; accepted: above 0"),
+        ({"lamp": "1 1500 -1 3 1 1 2 0 0 0"}, 8, "give -1; accepted: above 0"),
+        ({"ballast": "1 1 -5"}, 8, "input watts are -5"),
+        ({"candela": "1000 500"}, 8, "need 7 numbers, but 6 follow"),
+        ({"candela": "1000 500 0 0"}, 8, "but 8 follow"),
+        ({"candela": "1000 500 x"}, 11, "'x' is not a number"),
+        ({"candela": "1000 nan 0"}, 11, "'nan' is not a number"),
+        ({"candela": "1000 1e999 0"}, 11, "'1e999' is too large"),
+        ({"candela": "1000 0,5 0"}, 11, "'0,5' has a comma inside"),
+        ({"candela": "1000 1-2 0"}, 11, "'1-2' is not a number"),
+        ({"candela": "1000 500 -1"}, 11, "a candela value is -1"),
+        ({"candela": "0 0 0"}, 11, "there is no light"),
+        ({"vertical": "0 95 90"}, 9, "angles in rising order"),
+        ({"vertical": "0 95 190"}, 9, "0 to 180 degrees"),
+        ({"horizontal": "15"}, 10, "horizontal angles run from 15 to 15"),
+        ({"tilt": "TILT=INCLUDE\n7\n2\n0 90\n1 0.9"}, 7, "geometry is 7"),
+        ({"tilt": "TILT=INCLUDE\n1\n0"}, 8, "number of tilt angles is 0"),
+        ({"tilt": "TILT=INCLUDE\n1\n9999999"}, 13, "the file ends inside the TILT table"),
+        (
+            {"lamp": "1 1500", "ballast": "", "vertical": "", "horizontal": "", "candela": ""},
+            7,
+            "the file ends inside the candela multiplier",
+        ),
     ],
-)  # fmt: skip
+)
 def test_refusals_name_the_line(changes, line, reason):
     with pytest.raises(FormatError) as refused:
         read_lm63(a_file(**changes))
@@ -127,10 +150,14 @@ def test_refusals_name_the_line(changes, line, reason):
 @pytest.mark.parametrize(
     ("data", "reason"),
     [
-        (b"", "the file is empty"), (b" \r\n", "the file is empty"), (b"\x00\x01\x02PNG", "the file is binary"), (b"x" * 4_000_001, "4,000,001 bytes"),
-        (b"TILT=NONE\n" + b"1 " * 150_000, "the line has 299,999 letters"), (b"TILT=NONE", "the file ends inside"),
+        (b"", "the file is empty"),
+        (b" \r\n", "the file is empty"),
+        (b"\x00\x01\x02PNG", "the file is binary"),
+        (b"x" * 4_000_001, "4,000,001 bytes"),
+        (b"TILT=NONE\n" + b"1 " * 150_000, "the line has 299,999 letters"),
+        (b"TILT=NONE", "the file ends inside"),
     ],
-)  # fmt: skip
+)
 def test_what_is_no_text_file_of_a_lamp(data, reason):
     with pytest.raises(FormatError, match=reason):
         read_lm63(data)
@@ -165,10 +192,16 @@ def test_eulumdat_notes_what_it_leaves_out():
 @pytest.mark.parametrize(
     ("line", "text", "reason"),
     [
-        (3, "5", "the symmetry code is 5"), (4, "0", "the number of C planes is 0"), (6, "x", "the number of angles in a plane is 'x'"), (24, "0", "give 0; accepted: above 0"),
-        (26, "99", "the number of lamp sets is 99"), (74, "-3", "an intensity is -3"), (55, "80", "angles in rising order"), (29, "1e999", "number of this world"),
+        (3, "5", "the symmetry code is 5"),
+        (4, "0", "the number of C planes is 0"),
+        (6, "x", "the number of angles in a plane is 'x'"),
+        (24, "0", "give 0; accepted: above 0"),
+        (26, "99", "the number of lamp sets is 99"),
+        (74, "-3", "an intensity is -3"),
+        (55, "80", "angles in rising order"),
+        (29, "1e999", "number of this world"),
     ],
-)  # fmt: skip
+)
 def test_eulumdat_refusals(line, text, reason):
     lines = (GOLDEN / "photometric" / "f33.ldt").read_text().splitlines()
     lines[line - 1] = text

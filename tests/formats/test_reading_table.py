@@ -137,10 +137,13 @@ def test_one_use_for_one_column():
 @pytest.mark.parametrize(
     ("data", "sentence"),
     [
-        (b"", "the file is empty"), (b"5\n6\n", "line 1: '5' has one column"), (b"\x00\x01", "binary"), (b";".join([b"1"] * 41), "41 columns; accepted: up to 40"),
+        (b"", "the file is empty"),
+        (b"5\n6\n", "line 1: '5' has one column"),
+        (b"\x00\x01", "binary"),
+        (b";".join([b"1"] * 41), "41 columns; accepted: up to 40"),
         (b"1;2\n" * 5002, "5,002 rows; accepted: up to 5,000"),
     ],
-)  # fmt: skip
+)
 def test_what_is_no_table(data, sentence):
     with pytest.raises(FormatError, match=sentence):
         read_table(data)
@@ -154,10 +157,28 @@ def test_the_signature_knows_the_same_kind_of_file():
 
 def test_a_reading_as_a_row_and_back():
     full = {
-        "configuration_slug": "lamp.own", "throw_m": 2.5, "illuminance_lx": 640.0, "setting": 0.5, "ambient_lx": 4.0, "aside_m": -0.5, "modifier_slug": "cloth", "frame_slug": "frame",
-        "head_to_frame_m": 1.0, "unit_slug": "lamp-1", "set_cct_k": 5600.0, "set_tint": -0.25, "cct_k": 5580.0, "duv": 0.0, "ra": 95.0, "r9": -3.0, "watts": 120.0, "amps": 0.5,
-        "meter": "shelf 2", "taken_at": "2026-10-12T09:30:00+00:00", "note": "by the door",
-    }  # fmt: skip
+        "configuration_slug": "lamp.own",
+        "throw_m": 2.5,
+        "illuminance_lx": 640.0,
+        "setting": 0.5,
+        "ambient_lx": 4.0,
+        "aside_m": -0.5,
+        "modifier_slug": "cloth",
+        "frame_slug": "frame",
+        "head_to_frame_m": 1.0,
+        "unit_slug": "lamp-1",
+        "set_cct_k": 5600.0,
+        "set_tint": -0.25,
+        "cct_k": 5580.0,
+        "duv": 0.0,
+        "ra": 95.0,
+        "r9": -3.0,
+        "watts": 120.0,
+        "amps": 0.5,
+        "meter": "shelf 2",
+        "taken_at": "2026-10-12T09:30:00+00:00",
+        "note": "by the door",
+    }
     reading = reading_of(Fields(full))
     assert reading_row(reading) == full
     assert reading_of(Fields(full | {"taken_at": "2026-10-12T11:30:00+02:00"})) == reading

@@ -6,8 +6,8 @@ import pytest
 
 from iron_bucket.core.errors import BadValue
 from iron_bucket.core.places.place import Place
-from iron_bucket.core.setups.changes import Change, Deed, added, set_piece
-from iron_bucket.core.setups.plan import Setup, WindowFilm
+from iron_bucket.core.setups.plan.changes import Change, Operation, added, set_piece
+from iron_bucket.core.setups.plan.setup import Setup, WindowFilm
 from iron_bucket.demo.files import demo_places, demo_setups
 from iron_bucket.formats.change_json import Outdated, change_row, said, with_changes
 from iron_bucket.formats.record_json import read_record, write_record
@@ -40,16 +40,45 @@ def test_a_set_up_comes_back_as_it_went(entry):
         (Place, {"name": "P", "rooms": "many"}, "rooms is 'many'; accepted: a list"),
         (Place, {"name": "P", "rooms": [1]}, "an object with named values"),
         (Place, {"name": "P", "latitude_deg": "north"}, "latitude_deg is 'north'; accepted: a number"),
-        (Place, {"name": "P", "rooms": [{"room_id": "r", "name": "R", "corners": [[0, 0, 0]], "height_m": 2, "walls": []}]}, "corners is 3 values; accepted: 2 values"),
-        (Place, {"name": "P", "rooms": [{"room_id": "r", "name": "R", "corners": [5], "height_m": 2, "walls": []}]}, "corners is 5; accepted: a list"),
+        (
+            Place,
+            {"name": "P", "rooms": [{"room_id": "r", "name": "R", "corners": [[0, 0, 0]], "height_m": 2, "walls": []}]},
+            "corners is 3 values; accepted: 2 values",
+        ),
+        (
+            Place,
+            {"name": "P", "rooms": [{"room_id": "r", "name": "R", "corners": [5], "height_m": 2, "walls": []}]},
+            "corners is 5; accepted: a list",
+        ),
         (Place, {"name": "P", "house_lamps": [{}] * 401}, "house_lamps is 401 entries; accepted: up to 400"),
         (Setup, {"name": "S", "when": "soon"}, "when is 'soon'; accepted: a day and time"),
         (Setup, {"name": "S", "width": "huge"}, "one of wide, medium, tight"),
         (Setup, {"name": "S", "look": 5}, "an object with named values"),
-        (Setup, {"name": "S", "lamps": [{"piece_id": "k", "name": "K", "x_m": 0, "y_m": 0, "z_m": 1}]}, "configuration is missing"),
-        (Setup, {"name": "S", "lamps": [{"piece_id": "k", "name": "K", "x_m": 0, "y_m": 0, "z_m": 1, "configuration": "c", "is_on": "perhaps"}]}, "true or false"),
+        (
+            Setup,
+            {"name": "S", "lamps": [{"piece_id": "k", "name": "K", "x_m": 0, "y_m": 0, "z_m": 1}]},
+            "configuration is missing",
+        ),
+        (
+            Setup,
+            {
+                "name": "S",
+                "lamps": [
+                    {
+                        "piece_id": "k",
+                        "name": "K",
+                        "x_m": 0,
+                        "y_m": 0,
+                        "z_m": 1,
+                        "configuration": "c",
+                        "is_on": "perhaps",
+                    }
+                ],
+            },
+            "true or false",
+        ),
     ],
-)  # fmt: skip
+)
 def test_what_a_file_cannot_say(kind, row, sentence):
     with pytest.raises(BadValue, match=sentence):
         read_record(kind, row)
@@ -66,7 +95,7 @@ DOCUMENT = write_record(a_setup())
 
 
 def a_row(**changes):
-    return {"deed": "set", "where": "lamps", "piece_id": "key", "to": {"level": 0.3}} | changes
+    return {"operation": "set", "where": "lamps", "piece_id": "key", "to": {"level": 0.3}} | changes
 
 
 def test_changes_touch_what_they_name_and_nothing_else():
@@ -83,31 +112,34 @@ def test_changes_touch_what_they_name_and_nothing_else():
     more = with_changes(
         after,
         [
-            {"deed": "add", "where": "lamps", "to": {"piece_id": "b"}},
-            {"deed": "remove", "where": "people", "piece_id": "anna"},
+            {"operation": "add", "where": "lamps", "to": {"piece_id": "b"}},
+            {"operation": "remove", "where": "people", "piece_id": "anna"},
         ],
     )
     assert [each["piece_id"] for each in more["lamps"]] == ["key", "b"]
     assert more["people"] == []
     place = {"circuits": [{"name": "Ring", "breaker_a": 13}]}
     assert (
-        with_changes(place, [{"deed": "set", "where": "circuits", "piece_id": "Ring", "to": {"breaker_a": 16}}])[
+        with_changes(place, [{"operation": "set", "where": "circuits", "piece_id": "Ring", "to": {"breaker_a": 16}}])[
             "circuits"
         ][0]["breaker_a"]
         == 16
     )
-    assert with_changes({}, [{"deed": "add", "where": "rooms", "to": {}}]) == {"rooms": [{}]}
+    assert with_changes({}, [{"operation": "add", "where": "rooms", "to": {}}]) == {"rooms": [{}]}
 
 
 @pytest.mark.parametrize(
     ("row", "sentence"),
     [
         (a_row(was={"level": 0.2}), "level of Key was changed meanwhile: it is 0.1 now"),
-        (a_row(where="camera", piece_id="", was={"focal_mm": 20.0}), "focal mm of camera was changed meanwhile: it is 35.0 now"),
+        (
+            a_row(where="camera", piece_id="", was={"focal_mm": 20.0}),
+            "focal mm of camera was changed meanwhile: it is 35.0 now",
+        ),
         (a_row(where="", piece_id="", was={"note": "old"}), "note of the set-up was changed meanwhile"),
         (a_row(piece_id="gone"), "gone is no longer there"),
     ],
-)  # fmt: skip
+)
 def test_what_others_changed_meanwhile_is_told(row, sentence):
     with pytest.raises(Outdated, match=sentence):
         with_changes(DOCUMENT, [row])
@@ -116,8 +148,18 @@ def test_what_others_changed_meanwhile_is_told(row, sentence):
 
 @pytest.mark.parametrize(
     ("rows", "sentence"),
-    [("x", "a list of 1 to 200 changes"), ([], "a list of 1 to 200"), ([a_row()] * 201, "a list of 1 to 200"), ([5], "an object"), ([a_row(deed="burn")], "one of set, add, remove"), ([a_row(to=5)], "to is 5"), ([a_row(was=[1])], "to is"), ([a_row(where="name")], "where is 'name'"), ([a_row(more=1)], "more is not a key")],
-)  # fmt: skip
+    [
+        ("x", "a list of 1 to 200 changes"),
+        ([], "a list of 1 to 200"),
+        ([a_row()] * 201, "a list of 1 to 200"),
+        ([5], "an object"),
+        ([a_row(operation="burn")], "one of set, add, remove"),
+        ([a_row(to=5)], "to is 5"),
+        ([a_row(was=[1])], "to is"),
+        ([a_row(where="name")], "where is 'name'"),
+        ([a_row(more=1)], "more is not a key"),
+    ],
+)
 def test_what_is_no_change(rows, sentence):
     with pytest.raises(BadValue, match=sentence):
         with_changes(DOCUMENT, rows)
@@ -126,11 +168,25 @@ def test_what_is_no_change(rows, sentence):
 @pytest.mark.parametrize(
     ("change", "row"),
     [
-        (set_piece("lamps", "key", level=0.5), {"deed": "set", "where": "lamps", "piece_id": "key", "to": {"level": 0.5}}),
-        (Change(deed=Deed.SET, where="setup", to={"when": datetime(2026, 1, 2, 3, 4)}), {"deed": "set", "where": "", "piece_id": "", "to": {"when": "2026-01-02T03:04"}}),
-        (added("films", WindowFilm(piece_id="f", opening_id="w", stops=1.0)), {"deed": "add", "where": "films", "piece_id": "f", "to": {"piece_id": "f", "opening_id": "w", "stops": 1.0}}),
+        (
+            set_piece("lamps", "key", level=0.5),
+            {"operation": "set", "where": "lamps", "piece_id": "key", "to": {"level": 0.5}},
+        ),
+        (
+            Change(operation=Operation.SET, where="setup", to={"when": datetime(2026, 1, 2, 3, 4)}),
+            {"operation": "set", "where": "", "piece_id": "", "to": {"when": "2026-01-02T03:04"}},
+        ),
+        (
+            added("films", WindowFilm(piece_id="f", opening_id="w", stops=1.0)),
+            {
+                "operation": "add",
+                "where": "films",
+                "piece_id": "f",
+                "to": {"piece_id": "f", "opening_id": "w", "stops": 1.0},
+            },
+        ),
     ],
-)  # fmt: skip
+)
 def test_a_change_of_the_core_as_a_row(change, row):
     assert change_row(change) == row
 
@@ -144,11 +200,20 @@ def test_a_change_of_the_core_as_a_row(change, row):
         ([a_row(to={"is_on": False})], "switched Key"),
         ([a_row(to={"face": "box"})], "changed Key"),
         ([a_row(), a_row()], "dimmed Key"),
-        ([{"deed": "add", "where": "lamps", "to": {"name": "New"}}, {"deed": "remove", "where": "lamps", "piece_id": "key"}], "added New, took out Key"),
-        ([a_row(to={f"f{at}": 1}, piece_id=f"p{at}", where=f"list {at}") for at in range(5)], "changed list 0, changed list 1, changed list 2 and 2 more"),
+        (
+            [
+                {"operation": "add", "where": "lamps", "to": {"name": "New"}},
+                {"operation": "remove", "where": "lamps", "piece_id": "key"},
+            ],
+            "added New, took out Key",
+        ),
+        (
+            [a_row(to={f"f{at}": 1}, piece_id=f"p{at}", where=f"list {at}") for at in range(5)],
+            "changed list 0, changed list 1, changed list 2 and 2 more",
+        ),
         ([], "changed nothing"),
     ],
-)  # fmt: skip
+)
 def test_a_change_in_words(rows, words):
     assert said(rows, {"key": "Key"}) == words
     assert a_lamp().name == "Key"

@@ -63,15 +63,28 @@ def test_noise_below_nothing_counts_as_nothing():
 @pytest.mark.parametrize(
     ("data", "sentence"),
     [
-        (b"", "the file is empty"), (b"nm,power\n", "no two lines of wavelength and power"), (b"400,1\n", "no two lines"), (b"400,1\n410,2\nend\n", "line 3: 'end' is no wavelength"),
-        (rows("{nm:g},{p:g}", np.where(NM == 500, -1.0, 1.0)), r"power is -1\.0"), (rows("{nm:g},{p:g}", np.zeros(len(NM))), "some light"), (b"500,1\n400,1\n600,1", "rising wavelengths"),
-        (b"400,1e999\n410,1", "too large for a number"), (b"4.0.0,1\n5,1", "no wavelength with a power"), (b"400,1\n" * 10_001, "up to 10,000 lines"), (b"\x00\x01\x02", "binary"),
-        (b"<a><b></a>", "no well-formed XML"), (b"<a/>", "there is no SpectralData"), (b'<a><SpectralData wavelength="x">1</SpectralData></a>', "a wavelength is 'x'"),
-        (b'<a><SpectralData wavelength="400"/></a>', "a power is ''"), (b'<a><SpectralData wavelength="400">nan</SpectralData></a>', "number of this world"),
-        (b'<!DOCTYPE a [<!ENTITY b "c">]><a>&b;</a>', "entities or an encoding"), (b'<?xml version="1.0" encoding="wonderland"?><a/>', "no well-formed XML|encoding"),
-        (b"<" + b"x" * 4_000_001, "accepted: up to 4,000,000"), (b"<a>" + b'<SpectralData wavelength="400">1</SpectralData>' * 10_001 + b"</a>", "10,001 points"),
+        (b"", "the file is empty"),
+        (b"nm,power\n", "no two lines of wavelength and power"),
+        (b"400,1\n", "no two lines"),
+        (b"400,1\n410,2\nend\n", "line 3: 'end' is no wavelength"),
+        (rows("{nm:g},{p:g}", np.where(NM == 500, -1.0, 1.0)), r"power is -1\.0"),
+        (rows("{nm:g},{p:g}", np.zeros(len(NM))), "some light"),
+        (b"500,1\n400,1\n600,1", "rising wavelengths"),
+        (b"400,1e999\n410,1", "too large for a number"),
+        (b"4.0.0,1\n5,1", "no wavelength with a power"),
+        (b"400,1\n" * 10_001, "up to 10,000 lines"),
+        (b"\x00\x01\x02", "binary"),
+        (b"<a><b></a>", "no well-formed XML"),
+        (b"<a/>", "there is no SpectralData"),
+        (b'<a><SpectralData wavelength="x">1</SpectralData></a>', "a wavelength is 'x'"),
+        (b'<a><SpectralData wavelength="400"/></a>', "a power is ''"),
+        (b'<a><SpectralData wavelength="400">nan</SpectralData></a>', "number of this world"),
+        (b'<!DOCTYPE a [<!ENTITY b "c">]><a>&b;</a>', "entities or an encoding"),
+        (b'<?xml version="1.0" encoding="wonderland"?><a/>', "no well-formed XML|encoding"),
+        (b"<" + b"x" * 4_000_001, "accepted: up to 4,000,000"),
+        (b"<a>" + b'<SpectralData wavelength="400">1</SpectralData>' * 10_001 + b"</a>", "10,001 points"),
     ],
-)  # fmt: skip
+)
 def test_what_is_no_spectrum(data, sentence):
     with pytest.raises(FormatError, match=sentence):
         read_spectrum(data)

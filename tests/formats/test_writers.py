@@ -66,8 +66,17 @@ def a_luminaire(**changes) -> Luminaire:
         horizontal_deg=np.zeros(1),
         candela=np.array([[1234.5678, 100.0, 0.0]]),
     )
-    made = {"file_format": "", "revision": None, "name": "Lamp [with] brackets, naïve", "maker": "made up", "distribution": table, "input_w": 97.3, "rated_lamp_lumens": None,
-            "opening_m": (0.123, 0.123), "is_round": True}  # fmt: skip
+    made = {
+        "file_format": "",
+        "revision": None,
+        "name": "Lamp [with] brackets, naïve",
+        "maker": "made up",
+        "distribution": table,
+        "input_w": 97.3,
+        "rated_lamp_lumens": None,
+        "opening_m": (0.123, 0.123),
+        "is_round": True,
+    }
     return Luminaire(**(made | changes))
 
 

@@ -1,18 +1,23 @@
+import contextlib
 import os
 import signal
+import subprocess
+import sys
 import time
-from pathlib import Path
+from concurrent.futures import ThreadPoolExecutor
 
 import pytest
 from sqlalchemy import create_engine, inspect, select, text
-from sqlalchemy.orm import Session
+from sqlalchemy.exc import SQLAlchemyError
 
 from iron_bucket.core.errors import BadValue
 from iron_bucket.store.bench import GearRow, bench_stamp, gear_count, slugs_like
 from iron_bucket.store.engine import engine_for
 from iron_bucket.store.jobs import ChangeRow
-from iron_bucket.store.private_server import ServerTrouble, private_server, reachable_folder
+from iron_bucket.store.private_server import private_server
+from iron_bucket.store.processes import ProcessMark, servers_of
 from iron_bucket.store.schema import METADATA, migrate
+from iron_bucket.store.server_folder import ServerFolder, ServerTrouble, reachable_folder
 
 
 def test_migrations_make_what_the_models_say(engine):
@@ -49,32 +54,104 @@ def test_figures_keep_all_their_digits(demo):
     assert demo.scalars(select(ChangeRow.text).limit(1)).one().startswith("put ")
 
 
-def test_two_copies_share_one_server_and_the_last_one_stops_it(tmp_path):
-    folder = reachable_folder(tmp_path / "database")
-    with private_server(folder) as first:
-        with private_server(folder) as second:
+@pytest.fixture
+def folder(tmp_path) -> ServerFolder:
+    return ServerFolder(path=reachable_folder(tmp_path / "database"))
+
+
+def one_server(folder: ServerFolder) -> ProcessMark:
+    (mark,) = servers_of(folder.data)
+    return mark
+
+
+def until(claim, within_s: float = 20.0):
+    """What a claim gives as soon as it holds."""
+    deadline = time.monotonic() + within_s
+    while time.monotonic() < deadline:
+        with contextlib.suppress(SQLAlchemyError, ValueError):
+            if found := claim():
+                return found
+        time.sleep(0.05)
+    raise AssertionError("it did not come to pass in time")
+
+
+def number_one(url: str) -> int:
+    engine = create_engine(url)
+    try:
+        with engine.connect() as connection:
+            return connection.execute(text("SELECT 1")).scalar_one()
+    finally:
+        engine.dispose()
+
+
+def test_two_copies_share_one_server_and_the_last_one_stops_it(folder):
+    with private_server(folder.path) as first:
+        with private_server(folder.path) as second:
             assert first == second
-        with create_engine(first).connect() as connection:
-            assert connection.execute(text("SELECT 1")).scalar() == 1
-        pid = int((folder / "server.pid").read_text())
-    assert not Path(f"/proc/{pid}").exists()
+        assert number_one(first) == 1
+    assert servers_of(folder.data) == []
+    assert folder.keeper() is None
 
 
-def test_an_acknowledged_change_survives_a_killed_server(tmp_path):
-    folder = reachable_folder(tmp_path / "durable")
-    with private_server(folder) as url:
-        made = create_engine(url)
+def test_an_acknowledged_change_survives_a_killed_server_which_is_back_in_seconds(folder):
+    with private_server(folder.path) as url:
+        made = create_engine(url, pool_pre_ping=True)
         with made.begin() as connection:
             connection.execute(text("CREATE TABLE kept (id INT PRIMARY KEY)"))
             connection.execute(text("INSERT INTO kept VALUES (7)"))
+        os.kill(one_server(folder).pid, signal.SIGKILL)
+        with until(made.connect) as connection:
+            assert connection.execute(text("SELECT id FROM kept")).scalar() == 7
         made.dispose()
-        os.kill(int((folder / "server.pid").read_text()), signal.SIGKILL)
-        time.sleep(0.3)  # until the kernel has taken it away
-        with private_server(folder) as again, Session(create_engine(again)) as session:
-            assert session.execute(text("SELECT id FROM kept")).scalar() == 7
+    assert "the server ended with -9; starting it again" in folder.log.read_text()
+
+
+def test_a_killed_keeper_takes_its_server_along_and_is_replaced(folder):
+    with private_server(folder.path) as url:
+        keeper, server = folder.keeper(), one_server(folder)
+        os.kill(keeper.pid, signal.SIGKILL)
+        assert until(lambda: folder.keeper() not in (None, keeper))
+        assert until(lambda: number_one(url)) == 1
+        assert not server.is_alive
+
+
+@pytest.mark.parametrize("content", [None, "", '{"port": "33', '{"port": "none", "password": ""}'])
+def test_a_state_that_is_gone_empty_or_cut_is_made_anew(folder, content):
+    with private_server(folder.path):
+        pass
+    folder.state_file.unlink() if content is None else folder.state_file.write_text(content)
+    with private_server(folder.path) as url:
+        assert number_one(url) == 1
+
+
+def test_a_user_that_is_killed_leaves_no_server(folder):
+    user = "import sys, time; from pathlib import Path; from iron_bucket.store.private_server import private_server\nwith private_server(Path(sys.argv[1]), is_throw_away=True): print('up', flush=True); time.sleep(60)"
+    process = subprocess.Popen([sys.executable, "-c", user, folder.path], stdout=subprocess.PIPE, text=True)
+    assert process.stdout.readline() == "up\n"
+    assert len(servers_of(folder.data)) == 1
+    process.kill()
+    process.communicate()
+    until(lambda: not servers_of(folder.data) and not folder.path.exists())
 
 
 def test_a_missing_mariadb_is_said_with_its_cure(tmp_path, monkeypatch):
     monkeypatch.setenv("PATH", str(tmp_path))
     with pytest.raises(ServerTrouble, match="apt-get install mariadb-server"), private_server(tmp_path):
         pass
+
+
+def test_a_migration_cut_short_is_finished_and_two_at_once_wait(database_url):
+    """MariaDB keeps the tables of a migration that did not end."""
+    bare = engine_for(database_url)
+    with bare.begin() as connection:
+        connection.execute(text("CREATE DATABASE app_cut CHARACTER SET utf8mb4"))
+    bare.dispose()
+    engine = engine_for(database_url.replace("/app_main", "/app_cut"))
+    migrate(engine)
+    with engine.begin() as connection:
+        connection.execute(text("DROP TABLE shares"))
+        connection.execute(text("UPDATE alembic_version SET version_num = '0001'"))
+    with ThreadPoolExecutor() as pool:
+        list(pool.map(lambda _: migrate(engine), range(3)))
+    assert "shares" in inspect(engine).get_table_names()
+    engine.dispose()

@@ -16,11 +16,30 @@ from tests.conftest import GOLDEN
 from tests.devices.test_hire_desk import HOUSE
 
 PAGES = [
-    "/bench?text=bicolour+300+S-type+under+8+kg", "/bench/heads/day-led-300?configuration=day-led-300.reflector", "/bench/heads/bi-lens-60?beam=30", "/bench/pieces/full-blue", "/bench/pieces/cloth-silk",
-    "/bench/pieces/battery-v-98", "/bench/new/heads", "/bench/new/cloths", "/bench/new/stands", "/bench/heads/day-led-300/new/configurations", "/bench/heads/day-led-300/new/units", "/bench/edit/day-led-300",
-    "/bench/edit/day-led-300.bare", "/bench/edit/full-blue", "/bench/edit/day-led-300-no-1", "/bench/walk/day-led-300.bare", "/bench/table/day-led-300.bare", "/bench/configurations/day-led-300.bare/file",
-    "/bench/side", "/bench/side?with=day-led-300.bare&with=bi-lens-60.flood&throw=4&width=2&frame=frame-1.2%2Bcloth-silk@0.4", "/bench/hire", "/bench/hire?day=2026-10-12", "/bench/in",
-]  # fmt: skip
+    "/bench?text=bicolour+300+S-type+under+8+kg",
+    "/bench/heads/day-led-300?configuration=day-led-300.reflector",
+    "/bench/heads/bi-lens-60?beam=30",
+    "/bench/pieces/full-blue",
+    "/bench/pieces/cloth-silk",
+    "/bench/pieces/battery-v-98",
+    "/bench/new/heads",
+    "/bench/new/cloths",
+    "/bench/new/stands",
+    "/bench/heads/day-led-300/new/configurations",
+    "/bench/heads/day-led-300/new/units",
+    "/bench/edit/day-led-300",
+    "/bench/edit/day-led-300.bare",
+    "/bench/edit/full-blue",
+    "/bench/edit/day-led-300-no-1",
+    "/bench/walk/day-led-300.bare",
+    "/bench/table/day-led-300.bare",
+    "/bench/configurations/day-led-300.bare/file",
+    "/bench/side",
+    "/bench/side?with=day-led-300.bare&with=bi-lens-60.flood&throw=4&width=2&frame=frame-1.2%2Bcloth-silk@0.4",
+    "/bench/hire",
+    "/bench/hire?day=2026-10-12",
+    "/bench/in",
+]
 
 
 @pytest.mark.parametrize("address", PAGES)
@@ -33,9 +52,18 @@ def test_every_page_opens_for_who_is_signed_in(gaffer, app, address):
 
 @pytest.mark.parametrize(
     "address",
-    ["/bench/pieces/gone", "/bench/pieces/day-led-300", "/bench/edit/gone", "/bench/walk/gone", "/bench/table/gone", "/bench/configurations/gone.ies", "/bench/configurations/day-led-300.bare.exe",
-     "/bench/spectra/999999.csv", "/bench/heads/gone/new/units"],
-)  # fmt: skip
+    [
+        "/bench/pieces/gone",
+        "/bench/pieces/day-led-300",
+        "/bench/edit/gone",
+        "/bench/walk/gone",
+        "/bench/table/gone",
+        "/bench/configurations/gone.ies",
+        "/bench/configurations/day-led-300.bare.exe",
+        "/bench/spectra/999999.csv",
+        "/bench/heads/gone/new/units",
+    ],
+)
 def test_what_is_not_there_is_not_found(gaffer, address):
     assert gaffer.get(address).status_code == 404
 
@@ -113,11 +141,20 @@ def test_a_figure_is_changed_told_and_undone(gaffer):
 @pytest.mark.parametrize(
     ("change", "sentence"),
     [
-        ({"name": ""}, "Name is empty"), ({"weight_kg": "heavy"}, "Weight is 'heavy'"), ({"technology": "laser"}, "technology is 'laser'"), ({"lowest_level": "200"}, "lowest_level is 2.0"),
-        ({"modes": "silent"}, "modes is 'silent'"), ({"battery_plates": "x"}, "mount:plates:share"), ({"dimming": "measured"}, "dimming points is 0"), ({"dimming_points": "1-1"}, "dimming_points is"),
-        ({"mains_high_v": "50"}, "high_v is 50"), ({"power_factor": "1e999"}, "Power factor is"), ({"tags": "a;b;c;d;e;f;g;h;i;j;k;l;m"}, "up to 12 words"), ({"tint": "--1"}, "Its own tint is"),
+        ({"name": ""}, "Name is empty"),
+        ({"weight_kg": "heavy"}, "Weight is 'heavy'"),
+        ({"technology": "laser"}, "technology is 'laser'"),
+        ({"lowest_level": "200"}, "lowest_level is 2.0"),
+        ({"modes": "silent"}, "modes is 'silent'"),
+        ({"battery_plates": "x"}, "mount:plates:share"),
+        ({"dimming": "measured"}, "dimming points is 0"),
+        ({"dimming_points": "1-1"}, "dimming_points is"),
+        ({"mains_high_v": "50"}, "high_v is 50"),
+        ({"power_factor": "1e999"}, "Power factor is"),
+        ({"tags": "a;b;c;d;e;f;g;h;i;j;k;l;m"}, "up to 12 words"),
+        ({"tint": "--1"}, "Its own tint is"),
     ],
-)  # fmt: skip
+)
 def test_bad_figures_keep_the_form(gaffer, change, sentence):
     form = form_of(gaffer.get("/bench/edit/day-led-300").text) | {"note": "kept"} | change
     answer = gaffer.post("/bench/edit/day-led-300", form)
@@ -190,11 +227,18 @@ def test_readings_on_the_way_away_from_a_lamp(gaffer):
 @pytest.mark.parametrize(
     ("form", "sentence"),
     [
-        ({"level": "500"}, "distance is empty"), ({"distance": "2"}, "level is empty"), ({"distance": "2", "level": "bright"}, "level is 'bright'"), ({"distance": "0", "level": "5"}, "distance is 0"),
-        ({"distance": "2", "level": "5", "ambient": "7"}, "ambient is 7 lx of 5 lx"), ({"distance": "2", "level": "5", "modifier": "cloth-silk"}, "for a cloth, its frame"), ({"distance": "2", "level": "5", "cct": "9"}, "CCT is '9'"),
-        ({"distance": "2", "level": "5", "setting": "0"}, "setting is 0"), ({"distance": "2", "level": "5", "unit": "gone"}, "unit is 'gone'"), ({"distance": "2", "level": "5", "duv": "x"}, "Duv is 'x'"),
+        ({"level": "500"}, "distance is empty"),
+        ({"distance": "2"}, "level is empty"),
+        ({"distance": "2", "level": "bright"}, "level is 'bright'"),
+        ({"distance": "0", "level": "5"}, "distance is 0"),
+        ({"distance": "2", "level": "5", "ambient": "7"}, "ambient is 7 lx of 5 lx"),
+        ({"distance": "2", "level": "5", "modifier": "cloth-silk"}, "for a cloth, its frame"),
+        ({"distance": "2", "level": "5", "cct": "9"}, "CCT is '9'"),
+        ({"distance": "2", "level": "5", "setting": "0"}, "setting is 0"),
+        ({"distance": "2", "level": "5", "unit": "gone"}, "unit is 'gone'"),
+        ({"distance": "2", "level": "5", "duv": "x"}, "Duv is 'x'"),
     ],
-)  # fmt: skip
+)
 def test_a_bad_reading_keeps_what_was_typed(gaffer, form, sentence):
     gaffer.get("/bench/walk/hmi-575.flood")
     answer = gaffer.post("/bench/walk/hmi-575.flood", form | {"note": "by the door"}, as_swap=True)
@@ -239,8 +283,12 @@ def test_many_files_with_a_bad_one_among_them(gaffer):
     assert answer.status_code == 200
     assert answer.text.count("is now") == 3
     assert "need 15 numbers, but 11 follow" in answer.text
-    one = gaffer.client.post("/bench/upload", data={**form, "file": [(io.BytesIO((GOLDEN / "photometric" / "f26.ies").read_bytes()), "again.ies")]},
-                             content_type="multipart/form-data", headers={"HX-Request-Type": "partial"})  # fmt: skip
+    one = gaffer.client.post(
+        "/bench/upload",
+        data={**form, "file": [(io.BytesIO((GOLDEN / "photometric" / "f26.ies").read_bytes()), "again.ies")]},
+        content_type="multipart/form-data",
+        headers={"HX-Request-Type": "partial"},
+    )
     assert "is here already" in one.text
     assert "<html" not in one.text
 

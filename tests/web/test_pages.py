@@ -12,7 +12,7 @@ from iron_bucket.desk import people
 from iron_bucket.store.jobs import JobRow
 from iron_bucket.web.app import create_app
 from iron_bucket.web.settings import Settings, settings_from
-from iron_bucket.web.shared.spoken_filters import money
+from iron_bucket.web.shared.display_filters import money
 from tests.conftest import GOLDEN
 
 
@@ -22,9 +22,29 @@ def job_id(demo) -> int:
         return demo.scalars(select(JobRow.id).where(JobRow.name == "The Borrowed Minute")).one()
 
 
-PAGES = ["/", "/jobs/new", "/jobs/{job}/rules", "/jobs/{job}/bucket", "/jobs/{job}/pick", "/pick", "/bench", "/bench?kind=sheets", "/bench?kind=stands",
-         "/bench?kind=batteries", "/bench?kind=faces", "/bench?kind=grids", "/bench?kind=cloths", "/bench?kind=boards", "/bench?kind=optics", "/bench?kind=frames",
-         "/bench/heads/day-led-300", "/bench/heads/panel-200", "/bench/upload", "/jobs/{job}/pick/compare", "/pick/compare"]  # fmt: skip
+PAGES = [
+    "/",
+    "/jobs/new",
+    "/jobs/{job}/rules",
+    "/jobs/{job}/bucket",
+    "/jobs/{job}/pick",
+    "/pick",
+    "/bench",
+    "/bench?kind=sheets",
+    "/bench?kind=stands",
+    "/bench?kind=batteries",
+    "/bench?kind=faces",
+    "/bench?kind=grids",
+    "/bench?kind=cloths",
+    "/bench?kind=boards",
+    "/bench?kind=optics",
+    "/bench?kind=frames",
+    "/bench/heads/day-led-300",
+    "/bench/heads/panel-200",
+    "/bench/upload",
+    "/jobs/{job}/pick/compare",
+    "/pick/compare",
+]
 
 
 @pytest.mark.parametrize("address", PAGES)
@@ -102,8 +122,16 @@ def test_a_form_without_its_token_is_refused(gaffer):
     assert "expired" in answer.text
 
 
-NEW_JOB = {"name": "Night", "places": "", "supply": "120/15", "units": "imperial", "planned_percent": "75", "scrim_school": "one and two stops",
-           "ratio_school": "key to fill", "receptor": "flat"}  # fmt: skip
+NEW_JOB = {
+    "name": "Night",
+    "places": "",
+    "supply": "120/15",
+    "units": "imperial",
+    "planned_percent": "75",
+    "scrim_school": "one and two stops",
+    "ratio_school": "key to fill",
+    "receptor": "flat",
+}
 
 
 def test_a_job_from_making_to_archive(gaffer):
@@ -127,11 +155,16 @@ def test_a_job_from_making_to_archive(gaffer):
 @pytest.mark.parametrize(
     ("change", "sentence"),
     [
-        ({"name": " "}, "name is"), ({"supply": "110/15"}, "voltage_v is 110; accepted: 100, 120 or 230 V"), ({"supply": "x"}, "supply is"),
-        ({"supply": "120/13"}, "breaker_a is 13; accepted: 15, 20 A at 120 V"), ({"planned_percent": "lots"}, "planned_percent is"),
-        ({"planned_percent": "200"}, "planned_share is 2.0"), ({"units": "cubits"}, "units is"), ({"receptor": ""}, "receptor is"),
+        ({"name": " "}, "name is"),
+        ({"supply": "110/15"}, "voltage_v is 110; accepted: 100, 120 or 230 V"),
+        ({"supply": "x"}, "supply is"),
+        ({"supply": "120/13"}, "breaker_a is 13; accepted: 15, 20 A at 120 V"),
+        ({"planned_percent": "lots"}, "planned_percent is"),
+        ({"planned_percent": "200"}, "planned_share is 2.0"),
+        ({"units": "cubits"}, "units is"),
+        ({"receptor": ""}, "receptor is"),
     ],
-)  # fmt: skip
+)
 def test_a_bad_job_keeps_the_form(gaffer, change, sentence):
     answer = gaffer.post("/jobs", NEW_JOB | {"places": "kept words"} | change)
     assert answer.status_code == 422
@@ -157,13 +190,23 @@ def test_pick_as_page_and_as_swap(gaffer, job_id):
 @pytest.mark.parametrize(
     ("change", "sentence"),
     [
-        ({"level": "bright"}, "level is 'bright'; accepted: a level such as 640 lx or 60 fc"), ({"throw": ""}, "distance is ''; accepted: a length"),
-        ({"throw": "0"}, "throw_m is 0.0"), ({"cct": "warm"}, "colour is 'warm'"), ({"soft": "very"}, "softness is"), ({"feed": "battery", "kind": "x"}, "battery is 'x'"),
-        ({"feed": "battery", "count": "1.5"}, "count is '1.5'"), ({"feed": "battery", "count": "0"}, "count is 0"), ({"breaker": "0"}, "breaker_a is 0"),
-        ({"by": "camera", "t": "fast"}, "T-stop is 'fast'"), ({"by": "camera", "iso": "0"}, "iso is 0"), ({"tech": "laser"}, "tech is 'laser'"),
-        ({"even": "0"}, "evenness_stops is 0"), ({"level": "9" * 400}, "level is"), ({"width": "\x00"}, "width is"),
+        ({"level": "bright"}, "level is 'bright'; accepted: a level such as 640 lx or 60 fc"),
+        ({"throw": ""}, "distance is ''; accepted: a length"),
+        ({"throw": "0"}, "throw_m is 0.0"),
+        ({"cct": "warm"}, "colour is 'warm'"),
+        ({"soft": "very"}, "softness is"),
+        ({"feed": "battery", "kind": "x"}, "battery is 'x'"),
+        ({"feed": "battery", "count": "1.5"}, "count is '1.5'"),
+        ({"feed": "battery", "count": "0"}, "count is 0"),
+        ({"breaker": "0"}, "breaker_a is 0"),
+        ({"by": "camera", "t": "fast"}, "T-stop is 'fast'"),
+        ({"by": "camera", "iso": "0"}, "iso is 0"),
+        ({"tech": "laser"}, "tech is 'laser'"),
+        ({"even": "0"}, "evenness_stops is 0"),
+        ({"level": "9" * 400}, "level is"),
+        ({"width": "\x00"}, "width is"),
     ],
-)  # fmt: skip
+)
 def test_a_bad_word_is_named_and_kept(gaffer, change, sentence):
     for headers in ({}, {"HX-Request-Type": "partial"}):
         answer = gaffer.get("/pick", query_string=PICK | change, headers=headers)
@@ -174,11 +217,18 @@ def test_a_bad_word_is_named_and_kept(gaffer, change, sentence):
 @pytest.mark.parametrize(
     "change",
     [
-        {"feed": "battery", "kind": "battery-v-150", "count": "4", "hours": "2h30"}, {"feed": "any"}, {"by": "camera", "t": "T4", "iso": "1600", "shutter": "1/50", "nd": "ND0.3"},
-        {"tech": "nothing hot", "own": "own", "weight": "12", "price": "40", "noise": "25"}, {"sort": "weight"}, {"sort": "nonsense"}, {"width": "", "soft": "any", "cct": ""},
-        {"level": "90000 lx", "width": "", "soft": ""}, {"level": "0.5 lx", "width": "", "soft": ""}, {"volts": "120", "breaker": "20"},
+        {"feed": "battery", "kind": "battery-v-150", "count": "4", "hours": "2h30"},
+        {"feed": "any"},
+        {"by": "camera", "t": "T4", "iso": "1600", "shutter": "1/50", "nd": "ND0.3"},
+        {"tech": "nothing hot", "own": "own", "weight": "12", "price": "40", "noise": "25"},
+        {"sort": "weight"},
+        {"sort": "nonsense"},
+        {"width": "", "soft": "any", "cct": ""},
+        {"level": "90000 lx", "width": "", "soft": ""},
+        {"level": "0.5 lx", "width": "", "soft": ""},
+        {"volts": "120", "breaker": "20"},
     ],
-)  # fmt: skip
+)
 def test_sentences_of_every_kind(gaffer, change):
     answer = gaffer.get("/pick", query_string=PICK | change)
     assert answer.status_code == 200
@@ -326,10 +376,15 @@ def test_a_file_is_uploaded_and_picked(gaffer):
 @pytest.mark.parametrize(
     ("data", "changes", "sentence"),
     [
-        (b"", {}, "the file is empty"), (b"rubbish", {}, "no line that begins with TILT="), (b"x", {"weight": "0"}, "weight is 0"), (b"x", {"cct": "blue"}, "colour is 'blue'"),
-        (b"x", {"technology": "laser"}, "technology is 'laser'"), (b"x", {"owned": "1.5"}, "owned is"), (b"x", {"name_of_file": ""}, "file is missing"),
+        (b"", {}, "the file is empty"),
+        (b"rubbish", {}, "no line that begins with TILT="),
+        (b"x", {"weight": "0"}, "weight is 0"),
+        (b"x", {"cct": "blue"}, "colour is 'blue'"),
+        (b"x", {"technology": "laser"}, "technology is 'laser'"),
+        (b"x", {"owned": "1.5"}, "owned is"),
+        (b"x", {"name_of_file": ""}, "file is missing"),
     ],
-)  # fmt: skip
+)
 def test_bad_uploads_keep_the_form(gaffer, data, changes, sentence):
     gaffer.get("/bench/upload")
     answer = upload(gaffer, data, **changes)
@@ -340,8 +395,13 @@ def test_bad_uploads_keep_the_form(gaffer, data, changes, sentence):
 
 def test_too_large_an_upload_is_refused(gaffer):
     gaffer.get("/bench/upload")
-    answer = gaffer.client.post("/bench/upload", data=b"x", content_type="multipart/form-data; boundary=x",
-                                headers={"X-CSRFToken": gaffer.token}, environ_overrides={"CONTENT_LENGTH": "70000000"})  # fmt: skip
+    answer = gaffer.client.post(
+        "/bench/upload",
+        data=b"x",
+        content_type="multipart/form-data; boundary=x",
+        headers={"X-CSRFToken": gaffer.token},
+        environ_overrides={"CONTENT_LENGTH": "70000000"},
+    )
     assert answer.status_code == 413
     assert "up to 4 MB" in answer.text
 
@@ -392,7 +452,8 @@ def test_what_nobody_foresaw_is_our_fault(gaffer, monkeypatch, caplog):
     assert answer.status_code == 500
     assert "Our fault" in answer.text
     assert "ZeroDivisionError" not in answer.text
-    assert "unforeseen at /" in caplog.text
+    number = re.search(r"in the log as (\w{8})", answer.text)[1]
+    assert f"{number} unforeseen: GET /" in caplog.text
 
 
 GOOD = {"IRON_BUCKET_DATABASE_URL": "mysql+pymysql://a@127.0.0.1/app", "IRON_BUCKET_SECRET_KEY": "k" * 32}
@@ -401,10 +462,13 @@ GOOD = {"IRON_BUCKET_DATABASE_URL": "mysql+pymysql://a@127.0.0.1/app", "IRON_BUC
 @pytest.mark.parametrize(
     ("change", "field"),
     [
-        ({"IRON_BUCKET_DATABASE_URL": ""}, "IRON_BUCKET_DATABASE_URL"), ({"IRON_BUCKET_SECRET_KEY": "short"}, "IRON_BUCKET_SECRET_KEY"),
-        ({"IRON_BUCKET_COLOUR": "x"}, "IRON_BUCKET_COLOUR"), ({"IRON_BUCKET_DEMO": "maybe"}, "IRON_BUCKET_DEMO"), ({"IRON_BUCKET_SIGN_IN_LIMIT": "often"}, "IRON_BUCKET_SIGN_IN_LIMIT"),
+        ({"IRON_BUCKET_DATABASE_URL": ""}, "IRON_BUCKET_DATABASE_URL"),
+        ({"IRON_BUCKET_SECRET_KEY": "short"}, "IRON_BUCKET_SECRET_KEY"),
+        ({"IRON_BUCKET_COLOUR": "x"}, "IRON_BUCKET_COLOUR"),
+        ({"IRON_BUCKET_DEMO": "maybe"}, "IRON_BUCKET_DEMO"),
+        ({"IRON_BUCKET_SIGN_IN_LIMIT": "often"}, "IRON_BUCKET_SIGN_IN_LIMIT"),
     ],
-)  # fmt: skip
+)
 def test_settings_that_stop_the_start(change, field):
     with pytest.raises(BadValue, match=f"^{field} is"):
         settings_from(GOOD | change)

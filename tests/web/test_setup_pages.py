@@ -17,14 +17,35 @@ from iron_bucket.store.setups import SetupRow
 def at(demo) -> dict[str, int]:
     """Numbers of the metric job, its first set-up, the imperial job's, and the clock shop."""
     with demo.begin():
-        metric, imperial = (demo.scalars(select(JobRow.id).where(JobRow.name == name)).one() for name in ("The Borrowed Minute", "Hands That Bind"))  # fmt: skip
-        first, other = (demo.scalars(select(SetupRow.id).where(SetupRow.job_id == job).order_by(SetupRow.rank)).first() for job in (metric, imperial))  # fmt: skip
+        metric, imperial = (
+            demo.scalars(select(JobRow.id).where(JobRow.name == name)).one()
+            for name in ("The Borrowed Minute", "Hands That Bind")
+        )
+        first, other = (
+            demo.scalars(select(SetupRow.id).where(SetupRow.job_id == job).order_by(SetupRow.rank)).first()
+            for job in (metric, imperial)
+        )
         shop = demo.scalars(select(PlaceRow.id).where(PlaceRow.name == "Clock-repair shop")).one()
     return {"job": metric, "setup": first, "imperial": imperial, "other": other, "place": shop}
 
 
-PAGES = ("/places", "/places/{place}", "/jobs/{job}/look", "/jobs/{job}/setups", "/jobs/{job}/setups/{setup}", "/jobs/{job}/setups/{setup}?piece=key", "/jobs/{job}/setups/{setup}?piece=camera", "/jobs/{job}/setups/{setup}?piece=look", "/jobs/{job}/setups/{setup}?piece=repairer",
-         "/jobs/{job}/setups/{setup}?piece=t1", "/jobs/{job}/setups/{setup}?piece=gone", "/jobs/{job}/setups/{setup}/sheet", "/jobs/{imperial}/setups/{other}", "/jobs/{imperial}/setups/{other}/sheet", "/jobs/{imperial}/look")  # fmt: skip
+PAGES = (
+    "/places",
+    "/places/{place}",
+    "/jobs/{job}/look",
+    "/jobs/{job}/setups",
+    "/jobs/{job}/setups/{setup}",
+    "/jobs/{job}/setups/{setup}?piece=key",
+    "/jobs/{job}/setups/{setup}?piece=camera",
+    "/jobs/{job}/setups/{setup}?piece=look",
+    "/jobs/{job}/setups/{setup}?piece=repairer",
+    "/jobs/{job}/setups/{setup}?piece=t1",
+    "/jobs/{job}/setups/{setup}?piece=gone",
+    "/jobs/{job}/setups/{setup}/sheet",
+    "/jobs/{imperial}/setups/{other}",
+    "/jobs/{imperial}/setups/{other}/sheet",
+    "/jobs/{imperial}/look",
+)
 
 
 @pytest.mark.parametrize("address", PAGES)
@@ -44,7 +65,20 @@ def test_no_query_a_row(gaffer, at, count_queries):
         assert len(seen) <= most, seen
 
 
-@pytest.mark.parametrize("path", ["", "/sheet", "/sheet.pdf", "/plan.svg", "/setup.json", "/field", "/since/1", "/cell/key/repairer.key", "/ways/repairer.key"])  # fmt: skip
+@pytest.mark.parametrize(
+    "path",
+    [
+        "",
+        "/sheet",
+        "/sheet.pdf",
+        "/plan.svg",
+        "/setup.json",
+        "/field",
+        "/since/1",
+        "/cell/key/repairer.key",
+        "/ways/repairer.key",
+    ],
+)
 def test_a_set_up_of_another_job_is_not_here(gaffer, at, path):
     assert gaffer.get(f"/jobs/{at['imperial']}/setups/{at['setup']}{path}").status_code == 404
     assert gaffer.get(f"/jobs/{at['job']}/setups/999999{path}").status_code == 404
@@ -126,7 +160,17 @@ def test_bad_input_says_what_and_keeps_what_was_typed(gaffer, at, where, piece, 
     assert f'value="{next(iter(changes.values()))}"' in answer.text
 
 
-@pytest.mark.parametrize("changes", ["", "{}", "[]", "[5]", '[{"deed": "set", "where": "lamps", "piece_id": "key", "to": {"level": 7}}]', '[{"deed": "set", "where": "walls", "to": 1}]'])  # fmt: skip
+@pytest.mark.parametrize(
+    "changes",
+    [
+        "",
+        "{}",
+        "[]",
+        "[5]",
+        '[{"operation": "set", "where": "lamps", "piece_id": "key", "to": {"level": 7}}]',
+        '[{"operation": "set", "where": "walls", "to": 1}]',
+    ],
+)
 def test_bad_changes_are_refused_whole(gaffer, at, changes):
     before = gaffer.get(f"{base_of(at)}/setup.json").text
     for path in ("/changes", "/try"):
@@ -136,7 +180,7 @@ def test_bad_changes_are_refused_whole(gaffer, at, changes):
 
 def test_what_was_changed_meanwhile_is_told_and_kept(gaffer, at):
     form = shown(gaffer.get(f"{base_of(at)}?piece=key")) | {"piece": "key", "z_m": "2.1"}
-    row = {"deed": "set", "where": "lamps", "piece_id": "key", "to": {"z_m": 1.8}}
+    row = {"operation": "set", "where": "lamps", "piece_id": "key", "to": {"z_m": 1.8}}
     assert gaffer.post(f"{base_of(at)}/changes", {"changes": json.dumps([row])}, as_swap=True).status_code == 200
     answer = gaffer.post(f"{base_of(at)}/form/lamps", form, as_swap=True)
     assert answer.status_code == 409
@@ -184,7 +228,7 @@ def test_what_cannot_be_added(gaffer, at):
 
 
 def test_a_try_gives_both_parts_and_a_cell_its_steps(gaffer, at):
-    row = {"deed": "set", "where": "lamps", "piece_id": "key", "to": {"x_m": 3.0}}
+    row = {"operation": "set", "where": "lamps", "piece_id": "key", "to": {"x_m": 3.0}}
     tried = gaffer.post(f"{base_of(at)}/try", {"changes": json.dumps([row])}, as_swap=True).text
     assert 'id="contrast"' in tried
     assert 'id="who"' in tried
@@ -294,7 +338,11 @@ def test_the_look_answers_both_ways(gaffer, at):
     assert gaffer.post(address, {"by_iso": "800 6 6.5; 3200 7 5.5"}).status_code == 303
     assert ">800 6 6.5; 3200 7 5.5</textarea>" in gaffer.get(address).text
     short = gaffer.post(address, {"by_iso": "800 6"})
-    assert (short.status_code, "three numbers a row" in short.text, ">800 6</textarea>" in short.text) == (422, True, True)  # fmt: skip
+    assert (short.status_code, "three numbers a row" in short.text, ">800 6</textarea>" in short.text) == (
+        422,
+        True,
+        True,
+    )
     assert gaffer.post(address, {"iso": "many"}).status_code == 422
     assert gaffer.post(address, {"shutter_deg": "400"}).status_code == 422
 
@@ -315,7 +363,12 @@ def test_a_place_is_recorded_by_its_sides_or_as_open_ground(gaffer, at):
     page = gaffer.get(made.headers["Location"]).text
     assert "0, 0; 4, 0; 4, 3.658; 0, 3.658" in page
     assert gaffer.post("/places", {"name": "Field"}).status_code == 303
-    for changes, sentence in (({"name": ""}, "name is"), ({"width": "4"}, "Depth is"), ({"width": "4", "depth": "x", "height": "2"}, "Depth is"), ({"width": "4", "depth": "3", "height": "0.5"}, "height_m is 0.5")):  # fmt: skip
+    for changes, sentence in (
+        ({"name": ""}, "name is"),
+        ({"width": "4"}, "Depth is"),
+        ({"width": "4", "depth": "x", "height": "2"}, "Depth is"),
+        ({"width": "4", "depth": "3", "height": "0.5"}, "height_m is 0.5"),
+    ):
         bad = gaffer.post("/places", {"name": "Attic"} | changes)
         assert (bad.status_code, sentence in bad.text) == (422, True), bad.text
 
@@ -367,7 +420,19 @@ def test_a_place_refuses_what_is_none(gaffer, at):
 
 def test_windows_walls_and_own_fields_are_changed(gaffer, at):
     base = f"/places/{at['place']}"
-    added = gaffer.post(f"{base}/rooms/shop/openings", {"opening_id": "", "name": "Fan light", "wall": "1", "along_m": "2", "sill_m": "2", "width_m": "1", "height_m": "0.4"}, as_swap=True)  # fmt: skip
+    added = gaffer.post(
+        f"{base}/rooms/shop/openings",
+        {
+            "opening_id": "",
+            "name": "Fan light",
+            "wall": "1",
+            "along_m": "2",
+            "sill_m": "2",
+            "width_m": "1",
+            "height_m": "0.4",
+        },
+        as_swap=True,
+    )
     assert "<b>Fan light</b>" in added.text
     changed = gaffer.post(f"{base}/rooms/shop/openings", {"opening_id": "north-window", "cover": "blind"}, as_swap=True)
     assert changed.status_code == 200

@@ -24,7 +24,7 @@ class FocusRange:
         """Candela on the axis and virtual offset at a beam between the end stops.
 
         Raises: NoAnswer beyond an end stop: nothing is carried on past what the lens does.
-        Source: craft text, section 2: log I against log beam, a straight line between neighbours.
+        Source: docs/craft.md, section 2: log I against log beam, a straight line between neighbours.
         """
         if wanted_deg <= 0:
             raise BadValue("beam", wanted_deg, "above 0 degrees")

@@ -18,7 +18,7 @@ from iron_bucket.core.modifiers.measured_pass import MeasuredPass
 Kind = TypeVar("Kind", bound=Item)
 
 
-def held(kind: str, slug: str, items: Iterable[Kind]) -> Kind:
+def require_item(kind: str, slug: str, items: Iterable[Kind]) -> Kind:
     """The piece that bears a slug. Raises: BadValue where the bench holds none."""
     found = next((each for each in items if each.slug == slug), None)
     if found is None:

@@ -23,7 +23,7 @@ SAME_SETTING_K = 25.0
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class MeasuredConfiguration:
-    """``claimed`` is the maker's; ``in_use`` what everything reckons with from now on.
+    """``claimed`` is the maker's; ``in_use`` what everything computes with from now on.
 
     ``readings`` are those that the fit went through, in the order of its residuals; ``at_cct_k`` the colour that they were taken at, where it
     was noted. ``stretch``: the measured beam over the claimed one, None where nobody measured beside the axis.

@@ -4,7 +4,7 @@ The offset is fitted for lenses and reflectors, the radius for faces, neither wi
 assumed (the maker's) stays. First the sum of absolute
 residuals but the worst is made least, which one bad reading cannot pull; what then lies far off is pointed out and left aside, and the
 rest is fitted by least squares, whose spread gives the confidence band. All residuals are in stops.
-Source: craft text, section 2; variable projection, Golub and Pereyra 1973; least trimmed residuals, Rousseeuw 1984.
+Source: docs/craft.md, section 2; variable projection, Golub and Pereyra 1973; least trimmed residuals, Rousseeuw 1984.
 """
 
 from dataclasses import dataclass
@@ -16,7 +16,7 @@ from scipy.special import stdtrit
 from iron_bucket.core.arrays import Array, Floats
 from iron_bucket.core.errors import BadValue
 
-#: Craft text, section 2: a reading off by more than this is pointed out.
+#: docs/craft.md, section 2: a reading off by more than this is pointed out.
 FAR_OFF_STOPS = 1.0 / 3.0
 FEWEST_DISTANCES = 3
 #: With all readings within this ratio of distances, offset and output cannot be told apart.

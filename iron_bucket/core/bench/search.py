@@ -34,9 +34,20 @@ _LIMIT = re.compile(
 _KELVIN = re.compile(r"\b(\d{4,5})\s*k\b")
 #: Other spellings, brought to the words that the texts are made of.
 _SPELLINGS = {
-    "bi-colour": "bicolour", "bi-color": "bicolour", "bicolor": "bicolour", "rgb": "full colour", "full-colour": "full colour", "color": "colour",
-    "daylight": "day", "battery-fed": "battery", "batteries": "battery", "owned": "ours", "own": "ours", "vlock": "v-lock", "fresnel": "lens",
-}  # fmt: skip
+    "bi-colour": "bicolour",
+    "bi-color": "bicolour",
+    "bicolor": "bicolour",
+    "rgb": "full colour",
+    "full-colour": "full colour",
+    "color": "colour",
+    "daylight": "day",
+    "battery-fed": "battery",
+    "batteries": "battery",
+    "owned": "ours",
+    "own": "ours",
+    "vlock": "v-lock",
+    "fresnel": "lens",
+}
 FACETS = ("technology", "fitting", "colour", "own", "tag")
 
 

@@ -7,15 +7,15 @@ from collections import defaultdict
 from collections.abc import Iterable, Sequence
 from dataclasses import dataclass, replace
 
-from iron_bucket.core.bench.gear import Gear, held
+from iron_bucket.core.bench.gear import Gear, require_item
 from iron_bucket.core.bench.item import Item
 from iron_bucket.core.bucket.entry import LONGEST_PURPOSE, Entry, FedFrom
 from iron_bucket.core.errors import BadValue
 from iron_bucket.core.modifiers.kinds import Board, ScrimSchool
-from iron_bucket.core.setups.plan import PlacedLamp, Setup
-from iron_bucket.core.setups.staging import frame_parts
-from iron_bucket.core.setups.stands import stands_of_frame, stands_of_lamp
-from iron_bucket.core.setups.worn import worn_lamp
+from iron_bucket.core.setups.plan.setup import PlacedLamp, Setup
+from iron_bucket.core.setups.scene.build_scene import frame_parts
+from iron_bucket.core.setups.scene.fixture import fixture_of
+from iron_bucket.core.setups.sheet.stands import stands_of_frame, stands_of_lamp
 
 #: A configuration that weighs less is how the head is set, not something that can be left behind.
 LIGHTEST_OPTIC_KG = 0.1
@@ -38,7 +38,9 @@ class _Piece:
         return self.item.slug, round(self.area_m2, 3)
 
 
-def placed_entries(setups: Iterable[Setup], gear: Gear, school: ScrimSchool, held_already: Sequence[Entry]) -> tuple[Entry, ...]:  # fmt: skip
+def placed_entries(
+    setups: Iterable[Setup], gear: Gear, school: ScrimSchool, held_already: Sequence[Entry]
+) -> tuple[Entry, ...]:
     """What set-ups hold beyond the bucket, as entries with numbers below 0. Gear that has left the bench is passed over."""
     most: dict[tuple[str, float], list[_Piece]] = {}
     where: dict[tuple[str, float], list[str]] = defaultdict(list)
@@ -62,10 +64,21 @@ def placed_entries(setups: Iterable[Setup], gear: Gear, school: ScrimSchool, hel
         first = left[0]
         entries += _joined(
             [
-                Entry(entry_id=-1, parent_id=None, kind=piece.kind, item=first.item, quantity=1, purpose=purpose[:LONGEST_PURPOSE], level=piece.level, fed_from=piece.fed_from, area_m2=piece.area_m2, setting=piece.setting)
+                Entry(
+                    entry_id=-1,
+                    parent_id=None,
+                    kind=piece.kind,
+                    item=first.item,
+                    quantity=1,
+                    purpose=purpose[:LONGEST_PURPOSE],
+                    level=piece.level,
+                    fed_from=piece.fed_from,
+                    area_m2=piece.area_m2,
+                    setting=piece.setting,
+                )
                 for piece in left
             ]
-        )  # fmt: skip
+        )
     return tuple(replace(entry, entry_id=-1 - at) for at, entry in enumerate(entries))
 
 
@@ -99,27 +112,27 @@ def _pieces(setup: Setup, gear: Gear, school: ScrimSchool) -> Iterable[_Piece]:
 
 
 def _lamp_pieces(lamp: PlacedLamp, setup: str, gear: Gear, school: ScrimSchool) -> Iterable[_Piece]:
-    worn = worn_lamp(lamp, gear, school)
+    fixture = fixture_of(lamp, gear, school)
     battery = next((each for each in gear.batteries if each.slug == lamp.feed), None)
     yield _Piece(
         kind="heads",
-        item=worn.head,
+        item=fixture.head,
         setup=setup,
         level=lamp.level,
         fed_from=FedFrom.BATTERY if battery else FedFrom.MAINS,
-        setting=worn.configuration.name,
+        setting=fixture.configuration.name,
     )
-    if worn.configuration.weight_kg >= LIGHTEST_OPTIC_KG:
-        yield _Piece(kind="configurations", item=worn.configuration, setup=setup)
-    for sheet in worn.sheets:
+    if fixture.configuration.weight_kg >= LIGHTEST_OPTIC_KG:
+        yield _Piece(kind="configurations", item=fixture.configuration, setup=setup)
+    for sheet in fixture.sheets:
         yield _Piece(kind="sheets", item=sheet, setup=setup)
-    if worn.face:
-        yield _Piece(kind="faces", item=worn.face, setup=setup)
-    if worn.grid:
-        yield _Piece(kind="grids", item=worn.grid, setup=setup)
-    for stand in stands_of_lamp(worn, lamp.z_m, gear):
+    if fixture.face:
+        yield _Piece(kind="faces", item=fixture.face, setup=setup)
+    if fixture.grid:
+        yield _Piece(kind="grids", item=fixture.grid, setup=setup)
+    for stand in stands_of_lamp(fixture, lamp.z_m, gear):
         yield _Piece(kind="stands", item=stand, setup=setup)
     if battery:
-        plate = worn.head.plate_for(battery.mount)
+        plate = fixture.head.plate_for(battery.mount)
         for _ in range(plate.plates if plate else 1):
-            yield _Piece(kind="batteries", item=held("battery", battery.slug, gear.batteries), setup=setup)
+            yield _Piece(kind="batteries", item=require_item("battery", battery.slug, gear.batteries), setup=setup)

@@ -8,9 +8,9 @@ from iron_bucket.core.modifiers.kinds import Board, Cloth, Face, Frame, Sheet, S
 from iron_bucket.core.modifiers.lobe import MIRROR_DEG
 from iron_bucket.core.rigging.tipping import Sail
 
-#: Craft text, section 4: a face squints from some 10 000 lx on.
+#: docs/craft.md, section 4: a face squints from some 10 000 lx on.
 GLARE_LX = 10_000.0
-#: Craft text, section 8: what may fly as carried, and what needs the airline's word.
+#: docs/craft.md, section 8: what may fly as carried, and what needs the airline's word.
 FREE_IN_THE_AIR_WH, NEVER_IN_THE_AIR_WH = 100.0, 160.0
 #: Typical: the stand, one 10 kg bag, and the legs of a tripod-type stand. The cloth's drag is the craft text's 1.2.
 STAND_AND_BAG_KG, LEG_RADIUS_M, CLOTH_DRAG = 20.0, 0.45, 1.2

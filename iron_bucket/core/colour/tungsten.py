@@ -1,6 +1,6 @@
 """A filament on a dimmer: output, colour and watts all follow the voltage.
 
-Source: the trade's exponents (craft text, section 5): flux ~ V^3.4, CCT ~ V^0.42, watts ~ V^1.6.
+Source: the trade's exponents (docs/craft.md, section 5): flux ~ V^3.4, CCT ~ V^0.42, watts ~ V^1.6.
 """
 
 from iron_bucket.core.arrays import Floats

@@ -10,7 +10,7 @@ from iron_bucket.core.modifiers.kinds import ScrimSchool
 from iron_bucket.core.power.circuit import EIGHTY_PERCENT
 from iron_bucket.core.quantities.units import UnitSystem
 
-#: Craft text, section 6: circuit presets by voltage.
+#: docs/craft.md, section 6: circuit presets by voltage.
 BREAKERS_A = {100: (15, 20), 120: (15, 20), 230: (10, 13, 16, 32)}
 
 

@@ -1,4 +1,4 @@
-"""The kinds of modifier. Every optical figure carries its origin; ``typical`` ones come from the craft text, section 3."""
+"""The kinds of modifier. Every optical figure carries its origin; ``typical`` ones come from the docs/craft.md, section 3."""
 
 from dataclasses import dataclass
 from enum import StrEnum
@@ -69,7 +69,7 @@ class Sheet(Item):
         require_between("shift_mired", self.shift_mired, low=-500.0, high=500.0, unit="mired")
 
     def passes(self, school: ScrimSchool) -> Figure:
-        """The transmittance to reckon with: measured or stated, else the house school's."""
+        """The transmittance to compute with: measured or stated, else the house school's."""
         return self.transmittance or Figure(value=school.transmittance(self.layers), origin=Origin.TYPICAL)
 
 

@@ -1,6 +1,6 @@
 """How cloths and boards that are not matt send light on: gathered about the way it was going, or about its mirror image.
 
-Source: craft text, section 3; a cosine power with half its peak at the lobe's half width, (n + 1) / 2 pi cos^n of the flux for each steradian.
+Source: docs/craft.md, section 3; a cosine power with half its peak at the lobe's half width, (n + 1) / 2 pi cos^n of the flux for each steradian.
 """
 
 import numpy as np

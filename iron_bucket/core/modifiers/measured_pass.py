@@ -15,7 +15,7 @@ class MeasuredPass:
     """``passes`` takes the place of the modifier's own figure: transmittance, efficiency of a box, cells on the axis, or reflectance.
 
     ``spread_stops``: standard deviation over the ``count`` readings, None for one. Shifts are None where nobody read a colour;
-    ``beam_deg`` and ``spread`` (that beam over the one the chain reckons) where nobody read beside the axis.
+    ``beam_deg`` and ``spread`` (that beam over the one the chain computes) where nobody read beside the axis.
     """
 
     modifier_slug: str

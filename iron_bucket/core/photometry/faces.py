@@ -37,7 +37,7 @@ def rectangle_illuminance_lx(
     """Illuminance of a rectangle on a parallel receiver shifted by x, y from its axis. Shapes: broadcast.
 
     Raises: BadValue if a side or the throw is not above 0.
-    Source: corner formula of the craft text, section 2, by adding and subtracting four rectangles.
+    Source: corner formula of the docs/craft.md, section 2, by adding and subtracting four rectangles.
     """
     for field, value in (("width_m", width_m), ("height_m", height_m), ("throw_m", throw_m)):
         require_positive(field, value, unit="m")

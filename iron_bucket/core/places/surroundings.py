@@ -33,7 +33,7 @@ _SAME_PLANE_M = 0.02
 
 
 @dataclass(frozen=True, slots=True, kw_only=True, eq=False)
-class ThereAnyway:
+class AvailableLight:
     """A light that is there: its name, its colour, and where its level comes from."""
 
     light: Light
@@ -89,7 +89,7 @@ class Surroundings:
         """The sun's bearing on the plan."""
         return (sun.azimuth_deg + self.place.north_deg) % 360.0
 
-    def light_there(self, when: datetime, weather: Weather) -> tuple[ThereAnyway, ...]:
+    def available_light(self, when: datetime, weather: Weather) -> tuple[AvailableLight, ...]:
         """Sun, sky and windows at a time, and the lamps of the house. Daylight follows a reading taken within an hour and a half of that time of day."""
         sun = self.sun(when)
         there = daylight(weather, sun.altitude_deg)
@@ -101,9 +101,9 @@ class Surroundings:
             )
         return (*by_day, *self._house_lamps())
 
-    def _daylight(self, sun: SunPosition, there: Daylight) -> tuple[ThereAnyway, ...]:
+    def _daylight(self, sun: SunPosition, there: Daylight) -> tuple[AvailableLight, ...]:
         ground = there.ground_cd_m2(sun.altitude_deg, self.place.surface(self.place.ground).reflectance)
-        found: list[ThereAnyway] = []
+        found: list[AvailableLight] = []
         if there.sky_lx > 0.0:
             sky = OpenSky(lamp_id="sky", sky_cd_m2=there.sky_cd_m2, ground_cd_m2=ground, rooms=self.rooms)
             if not self.rooms:
@@ -151,7 +151,7 @@ class Surroundings:
         behind = panel.centre_m - 0.1 * panel.normal
         return any(other is not shape and bool(other.holds(behind[None])[0]) for other in self.rooms)
 
-    def _house_lamps(self) -> tuple[ThereAnyway, ...]:
+    def _house_lamps(self) -> tuple[AvailableLight, ...]:
         """Source: I0 = Phi / pi of a matt face that looks down, Phi / 4 pi of a bare globe."""
         found = []
         for each in self.place.house_lamps:
@@ -169,12 +169,12 @@ class Surroundings:
                 intensity=shape,
             )
             found.append(
-                ThereAnyway(light=lamp, name=each.name, cct_k=each.cct_k, origin=Origin.CLAIMED, is_daylight=False)
+                AvailableLight(light=lamp, name=each.name, cct_k=each.cct_k, origin=Origin.CLAIMED, is_daylight=False)
             )
         return tuple(found)
 
-    def _measured_over_reckoned(self, when: datetime, by_day: tuple[ThereAnyway, ...]) -> float | None:
-        """The median of reading over reckoned, of readings near that time of day; None without any."""
+    def _measured_over_reckoned(self, when: datetime, by_day: tuple[AvailableLight, ...]) -> float | None:
+        """The median of reading over computed, of readings near that time of day; None without any."""
         near = [
             each
             for each in self.place.readings
@@ -200,8 +200,8 @@ class Surroundings:
         return float(np.median(left[usable] / by_sky[usable])) if usable.any() else None
 
 
-def _day(light: Light, name: str, cct_k: float) -> ThereAnyway:
-    return ThereAnyway(light=light, name=name, cct_k=cct_k, origin=Origin.TYPICAL, is_daylight=True)
+def _day(light: Light, name: str, cct_k: float) -> AvailableLight:
+    return AvailableLight(light=light, name=name, cct_k=cct_k, origin=Origin.TYPICAL, is_daylight=True)
 
 
 def _brighter(light: Light, factor: float) -> Light:

@@ -8,7 +8,7 @@ from iron_bucket.core.arrays import Array, Floats
 from iron_bucket.core.checks import require_positive
 from iron_bucket.core.errors import BadValue
 
-#: Craft text, section 6: cold takes capacity, typically 20 % at 0 C.
+#: docs/craft.md, section 6: cold takes capacity, typically 20 % at 0 C.
 COLD_LOSS_PER_DEGREE = 0.01
 FULL_CAPACITY_FROM_C = 20.0
 LEAST_COLD_SHARE = 0.5

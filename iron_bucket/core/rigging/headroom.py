@@ -13,6 +13,6 @@ CLEARANCE_M = 0.15
 def needed_height_m(face_height_m: Floats) -> Array:
     """Ceiling that a face of this height needs: upright off the floor, and its centre not below a seated face.
 
-    Source: craft text, section 7: a 2.4 m frame does not work under 2.44 m, a 1.8 m frame does.
+    Source: docs/craft.md, section 7: a 2.4 m frame does not work under 2.44 m, a 1.8 m frame does.
     """
     return np.maximum(np.asarray(face_height_m) + CLEARANCE_M, SEATED_FACE_M + np.asarray(face_height_m) / 2.0)

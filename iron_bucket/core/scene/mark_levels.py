@@ -1,6 +1,6 @@
 """What every lamp does at every mark: straight, by way of each frame, and off the walls.
 
-Everything is reckoned for each lamp at full output and weighed with its level afterwards, because light adds up: a dimmer moves no geometry.
+Everything is computed for each lamp at full output and weighed with its level afterwards, because light adds up: a dimmer moves no geometry.
 One frame is taken in each way; light that goes from a bounce through a cloth is not followed.
 """
 
@@ -89,7 +89,7 @@ def unit_response(
 
 
 def rooms_with_marks(scene: Scene) -> tuple[int, ...]:
-    """The rooms whose walls are reckoned, by their place in the scene."""
+    """The rooms whose walls are computed, by their place in the scene."""
     marks = mark_points(scene)
     return tuple(at for at, room in enumerate(scene.rooms) if _inside(room, marks).any())
 

@@ -232,7 +232,14 @@ class FramePoints:
             sent[even] = lit_lx[even] @ (for_a_candela * out / np.pi)
         ways = np.array([self._way_on(lamps[at]) for at in gathered])  # type: ignore[arg-type]
         seen = np.ascontiguousarray(for_a_candela * (out > 0.0))
-        sent[gathered] = lobes_lx(np.ascontiguousarray(lit_lx[gathered]), ways, self.points_m, np.ascontiguousarray(ends), seen, float(lobe_exponent(self.frame.lobe_deg)))  # fmt: skip
+        sent[gathered] = lobes_lx(
+            np.ascontiguousarray(lit_lx[gathered]),
+            ways,
+            self.points_m,
+            np.ascontiguousarray(ends),
+            seen,
+            float(lobe_exponent(self.frame.lobe_deg)),
+        )
         return sent
 
     def _way_on(self, lamp: SceneLamp) -> Array:

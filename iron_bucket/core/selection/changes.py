@@ -4,7 +4,7 @@ import math
 from dataclasses import dataclass, replace
 
 from iron_bucket.core.power.circuit import Circuit
-from iron_bucket.core.quantities import spoken
+from iron_bucket.core.quantities import display
 from iron_bucket.core.quantities.units import UnitSystem
 from iron_bucket.core.selection.need import BatteryFeed, Need
 from iron_bucket.core.selection.pick import PassedOver
@@ -84,17 +84,17 @@ def _fed_otherwise(need: Need, reason: Reason, miss: float) -> Need | None:
 def _text(need: Need, reason: Reason, system: UnitSystem) -> str:
     match reason:
         case Reason.WEAK | Reason.HOT:
-            return f"set {spoken.illuminance(need.illuminance_lx, system)} instead"
+            return f"set {display.illuminance(need.illuminance_lx, system)} instead"
         case Reason.COLOUR:
             return f"allow {need.tolerance_mired:.0f} mired"
         case Reason.HARD:
             return f"take {need.least_apparent_deg:g}° for soft enough"
         case Reason.NARROW:
-            return f"cover {spoken.length(need.width_m or 0.0, system)}"
+            return f"cover {display.length(need.width_m or 0.0, system)}"
         case Reason.HEIGHT:
-            return f"find {spoken.length(need.ceiling_m or 0.0, system)} of height"
+            return f"find {display.length(need.ceiling_m or 0.0, system)} of height"
         case Reason.WEIGHT:
-            return f"allow {spoken.mass(need.most_weight_kg or 0.0, system)}"
+            return f"allow {display.mass(need.most_weight_kg or 0.0, system)}"
         case Reason.PRICE:
             return f"spend {need.most_day_price or 0.0:.0f} a day"
         case Reason.NOISE:

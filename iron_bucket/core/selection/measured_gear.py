@@ -1,4 +1,4 @@
-"""A whole bench with its readings applied: what a pick reckons with."""
+"""A whole bench with its readings applied: what a pick computes with."""
 
 from collections import defaultdict
 from collections.abc import Iterable, Mapping

@@ -1,4 +1,4 @@
-"""What readings with a modifier on say of it, reckoned through the same chain that a pick uses.
+"""What readings with a modifier on say of it, computed through the same chain that a pick uses.
 
 The level behind every modifier is proportional to its own figure (transmittance, efficiency, cells, reflectance). So that figure is the level that
 was read, over the level that would be there if the figure were 1.
@@ -71,7 +71,7 @@ def _same_colour(one_k: float | None, other_k: float | None) -> bool:
 def measured_passes(gear: Gear, readings: Iterable[Reading]) -> tuple[MeasuredPass, ...]:
     """Every modifier that somebody measured, for each class of head. ``gear``: configurations as they are in use.
 
-    Readings that cannot be reckoned (a cloth without its frame, a grid without its box alone) count for nothing.
+    Readings that cannot be computed (a cloth without its frame, a grid without its box alone) count for nothing.
     """
     lamps = _lamps(gear, tuple(readings))
     modifiers = {item.slug: item for item in gear.modifiers()}

@@ -9,9 +9,9 @@ from iron_bucket.core.errors import BadValue
 from iron_bucket.core.modifiers.kinds import ScrimSchool
 from iron_bucket.core.power.circuit import Circuit
 
-#: Craft text, section 2: what a meter reading may be off by before it is pointed out.
+#: docs/craft.md, section 2: what a meter reading may be off by before it is pointed out.
 LEVEL_TOLERANCE_STOPS = 1.0 / 3.0
-#: Craft text, section 5: about 10 mired is hardly seen, 50 is clear; 25 is the house's middle.
+#: docs/craft.md, section 5: about 10 mired is hardly seen, 50 is clear; 25 is the house's middle.
 TYPICAL_TOLERANCE_MIRED = 25.0
 
 

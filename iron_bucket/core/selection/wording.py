@@ -1,6 +1,6 @@
 """Why a candidate was passed over, in one short sentence with its figure, in the user's units."""
 
-from iron_bucket.core.quantities import spoken
+from iron_bucket.core.quantities import display
 from iron_bucket.core.quantities.units import UnitSystem
 from iron_bucket.core.selection.need import LEVEL_TOLERANCE_STOPS, BatteryFeed, Need
 from iron_bucket.core.selection.pick import PassedOver, Picked
@@ -20,7 +20,7 @@ def shortfall(picked: Picked, passed: PassedOver, system: UnitSystem = UnitSyste
         case Reason.HEAT:
             return f"box not rated for {head.draw.full_w.value:.0f} W of hot lamp"
         case Reason.DARK if isinstance(need.feed, BatteryFeed):
-            return f"dark after {spoken.hours(max(need.feed.burn_h - passed.miss, 0.0))}"
+            return f"dark after {display.hours(max(need.feed.burn_h - passed.miss, 0.0))}"
     return miss_text(need, passed.reason, passed.miss, system)
 
 
@@ -36,15 +36,15 @@ def miss_text(need: Need, reason: Reason, miss: float, system: UnitSystem = Unit
         case Reason.NOISE:
             return f"{miss:.0f} dB too loud"
         case Reason.HEIGHT:
-            return f"needs {spoken.length(miss, system)} more height"
+            return f"needs {display.length(miss, system)} more height"
         case Reason.HARD if need.least_apparent_deg:
             return f"appears {max(need.least_apparent_deg - miss, 0.0):.1f}° of {need.least_apparent_deg:.0f}°"
         case Reason.NARROW if need.width_m:
-            return f"covers {spoken.length(max(need.width_m - miss, 0.0), system)} of {spoken.length(need.width_m, system)}"
+            return f"covers {display.length(max(need.width_m - miss, 0.0), system)} of {display.length(need.width_m, system)}"
         case Reason.WEAK:
-            return f"{spoken.stops(miss, signed=False)} short"
+            return f"{display.stops(miss, signed=False)} short"
         case Reason.HOT:
-            return f"lowest dim is {spoken.stops(miss + LEVEL_TOLERANCE_STOPS, signed=False)} too hot"
+            return f"lowest dim is {display.stops(miss + LEVEL_TOLERANCE_STOPS, signed=False)} too hot"
         case Reason.COLOUR:
             return f"{miss + need.tolerance_mired:.0f} mired off"
         case Reason.CIRCUIT:
@@ -52,9 +52,9 @@ def miss_text(need: Need, reason: Reason, miss: float, system: UnitSystem = Unit
         case Reason.BATTERY_CURRENT:
             return f"{miss:.1f} A more than the battery delivers"
         case Reason.DARK:
-            return f"{spoken.hours(miss)} too soon"
+            return f"{display.hours(miss)} too soon"
         case Reason.WEIGHT:
-            return f"{spoken.mass(miss, system)} too heavy"
+            return f"{display.mass(miss, system)} too heavy"
         case Reason.PRICE:
             return f"{miss:.0f} a day too dear"
     return ""

@@ -47,7 +47,7 @@ def add_item(session: Session, kind: str, item: Any, digest: str | None = None) 
     return Touch(table="gear", key=item.slug, before=None, after=row_state(made))
 
 
-def held_piece(session: Session, slug: str, version: int | None = None) -> GearRow:
+def get_piece(session: Session, slug: str, version: int | None = None) -> GearRow:
     """A piece, held until the transaction ends. Raises: NotFound; ChangedMeanwhile where ``version`` is not the newest."""
     row = gear_by_slug(session, slug, locked=True)
     if row is None:
@@ -87,7 +87,7 @@ def create(session: Session, person_id: int, kind: str, row: Row) -> str:
 @one_transaction
 def create_configuration(session: Session, person_id: int, head_slug: str, row: Row) -> str:
     """A new configuration of a head; gives its slug. Raises: NotFound, BadValue."""
-    head = held_piece(session, head_slug)
+    head = get_piece(session, head_slug)
     require_word("name", str(row.get("name", "")))
     slug = free_slug(session, f"{head_slug}-{row['name']}")
     touch = add_piece(
@@ -100,7 +100,7 @@ def create_configuration(session: Session, person_id: int, head_slug: str, row: 
 @one_transaction
 def create_unit(session: Session, person_id: int, head_slug: str, row: Row) -> str:
     """A very lamp of a model; gives its slug. Raises: NotFound, BadValue."""
-    head = held_piece(session, head_slug)
+    head = get_piece(session, head_slug)
     require_word("name", str(row.get("name", "")))
     slug = free_slug(session, f"{head_slug}-{row['name']}")
     touch = add_piece(session, "units", row | {"slug": slug, "head_slug": head_slug})
@@ -111,7 +111,7 @@ def create_unit(session: Session, person_id: int, head_slug: str, row: Row) -> s
 @one_transaction
 def change(session: Session, person_id: int, slug: str, version: int, item: Row) -> None:
     """Change a piece's figures. Raises: NotFound, ChangedMeanwhile, BadValue."""
-    row = held_piece(session, slug, version)
+    row = get_piece(session, slug, version)
     touch = change_piece(session, row, item)
     if touch.before is not None and touch.after is not None and touch.before["item"] != touch.after["item"]:
         record_bench(session, person_id, _told_of(row), f"changed {row.item['name']}", [touch])
@@ -120,7 +120,7 @@ def change(session: Session, person_id: int, slug: str, version: int, item: Row)
 @one_transaction
 def copy(session: Session, person_id: int, slug: str) -> str:
     """A piece once more under another name; a head with all its configurations. Gives the new slug. Raises: NotFound."""
-    row = held_piece(session, slug)
+    row = get_piece(session, slug)
     name = f"{row.item['name'][:110]} (copy)"
     new_slug = free_slug(session, name)
     touches = [add_piece(session, row.kind, row.item | {"slug": new_slug, "name": name, "owned": 0})]
@@ -141,7 +141,7 @@ def copy(session: Session, person_id: int, slug: str) -> str:
 @one_transaction
 def retire(session: Session, person_id: int, slug: str, *, is_retired: bool) -> None:
     """Put a piece away, so that nothing picks it, or bring it back. Raises: NotFound."""
-    row = held_piece(session, slug)
+    row = get_piece(session, slug)
     if bool(row.item.get("is_retired")) == is_retired:
         return
     touch = change_piece(session, row, row.item | {"is_retired": is_retired})

@@ -27,7 +27,7 @@ from iron_bucket.formats.photometric import read_photometric
 from iron_bucket.formats.written import Written
 from iron_bucket.store.bench import all_slugs, digests_known
 
-#: A point in a file still glows from somewhere; this is the width that its apparent size is reckoned with.
+#: A point in a file still glows from somewhere; this is the width that its apparent size is computed with.
 POINT_OPENING_M = 0.05
 _HOT = (Technology.TUNGSTEN, Technology.HMI)
 _WRITERS = {"ies": write_lm63, "ldt": write_eulumdat}

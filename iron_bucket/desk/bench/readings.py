@@ -62,7 +62,7 @@ def _checked(shelf: Shelf, reading: Reading) -> None:
 
 
 @one_transaction
-def put_down(session: Session, person_id: int, readings: Sequence[Reading]) -> int:
+def add_reading(session: Session, person_id: int, readings: Sequence[Reading]) -> int:
     """Readings of one configuration; gives how many. Raises: NotFound, BadValue."""
     shelf = shelf_in(session)
     if not readings:

@@ -76,7 +76,7 @@ class Taken:
 
 
 @one_transaction
-def take_in_bench(session: Session, person_id: int, text: str, *, theirs_win: bool) -> Taken:
+def import_bench(session: Session, person_id: int, text: str, *, theirs_win: bool) -> Taken:
     """A bench file put on the shelf, in one change that can be undone.
 
     Pieces that are there already and differ are replaced where ``theirs_win``, else left as they are; readings and spectra that are there

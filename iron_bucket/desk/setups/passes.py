@@ -6,14 +6,14 @@ from datetime import datetime
 from sqlalchemy.orm import Session
 
 from iron_bucket.core.errors import BadValue
-from iron_bucket.core.setups.beginnings import Beginning, begun
-from iron_bucket.core.setups.look import Look
-from iron_bucket.core.setups.plan import Setup, Width
+from iron_bucket.core.setups.plan.look import Look
+from iron_bucket.core.setups.plan.setup import Setup, Width
+from iron_bucket.core.setups.suggest.presets import Preset, preset_setup
 from iron_bucket.desk.bench import shelf_in
 from iron_bucket.desk.jobs import JobView, job_view
-from iron_bucket.desk.places import held_place, surroundings_of
+from iron_bucket.desk.places import get_place, surroundings_of
 from iron_bucket.desk.setups.edit import keep_setup
-from iron_bucket.desk.setups.view import PassName, SetupCard, held_setup, put_away, setup_cards
+from iron_bucket.desk.setups.view import PassName, SetupCard, archived_setups, get_setup, setup_cards
 from iron_bucket.desk.transaction import now, one_transaction
 from iron_bucket.formats.record_json import read_record, write_record
 from iron_bucket.store.setups import LookRow, SetupRow, look_row, setups_of
@@ -28,7 +28,7 @@ def list_setups(
 ) -> tuple[JobView, tuple[SetupCard, ...], tuple[PassName, ...]]:
     """A job, its set-ups in their order, and those that are put away. Raises: NotFound."""
     job = job_view(session, person_id, job_id)
-    return job, setup_cards(session, job), put_away(session, job)
+    return job, setup_cards(session, job), archived_setups(session, job)
 
 
 def _new_row(session: Session, job_id: int, place_id: int, after_id: int | None, rank: int) -> SetupRow:
@@ -57,15 +57,15 @@ def _next_rank(session: Session, job_id: int) -> int:
 
 @one_transaction
 def begin_setup(
-    session: Session, person_id: int, job_id: int, place_id: int, name: str, beginning: Beginning, when: datetime
+    session: Session, person_id: int, job_id: int, place_id: int, name: str, beginning: Preset, when: datetime
 ) -> int:
     """A set-up in a place, from an arrangement to begin with; gives its number. Raises: NotFound, BadValue."""
     job = job_view(session, person_id, job_id)
-    place = held_place(session, place_id)
+    place = get_place(session, place_id)
     place_state, _ = around(session, PlaceStateRow, place)
     look = _look(session, job_id)
     gear = shelf_in(session).in_use
-    setup = begun(beginning, name, surroundings_of(session, place_state), gear, job.rules, look, when)
+    setup = preset_setup(beginning, name, surroundings_of(session, place_state), gear, job.rules, look, when)
     row = _new_row(session, job_id, place_id, None, _next_rank(session, job_id))
     keep_setup(session, person_id, row, setup, f"began {setup.name}")
     return row.id
@@ -75,7 +75,7 @@ def begin_setup(
 def put_setup(session: Session, person_id: int, job_id: int, place_id: int, setup: Setup, after_id: int | None) -> int:
     """A finished set-up, from a file or the demo; gives its number."""
     job_view(session, person_id, job_id, with_bucket=False)
-    held_place(session, place_id)
+    get_place(session, place_id)
     row = _new_row(session, job_id, place_id, after_id, _next_rank(session, job_id))
     keep_setup(session, person_id, row, setup, f"began {setup.name}")
     return row.id
@@ -90,7 +90,7 @@ WIDER = {Width.TIGHT: Width.MEDIUM, Width.MEDIUM: Width.WIDE, Width.WIDE: Width.
 def next_pass(session: Session, person_id: int, job_id: int, setup_id: int, *, is_tighter: bool) -> int:
     """A pass that begins as a copy of this one; it stands after it in the list, whether it goes tighter or wider. Gives its number."""
     job_view(session, person_id, job_id, with_bucket=False)
-    old = held_setup(session, job_id, setup_id)
+    old = get_setup(session, job_id, setup_id)
     state, _ = around(session, SetupStateRow, old)
     setup = read_record(Setup, state.document)
     width = (NEXT_WIDTH if is_tighter else WIDER)[setup.width]
@@ -107,7 +107,7 @@ def next_pass(session: Session, person_id: int, job_id: int, setup_id: int, *, i
 def archive_setup(session: Session, person_id: int, job_id: int, setup_id: int, *, is_archived: bool) -> None:
     """Put a set-up away, or bring it back; passes that vary it stay."""
     job_view(session, person_id, job_id, with_bucket=False)
-    held_setup(session, job_id, setup_id, locked=True).is_archived = is_archived
+    get_setup(session, job_id, setup_id, locked=True).is_archived = is_archived
 
 
 def _look(session: Session, job_id: int) -> Look:
@@ -123,7 +123,7 @@ def job_look(session: Session, person_id: int, job_id: int) -> tuple[JobView, Lo
 
 @one_transaction
 def set_look(session: Session, person_id: int, job_id: int, look: Look) -> None:
-    """Keep a look for set-ups that are begun from now on."""
+    """Keep a look for set-ups that start from now on."""
     job_view(session, person_id, job_id, with_bucket=False)
     row = look_row(session, job_id)
     if row is None:

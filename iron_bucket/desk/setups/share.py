@@ -6,7 +6,7 @@ from sqlalchemy.orm import Session
 
 from iron_bucket.desk.errors import NotFound
 from iron_bucket.desk.jobs import job_view, job_view_of
-from iron_bucket.desk.setups.view import SetupView, held_setup, setup_view
+from iron_bucket.desk.setups.view import SetupView, get_setup, setup_view
 from iron_bucket.desk.transaction import now, one_transaction
 from iron_bucket.store.setups import ShareRow, share_by_token, standing_share
 
@@ -17,10 +17,16 @@ _TOKEN_BYTES = 24
 def open_share(session: Session, person_id: int, job_id: int, setup_id: int) -> str:
     """The link's token; the one that is open already, where there is one."""
     job_view(session, person_id, job_id, with_bucket=False)
-    row = held_setup(session, job_id, setup_id, locked=True)
+    row = get_setup(session, job_id, setup_id, locked=True)
     share = standing_share(session, row.id)
     if share is None:
-        share = ShareRow(setup_id=row.id, token=secrets.token_urlsafe(_TOKEN_BYTES), person_id=person_id, made_at=now(), revoked_at=None)  # fmt: skip
+        share = ShareRow(
+            setup_id=row.id,
+            token=secrets.token_urlsafe(_TOKEN_BYTES),
+            person_id=person_id,
+            made_at=now(),
+            revoked_at=None,
+        )
         session.add(share)
     return share.token
 
@@ -29,7 +35,7 @@ def open_share(session: Session, person_id: int, job_id: int, setup_id: int) -> 
 def share_token(session: Session, person_id: int, job_id: int, setup_id: int) -> str | None:
     """The token of the link that is open now, None where there is none."""
     job_view(session, person_id, job_id, with_bucket=False)
-    share = standing_share(session, held_setup(session, job_id, setup_id).id)
+    share = standing_share(session, get_setup(session, job_id, setup_id).id)
     return share.token if share else None
 
 
@@ -37,7 +43,7 @@ def share_token(session: Session, person_id: int, job_id: int, setup_id: int) ->
 def revoke_share(session: Session, person_id: int, job_id: int, setup_id: int) -> None:
     """Take the link back: from now on it shows nothing."""
     job_view(session, person_id, job_id, with_bucket=False)
-    share = standing_share(session, held_setup(session, job_id, setup_id, locked=True).id)
+    share = standing_share(session, get_setup(session, job_id, setup_id, locked=True).id)
     if share is not None:
         share.revoked_at = now()
 

@@ -1,4 +1,4 @@
-"""A set-up as a page shows it: placed, reckoned, judged."""
+"""A set-up as a page shows it: placed, computed, judged."""
 
 from dataclasses import dataclass, replace
 from functools import cached_property
@@ -12,20 +12,20 @@ from iron_bucket.core.errors import BadValue
 from iron_bucket.core.jobs.house_rules import HouseRules
 from iron_bucket.core.modifiers.kinds import Board
 from iron_bucket.core.places.place import Place
-from iron_bucket.core.setups.burden import Burden, burden_of
-from iron_bucket.core.setups.clearance import circuit_amps, clearance
-from iron_bucket.core.setups.differences import Drift, Move, drifts, moves
-from iron_bucket.core.setups.faces import LitFace, lit_faces
-from iron_bucket.core.setups.ladder import Ladder, ladder_of, mark_names
-from iron_bucket.core.setups.lit import Lit
-from iron_bucket.core.setups.plan import PLACED, Setup
-from iron_bucket.core.setups.staging import frame_parts, staged
-from iron_bucket.core.setups.throw import throws_m
+from iron_bucket.core.setups.evaluate.faces import LitFace, lit_faces
+from iron_bucket.core.setups.evaluate.ladder import Ladder, ladder_of, mark_names
+from iron_bucket.core.setups.evaluate.lit_scene import LitScene
+from iron_bucket.core.setups.plan.setup import PLACED, Setup
+from iron_bucket.core.setups.plan.throws import throws_m
+from iron_bucket.core.setups.scene.build_scene import build_scene, frame_parts
+from iron_bucket.core.setups.sheet.clearance import circuit_amps, clearance
+from iron_bucket.core.setups.sheet.load_summary import LoadSummary, load_summary
+from iron_bucket.core.setups.sheet.moves import Drift, Move, drifts, moves
 from iron_bucket.desk.bench import shelf_in
 from iron_bucket.desk.errors import NotFound
 from iron_bucket.desk.jobs import JobView
-from iron_bucket.desk.places import held_place, surroundings_of
-from iron_bucket.desk.setups.kept import respond
+from iron_bucket.desk.places import get_place, surroundings_of
+from iron_bucket.desk.setups.kept import response_for
 from iron_bucket.formats.record_json import read_record
 from iron_bucket.store.places import places_by_id
 from iron_bucket.store.setups import SetupRow, setup_row, setups_of
@@ -44,17 +44,17 @@ class PassName:
 
 
 @dataclass(eq=False, kw_only=True)
-class Reckoned:
-    """A set-up in its place, with everything that follows from it; each part is reckoned when it is first asked for."""
+class Evaluation:
+    """A set-up in its place, with everything that follows from it; each part is computed when it is first asked for."""
 
-    lit: Lit
+    lit: LitScene
     gear: Gear
     rules: HouseRules
 
     @property
     def setup(self) -> Setup:
         """What was placed."""
-        return self.lit.staged.setup
+        return self.lit.built.setup
 
     @cached_property
     def ladder(self) -> Ladder:
@@ -69,12 +69,12 @@ class Reckoned:
     @cached_property
     def mark_names(self) -> dict[str, str]:
         """Whatever can have a target, by its mark."""
-        return mark_names(self.setup, self.lit.staged.surroundings.place)
+        return mark_names(self.setup, self.lit.built.surroundings.place)
 
     @cached_property
-    def burden(self) -> Burden:
+    def load(self) -> LoadSummary:
         """Amps, kilos and money of what is placed."""
-        return burden_of(self.setup, self.gear, self.rules)
+        return load_summary(self.setup, self.gear, self.rules)
 
     @cached_property
     def throws(self) -> dict[str, float]:
@@ -84,7 +84,7 @@ class Reckoned:
     @cached_property
     def feeds(self) -> dict[str, str]:
         """Socket or battery of each lamp, in words."""
-        place = self.lit.staged.surroundings.place
+        place = self.lit.built.surroundings.place
         names = {each.socket_id: f"{each.name}, {each.circuit}" for each in place.sockets}
         names |= {each.slug: each.name for each in self.gear.batteries}
         return {lamp.piece_id: names.get(lamp.feed, "") for lamp in self.setup.lamps}
@@ -107,24 +107,27 @@ class Reckoned:
     def cautions(self) -> tuple[Caution, ...]:
         """What will not stand, reach or hide; then what to mind with each lamp that burns."""
         found = list(clearance(self.lit, self.gear, self.rules))
-        for light in self.lit.staged.lights:
-            if light.worn and light.placed and light.placed.is_on:
-                worn = light.worn
-                found += [replace(each, title=f"{light.name}: {each.title[:1].lower()}{each.title[1:]}") for each in lamp_cautions(worn.head, worn.parts)]  # fmt: skip
+        for light in self.lit.built.lights:
+            if light.fixture and light.placed and light.placed.is_on:
+                fixture = light.fixture
+                found += [
+                    replace(each, title=f"{light.name}: {each.title[:1].lower()}{each.title[1:]}")
+                    for each in lamp_cautions(fixture.head, fixture.parts)
+                ]
         return tuple(dict.fromkeys(found))
 
 
 @dataclass(frozen=True, slots=True, kw_only=True, eq=False)
 class SetupView:
-    """``before``: the pass that this one varies, reckoned too, None for a first one. ``passes``: every set-up of the job in its order."""
+    """``before``: the pass that this one varies, computed too, None for a first one. ``passes``: every set-up of the job in its order."""
 
     setup_id: int
     job: JobView
     place_id: int
     after_id: int | None
     version: int
-    now: Reckoned
-    before: Reckoned | None
+    now: Evaluation
+    before: Evaluation | None
     passes: tuple[PassName, ...]
     undo_text: str | None
     redo_text: str | None
@@ -148,13 +151,13 @@ class SetupView:
         return () if self.before is None else drifts(self.before.faces, self.now.faces)
 
 
-def reckoned(session: Session, setup: Setup, place_state: PlaceStateRow, gear: Gear, rules: HouseRules) -> Reckoned:
+def evaluated(session: Session, setup: Setup, place_state: PlaceStateRow, gear: Gear, rules: HouseRules) -> Evaluation:
     """Raises: BadValue for gear that is not on the bench."""
-    stage = staged(setup, surroundings_of(session, place_state), gear, rules)
-    return Reckoned(lit=Lit(staged=stage, response=respond(stage)), gear=gear, rules=rules)
+    built = build_scene(setup, surroundings_of(session, place_state), gear, rules)
+    return Evaluation(lit=LitScene(built=built, response=response_for(built)), gear=gear, rules=rules)
 
 
-def held_setup(session: Session, job_id: int, setup_id: int, *, locked: bool = False) -> SetupRow:
+def get_setup(session: Session, job_id: int, setup_id: int, *, locked: bool = False) -> SetupRow:
     """Raises: NotFound."""
     row = setup_row(session, job_id, setup_id, locked=locked)
     if row is None:
@@ -167,20 +170,20 @@ def setup_view(session: Session, job: JobView, row: SetupRow) -> SetupView:
     state, following = around(session, SetupStateRow, row)
     rows = setups_of(session, [row.job_id])
     states = standing(session, SetupStateRow, rows)
-    place = held_place(session, row.place_id)
+    place = get_place(session, row.place_id)
     place_state, _ = around(session, PlaceStateRow, place)
     gear = shelf_in(session).gear
     earlier = next((each for each in rows if each.id == row.after_id), None)
     before = None
     if earlier is not None and earlier.place_id == row.place_id:
-        before = reckoned(session, read_record(Setup, states[earlier.id].document), place_state, gear, job.rules)
+        before = evaluated(session, read_record(Setup, states[earlier.id].document), place_state, gear, job.rules)
     return SetupView(
         setup_id=row.id,
         job=job,
         place_id=row.place_id,
         after_id=row.after_id,
         version=row.version,
-        now=reckoned(session, read_record(Setup, state.document), place_state, gear, job.rules),
+        now=evaluated(session, read_record(Setup, state.document), place_state, gear, job.rules),
         before=before,
         passes=tuple(_pass_name(each, states[each.id].document) for each in rows),
         undo_text=state.text if row.at_state > 1 else None,
@@ -189,7 +192,7 @@ def setup_view(session: Session, job: JobView, row: SetupRow) -> SetupView:
     )
 
 
-def put_away(session: Session, job: JobView) -> tuple[PassName, ...]:
+def archived_setups(session: Session, job: JobView) -> tuple[PassName, ...]:
     """Set-ups of a job that are off its list, by name alone."""
     rows = setups_of(session, [job.job_id], is_archived=True)
     states = standing(session, SetupStateRow, rows)
@@ -197,24 +200,26 @@ def put_away(session: Session, job: JobView) -> tuple[PassName, ...]:
 
 
 def _pass_name(row: SetupRow, document: dict[str, Any]) -> PassName:
-    return PassName(setup_id=row.id, after_id=row.after_id, name=document["name"], width=document["width"], place_id=row.place_id)  # fmt: skip
+    return PassName(
+        setup_id=row.id, after_id=row.after_id, name=document["name"], width=document["width"], place_id=row.place_id
+    )
 
 
 @dataclass(frozen=True, slots=True, kw_only=True, eq=False)
 class SetupCard:
-    """One set-up on the list of a job; ``trouble`` instead of what follows from it where it cannot be reckoned."""
+    """One set-up on the list of a job; ``trouble`` instead of what follows from it where it cannot be computed."""
 
     setup_id: int
     after_id: int | None
     place_id: int
     place_name: str
     setup: Setup
-    now: Reckoned | None
+    now: Evaluation | None
     trouble: str = ""
 
 
 def setup_cards(session: Session, job: JobView) -> tuple[SetupCard, ...]:
-    """All set-ups of a job in their order, each reckoned: five queries, however many."""
+    """All set-ups of a job in their order, each computed: five queries, however many."""
     rows = setups_of(session, [job.job_id])
     states = standing(session, SetupStateRow, rows)
     places = {place.id: place for place in places_by_id(session, {row.place_id for row in rows})}
@@ -224,10 +229,20 @@ def setup_cards(session: Session, job: JobView) -> tuple[SetupCard, ...]:
     for row in rows:
         setup, place, now, trouble = read_record(Setup, states[row.id].document), places[row.place_id], None, ""
         try:
-            now = reckoned(session, setup, place_states[place.id], gear, job.rules)
+            now = evaluated(session, setup, place_states[place.id], gear, job.rules)
         except BadValue as bad:
             trouble = str(bad)
-        found.append(SetupCard(setup_id=row.id, after_id=row.after_id, place_id=place.id, place_name=place.name, setup=setup, now=now, trouble=trouble))  # fmt: skip
+        found.append(
+            SetupCard(
+                setup_id=row.id,
+                after_id=row.after_id,
+                place_id=place.id,
+                place_name=place.name,
+                setup=setup,
+                now=now,
+                trouble=trouble,
+            )
+        )
     return tuple(found)
 
 

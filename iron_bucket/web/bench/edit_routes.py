@@ -31,8 +31,17 @@ def page_of(kind: str, slug: str, row: Mapping[str, object]) -> str:
     return url_for("bench.piece", slug=slug)
 
 
-def _form(title: str, kind: str, action: str, typed: Mapping[str, str], *, bad: Exception | None = None, version: int = 0, back: str = "",
-          row: Mapping[str, object] | None = None) -> tuple[str, int]:  # fmt: skip
+def _form(
+    title: str,
+    kind: str,
+    action: str,
+    typed: Mapping[str, str],
+    *,
+    bad: Exception | None = None,
+    version: int = 0,
+    back: str = "",
+    row: Mapping[str, object] | None = None,
+) -> tuple[str, int]:
     status = 200 if bad is None else 409 if isinstance(bad, ChangedMeanwhile) else 422
     page = render_template(
         "bench/form.html",

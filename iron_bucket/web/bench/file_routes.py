@@ -33,7 +33,7 @@ def upload() -> tuple[str, int]:
 
 @bp.post("/upload")
 @login_required
-def take_in() -> tuple[str, int] | Response:
+def import_files() -> tuple[str, int] | Response:
     """Take files in, each as a head with one configuration. The page's script sends them one by one and asks for fragments."""
     files = [file for file in request.files.getlist("file") if file.filename]
     try:

@@ -11,7 +11,7 @@ from iron_bucket.core.bench.head import Head
 from iron_bucket.core.bench.measured_configuration import MeasuredConfiguration, at_full_lx
 from iron_bucket.core.bench.output import cross_section_lx, level_lx
 from iron_bucket.core.photometry.widths import beam_deg, field_deg, plane_profile
-from iron_bucket.core.quantities import spoken
+from iron_bucket.core.quantities import display
 from iron_bucket.core.quantities.units import UnitSystem
 
 POLAR_SIZE = 240.0
@@ -79,7 +79,7 @@ def polar(configuration: Configuration) -> Curve:
         keep = slice(None, None, max(1, len(angle) // 240))
         lines.append(_path(centre + reach[keep] * np.sin(angle[keep]), 20.0 + reach[keep] * np.cos(angle[keep])))
     beam, field = beam_deg(configuration.distribution), field_deg(configuration.distribution)
-    rings = tuple(Tick(at=radius * share, text=spoken.plain(peak * share, "").value) for share in (0.5, 1.0))
+    rings = tuple(Tick(at=radius * share, text=display.plain(peak * share, "").value) for share in (0.5, 1.0))
     words = f"peak {peak:,.0f} candela, beam {_angle(beam)}, field {_angle(field)}"
     return Curve(
         width=centre * 2,
@@ -119,14 +119,14 @@ def cross_section(configuration: Configuration, units: UnitSystem) -> Curve:
         12.0 + (1.0 - level / peak) * (height - foot - 12.0),
     )
     along = tuple(
-        Tick(at=side + (place + reach) / (2 * reach) * (width - 2 * side), text=str(spoken.length(abs(place), units)))
+        Tick(at=side + (place + reach) / (2 * reach) * (width - 2 * side), text=str(display.length(abs(place), units)))
         for place in (-2.0, -1.0, 0.0, 1.0, 2.0)
     )
     marks = tuple(
-        Tick(at=12.0 + (1.0 - share) * (height - foot - 12.0), text=f"{spoken.illuminance(peak * share, units)}")
+        Tick(at=12.0 + (1.0 - share) * (height - foot - 12.0), text=f"{display.illuminance(peak * share, units)}")
         for share in (1.0, 0.5, 0.1)
     )
-    words = f"{spoken.illuminance(peak, units)} in the middle at {spoken.length(SECTION_THROW_M, units)}"
+    words = f"{display.illuminance(peak, units)} in the middle at {display.length(SECTION_THROW_M, units)}"
     return Curve(
         width=width,
         height=height,
@@ -161,7 +161,7 @@ def fall_off(
         dots = _dots(measured, head, scale)
         band = _band(measured, throws, scale)
     words = "; ".join(
-        f"{spoken.illuminance(level_lx(configuration, throw), units)} at {spoken.length(throw, units)}"
+        f"{display.illuminance(level_lx(configuration, throw), units)} at {display.length(throw, units)}"
         for throw in (1.0, 3.0, 5.0, 10.0)
     )
     read = f" {len(dots)} readings, {measured.gap_stops:+.1f} stops against the claim." if measured else ""
@@ -170,10 +170,12 @@ def fall_off(
         height=FALL_HEIGHT,
         lines=tuple(lines),
         along=tuple(
-            Tick(at=float(scale.across(np.array(each))), text=str(spoken.length(each, units))) for each in FALL_THROWS_M
+            Tick(at=float(scale.across(np.array(each))), text=str(display.length(each, units)))
+            for each in FALL_THROWS_M
         ),
         up=tuple(
-            Tick(at=float(scale.up(np.array(each))), text=str(spoken.illuminance(each, units))) for each in scale.tens()
+            Tick(at=float(scale.up(np.array(each))), text=str(display.illuminance(each, units)))
+            for each in scale.tens()
         ),
         marks=(),
         dots=dots,

@@ -12,7 +12,7 @@ from iron_bucket.core.errors import BadValue
 from iron_bucket.core.figure import Origin
 from iron_bucket.core.modifiers.kinds import FaceForm, SheetKind
 from iron_bucket.core.power.load import DrawCurve
-from iron_bucket.core.quantities import spoken, typed
+from iron_bucket.core.quantities import display, parse
 from iron_bucket.core.quantities.units import UnitSystem, lb_from_kg
 
 
@@ -359,7 +359,7 @@ def _said(field: PieceField, value: object, units: UnitSystem) -> str:
         case Takes.PERCENT:
             return f"{value * 100:.6g}"
         case Takes.LENGTH:
-            return str(spoken.length(value, units)) if units is UnitSystem.IMPERIAL else f"{value:.6g}"
+            return str(display.length(value, units)) if units is UnitSystem.IMPERIAL else f"{value:.6g}"
         case Takes.MASS:
             return f"{float(lb_from_kg(value)):.6g}" if units is UnitSystem.IMPERIAL else f"{value:.6g}"
     return f"{value:.10g}"
@@ -387,11 +387,11 @@ def row_from(kind: str, form: Mapping[str, str], before: Mapping[str, object], u
 def _read(field: PieceField, text: str, units: UnitSystem) -> Any:
     match field.takes:
         case Takes.LENGTH:
-            return typed.length_m(text, field.label, units)
+            return parse.length_m(text, field.label, units)
         case Takes.MASS:
-            return typed.mass_kg(text, field.label, units)
+            return parse.mass_kg(text, field.label, units)
         case Takes.PERCENT:
-            return typed.number(text, field.label, "%") / 100.0
+            return parse.number(text, field.label, "%") / 100.0
         case Takes.NUMBER:
-            return typed.signed(text, field.label, field.unit.split(",")[0])
+            return parse.signed(text, field.label, field.unit.split(",")[0])
     return text

@@ -4,18 +4,18 @@ from collections.abc import Mapping
 
 from iron_bucket.core.bench.reading import Reading
 from iron_bucket.core.errors import BadValue
-from iron_bucket.core.quantities import typed
+from iron_bucket.core.quantities import parse
 from iron_bucket.core.quantities.units import UnitSystem
 
 
 def _number(form: Mapping[str, str], key: str, label: str, unit: str = "") -> float | None:
     text = form.get(key, "").strip()
-    return typed.signed(text, label, unit) if text else None
+    return parse.signed(text, label, unit) if text else None
 
 
 def _length(form: Mapping[str, str], key: str, label: str, units: UnitSystem) -> float | None:
     text = form.get(key, "").strip()
-    return typed.length_m(text, label, units) if text else None
+    return parse.length_m(text, label, units) if text else None
 
 
 def start_of(form: Mapping[str, str], configuration_slug: str, units: UnitSystem) -> Reading:
@@ -25,7 +25,7 @@ def start_of(form: Mapping[str, str], configuration_slug: str, units: UnitSystem
     """
     setting = _number(form, "setting", "dimmer", "%")
     ambient = form.get("ambient", "").strip()
-    ambient_lx = typed.illuminance_lx(ambient, "ambient", units) if ambient else 0.0
+    ambient_lx = parse.illuminance_lx(ambient, "ambient", units) if ambient else 0.0
     return Reading(
         configuration_slug=configuration_slug,
         throw_m=1.0 if not form.get("head_to_frame") else 400.0,
@@ -36,7 +36,7 @@ def start_of(form: Mapping[str, str], configuration_slug: str, units: UnitSystem
         frame_slug=form.get("frame", ""),
         head_to_frame_m=_length(form, "head_to_frame", "head to frame", units),
         unit_slug=form.get("unit", ""),
-        set_cct_k=typed.cct_k(form["set_cct"], "colour set") if form.get("set_cct", "").strip() else None,
+        set_cct_k=parse.cct_k(form["set_cct"], "colour set") if form.get("set_cct", "").strip() else None,
         set_tint=_number(form, "set_tint", "tint set"),
         meter=form.get("meter", "").strip(),
     )
@@ -52,9 +52,9 @@ def reading_of(form: Mapping[str, str], configuration_slug: str, units: UnitSyst
     aside = form.get("aside", "").strip()
     return Reading(
         configuration_slug=configuration_slug,
-        throw_m=typed.length_m(form["distance"], "distance", units),
-        illuminance_lx=typed.illuminance_lx(form["level"], "level", units),
-        aside_m=typed.length_m(aside, "aside", units) if aside else 0.0,
+        throw_m=parse.length_m(form["distance"], "distance", units),
+        illuminance_lx=parse.illuminance_lx(form["level"], "level", units),
+        aside_m=parse.length_m(aside, "aside", units) if aside else 0.0,
         setting=start.setting,
         ambient_lx=start.ambient_lx,
         modifier_slug=start.modifier_slug,
@@ -64,7 +64,7 @@ def reading_of(form: Mapping[str, str], configuration_slug: str, units: UnitSyst
         set_cct_k=start.set_cct_k,
         set_tint=start.set_tint,
         meter=start.meter,
-        cct_k=typed.cct_k(cct, "CCT") if cct else None,
+        cct_k=parse.cct_k(cct, "CCT") if cct else None,
         duv=_number(form, "duv", "Duv"),
         ra=_number(form, "ra", "Ra"),
         r9=_number(form, "r9", "R9"),

@@ -9,7 +9,7 @@ from werkzeug.wrappers import Response
 from iron_bucket.core.bench.measured_configuration import MeasuredConfiguration
 from iron_bucket.core.bench.reading import Reading
 from iron_bucket.core.errors import BadValue
-from iron_bucket.core.quantities import spoken
+from iron_bucket.core.quantities import display
 from iron_bucket.desk import bench as desk_bench
 from iron_bucket.desk.bench import readings as desk
 from iron_bucket.desk.bench.head_view import HeadView, open_head
@@ -62,7 +62,7 @@ def _walk(slug: str, typed: Mapping[str, str], bad: Exception | None = None) -> 
         "measured": measured,
         "fall": fall_off(chosen, view.stated[slug], view.head, g.units, measured),
         "readings": counted[::-1],
-        "next_m": str(spoken.length(desk.next_throw_m([each.reading.throw_m for each in counted]), g.units)),
+        "next_m": str(display.length(desk.next_throw_m([each.reading.throw_m for each in counted]), g.units)),
         "modifiers": [
             item
             for item in gear.modifiers()
@@ -83,10 +83,10 @@ def walk(slug: str) -> tuple[str, int]:
 
 @bp.post("/walk/<slug>")
 @login_required
-def put_down(slug: str) -> tuple[str, int] | Response | str:
+def add_reading(slug: str) -> tuple[str, int] | Response | str:
     """One reading; the next distance is proposed."""
     try:
-        desk.put_down(g.session, person_id(), [reading_of(request.form, slug, g.units)])
+        desk.add_reading(g.session, person_id(), [reading_of(request.form, slug, g.units)])
     except BadValue as bad:
         return reply(**WALK, status=422, **_walk(slug, request.form, bad))
     kept = {key: request.form[key] for key in _KEPT if request.form.get(key)}
@@ -151,6 +151,6 @@ def read_table(slug: str) -> tuple[str, int] | Response:
 def _kept(slug: str, seen: desk.TableView) -> Response:
     good: tuple[Reading, ...] = seen.good
     desk.remember_columns(g.session, person_id(), seen.table, seen.uses)
-    count = desk.put_down(g.session, person_id(), good)
+    count = desk.add_reading(g.session, person_id(), good)
     flash(f"{count} {'reading' if count == 1 else 'readings'} put down, {len(seen.bad)} left out.")
     return redirect(url_for("bench.head", slug=_head_of(slug).head.slug, configuration=slug) + "#readings", code=303)

@@ -7,12 +7,12 @@ from flask import flash, g, redirect, render_template, request, url_for
 from flask_login import login_required
 from werkzeug.wrappers import Response
 
+from iron_bucket.core.bench.figure_origins import voices
 from iron_bucket.core.bench.search import FACETS, search, wanted_of
-from iron_bucket.core.bench.voices import voices
 from iron_bucket.core.colour.seen import seen_rgb
 from iron_bucket.core.errors import BadValue, NoAnswer
 from iron_bucket.core.photometry.illuminance import illuminance_lx
-from iron_bucket.core.quantities import typed
+from iron_bucket.core.quantities import parse
 from iron_bucket.desk import bench as desk
 from iron_bucket.desk.bench.changes import undo_bench, undo_text
 from iron_bucket.desk.bench.head_view import HeadView, open_head, open_piece
@@ -111,8 +111,8 @@ def _focus_answer(view: HeadView) -> tuple[float, float, float] | str | None:
         return None
     lens = next((each for each in view.focus if each.optic == request.args.get("optic")), view.focus[0])
     try:
-        throw_m = typed.length_m(request.args.get("throw") or "3 m", "distance", g.units)
-        candela, offset_m = lens.at_beam(typed.number(asked, "beam", "°"))
+        throw_m = parse.length_m(request.args.get("throw") or "3 m", "distance", g.units)
+        candela, offset_m = lens.at_beam(parse.number(asked, "beam", "°"))
         return candela, float(illuminance_lx(candela, throw_m, offset_m=offset_m)), throw_m
     except (BadValue, NoAnswer) as bad:
         return str(bad)

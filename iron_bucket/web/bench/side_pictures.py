@@ -10,7 +10,7 @@ from itertools import pairwise
 import numpy as np
 
 from iron_bucket.core.arrays import Array
-from iron_bucket.core.quantities import spoken
+from iron_bucket.core.quantities import display
 from iron_bucket.core.quantities.units import UnitSystem
 from iron_bucket.core.selection.side_by_side import CURVE_THROWS_M, SideBySide
 from iron_bucket.web.bench.pictures import Tick
@@ -72,7 +72,7 @@ def level_curves(sides: SideBySide, units: UnitSystem) -> Lines:
     ends = _apart([float(up(row.curve_lx[-1])) + 4.0 for row in sides.rows])
     tens = [10.0**power for power in range(-3, 8) if low <= math.log2(10.0**power) <= high]
     words = "; ".join(
-        f"{letter}: {spoken.illuminance(row.level_lx, units)} at {spoken.length(sides.throw_m, units)}"
+        f"{letter}: {display.illuminance(row.level_lx, units)} at {display.length(sides.throw_m, units)}"
         for letter, row in zip(LETTERS, sides.rows, strict=False)
     )
     return Lines(
@@ -82,8 +82,8 @@ def level_curves(sides: SideBySide, units: UnitSystem) -> Lines:
             Line(letter=letter, path=_path(across(CURVE_THROWS_M), up(row.curve_lx)), label_y=y)
             for letter, row, y in zip(LETTERS, sides.rows, ends, strict=False)
         ),
-        along=tuple(Tick(at=float(across(each)), text=str(spoken.length(each, units))) for each in _THROW_TICKS_M),
-        up=tuple(Tick(at=float(up(each)), text=str(spoken.illuminance(each, units))) for each in tens),
+        along=tuple(Tick(at=float(across(each)), text=str(display.length(each, units))) for each in _THROW_TICKS_M),
+        up=tuple(Tick(at=float(up(each)), text=str(display.illuminance(each, units))) for each in tens),
         label_x=WIDTH - END + 5.0,
         description=f"Level against distance at full output. {words}.",
     )
@@ -108,7 +108,7 @@ def section_curves(sides: SideBySide, units: UnitSystem) -> Lines:
             Line(letter=letter, path=_path(across(places), up(np.concatenate([each[:0:-1], each]))), label_y=y)
         )
     words = "; ".join(
-        f"{letter} covers {spoken.length(row.coverage_m, units)} within a stop"
+        f"{letter} covers {display.length(row.coverage_m, units)} within a stop"
         for letter, row in zip(LETTERS, sides.rows, strict=False)
     )
     step = reach / 2.0
@@ -117,10 +117,10 @@ def section_curves(sides: SideBySide, units: UnitSystem) -> Lines:
         height=HEIGHT,
         lines=tuple(lines),
         along=tuple(
-            Tick(at=float(across(place)), text=str(spoken.length(abs(place), units)))
+            Tick(at=float(across(place)), text=str(display.length(abs(place), units)))
             for place in (-reach, -step, 0.0, step, reach)
         ),
-        up=tuple(Tick(at=float(up(-each)), text=spoken.stops(-float(each)).value) for each in range(5)),
+        up=tuple(Tick(at=float(up(-each)), text=display.stops(-float(each)).value) for each in range(5)),
         label_x=WIDTH - END + 5.0,
-        description=f"Stops under the middle, across the subject at {spoken.length(sides.throw_m, units)}. {words}.",
+        description=f"Stops under the middle, across the subject at {display.length(sides.throw_m, units)}. {words}.",
     )

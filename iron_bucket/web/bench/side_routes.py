@@ -4,7 +4,7 @@ from flask import g, render_template, request
 from flask_login import login_required
 
 from iron_bucket.core.errors import BadValue
-from iron_bucket.core.quantities import spoken, typed
+from iron_bucket.core.quantities import display, parse
 from iron_bucket.core.selection.fronts import FrontKind
 from iron_bucket.core.selection.need import Need
 from iron_bucket.core.selection.side_by_side import MOST, SideRow, side_by_side, verdicts
@@ -36,8 +36,8 @@ def side() -> tuple[str, int]:
     bad, status, width_m = None, 200, None
     throw_m, frame_key = 3.0, words.get("frame", "")
     try:
-        throw_m = typed.length_m(words.get("throw") or "3 m", "distance", g.units)
-        width_m = typed.length_m(words["width"], "width", g.units) if words.get("width", "").strip() else None
+        throw_m = parse.length_m(words.get("throw") or "3 m", "distance", g.units)
+        width_m = parse.length_m(words["width"], "width", g.units) if words.get("width", "").strip() else None
         need = Need(illuminance_lx=1.0, throw_m=throw_m, width_m=width_m)
         sides = side_by_side(packed, _keys(), need, frame_key)
     except BadValue as refused:
@@ -54,7 +54,7 @@ def side() -> tuple[str, int]:
         bad=bad,
         too_many=len(_keys()) > MOST,
         keys=_keys(),
-        throw=words.get("throw") or str(spoken.length(3.0, g.units)),
+        throw=words.get("throw") or str(display.length(3.0, g.units)),
         width=words.get("width", ""),
         frame_key=frame_key,
         frames=[front for front in packed.fronts if front.kind is FrontKind.FRAME],

@@ -47,14 +47,14 @@ def transfer() -> tuple[str, int]:
 
 @bp.post("/in")
 @login_required
-def take_in_bench() -> tuple[str, int] | Response:
+def import_bench() -> tuple[str, int] | Response:
     """Put a bench file on the shelf, all of it or nothing."""
     file = request.files.get("file")
     try:
         if file is None or not file.filename:
             raise BadValue("file", "missing", "a bench file (.json)")
         text = file.read().decode("utf-8-sig")
-        taken = desk.take_in_bench(g.session, person_id(), text, theirs_win=request.form.get("differ") == "theirs")
+        taken = desk.import_bench(g.session, person_id(), text, theirs_win=request.form.get("differ") == "theirs")
     except UnicodeDecodeError:
         return render_template("bench/transfer.html", bad="The file is no UTF-8 text, so it is no bench file."), 422
     except (BadValue, FormatError) as bad:

@@ -8,7 +8,7 @@ from flask_login import login_required
 from werkzeug.wrappers import Response as AnyResponse
 
 from iron_bucket.core.errors import BadValue
-from iron_bucket.core.quantities.typed import number
+from iron_bucket.core.quantities.parse import number
 from iron_bucket.desk import bucket as desk
 from iron_bucket.desk.errors import ChangedMeanwhile
 from iron_bucket.formats.bucket_files import bucket_csv, bucket_json

@@ -7,7 +7,7 @@ from iron_bucket.core.exposure.incident import Receptor
 from iron_bucket.core.exposure.ratio import RatioSchool
 from iron_bucket.core.jobs.house_rules import HouseRules
 from iron_bucket.core.modifiers.kinds import ScrimSchool
-from iron_bucket.core.quantities.typed import number
+from iron_bucket.core.quantities.parse import number
 from iron_bucket.core.quantities.units import UnitSystem
 
 

@@ -9,7 +9,7 @@ from iron_bucket.core.errors import BadValue
 from iron_bucket.core.exposure.incident import Camera, illuminance_lx
 from iron_bucket.core.jobs.house_rules import HouseRules
 from iron_bucket.core.power.circuit import Circuit
-from iron_bucket.core.quantities import spoken, typed
+from iron_bucket.core.quantities import display, parse
 from iron_bucket.core.quantities.units import UnitSystem
 from iron_bucket.core.selection.need import BatteryFeed, Feed, Need
 from iron_bucket.core.selection.ranking import SortBy
@@ -30,14 +30,14 @@ def starting_words(rules: HouseRules, units: UnitSystem) -> dict[str, str]:
     """What the sentence says before anybody has typed: a face by a window."""
     return {
         "by": _LEVEL,
-        "level": str(spoken.illuminance(640.0, units)),
+        "level": str(display.illuminance(640.0, units)),
         "t": "T2.8",
         "iso": "800",
         "shutter": "1/48",
         "nd": "0",
-        "throw": str(spoken.length(3.0, units)),
+        "throw": str(display.length(3.0, units)),
         "even": "1",
-        "width": str(spoken.length(1.5, units)),
+        "width": str(display.length(1.5, units)),
         "soft": "12",
         "cct": "5600",
         "tol": "25",
@@ -48,7 +48,7 @@ def starting_words(rules: HouseRules, units: UnitSystem) -> dict[str, str]:
         "kind": "",
         "count": "2",
         "hours": "2 h",
-        "ceiling": str(spoken.length(2.6, units)),
+        "ceiling": str(display.length(2.6, units)),
         "weight": "",
         "price": "",
         "noise": "",
@@ -72,19 +72,19 @@ def read_need(words: Mapping[str, str], gear: Gear, rules: HouseRules, units: Un
         raise BadValue("tech", repr(group)[:40], "one of " + ", ".join(TECHNOLOGY_GROUPS))
     return Need(
         illuminance_lx=_level_lx(words, rules, units),
-        throw_m=typed.length_m(words.get("throw", ""), "distance", units),
-        width_m=typed.length_m(width, "width", units) if width else None,
-        evenness_stops=typed.stops(words.get("even") or "1", "evenness"),
-        least_apparent_deg=typed.number(soft, "softness", "°") if soft else None,
-        cct_k=typed.cct_k(cct, "colour") if cct else None,
-        tolerance_mired=typed.number(words.get("tol") or "25", "tolerance", "mired"),
+        throw_m=parse.length_m(words.get("throw", ""), "distance", units),
+        width_m=parse.length_m(width, "width", units) if width else None,
+        evenness_stops=parse.stops(words.get("even") or "1", "evenness"),
+        least_apparent_deg=parse.number(soft, "softness", "°") if soft else None,
+        cct_k=parse.cct_k(cct, "colour") if cct else None,
+        tolerance_mired=parse.number(words.get("tol") or "25", "tolerance", "mired"),
         feed=_feed(words, gear, rules),
-        ceiling_m=typed.length_m(ceiling, "ceiling", units) if ceiling else None,
-        most_weight_kg=typed.mass_kg(weight, "weight", units) if weight else None,
+        ceiling_m=parse.length_m(ceiling, "ceiling", units) if ceiling else None,
+        most_weight_kg=parse.mass_kg(weight, "weight", units) if weight else None,
         own_only=words.get("own") == "own",
-        most_day_price=typed.number(price, "price") if price else None,
+        most_day_price=parse.number(price, "price") if price else None,
         technologies=TECHNOLOGY_GROUPS[group],
-        most_noise_db=typed.number(noise, "noise", "dB") if noise else None,
+        most_noise_db=parse.number(noise, "noise", "dB") if noise else None,
         scrim_school=rules.scrim_school,
     )
 
@@ -96,12 +96,12 @@ def read_sort(words: Mapping[str, str]) -> SortBy:
 
 def _level_lx(words: Mapping[str, str], rules: HouseRules, units: UnitSystem) -> float:
     if words.get("by") != _CAMERA:
-        return typed.illuminance_lx(words.get("level", ""), "level", units)
+        return parse.illuminance_lx(words.get("level", ""), "level", units)
     camera = Camera(
-        t_stop=typed.t_stop(words.get("t", ""), "T-stop"),
-        iso=typed.number(words.get("iso", ""), "ISO"),
-        time_s=typed.shutter_s(words.get("shutter", ""), "shutter"),
-        filter_stops=typed.stops(words.get("nd") or "0", "ND"),
+        t_stop=parse.t_stop(words.get("t", ""), "T-stop"),
+        iso=parse.number(words.get("iso", ""), "ISO"),
+        time_s=parse.shutter_s(words.get("shutter", ""), "shutter"),
+        filter_stops=parse.stops(words.get("nd") or "0", "ND"),
     )
     return illuminance_lx(camera, rules.receptor)
 
@@ -110,16 +110,16 @@ def _feed(words: Mapping[str, str], gear: Gear, rules: HouseRules) -> Feed | Non
     match words.get("feed", "socket"):
         case "socket":
             return Circuit(
-                voltage_v=typed.number(words.get("volts") or str(rules.voltage_v), "voltage", "V"),
-                breaker_a=typed.number(words.get("breaker") or str(rules.breaker_a), "breaker", "A"),
+                voltage_v=parse.number(words.get("volts") or str(rules.voltage_v), "voltage", "V"),
+                breaker_a=parse.number(words.get("breaker") or str(rules.breaker_a), "breaker", "A"),
                 planned_share=rules.planned_share,
-                used_a=typed.number(words.get("used") or "0", "amps on it already", "A"),
+                used_a=parse.number(words.get("used") or "0", "amps on it already", "A"),
             )
         case "battery":
             return BatteryFeed(
                 kind=_battery(words.get("kind", ""), gear),
                 count=_count(words.get("count", "")),
-                burn_h=typed.hours(words.get("hours", ""), "hours"),
+                burn_h=parse.hours(words.get("hours", ""), "hours"),
             )
     return None
 
@@ -134,7 +134,7 @@ def _battery(slug: str, gear: Gear) -> BatteryKind:
 
 
 def _count(text: str) -> int:
-    value = typed.number(text, "count")
+    value = parse.number(text, "count")
     if value != int(value):
         raise BadValue("count", repr(text), "a whole number of batteries")
     return int(value)

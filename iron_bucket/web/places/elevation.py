@@ -4,7 +4,7 @@ from dataclasses import dataclass
 
 from iron_bucket.core.places.place import OpeningKind
 from iron_bucket.core.places.surroundings import Surroundings
-from iron_bucket.core.quantities import spoken
+from iron_bucket.core.quantities import display
 from iron_bucket.core.quantities.units import UnitSystem
 from iron_bucket.core.scene.polygon_room import CEILING
 from iron_bucket.web.shared.pictures.plan import CM, Paper
@@ -56,7 +56,7 @@ def elevation(surroundings: Surroundings, paper: Paper, units: UnitSystem) -> El
     for shape, room in zip(surroundings.rooms, place.rooms, strict=True):
         left, right = float(shape.corners_m[:, 0].min()), float(shape.corners_m[:, 0].max())
         rooms.append(
-            _rectangle(paper, top_m, left, right, 0.0, room.height_m, str(spoken.length(room.height_m, units)))
+            _rectangle(paper, top_m, left, right, 0.0, room.height_m, str(display.length(room.height_m, units)))
         )
         for opening, each in zip(shape.openings, room.openings, strict=False):
             if each.wall == CEILING:
@@ -65,7 +65,14 @@ def elevation(surroundings: Surroundings, paper: Paper, units: UnitSystem) -> El
             x = float(opening.panel.centre_m[0])
             word = each.name if each.kind is OpeningKind.WINDOW else f"{each.name}, doorway"
             panes.append(_rectangle(paper, top_m, x - half, x + half, each.sill_m, each.sill_m + each.height_m, word))
-    lamps = tuple(DrawnLamp(x=paper.at(each.x_m, 0.0)[0], y=round((top_m - each.z_m) * CM, 1), words=f"{each.name} {spoken.length(each.z_m, units)}") for each in place.house_lamps)  # fmt: skip
+    lamps = tuple(
+        DrawnLamp(
+            x=paper.at(each.x_m, 0.0)[0],
+            y=round((top_m - each.z_m) * CM, 1),
+            words=f"{each.name} {display.length(each.z_m, units)}",
+        )
+        for each in place.house_lamps
+    )
     return Elevation(
         width=round(paper.width_m * CM, 1),
         height=round((top_m + _BELOW_M) * CM, 1),
@@ -77,6 +84,14 @@ def elevation(surroundings: Surroundings, paper: Paper, units: UnitSystem) -> El
     )
 
 
-def _rectangle(paper: Paper, top_m: float, left: float, right: float, low: float, high: float, words: str) -> DrawnHeight:  # fmt: skip
+def _rectangle(
+    paper: Paper, top_m: float, left: float, right: float, low: float, high: float, words: str
+) -> DrawnHeight:
     x = paper.at(left, 0.0)[0]
-    return DrawnHeight(left=x, top=round((top_m - high) * CM, 1), width=round((right - left) * CM, 1), height=round((high - low) * CM, 1), words=words)  # fmt: skip
+    return DrawnHeight(
+        left=x,
+        top=round((top_m - high) * CM, 1),
+        width=round((right - left) * CM, 1),
+        height=round((high - low) * CM, 1),
+        words=words,
+    )

@@ -55,11 +55,21 @@ def lists_of(place: Place) -> tuple[PieceList, ...]:
                 field("name", "Name", Takes.TEXT),
                 field("corners", "Corners, counter-clockwise", Takes.CORNERS, hint="0, 0; 6.2, 0; 6.2, 4.4; 0, 4.4"),
                 field("height_m", "Height", Takes.LENGTH),
-                field("all_walls", "All walls", Takes.CHOICE, [("", "as they are"), *((each, each) for each in surfaces)]),
+                field(
+                    "all_walls", "All walls", Takes.CHOICE, [("", "as they are"), *((each, each) for each in surfaces)]
+                ),
                 field("floor", "Floor", Takes.CHOICE, surfaces),
                 field("ceiling", "Ceiling", Takes.CHOICE, surfaces),
             ),
-            begins={"name": "Room", "corners": [[0, 0], [5, 0], [5, 4], [0, 4]], "height_m": 2.6, "walls": ["white paint"] * 4, "floor": "light wood", "ceiling": "white paint", "openings": []},
+            begins={
+                "name": "Room",
+                "corners": [[0, 0], [5, 0], [5, 4], [0, 4]],
+                "height_m": 2.6,
+                "walls": ["white paint"] * 4,
+                "floor": "light wood",
+                "ceiling": "white paint",
+                "openings": [],
+            },
         ),
         PieceList(
             where="house_lamps",
@@ -77,7 +87,18 @@ def lists_of(place: Place) -> tuple[PieceList, ...]:
                 field("can", "Can be", Takes.SEVERAL, WHAT_LAMPS_CAN),
                 field("must_stay", "Must stay: security, exit", Takes.YES),
             ),
-            begins={"name": "Ceiling lamp", "x_m": 1.0, "y_m": 1.0, "z_m": 2.4, "lumens": 800, "cct_k": 3000, "can": ["switched"], "is_on": True, "is_bare": False, "must_stay": False},
+            begins={
+                "name": "Ceiling lamp",
+                "x_m": 1.0,
+                "y_m": 1.0,
+                "z_m": 2.4,
+                "lumens": 800,
+                "cct_k": 3000,
+                "can": ["switched"],
+                "is_on": True,
+                "is_bare": False,
+                "must_stay": False,
+            },
         ),
         PieceList(
             where="circuits",
@@ -106,7 +127,13 @@ def lists_of(place: Place) -> tuple[PieceList, ...]:
             title="Where kit may stand",
             noun="area",
             key="area_id",
-            fields=(field("name", "Name", Takes.TEXT), field("x_m", "Left edge", Takes.LENGTH), field("y_m", "Lower edge", Takes.LENGTH), field("width_m", "Width", Takes.LENGTH), field("depth_m", "Depth", Takes.LENGTH)),
+            fields=(
+                field("name", "Name", Takes.TEXT),
+                field("x_m", "Left edge", Takes.LENGTH),
+                field("y_m", "Lower edge", Takes.LENGTH),
+                field("width_m", "Width", Takes.LENGTH),
+                field("depth_m", "Depth", Takes.LENGTH),
+            ),
             begins={"name": "Kit", "x_m": 0.5, "y_m": 0.5, "width_m": 1.5, "depth_m": 1.5},
         ),
         PieceList(
@@ -123,17 +150,30 @@ def lists_of(place: Place) -> tuple[PieceList, ...]:
                 field("taken_at", "Taken at, clock of the place", Takes.WHEN),
                 field("note", "Note", Takes.TEXT),
             ),
-            begins={"x_m": 1.0, "y_m": 1.0, "z_m": 1.3, "bearing_deg": 0, "tilt_deg": 0, "illuminance_lx": 300, "taken_at": "2026-06-01T12:00", "note": ""},
+            begins={
+                "x_m": 1.0,
+                "y_m": 1.0,
+                "z_m": 1.3,
+                "bearing_deg": 0,
+                "tilt_deg": 0,
+                "illuminance_lx": 300,
+                "taken_at": "2026-06-01T12:00",
+                "note": "",
+            },
         ),
         PieceList(
             where="surfaces",
             title="Surfaces of its own",
             noun="surface",
             key="name",
-            fields=(field("name", "Name", Takes.TEXT), field("reflectance", "Reflects", Takes.PERCENT), field("shift_mired", "Tint, mired, warmer positive")),
+            fields=(
+                field("name", "Name", Takes.TEXT),
+                field("reflectance", "Reflects", Takes.PERCENT),
+                field("shift_mired", "Tint, mired, warmer positive"),
+            ),
             begins={"name": "own paint", "reflectance": 0.5, "shift_mired": 0},
         ),
-    )  # fmt: skip
+    )
 
 
 def opening_fields(room: Row) -> tuple[RecordField, ...]:
@@ -212,7 +252,7 @@ def added_piece(held: PieceList, place: Place, form: Any, units: UnitSystem) -> 
         row[held.key] = next_piece_id(place, held.noun)
     if held.where == "rooms":
         row = _with_walls(row, row.pop("all_walls", ""))
-    return {"deed": "add", "where": held.where, "to": row}
+    return {"operation": "add", "where": held.where, "to": row}
 
 
 def changed_piece(held: PieceList, piece_id: str, place: Place, form: Any, units: UnitSystem) -> list[Row]:
@@ -224,7 +264,7 @@ def changed_piece(held: PieceList, piece_id: str, place: Place, form: Any, units
         was.pop("all_walls", None)
         if row["walls"] != old["walls"]:
             to, was = to | {"walls": row["walls"]}, was | {"walls": old["walls"]}
-    return [{"deed": "set", "where": held.where, "piece_id": piece_id, "to": to, "was": was}] if to else []
+    return [{"operation": "set", "where": held.where, "piece_id": piece_id, "to": to, "was": was}] if to else []
 
 
 def _with_walls(row: Row, all_walls: str) -> Row:
@@ -250,7 +290,13 @@ def wall_changes(place: Place, room_id: str, form: Any, units: UnitSystem) -> li
     if walls == row["walls"]:
         return []
     return [
-        {"deed": "set", "where": "rooms", "piece_id": room_id, "to": {"walls": walls}, "was": {"walls": row["walls"]}}
+        {
+            "operation": "set",
+            "where": "rooms",
+            "piece_id": room_id,
+            "to": {"walls": walls},
+            "was": {"walls": row["walls"]},
+        }
     ]
 
 
@@ -271,4 +317,6 @@ def opening_changes(place: Place, room_id: str, opening_id: str, form: Any, unit
             new = [*old, NEW_OPENING | given | {"opening_id": next_piece_id(place, "window")}]
     if new == old:
         return []
-    return [{"deed": "set", "where": "rooms", "piece_id": room_id, "to": {"openings": new}, "was": {"openings": old}}]
+    return [
+        {"operation": "set", "where": "rooms", "piece_id": room_id, "to": {"openings": new}, "was": {"openings": old}}
+    ]

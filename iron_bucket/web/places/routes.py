@@ -34,7 +34,9 @@ def _picture(view: desk.PlaceView, shown_px: float, most_px: float) -> PlacePict
 def index() -> str:
     """All places, with little plans."""
     views = desk.list_places(g.session)
-    return render_template("places/index.html", places=[(view, _picture(view, 150.0, 96.0)) for view in views], bad=None, typed={})  # fmt: skip
+    return render_template(
+        "places/index.html", places=[(view, _picture(view, 150.0, 96.0)) for view in views], bad=None, typed={}
+    )
 
 
 @bp.post("")
@@ -45,13 +47,18 @@ def create() -> AnyResponse | tuple[str, int]:
         number = desk.add_place(g.session, person_id(), forms.new_place(request.form, g.units))
     except BadValue as bad:
         views = desk.list_places(g.session)
-        return render_template("places/index.html", places=[(view, _picture(view, 150.0, 96.0)) for view in views], bad=bad, typed=request.form.to_dict()), 422  # fmt: skip
+        return render_template(
+            "places/index.html",
+            places=[(view, _picture(view, 150.0, 96.0)) for view in views],
+            bad=bad,
+            typed=request.form.to_dict(),
+        ), 422
     return redirect(url_for("places.place", place_id=number), code=303)
 
 
 @bp.post("/file")
 @login_required
-def take_in() -> AnyResponse:
+def import_files() -> AnyResponse:
     """A place from its file."""
     upload = request.files.get("file")
     if upload is None or not upload.filename:
@@ -64,7 +71,9 @@ def take_in() -> AnyResponse:
     return redirect(url_for("places.place", place_id=number), code=303)
 
 
-def _context(view: desk.PlaceView, bad: Exception | None = None, bad_at: str = "", typed: dict[str, str] | None = None) -> dict[str, object]:  # fmt: skip
+def _context(
+    view: desk.PlaceView, bad: Exception | None = None, bad_at: str = "", typed: dict[str, str] | None = None
+) -> dict[str, object]:
     row, picture = write_record(view.place), _picture(view, 700.0, 380.0)
     return {
         "view": view,
@@ -124,7 +133,7 @@ def change_own(place_id: int) -> AnyResponse | str | tuple[str, int]:
     view = desk.open_place(g.session, place_id)
     try:
         to, was = forms.changes_of(forms.place_fields(view.place), request.form, g.units)
-        return _change(place_id, [{"deed": "set", "to": to, "was": was}] if to else [])
+        return _change(place_id, [{"operation": "set", "to": to, "was": was}] if to else [])
     except (BadValue, ChangedMeanwhile) as bad:
         return _refused(place_id, bad, "own")
 
@@ -156,7 +165,7 @@ def change_piece(place_id: int, where: str, piece_id: str) -> AnyResponse | str 
     held = _list_of(view, where)
     try:
         if request.form.get("out"):
-            return _change(place_id, [{"deed": "remove", "where": where, "piece_id": piece_id}])
+            return _change(place_id, [{"operation": "remove", "where": where, "piece_id": piece_id}])
         return _change(place_id, forms.changed_piece(held, piece_id, view.place, request.form, g.units))
     except (BadValue, ChangedMeanwhile) as bad:
         return _refused(place_id, bad, f"{where}-{piece_id}")
@@ -213,4 +222,8 @@ def as_file(place_id: int) -> Response:
     """The place as a file that can be taken in again."""
     view = desk.open_place(g.session, place_id)
     text = json.dumps(write_record(view.place), ensure_ascii=False, indent=1)
-    return Response(text, mimetype="application/json", headers={"Content-Disposition": f'attachment; filename="place-{place_id}.json"'})  # fmt: skip
+    return Response(
+        text,
+        mimetype="application/json",
+        headers={"Content-Disposition": f'attachment; filename="place-{place_id}.json"'},
+    )

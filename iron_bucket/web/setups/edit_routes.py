@@ -9,14 +9,14 @@ from werkzeug.wrappers import Response
 
 from iron_bucket.core.errors import BadValue, NoAnswer
 from iron_bucket.core.places.place import require_named
-from iron_bucket.core.setups.beginnings import Beginning
-from iron_bucket.core.setups.cell import cell_of
-from iron_bucket.core.setups.changes import next_id
-from iron_bucket.core.setups.plan import LISTS
+from iron_bucket.core.setups.evaluate.cell import cell_of
+from iron_bucket.core.setups.plan.changes import next_id
+from iron_bucket.core.setups.plan.setup import LISTS
+from iron_bucket.core.setups.suggest.presets import Preset
 from iron_bucket.desk import places as desk_places
 from iron_bucket.desk.errors import ChangedMeanwhile, NotFound
-from iron_bucket.desk.setups import edit, passes, ways
-from iron_bucket.desk.setups.view import Reckoned, SetupView
+from iron_bucket.desk.setups import edit, fixes, passes
+from iron_bucket.desk.setups.view import Evaluation, SetupView
 from iron_bucket.formats.change_json import change_row
 from iron_bucket.formats.record_json import write_record
 from iron_bucket.web.setups import forms
@@ -31,7 +31,7 @@ VIEW = {"page": "setups/page.html", "fragment": "setups/_board.html"}
 Answer = Response | str | tuple[str, int]
 
 
-def small_ladder(now: Reckoned) -> LadderPicture:
+def small_ladder(now: Evaluation) -> LadderPicture:
     """For cards."""
     return ladder_picture(now.ladder, g.units, width=76.0, height=120.0)
 
@@ -49,8 +49,16 @@ def _index(job_id: int, bad: Exception | None = None) -> tuple[str, int]:
     places = desk_places.list_places(g.session)
     typed = request.form.to_dict() if bad else {}
     return render_template(
-        "setups/index.html", job=job, cards=cards, away=away, places=places, beginnings=list(Beginning), small_ladder=small_ladder, bad=bad, typed=typed
-    ), 422 if bad else 200  # fmt: skip
+        "setups/index.html",
+        job=job,
+        cards=cards,
+        away=away,
+        places=places,
+        beginnings=list(Preset),
+        small_ladder=small_ladder,
+        bad=bad,
+        typed=typed,
+    ), 422 if bad else 200
 
 
 @bp.post("/jobs/<int:job_id>/setups")
@@ -64,13 +72,13 @@ def begin(job_id: int) -> Answer:
     return redirect(url_for("setups.setup", job_id=job_id, setup_id=number), code=303)
 
 
-def _beginning() -> tuple[int, str, Beginning, datetime]:
+def _beginning() -> tuple[int, str, Preset, datetime]:
     form = request.form
     require_named("name", form.get("name", ""))
     if not form.get("place_id", "").isdecimal():
         raise BadValue("place", repr(form.get("place_id", ""))[:40], "a place that is recorded; record one first")
     try:
-        beginning = Beginning(form.get("beginning", ""))
+        beginning = Preset(form.get("beginning", ""))
         when = datetime.fromisoformat(form.get("when", "")).replace(tzinfo=None)
     except ValueError:
         raise BadValue(
@@ -85,7 +93,7 @@ def board(
     """What the board shows. ``piece``: the one that is chosen, else as the address or the form says."""
     g.job, g.units = view.job, view.job.rules.units
     chosen = request.values.get("piece", "") if piece is None else piece
-    setup, place, gear = view.setup, view.now.lit.staged.surroundings.place, view.now.gear
+    setup, place, gear = view.setup, view.now.lit.built.surroundings.place, view.now.gear
     found = setup.find(chosen)
     inspected: dict[str, object] = {"where": "", "fields": forms.setup_fields(place), "row": write_record(setup)}
     if chosen == "camera":
@@ -112,7 +120,7 @@ def board(
     }
 
 
-def levels(now: Reckoned) -> dict[str, object]:
+def levels(now: Evaluation) -> dict[str, object]:
     """Ladder and table: what follows a piece while it is dragged."""
     return {
         "now": now,
@@ -178,15 +186,27 @@ def change_by_form(job_id: int, setup_id: int, where: str) -> Answer:
     """The inspector's form: of a piece, the camera, the look, or the pass itself (``pass``)."""
     view = edit.open_setup(g.session, person_id(), job_id, setup_id)
     g.job, g.units = view.job, view.job.rules.units
-    piece_id, place = request.form.get("piece", ""), view.now.lit.staged.surroundings.place
+    piece_id, place = request.form.get("piece", ""), view.now.lit.built.surroundings.place
     try:
         if where in LISTS and request.form.get("out"):
-            rows: list[dict[str, object]] = [{"deed": "remove", "where": where, "piece_id": piece_id}]
+            rows: list[dict[str, object]] = [{"operation": "remove", "where": where, "piece_id": piece_id}]
         else:
             own = {"pass": forms.setup_fields(place), "camera": forms.CAMERA_FIELDS, "look": forms.LOOK_FIELDS}
             fields = own[where] if where in own else forms.piece_fields(where, view.setup, place, view.now.gear)
             to, was = changes_of(fields, request.form, g.units)
-            rows = [{"deed": "set", "where": "" if where == "pass" else where, "piece_id": piece_id if where in LISTS else "", "to": to, "was": was}] if to else []  # fmt: skip
+            rows = (
+                [
+                    {
+                        "operation": "set",
+                        "where": "" if where == "pass" else where,
+                        "piece_id": piece_id if where in LISTS else "",
+                        "to": to,
+                        "was": was,
+                    }
+                ]
+                if to
+                else []
+            )
         return _changed(edit.change_setup(g.session, person_id(), job_id, setup_id, rows) if rows else view)
     except (BadValue, ChangedMeanwhile) as bad:
         typed = {key: value for key, value in request.form.items() if not key.startswith("was-")}
@@ -200,13 +220,17 @@ def add(job_id: int, setup_id: int, what: str) -> Answer:
     view = edit.open_setup(g.session, person_id(), job_id, setup_id)
     try:
         row = forms.new_piece(
-            what, view.setup, view.now.lit.staged.surroundings.place, view.now.gear, request.form.get("chosen", "")
+            what, view.setup, view.now.lit.built.surroundings.place, view.now.gear, request.form.get("chosen", "")
         )
         view = edit.change_setup(g.session, person_id(), job_id, setup_id, [row])
     except (BadValue, ChangedMeanwhile) as bad:
         return _refused(job_id, setup_id, bad)
     number = row["to"]["piece_id"]
-    return after_change(url_for("setups.setup", job_id=job_id, setup_id=setup_id, piece=number), fragment=VIEW["fragment"], **board(view, piece=number))  # fmt: skip
+    return after_change(
+        url_for("setups.setup", job_id=job_id, setup_id=setup_id, piece=number),
+        fragment=VIEW["fragment"],
+        **board(view, piece=number),
+    )
 
 
 @bp.post("/jobs/<int:job_id>/setups/<int:setup_id>/copy/<piece_id>")
@@ -219,7 +243,9 @@ def copy_piece(job_id: int, setup_id: int, piece_id: str) -> Answer:
         raise NotFound("that piece is no longer there")
     row = write_record(found[1]) | {"piece_id": next_id(view.setup, found[0].rstrip("s")), "is_locked": False}
     row |= {"x_m": row["x_m"] + 0.4, "y_m": row["y_m"] - 0.4} if "x_m" in row else {}
-    view = edit.change_setup(g.session, person_id(), job_id, setup_id, [{"deed": "add", "where": found[0], "to": row}])
+    view = edit.change_setup(
+        g.session, person_id(), job_id, setup_id, [{"operation": "add", "where": found[0], "to": row}]
+    )
     address = url_for("setups.setup", job_id=job_id, setup_id=setup_id, piece=row["piece_id"])
     return after_change(address, fragment=VIEW["fragment"], **board(view, piece=row["piece_id"]))
 
@@ -254,11 +280,11 @@ def cell(job_id: int, setup_id: int, light: str, mark: str) -> str:
 
 @bp.get("/jobs/<int:job_id>/setups/<int:setup_id>/ways/<mark>")
 @login_required
-def ways_out(job_id: int, setup_id: int, mark: str) -> str:
+def fixes_for(job_id: int, setup_id: int, mark: str) -> str:
     """Every single change that would meet a target."""
     view = edit.open_setup(g.session, person_id(), job_id, setup_id)
     g.job, g.units = view.job, view.job.rules.units
-    rung, found = ways.ways_for(view, mark)
+    rung, found = fixes.fixes_of(view, mark)
     rows = [(way, json.dumps([change_row(each) for each in way.changes])) for way in found]
     return render_template("setups/_ways.html", view=view, rung=rung, ways=rows)
 
@@ -268,10 +294,15 @@ def ways_out(job_id: int, setup_id: int, mark: str) -> str:
 def solve(job_id: int, setup_id: int) -> Answer:
     """Levels for all targets at once."""
     try:
-        view, solved = ways.solve(g.session, person_id(), job_id, setup_id)
+        view, solved = fixes.solve(g.session, person_id(), job_id, setup_id)
     except (BadValue, NoAnswer, ChangedMeanwhile) as bad:
         return _refused(job_id, setup_id, bad)
-    return after_change(url_for("setups.setup", job_id=job_id, setup_id=setup_id), fragment=VIEW["fragment"], **board(view), solved=solved)  # fmt: skip
+    return after_change(
+        url_for("setups.setup", job_id=job_id, setup_id=setup_id),
+        fragment=VIEW["fragment"],
+        **board(view),
+        solved=solved,
+    )
 
 
 @bp.post("/jobs/<int:job_id>/setups/<int:setup_id>/pass/<way>")
@@ -300,7 +331,12 @@ def light_field(job_id: int, setup_id: int) -> Response:
     view = edit.open_setup(g.session, person_id(), job_id, setup_id)
     g.units = view.job.rules.units
     paper = setup_picture(view.now, g.units, view.job.rules.receptor).paper
-    found = ways.field_over(
+    found = fixes.field_over(
         view, request.args.get("plane", "face"), (paper.left_m, paper.top_m, paper.width_m, paper.height_m)
     )
-    return jsonify(columns=found.columns, rows=found.rows, stops=[None if stop < -14.0 else round(float(stop), 2) for stop in found.stops.ravel()], unders=found.words)  # fmt: skip
+    return jsonify(
+        columns=found.columns,
+        rows=found.rows,
+        stops=[None if stop < -14.0 else round(float(stop), 2) for stop in found.stops.ravel()],
+        unders=found.words,
+    )

@@ -8,13 +8,20 @@ from iron_bucket.core.bench.gear import Gear
 from iron_bucket.core.daylight.sky import Weather
 from iron_bucket.core.errors import BadValue
 from iron_bucket.core.places.place import Place
-from iron_bucket.core.setups.changes import next_id
-from iron_bucket.core.setups.ladder import mark_names
-from iron_bucket.core.setups.plan import FlagKind, Setup, Width
+from iron_bucket.core.setups.evaluate.ladder import mark_names
+from iron_bucket.core.setups.plan.changes import next_id
+from iron_bucket.core.setups.plan.setup import FlagKind, Setup, Width
 from iron_bucket.web.shared.record_fields import RecordField, Row, Takes, field
 
-_WHERE = (field("x_m", "x, to the right", Takes.LENGTH), field("y_m", "y, up the plan", Takes.LENGTH), field("z_m", "Height", Takes.LENGTH))  # fmt: skip
-_LOOKS = (field("bearing_deg", "Looks, clockwise from up", Takes.DEGREES), field("tilt_deg", "Tilted up", Takes.DEGREES))  # fmt: skip
+_WHERE = (
+    field("x_m", "x, to the right", Takes.LENGTH),
+    field("y_m", "y, up the plan", Takes.LENGTH),
+    field("z_m", "Height", Takes.LENGTH),
+)
+_LOOKS = (
+    field("bearing_deg", "Looks, clockwise from up", Takes.DEGREES),
+    field("tilt_deg", "Tilted up", Takes.DEGREES),
+)
 _HELD = (field("group", "Group, moves together", Takes.TEXT), field("is_locked", "Locked", Takes.YES))
 
 LOOK_FIELDS = (
@@ -41,9 +48,14 @@ def setup_fields(place: Place) -> tuple[RecordField, ...]:
         field("width", "Pass", Takes.CHOICE, [each.value for each in Width]),
         field("when", "Day and hour, the place’s clock", Takes.WHEN),
         field("weather", "Weather", Takes.CHOICE, [each.value for each in Weather]),
-        field("house_off", "House lamps switched off", Takes.SEVERAL, [(each.lamp_id, each.name) for each in place.house_lamps if not each.must_stay]),
+        field(
+            "house_off",
+            "House lamps switched off",
+            Takes.SEVERAL,
+            [(each.lamp_id, each.name) for each in place.house_lamps if not each.must_stay],
+        ),
         field("note", "Notes", Takes.NOTE),
-    )  # fmt: skip
+    )
 
 
 def configuration_choices(gear: Gear) -> list[tuple[str, str]]:
@@ -72,11 +84,27 @@ def piece_fields(where: str, setup: Setup, place: Place, gear: Gear) -> tuple[Re
     """The form of one piece of a list. Raises: BadValue for a list that there is not."""
     match where:
         case "people":
-            return (field("name", "Name", Takes.TEXT), *_WHERE[:2], field("z_m", "Height of the face", Takes.LENGTH), field("bearing_deg", "Nose points, clockwise from up", Takes.DEGREES), *_HELD)  # fmt: skip
+            return (
+                field("name", "Name", Takes.TEXT),
+                *_WHERE[:2],
+                field("z_m", "Height of the face", Takes.LENGTH),
+                field("bearing_deg", "Nose points, clockwise from up", Takes.DEGREES),
+                *_HELD,
+            )
         case "spots":
-            return (field("name", "Name", Takes.TEXT), *_WHERE, *_LOOKS, field("reflectance", "Surface reflects", Takes.PERCENT), *_HELD)  # fmt: skip
+            return (
+                field("name", "Name", Takes.TEXT),
+                *_WHERE,
+                *_LOOKS,
+                field("reflectance", "Surface reflects", Takes.PERCENT),
+                *_HELD,
+            )
         case "lamps":
-            feeds = [("", "not said"), *((each.socket_id, f"{each.name}, {each.circuit}") for each in place.sockets), *_named(gear.batteries)]  # fmt: skip
+            feeds = [
+                ("", "not said"),
+                *((each.socket_id, f"{each.name}, {each.circuit}") for each in place.sockets),
+                *_named(gear.batteries),
+            ]
             return (
                 field("name", "Name", Takes.TEXT),
                 field("configuration", "Head", Takes.CHOICE, configuration_choices(gear)),
@@ -84,7 +112,18 @@ def piece_fields(where: str, setup: Setup, place: Place, gear: Gear) -> tuple[Re
                 field("is_on", "On", Takes.YES),
                 field("cct_k", "Set to", Takes.KELVIN),
                 field("face", "Box", Takes.CHOICE, [("", "none"), *_named(gear.faces)]),
-                field("grid", "Grid", Takes.CHOICE, [("", "none"), *((each.slug, f"{each.name} for {each.face_slug}" if each.face_slug else each.name) for each in gear.grids)]),
+                field(
+                    "grid",
+                    "Grid",
+                    Takes.CHOICE,
+                    [
+                        ("", "none"),
+                        *(
+                            (each.slug, f"{each.name} for {each.face_slug}" if each.face_slug else each.name)
+                            for each in gear.grids
+                        ),
+                    ],
+                ),
                 field("sheets", "Sheets", Takes.SEVERAL, _named(gear.sheets)),
                 *_WHERE,
                 field("aims_at", "Aims at", Takes.CHOICE, followed(setup)),
@@ -94,7 +133,7 @@ def piece_fields(where: str, setup: Setup, place: Place, gear: Gear) -> tuple[Re
                 field("motivation", "What motivates it", Takes.TEXT),
                 field("alternate", "What would do instead", Takes.TEXT),
                 *_HELD,
-            )  # fmt: skip
+            )
         case "frames":
             return (
                 field("name", "Name", Takes.TEXT),
@@ -151,7 +190,7 @@ def new_piece(what: str, setup: Setup, place: Place, gear: Gear, chosen: str = "
             slug = chosen or next((slug for slug, _ in configuration_choices(gear)), "")
             head = next((each.name for each in gear.heads if slug.startswith(each.slug + ".")), "Lamp")
             row |= {"name": head[:80], "configuration": slug, "z_m": 2.0, "level": 0.5, "aims_at": subject}
-            return {"deed": "add", "where": "lamps", "to": row}
+            return {"operation": "add", "where": "lamps", "to": row}
         case "cloth":
             row |= {
                 "name": "Cloth frame",
@@ -160,7 +199,7 @@ def new_piece(what: str, setup: Setup, place: Place, gear: Gear, chosen: str = "
                 "z_m": 1.7,
                 "bearing_deg": _towards(setup, spot),
             }
-            return {"deed": "add", "where": "frames", "to": row}
+            return {"operation": "add", "where": "frames", "to": row}
         case "board":
             row |= {
                 "name": "Board",
@@ -168,7 +207,7 @@ def new_piece(what: str, setup: Setup, place: Place, gear: Gear, chosen: str = "
                 "z_m": 1.2,
                 "bearing_deg": _towards(setup, spot),
             }
-            return {"deed": "add", "where": "frames", "to": row}
+            return {"operation": "add", "where": "frames", "to": row}
         case "flag" | "net" | "black":
             kind = {"flag": FlagKind.SOLID, "net": FlagKind.SINGLE_NET, "black": FlagKind.BLACK}[what]
             size = {"width_m": 1.2, "height_m": 1.8} if what == "black" else {}
@@ -178,20 +217,24 @@ def new_piece(what: str, setup: Setup, place: Place, gear: Gear, chosen: str = "
                 "z_m": 1.5,
                 "bearing_deg": _towards(setup, spot),
             } | size
-            return {"deed": "add", "where": "flags", "to": row}
+            return {"operation": "add", "where": "flags", "to": row}
         case "person":
             row |= {"name": f"Person {len(setup.people) + 1}", "z_m": 1.55, "bearing_deg": 180.0}
-            return {"deed": "add", "where": "people", "to": row}
+            return {"operation": "add", "where": "people", "to": row}
         case "spot":
             row |= {"name": f"Point {len(setup.spots) + 1}", "z_m": 1.4, "bearing_deg": 180.0, "reflectance": 0.3}
-            return {"deed": "add", "where": "spots", "to": row}
+            return {"operation": "add", "where": "spots", "to": row}
         case "target":
             taken = {each.mark for each in setup.targets}
             mark = next((mark for mark in mark_names(setup, place) if mark not in taken), None)
             if mark is None:
                 raise BadValue("target", "one more", "a mark without one: every mark has its target already")
-            return {"deed": "add", "where": "targets", "to": {"piece_id": row["piece_id"], "mark": mark, "stops": 0.0}}
-    raise BadValue("what to add", repr(what)[:40], ", ".join(ADDITIONS.values()))  # fmt: skip
+            return {
+                "operation": "add",
+                "where": "targets",
+                "to": {"piece_id": row["piece_id"], "mark": mark, "stops": 0.0},
+            }
+    raise BadValue("what to add", repr(what)[:40], ", ".join(ADDITIONS.values()))
 
 
 def _first(items: Any, word: str) -> str:

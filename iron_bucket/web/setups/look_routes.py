@@ -10,9 +10,9 @@ from werkzeug.wrappers import Response
 from iron_bucket.core.daylight.hours import brighter_span
 from iron_bucket.core.daylight.sky import Weather
 from iron_bucket.core.errors import BadValue
-from iron_bucket.core.quantities import typed as read_typed
-from iron_bucket.core.setups.ladder import Ladder
-from iron_bucket.core.setups.look import HeldWindow, Look, grey_luminance_cd_m2, held_window
+from iron_bucket.core.quantities import parse as read_typed
+from iron_bucket.core.setups.evaluate.ladder import Ladder
+from iron_bucket.core.setups.plan.look import HeldWindow, Look, grey_luminance_cd_m2, held_window
 from iron_bucket.desk import places as desk_places
 from iron_bucket.desk.jobs import JobView
 from iron_bucket.desk.setups import passes
@@ -89,7 +89,12 @@ def _hours(asked: dict[str, str], window: HeldWindow, places: Sequence[desk_plac
         raise BadValue(
             "day", repr(said)[:40], "a day such as 2026-11-26, and clear, partly cloudy or overcast"
         ) from None
-    return {"at": view.place.name, "day": day, "weather": weather, "span": brighter_span(window.outside_lx, weather, day, view.surroundings.sun)}  # fmt: skip
+    return {
+        "at": view.place.name,
+        "day": day,
+        "weather": weather,
+        "span": brighter_span(window.outside_lx, weather, day, view.surroundings.sun),
+    }
 
 
 def _window(held: Look, asked: dict[str, str], job: JobView) -> HeldWindow:
@@ -106,7 +111,7 @@ def _window(held: Look, asked: dict[str, str], job: JobView) -> HeldWindow:
 @bp.post("/jobs/<int:job_id>/look")
 @login_required
 def set_look(job_id: int) -> Response | tuple[str, int]:
-    """Keep the look for set-ups that are begun from now on."""
+    """Keep the look for set-ups that start from now on."""
     job, held = passes.job_look(g.session, person_id(), job_id)
     g.job, g.units = job, job.rules.units
     try:
@@ -118,5 +123,5 @@ def set_look(job_id: int) -> Response | tuple[str, int]:
         )
     except BadValue as bad:
         return _page(job, held, dict(QUESTIONS), bad), 422
-    flash("Kept. Set-ups that are begun from now on take it along.")
+    flash("Saved. New set-ups start from this look.")
     return redirect(url_for("setups.look", job_id=job_id), code=303)

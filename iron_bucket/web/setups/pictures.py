@@ -7,14 +7,14 @@ import numpy as np
 from iron_bucket.core.colour.seen import seen_rgb
 from iron_bucket.core.exposure.incident import Receptor
 from iron_bucket.core.places.bearing import along_bearing
-from iron_bucket.core.quantities import spoken
+from iron_bucket.core.quantities import display
 from iron_bucket.core.quantities.units import UnitSystem
 from iron_bucket.core.scene.scene import SceneLamp
-from iron_bucket.core.setups.beams import beam_on_plan
-from iron_bucket.core.setups.plan import PLACED, FlagKind, PlacedFlag, PlacedFrame, Setup
-from iron_bucket.core.setups.staging import LightKind, aimed, frame_size_m, half_height_m
-from iron_bucket.core.setups.view import field_of_view_deg
-from iron_bucket.desk.setups.view import Reckoned
+from iron_bucket.core.setups.evaluate.beams import beam_on_plan
+from iron_bucket.core.setups.plan.camera_view import field_of_view_deg
+from iron_bucket.core.setups.plan.setup import PLACED, FlagKind, PlacedFlag, PlacedFrame, Setup
+from iron_bucket.core.setups.scene.build_scene import LightKind, aimed, frame_size_m, half_height_m
+from iron_bucket.desk.setups.view import Evaluation
 from iron_bucket.web.shared.pictures.lines import Lines
 from iron_bucket.web.shared.pictures.plan import CM, Paper, PlacePicture, paper_for, place_picture, place_points
 
@@ -120,11 +120,11 @@ class SetupPicture:
 
 
 def setup_picture(
-    now: Reckoned, units: UnitSystem, receptor: Receptor, *, shown_px: float = PLAN_PX, most_px: float = PLAN_HIGH_PX
+    now: Evaluation, units: UnitSystem, receptor: Receptor, *, shown_px: float = PLAN_PX, most_px: float = PLAN_HIGH_PX
 ) -> SetupPicture:
-    """Drawn from what was reckoned."""
-    setup, stage = now.setup, now.lit.staged
-    points = [place_points(stage.surroundings)] if stage.surroundings.place.rooms else []
+    """Drawn from what was computed."""
+    setup, built = now.setup, now.lit.built
+    points = [place_points(built.surroundings)] if built.surroundings.place.rooms else []
     points.append(
         np.array(
             [
@@ -136,17 +136,17 @@ def setup_picture(
     paper = paper_for(np.concatenate(points), shown_px=shown_px, most_px=most_px)
     pieces = _labelled(_pieces(now, paper, units), paper)
     return SetupPicture(
-        place=place_picture(stage.surroundings, paper, units),
+        place=place_picture(built.surroundings, paper, units),
         view=_view(setup, paper),
         pieces=pieces,
         beams=tuple(_beams(now, paper, receptor)),
         strip=_strip(now, paper, pieces, units),
         walls=tuple(
             (f"wall-{at}-{number}", f"{room.name}, wall {number + 1}")
-            for at, room in enumerate(stage.surroundings.place.rooms)
+            for at, room in enumerate(built.surroundings.place.rooms)
             for number in range(len(room.corners))
         ),
-        corners=tuple(corner for room in stage.surroundings.place.rooms for corner in room.corners),
+        corners=tuple(corner for room in built.surroundings.place.rooms for corner in room.corners),
         description=f"Throw plan of {setup.name}: " + "; ".join(f"{each.name} {each.words}" for each in pieces),
     )
 
@@ -159,7 +159,7 @@ def _view(setup: Setup, paper: Paper) -> str:
     return paper.path(np.array([ends[0], start, ends[1]]), is_closed=False)
 
 
-def _pieces(now: Reckoned, paper: Paper, units: UnitSystem) -> list[DrawnPiece]:
+def _pieces(now: Evaluation, paper: Paper, units: UnitSystem) -> list[DrawnPiece]:
     setup, colours = now.setup, light_colours(now)
     camera = setup.camera
     x, y = paper.at(camera.x_m, camera.y_m)
@@ -169,7 +169,7 @@ def _pieces(now: Reckoned, paper: Paper, units: UnitSystem) -> list[DrawnPiece]:
             where="camera",
             shape="camera",
             name="Camera",
-            words=f"{camera.focal_mm:g} mm, {spoken.length(camera.z_m, units)} high",
+            words=f"{camera.focal_mm:g} mm, {display.length(camera.z_m, units)} high",
             x=x,
             y=y,
             bearing=camera.bearing_deg,
@@ -183,19 +183,19 @@ def _pieces(now: Reckoned, paper: Paper, units: UnitSystem) -> list[DrawnPiece]:
         for piece in getattr(setup, where):
             x, y = paper.at(piece.x_m, piece.y_m)
             bearing, half, notes = piece.bearing_deg, 0.0, ()
-            words = f"{spoken.length(piece.z_m, units)} high"
+            words = f"{display.length(piece.z_m, units)} high"
             shape = {"people": "person", "spots": "spot", "lamps": "lamp"}.get(where, where)
             if where == "lamps":
                 bearing = aimed(setup, piece)[0]
-                words = f"at {spoken.share(piece.level)}, {words}" if piece.is_on else f"off, {words}"
+                words = f"at {display.share(piece.level)}, {words}" if piece.is_on else f"off, {words}"
             elif where == "people":
                 notes = tuple(
-                    spoken.stops(sides[mark].stops).value
+                    display.stops(sides[mark].stops).value
                     for mark in (f"{piece.piece_id}.key", f"{piece.piece_id}.shadow")
                     if mark in sides
                 )
             elif where == "spots" and piece.piece_id in sides:
-                notes = (spoken.stops(sides[piece.piece_id].stops).value,)
+                notes = (display.stops(sides[piece.piece_id].stops).value,)
             elif isinstance(piece, PlacedFrame):
                 half, shape = frame_size_m(piece, now.gear)[0] / 2.0 * CM, "board" if piece.board else "cloth"
             elif isinstance(piece, PlacedFlag):
@@ -243,9 +243,15 @@ def _heights_apart(things: list[StripThing], paper: Paper) -> tuple[StripThing, 
     """Each with a place for its height."""
     lines = Lines()
     return tuple(
-        replace(each, label_down=lines.free(each.x / paper.per_px + 9.0, _LETTER_PX * len(each.height), each.y / paper.per_px + 4.0) - each.y / paper.per_px)
+        replace(
+            each,
+            label_down=lines.free(
+                each.x / paper.per_px + 9.0, _LETTER_PX * len(each.height), each.y / paper.per_px + 4.0
+            )
+            - each.y / paper.per_px,
+        )
         for each in things
-    )  # fmt: skip
+    )
 
 
 def _usual_down(piece: DrawnPiece) -> float:
@@ -255,18 +261,18 @@ def _usual_down(piece: DrawnPiece) -> float:
     return -9.0 if piece.shape == "spot" else 22.0
 
 
-def light_colours(now: Reckoned) -> dict[str, str]:
+def light_colours(now: Evaluation) -> dict[str, str]:
     """Of every light, by its id, against the white balance."""
     balance = now.setup.look.white_balance_k
-    return {light.light_id: seen_rgb(light_k=light.cct_k, white_balance_k=balance) for light in now.lit.staged.lights}
+    return {light.light_id: seen_rgb(light_k=light.cct_k, white_balance_k=balance) for light in now.lit.built.lights}
 
 
-def _beams(now: Reckoned, paper: Paper, receptor: Receptor) -> list[DrawnBeam]:
+def _beams(now: Evaluation, paper: Paper, receptor: Receptor) -> list[DrawnBeam]:
     shown_lx = now.setup.look.wanted_lx(receptor) * 2.0**-SHOWN_UNDER_STOPS
     colours, found = light_colours(now), []
-    for light in now.lit.staged.lights:
+    for light in now.lit.built.lights:
         if light.kind is LightKind.LAMP and light.level > 0.0 and isinstance(light.light, SceneLamp):
-            beam = beam_on_plan(light.light, light.level, shown_lx, now.lit.staged.scene)
+            beam = beam_on_plan(light.light, light.level, shown_lx, now.lit.built.scene)
             found.append(
                 DrawnBeam(
                     piece_id=light.light_id,
@@ -278,8 +284,8 @@ def _beams(now: Reckoned, paper: Paper, receptor: Receptor) -> list[DrawnBeam]:
     return found
 
 
-def _strip(now: Reckoned, paper: Paper, pieces: tuple[DrawnPiece, ...], units: UnitSystem) -> Strip:
-    setup, rooms = now.setup, now.lit.staged.surroundings
+def _strip(now: Evaluation, paper: Paper, pieces: tuple[DrawnPiece, ...], units: UnitSystem) -> Strip:
+    setup, rooms = now.setup, now.lit.built.surroundings
     top_m = max([room.height_m for room in rooms.rooms] or [_OUTSIDE_HEIGHT_M])
     top_m = max(top_m, *(piece.z_m for piece in pieces)) + _STRIP_ABOVE_M
     height = (top_m + _STRIP_BELOW_M) * CM
@@ -292,7 +298,7 @@ def _strip(now: Reckoned, paper: Paper, pieces: tuple[DrawnPiece, ...], units: U
         left, right = (
             paper.at(float(edge), 0.0)[0] for edge in (shape.corners_m[:, 0].min(), shape.corners_m[:, 0].max())
         )
-        ceilings.append((left, right, up(room.height_m), str(spoken.length(room.height_m, units))))
+        ceilings.append((left, right, up(room.height_m), str(display.length(room.height_m, units))))
     things = []
     for piece in pieces:
         placed = setup.find(piece.piece_id)
@@ -312,7 +318,7 @@ def _strip(now: Reckoned, paper: Paper, pieces: tuple[DrawnPiece, ...], units: U
                 dx=round(float(look[0]), 3),
                 dy=round(-float(look[2]), 3),
                 colour=piece.colour,
-                height=str(spoken.length(piece.z_m, units)),
+                height=str(display.length(piece.z_m, units)),
             )
         )
     return Strip(

@@ -34,7 +34,12 @@ def sheet(job_id: int, setup_id: int) -> str:
     """One page of it, with what may be done with it."""
     view = edit.open_setup(g.session, person_id(), job_id, setup_id)
     g.job = view.job
-    return render_template("setups/sheet.html", **_sheet(view), token=share.share_token(g.session, person_id(), job_id, setup_id), is_shared=False)  # fmt: skip
+    return render_template(
+        "setups/sheet.html",
+        **_sheet(view),
+        token=share.share_token(g.session, person_id(), job_id, setup_id),
+        is_shared=False,
+    )
 
 
 @bp.get("/jobs/<int:job_id>/setups/<int:setup_id>/sheet.pdf")
@@ -50,7 +55,11 @@ def _pdf(view: SetupView) -> Response:
             "setups/sheet_paper.html", is_paper=True, ladder_ink=render_template("setups/_ink.html"), **_sheet(view)
         )
     )
-    return Response(paper, mimetype="application/pdf", headers={"Content-Disposition": f'inline; filename="set-up-{view.setup_id}.pdf"'})  # fmt: skip
+    return Response(
+        paper,
+        mimetype="application/pdf",
+        headers={"Content-Disposition": f'inline; filename="set-up-{view.setup_id}.pdf"'},
+    )
 
 
 @bp.get("/jobs/<int:job_id>/setups/<int:setup_id>/plan.svg")
@@ -58,7 +67,11 @@ def _pdf(view: SetupView) -> Response:
 def svg(job_id: int, setup_id: int) -> Response:
     """The throw plan alone, with its own ink."""
     view = edit.open_setup(g.session, person_id(), job_id, setup_id)
-    return Response(render_template("setups/plan.svg", **_sheet(view)), mimetype="image/svg+xml", headers={"Content-Disposition": f'attachment; filename="set-up-{setup_id}.svg"'})  # fmt: skip
+    return Response(
+        render_template("setups/plan.svg", **_sheet(view)),
+        mimetype="image/svg+xml",
+        headers={"Content-Disposition": f'attachment; filename="set-up-{setup_id}.svg"'},
+    )
 
 
 @bp.get("/jobs/<int:job_id>/setups/<int:setup_id>/setup.json")
@@ -67,7 +80,11 @@ def as_file(job_id: int, setup_id: int) -> Response:
     """What was placed, as a file."""
     view = edit.open_setup(g.session, person_id(), job_id, setup_id)
     text = json.dumps(write_record(view.setup), ensure_ascii=False, indent=1)
-    return Response(text, mimetype="application/json", headers={"Content-Disposition": f'attachment; filename="set-up-{setup_id}.json"'})  # fmt: skip
+    return Response(
+        text,
+        mimetype="application/json",
+        headers={"Content-Disposition": f'attachment; filename="set-up-{setup_id}.json"'},
+    )
 
 
 @bp.post("/jobs/<int:job_id>/setups/<int:setup_id>/share")

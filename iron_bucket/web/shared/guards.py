@@ -13,7 +13,7 @@ limiter = Limiter(get_remote_address)
 
 #: Where more may be sent than elsewhere: several files in one form, and a whole bench.
 ROOMY_BYTES = 64_000_000
-_ROOMY = ("bench.take_in", "bench.take_in_bench")
+_ROOMY = ("bench.import_files", "bench.import_bench")
 
 
 def attach(app: Flask) -> None:

@@ -12,7 +12,7 @@ from enum import StrEnum
 from typing import Any
 
 from iron_bucket.core.errors import BadValue
-from iron_bucket.core.quantities import spoken, typed
+from iron_bucket.core.quantities import display, parse
 from iron_bucket.core.quantities.units import UnitSystem
 
 Row = dict[str, Any]
@@ -68,7 +68,7 @@ def say(each: RecordField, value: Any, units: UnitSystem) -> str | list[str]:
 def _length(value: float, units: UnitSystem) -> str:
     if units is UnitSystem.IMPERIAL:
         sign = "-" if value < 0 else ""
-        return sign + str(spoken.length(abs(value), units))
+        return sign + str(display.length(abs(value), units))
     return f"{value:.3f}".rstrip("0").rstrip(".")
 
 
@@ -83,7 +83,7 @@ _SAY: dict[Takes, Callable[[Any, UnitSystem], str]] = {
     Takes.STOPS: lambda value, _: f"{value:+.2f}".rstrip("0").rstrip(".") if value else "0",
     Takes.PERCENT: lambda value, _: f"{value * 100:.2f}".rstrip("0").rstrip("."),
     Takes.KELVIN: lambda value, _: f"{value:.0f}" if value else "",
-    Takes.LEVEL: lambda value, units: str(spoken.illuminance(value, units)).replace("\u202f", ""),
+    Takes.LEVEL: lambda value, units: str(display.illuminance(value, units)).replace("\u202f", ""),
     Takes.WHEN: lambda value, _: str(value)[:16],
     Takes.CORNERS: lambda value, units: "; ".join(f"{_length(x, units)}, {_length(y, units)}" for x, y in value),
     Takes.ROWS_OF_THREE: lambda value, _: "; ".join(" ".join(f"{each:g}" for each in row) for row in value),
@@ -101,7 +101,7 @@ def read(each: RecordField, text: str, units: UnitSystem) -> Any:
 def signed_length_m(text: str, name: str, units: UnitSystem) -> float:
     """A length that may lie on either side of nothing."""
     minus = text[:1] in ("-", "\u2212")
-    return round((-1.0 if minus else 1.0) * typed.length_m(text[1:] if minus else text, name, units), 4)
+    return round((-1.0 if minus else 1.0) * parse.length_m(text[1:] if minus else text, name, units), 4)
 
 
 def _read_choice(text: str, each: RecordField, _: UnitSystem) -> str:
@@ -122,7 +122,9 @@ def _read_corners(text: str, each: RecordField, units: UnitSystem) -> list[list[
     for part in filter(None, (part.strip() for part in re.split(r"[;\n]", text))):
         both = [half for half in re.split(r",\s+|\s{2,}|\t| (?=[-\u2212\d.])", part) if half.strip(", ")]
         if len(both) != 2:
-            raise BadValue(each.label, repr(part), "corners as x, y parted by semicolons, such as 0, 0; 6.2, 0; 6.2, 4.4; 0, 4.4")  # fmt: skip
+            raise BadValue(
+                each.label, repr(part), "corners as x, y parted by semicolons, such as 0, 0; 6.2, 0; 6.2, 4.4; 0, 4.4"
+            )
         corners.append([signed_length_m(half.strip(", "), each.label, units) for half in both])
     return corners
 
@@ -131,18 +133,22 @@ def _read_rows(text: str, each: RecordField, _: UnitSystem) -> list[list[float]]
     rows = [part.split() for part in re.split(r"[;\n]", text) if part.strip()]
     for row in rows:
         if len(row) != 3:
-            raise BadValue(each.label, repr(" ".join(row))[:40], f"three numbers a row, rows parted by semicolons, such as {each.hint}")  # fmt: skip
-    return [[typed.signed(part, each.label) for part in row] for row in rows]
+            raise BadValue(
+                each.label,
+                repr(" ".join(row))[:40],
+                f"three numbers a row, rows parted by semicolons, such as {each.hint}",
+            )
+    return [[parse.signed(part, each.label) for part in row] for row in rows]
 
 
 _READ: dict[Takes, Callable[[str, RecordField, UnitSystem], Any]] = {
     Takes.LENGTH: lambda text, each, units: signed_length_m(text, each.label, units),
-    Takes.NUMBER: lambda text, each, _: typed.signed(text, each.label),
-    Takes.DEGREES: lambda text, each, _: typed.signed(text.removesuffix("°"), each.label),
-    Takes.STOPS: lambda text, each, _: typed.signed(text, each.label),
-    Takes.PERCENT: lambda text, each, _: round(typed.number(text, each.label, "%") / 100.0, 6),
-    Takes.KELVIN: lambda text, each, _: typed.cct_k(text, each.label) if text else 0.0,
-    Takes.LEVEL: lambda text, each, units: typed.illuminance_lx(text, each.label, units),
+    Takes.NUMBER: lambda text, each, _: parse.signed(text, each.label),
+    Takes.DEGREES: lambda text, each, _: parse.signed(text.removesuffix("°"), each.label),
+    Takes.STOPS: lambda text, each, _: parse.signed(text, each.label),
+    Takes.PERCENT: lambda text, each, _: round(parse.number(text, each.label, "%") / 100.0, 6),
+    Takes.KELVIN: lambda text, each, _: parse.cct_k(text, each.label) if text else 0.0,
+    Takes.LEVEL: lambda text, each, units: parse.illuminance_lx(text, each.label, units),
     Takes.CHOICE: _read_choice,
     Takes.WHEN: _read_when,
     Takes.CORNERS: _read_corners,

@@ -26,25 +26,49 @@ from tests.made_up import (
 @pytest.mark.parametrize(
     ("make", "sentence"),
     [
-        (lambda: a_head(slug="Not A Slug"), "^slug is 'Not A Slug'"), (lambda: a_head(slug="x" * 121), "^slug is"), (lambda: a_head(name=" "), "^name is"),
-        (lambda: a_head(name="x" * 121), "^name is 121 letters long"), (lambda: a_head(weight_kg=0.0), "^weight_kg is"),
-        (lambda: a_head(day_price=-1.0), "^day_price is"), (lambda: a_head(owned=-1), "^owned is"), (lambda: a_head(lumens=typical(0.0)), "^lumens is"),
-        (lambda: a_head(lowest_cct_k=900.0), "^lowest_cct_k is"), (lambda: a_head(highest_cct_k=5000.0), "^highest_cct_k is"),
-        (lambda: a_head(lowest_level=0.0), "^lowest_level is"), (lambda: a_head(lowest_level=1.1), "^lowest_level is"), (lambda: a_head(tint=3.0), "^tint is"),
-        (lambda: MainsRange(low_v=0.0, high_v=10.0), "^low_v is"), (lambda: MainsRange(low_v=100.0, high_v=90.0), "^high_v is"),
-        (lambda: BatteryPlate(mount="np", plates=0), "^plates is"), (lambda: BatteryPlate(mount="np", level_limit=0.0), "^level_limit is"),
-        (lambda: a_configuration(lumens=0.0), "^lumens is"), (lambda: EmittingFace(shape=FaceShape.DISC, width_m=0.0, height_m=1.0), "^width_m is"),
-        (lambda: EmittingFace(shape=FaceShape.DISC, width_m=1.0, height_m=0.0), "^height_m is"), (lambda: a_battery(nominal_v=0.0), "^nominal_v is"),
-        (lambda: a_sheet("gel", passes=1.1), "^transmittance is"), (lambda: a_sheet("gel", passes=None), "^layers is"),
-        (lambda: a_sheet("gel", shift_mired=501.0), "^shift_mired is"), (lambda: a_face(width_m=0.0), "^width_m is"), (lambda: a_face(height_m=0.0), "^height_m is"),
-        (lambda: a_face(efficiency=typical(0.0)), "^efficiency is"), (lambda: a_face(efficiency=typical(1.1)), "^efficiency is"),
-        (lambda: a_grid(cutoff_deg=1.0), "^cutoff_deg is"), (lambda: a_grid(on_axis=typical(1.1)), "^on_axis is"), (lambda: a_frame(width_m=0.0), "^width_m is"),
-        (lambda: a_frame(height_m=0.0), "^height_m is"), (lambda: a_cloth(straight_share=1.1), "^straight_share is"), (lambda: a_cloth(lobe_deg=2.0), "^lobe_deg is"),
-        (lambda: a_cloth(transmittance=typical(0.0)), "^transmittance is"), (lambda: a_board(reflectance=typical(1.1)), "^reflectance is"),
-        (lambda: a_board(lobe_deg=91.0), "^lobe_deg is"), (lambda: a_board(width_m=0.0), "^width_m is"), (lambda: a_board(height_m=0.0), "^height_m is"),
-        (lambda: a_gear(heads=(a_head(), a_head())), "^slug is 'lamp'"), (lambda: a_gear(heads=()), "^head_slug is 'lamp'"),
+        (lambda: a_head(slug="Not A Slug"), "^slug is 'Not A Slug'"),
+        (lambda: a_head(slug="x" * 121), "^slug is"),
+        (lambda: a_head(name=" "), "^name is"),
+        (lambda: a_head(name="x" * 121), "^name is 121 letters long"),
+        (lambda: a_head(weight_kg=0.0), "^weight_kg is"),
+        (lambda: a_head(day_price=-1.0), "^day_price is"),
+        (lambda: a_head(owned=-1), "^owned is"),
+        (lambda: a_head(lumens=typical(0.0)), "^lumens is"),
+        (lambda: a_head(lowest_cct_k=900.0), "^lowest_cct_k is"),
+        (lambda: a_head(highest_cct_k=5000.0), "^highest_cct_k is"),
+        (lambda: a_head(lowest_level=0.0), "^lowest_level is"),
+        (lambda: a_head(lowest_level=1.1), "^lowest_level is"),
+        (lambda: a_head(tint=3.0), "^tint is"),
+        (lambda: MainsRange(low_v=0.0, high_v=10.0), "^low_v is"),
+        (lambda: MainsRange(low_v=100.0, high_v=90.0), "^high_v is"),
+        (lambda: BatteryPlate(mount="np", plates=0), "^plates is"),
+        (lambda: BatteryPlate(mount="np", level_limit=0.0), "^level_limit is"),
+        (lambda: a_configuration(lumens=0.0), "^lumens is"),
+        (lambda: EmittingFace(shape=FaceShape.DISC, width_m=0.0, height_m=1.0), "^width_m is"),
+        (lambda: EmittingFace(shape=FaceShape.DISC, width_m=1.0, height_m=0.0), "^height_m is"),
+        (lambda: a_battery(nominal_v=0.0), "^nominal_v is"),
+        (lambda: a_sheet("gel", passes=1.1), "^transmittance is"),
+        (lambda: a_sheet("gel", passes=None), "^layers is"),
+        (lambda: a_sheet("gel", shift_mired=501.0), "^shift_mired is"),
+        (lambda: a_face(width_m=0.0), "^width_m is"),
+        (lambda: a_face(height_m=0.0), "^height_m is"),
+        (lambda: a_face(efficiency=typical(0.0)), "^efficiency is"),
+        (lambda: a_face(efficiency=typical(1.1)), "^efficiency is"),
+        (lambda: a_grid(cutoff_deg=1.0), "^cutoff_deg is"),
+        (lambda: a_grid(on_axis=typical(1.1)), "^on_axis is"),
+        (lambda: a_frame(width_m=0.0), "^width_m is"),
+        (lambda: a_frame(height_m=0.0), "^height_m is"),
+        (lambda: a_cloth(straight_share=1.1), "^straight_share is"),
+        (lambda: a_cloth(lobe_deg=2.0), "^lobe_deg is"),
+        (lambda: a_cloth(transmittance=typical(0.0)), "^transmittance is"),
+        (lambda: a_board(reflectance=typical(1.1)), "^reflectance is"),
+        (lambda: a_board(lobe_deg=91.0), "^lobe_deg is"),
+        (lambda: a_board(width_m=0.0), "^width_m is"),
+        (lambda: a_board(height_m=0.0), "^height_m is"),
+        (lambda: a_gear(heads=(a_head(), a_head())), "^slug is 'lamp'"),
+        (lambda: a_gear(heads=()), "^head_slug is 'lamp'"),
     ],
-)  # fmt: skip
+)
 def test_gear_that_cannot_be(make, sentence):
     with pytest.raises(BadValue, match=sentence):
         make()
@@ -81,8 +105,11 @@ def test_output_at_a_distance():
 
 @pytest.mark.parametrize("shape", FaceShape)
 def test_a_glowing_face_by_its_area(shape):
-    panel = a_configuration(distribution=CosinePower(peak_cd=900.0, exponent=1.0), is_lambertian=True,
-                            face=EmittingFace(shape=shape, width_m=1.0, height_m=1.0))  # fmt: skip
+    panel = a_configuration(
+        distribution=CosinePower(peak_cd=900.0, exponent=1.0),
+        is_lambertian=True,
+        face=EmittingFace(shape=shape, width_m=1.0, height_m=1.0),
+    )
     # By hand: a disc of radius 0.5 gives I / (d2 + r2) = 720; the corner formula 4 x 900 / 2 x 2 x 0.4472 x atan(0.4472) = 677.
     assert level_lx(panel, 1.0) == pytest.approx({FaceShape.DISC: 720.0, FaceShape.RECTANGLE: 677.05}[shape], rel=1e-4)
     assert output_table(panel, (1.0,))[0].law == "area law, nearer than five sides"
@@ -95,9 +122,11 @@ def test_a_lopsided_beam_keeps_its_sides_across_the_subject():
     """Brighter along C0 than along C180; C0 is where the places are above 0, the middle among them."""
     angles = np.linspace(0.0, 90.0, 10)
     sides = Tabulated(
-        kind=PhotometryType.C, vertical_deg=angles, horizontal_deg=np.array([0.0, 90.0, 180.0]),
+        kind=PhotometryType.C,
+        vertical_deg=angles,
+        horizontal_deg=np.array([0.0, 90.0, 180.0]),
         candela=np.array([900.0 - 2.0 * angles, 900.0 - 4.0 * angles, 900.0 - 6.0 * angles]),
-    )  # fmt: skip
+    )
     level = cross_section_lx(a_configuration(distribution=sides, offset_m=0.0), 2.0, np.array([-2.0, 0.0, 2.0]))
     by_hand = (
         np.array([900.0 - 270.0, 900.0 * 8.0**0.5, 900.0 - 90.0]) / 8.0**0.5 / 4.0

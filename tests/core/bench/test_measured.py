@@ -8,6 +8,7 @@ import pytest
 
 from iron_bucket.core.bench.configuration import EmittingFace, FaceShape, bare_configuration
 from iron_bucket.core.bench.dimming import Dimming, DimmingCurve
+from iron_bucket.core.bench.figure_origins import voices
 from iron_bucket.core.bench.focus import focus_ranges
 from iron_bucket.core.bench.measured_configuration import at_full_lx, measured_configuration, measured_head, trim_stops
 from iron_bucket.core.bench.mode import Mode
@@ -15,7 +16,6 @@ from iron_bucket.core.bench.output import level_lx
 from iron_bucket.core.bench.reading import Reading
 from iron_bucket.core.bench.typical_output import LUMENS_PER_WATT
 from iron_bucket.core.bench.unit import Unit
-from iron_bucket.core.bench.voices import voices
 from iron_bucket.core.errors import BadValue, NoAnswer
 from iron_bucket.core.figure import Origin
 from iron_bucket.core.photometry.distribution import BeamField, CosinePower
@@ -25,9 +25,12 @@ THROWS = (1.0, 2.0, 3.0, 5.0)
 HEAD = a_head()
 LENS = a_configuration()  # 9000 cd, beam 40, field 70, no offset
 WHITE = a_configuration(
-    slug="lamp.face", is_lambertian=True, distribution=CosinePower(peak_cd=1000.0, exponent=1.0), lumens=3141.6,
+    slug="lamp.face",
+    is_lambertian=True,
+    distribution=CosinePower(peak_cd=1000.0, exponent=1.0),
+    lumens=3141.6,
     face=EmittingFace(shape=FaceShape.RECTANGLE, width_m=0.6, height_m=0.3),
-)  # fmt: skip
+)
 
 
 def a_reading(throw_m: float = 2.0, illuminance_lx: float = 1000.0, **changes) -> Reading:
@@ -173,9 +176,19 @@ def test_a_meter_at_the_plug_replaces_the_watts():
 
 def test_between_focus_positions_log_against_log():
     spot, flood = (
-        a_configuration(slug=f"lamp.{name}", optic="lens", focus=focus, offset_m=offset_m, origin=origin, distribution=BeamField(peak_cd=cd, beam_deg=beam, field_deg=beam * 1.6))
-        for name, focus, cd, beam, offset_m, origin in (("spot", 0.0, 40_000.0, 10.0, 0.2, Origin.MEASURED), ("flood", 1.0, 2_500.0, 40.0, 0.1, Origin.CLAIMED))
-    )  # fmt: skip
+        a_configuration(
+            slug=f"lamp.{name}",
+            optic="lens",
+            focus=focus,
+            offset_m=offset_m,
+            origin=origin,
+            distribution=BeamField(peak_cd=cd, beam_deg=beam, field_deg=beam * 1.6),
+        )
+        for name, focus, cd, beam, offset_m, origin in (
+            ("spot", 0.0, 40_000.0, 10.0, 0.2, Origin.MEASURED),
+            ("flood", 1.0, 2_500.0, 40.0, 0.1, Origin.CLAIMED),
+        )
+    )
     (lens,) = focus_ranges((flood, LENS, spot))
     assert (lens.optic, lens.origin) == ("lens", Origin.CLAIMED)
     candela, offset_m = lens.at_beam(20.0)  # halfway on the logarithm: sqrt(40000 x 2500)
@@ -222,13 +235,27 @@ def test_claim_meter_and_trade_side_by_side():
 @pytest.mark.parametrize(
     ("changes", "sentence"),
     [
-        ({"throw_m": 0.0}, r"distance is 0\.0; accepted: 0\.05 to 500 m"), ({"illuminance_lx": 0.0}, r"level is 0\.0"), ({"setting": 0.0}, r"setting is 0\.0"),
-        ({"setting": 1.2}, "of full"), ({"ambient_lx": 1000.0}, "ambient is 1000 lx of 1000 lx; accepted: less than the reading itself"), ({"ambient_lx": -1.0}, "ambient is -1"),
-        ({"aside_m": 200.0}, "aside is"), ({"cct_k": 900.0}, "CCT is"), ({"set_cct_k": 50_000.0}, "set colour is"), ({"set_tint": 4.0}, "set tint is"), ({"duv": 0.2}, "Duv is"),
-        ({"ra": 101.0}, "Ra is"), ({"r9": 101.0}, "R9 is"), ({"watts": 0.0}, "watts is"), ({"amps": -1.0}, "amps is"), ({"head_to_frame_m": 2.0}, "nearer than the subject at 2 m"),
-        ({"head_to_frame_m": 0.0}, "head to frame is"), ({"note": "x" * 301}, "301 letters long"), ({"meter": "x" * 301}, "301 letters long"),
+        ({"throw_m": 0.0}, r"distance is 0\.0; accepted: 0\.05 to 500 m"),
+        ({"illuminance_lx": 0.0}, r"level is 0\.0"),
+        ({"setting": 0.0}, r"setting is 0\.0"),
+        ({"setting": 1.2}, "of full"),
+        ({"ambient_lx": 1000.0}, "ambient is 1000 lx of 1000 lx; accepted: less than the reading itself"),
+        ({"ambient_lx": -1.0}, "ambient is -1"),
+        ({"aside_m": 200.0}, "aside is"),
+        ({"cct_k": 900.0}, "CCT is"),
+        ({"set_cct_k": 50_000.0}, "set colour is"),
+        ({"set_tint": 4.0}, "set tint is"),
+        ({"duv": 0.2}, "Duv is"),
+        ({"ra": 101.0}, "Ra is"),
+        ({"r9": 101.0}, "R9 is"),
+        ({"watts": 0.0}, "watts is"),
+        ({"amps": -1.0}, "amps is"),
+        ({"head_to_frame_m": 2.0}, "nearer than the subject at 2 m"),
+        ({"head_to_frame_m": 0.0}, "head to frame is"),
+        ({"note": "x" * 301}, "301 letters long"),
+        ({"meter": "x" * 301}, "301 letters long"),
     ],
-)  # fmt: skip
+)
 def test_what_is_no_reading(changes, sentence):
     with pytest.raises(BadValue, match=sentence):
         a_reading(**changes)
@@ -274,9 +301,24 @@ def test_a_head_carries_its_driver_and_cable():
 
 @pytest.mark.parametrize(
     "changes",
-    [{"driver_kg": -1.0}, {"cable_kg": -1.0}, {"inrush_a": -1.0}, {"charge_w": -1.0}, {"restrike_min": -1.0}, {"warm_up_min": -1.0}, {"globe_life_h": -1.0}, {"channels": -1},
-     {"nameplate_w": 0.0}, {"lowest_tint": 0.1}, {"highest_tint": -0.1}, {"tags": ("",)}, {"tags": ("a;b",)}, {"tags": tuple("abcdefghijklm")}, {"note": "x" * 2001}],
-)  # fmt: skip
+    [
+        {"driver_kg": -1.0},
+        {"cable_kg": -1.0},
+        {"inrush_a": -1.0},
+        {"charge_w": -1.0},
+        {"restrike_min": -1.0},
+        {"warm_up_min": -1.0},
+        {"globe_life_h": -1.0},
+        {"channels": -1},
+        {"nameplate_w": 0.0},
+        {"lowest_tint": 0.1},
+        {"highest_tint": -0.1},
+        {"tags": ("",)},
+        {"tags": ("a;b",)},
+        {"tags": tuple("abcdefghijklm")},
+        {"note": "x" * 2001},
+    ],
+)
 def test_what_is_no_head(changes):
     with pytest.raises(BadValue):
         a_head(**changes)

@@ -72,7 +72,13 @@ def codes(cautions):
         (a_head(technology=Technology.HMI, warm_up_min=3.0), (), None, ["hmi"], "200 W HMI, 3 min"),
         (a_head(is_hot=True), (a_sheet("gel", SheetKind.COLOUR),), None, ["hot", "heat"], "gel before 200 W"),
         (a_head(is_hot=True), (a_sheet("net", SheetKind.NET),), None, ["hot"], "200 W"),
-        (a_head(), (a_frame(width_m=1.0, height_m=1.0),), None, ["sail"], "1.0 m² tips a stand with one 10 kg bag at 9.6 m/s"),
+        (
+            a_head(),
+            (a_frame(width_m=1.0, height_m=1.0),),
+            None,
+            ["sail"],
+            "1.0 m² tips a stand with one 10 kg bag at 9.6 m/s",
+        ),
         (a_head(), (a_frame(width_m=0.9, height_m=1.1),), None, [], ""),
         (a_head(), (a_board(lobe_deg=4.0, width_m=0.5, height_m=0.5),), None, ["mirror"], "200 W onto a hard mirror"),
         (a_head(), (a_board(lobe_deg=10.0, width_m=0.5, height_m=0.5),), None, [], ""),
@@ -80,7 +86,7 @@ def codes(cautions):
         (a_head(), (), 9999.0, [], ""),
         (a_head(), (a_battery(),), None, ["comes-back"], "200 W head on 100 Wh"),
     ],
-)  # fmt: skip
+)
 def test_a_caution_has_its_figure(head, parts, lux, expected, figure):
     found = lamp_cautions(head, parts, subject_lx=lux)
     assert codes(found) == expected
@@ -123,12 +129,16 @@ def test_cautions_of_a_bucket_are_said_once_and_not_for_what_is_out():
 @pytest.mark.parametrize(
     ("make", "field"),
     [
-        (lambda: an_entry(a_head(), quantity=-1), "quantity"), (lambda: an_entry(a_head(), quantity=1000), "quantity"),
-        (lambda: an_entry(a_head(), purpose="x" * 201), "purpose"), (lambda: an_entry(a_head(), area_m2=0.0), "area_m2"),
-        (lambda: HouseRules(voltage_v=110), "voltage_v"), (lambda: HouseRules(breaker_a=20), "breaker_a"), (lambda: HouseRules(planned_share=1.1), "planned_share"),
+        (lambda: an_entry(a_head(), quantity=-1), "quantity"),
+        (lambda: an_entry(a_head(), quantity=1000), "quantity"),
+        (lambda: an_entry(a_head(), purpose="x" * 201), "purpose"),
+        (lambda: an_entry(a_head(), area_m2=0.0), "area_m2"),
+        (lambda: HouseRules(voltage_v=110), "voltage_v"),
+        (lambda: HouseRules(breaker_a=20), "breaker_a"),
+        (lambda: HouseRules(planned_share=1.1), "planned_share"),
         (lambda: HouseRules(planned_share=0.2), "planned_share"),
     ],
-)  # fmt: skip
+)
 def test_entries_and_rules_that_cannot_be(make, field):
     with pytest.raises(BadValue, match=f"^{field} is"):
         make()

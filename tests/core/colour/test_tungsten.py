@@ -27,7 +27,7 @@ def test_a_filament_at_a_colour(given, expected, rel_tol):
 def test_half_output_of_3200_k_is_2937_k():
     assert 3200 * tungsten.cct_share(tungsten.voltage_share_for_flux(0.5)) == pytest.approx(
         2937, abs=1
-    )  # craft text, section 5
+    )  # docs/craft.md, section 5
 
 
 @pytest.mark.parametrize(

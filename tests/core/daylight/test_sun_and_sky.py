@@ -13,15 +13,25 @@ from iron_bucket.core.errors import BadValue
     ("when", "latitude", "longitude", "altitude", "azimuth", "tolerance"),
     [
         # The worked example of the NREL solar position algorithm, TP-560-34302, appendix A.5: zenith 50.11162, azimuth 194.34024, refraction 0.016.
-        pytest.param(datetime(2003, 10, 17, 12, 30, 30, tzinfo=timezone(timedelta(hours=-7))), 39.742476, -105.1786, 39.872, 194.340, 0.012, id="published example"),
+        pytest.param(
+            datetime(2003, 10, 17, 12, 30, 30, tzinfo=timezone(timedelta(hours=-7))),
+            39.742476,
+            -105.1786,
+            39.872,
+            194.340,
+            0.012,
+            id="published example",
+        ),
         # By hand: at the June solstice noon the sun stands 90 - 51.5 + 23.44 high in the south, 1.7 minutes after twelve on Greenwich.
         pytest.param(datetime(2026, 6, 21, 12, 1, 50, tzinfo=UTC), 51.5, 0.0, 61.94, 180.0, 0.3, id="summer noon"),
         # By hand: at the equinox it rises due east.
         pytest.param(datetime(2026, 3, 20, 6, 7, 30, tzinfo=UTC), 0.0, 0.0, 0.0, 90.0, 0.3, id="equinox sunrise"),
         # South of it: noon in the north, 90 - 33.9 - 23.44.
-        pytest.param(datetime(2026, 6, 21, 12, 1, 50, tzinfo=UTC), -33.9, 0.0, 32.66, 360.0, 0.4, id="southern winter noon"),
+        pytest.param(
+            datetime(2026, 6, 21, 12, 1, 50, tzinfo=UTC), -33.9, 0.0, 32.66, 360.0, 0.4, id="southern winter noon"
+        ),
     ],
-)  # fmt: skip
+)
 def test_where_the_sun_stands(when, latitude, longitude, altitude, azimuth, tolerance):
     found = sun_position(when, latitude_deg=latitude, longitude_deg=longitude)
     assert found.altitude_deg == pytest.approx(altitude, abs=tolerance)
@@ -30,7 +40,9 @@ def test_where_the_sun_stands(when, latitude, longitude, altitude, azimuth, tole
 
 def test_a_zone_changes_the_clock_and_a_place_moves_the_sun_by_its_longitude():
     here = sun_position(datetime(2026, 11, 24, 9, 0, tzinfo=UTC), latitude_deg=50.0, longitude_deg=0.0)
-    clock = sun_position(datetime(2026, 11, 24, 11, 0, tzinfo=timezone(timedelta(hours=2))), latitude_deg=50.0, longitude_deg=0.0)  # fmt: skip
+    clock = sun_position(
+        datetime(2026, 11, 24, 11, 0, tzinfo=timezone(timedelta(hours=2))), latitude_deg=50.0, longitude_deg=0.0
+    )
     east = sun_position(datetime(2026, 11, 24, 8, 0, tzinfo=UTC), latitude_deg=50.0, longitude_deg=15.0)
     assert clock == here
     assert east.azimuth_deg == pytest.approx(here.azimuth_deg, abs=0.05)
@@ -38,8 +50,12 @@ def test_a_zone_changes_the_clock_and_a_place_moves_the_sun_by_its_longitude():
 
 @pytest.mark.parametrize(
     ("changes", "sentence"),
-    [({"latitude_deg": 91.0}, "latitude is 91"), ({"longitude_deg": -181.0}, "longitude is -181"), ({"when": datetime(2026, 1, 1)}, "a time with its zone")],
-)  # fmt: skip
+    [
+        ({"latitude_deg": 91.0}, "latitude is 91"),
+        ({"longitude_deg": -181.0}, "longitude is -181"),
+        ({"when": datetime(2026, 1, 1)}, "a time with its zone"),
+    ],
+)
 def test_no_place_and_no_time(changes, sentence):
     given = {"when": datetime(2026, 1, 1, tzinfo=UTC), "latitude_deg": 0.0, "longitude_deg": 0.0} | changes
     with pytest.raises(BadValue, match=sentence):
@@ -72,7 +88,10 @@ def test_what_sun_and_sky_give(weather, altitude, sun_lx, sky_lx):
     assert found.ground_cd_m2(altitude, 0.2) == pytest.approx(0.2 * on_ground / np.pi)
 
 
-@pytest.mark.parametrize(("altitude", "kelvin"), [(45.0, 5600.0), (30.0, 5600.0), (0.0, 2600.0), (15.0, 2 / (1 / 5600 + 1 / 2600)), (-3.0, 2600.0)])  # fmt: skip
+@pytest.mark.parametrize(
+    ("altitude", "kelvin"),
+    [(45.0, 5600.0), (30.0, 5600.0), (0.0, 2600.0), (15.0, 2 / (1 / 5600 + 1 / 2600)), (-3.0, 2600.0)],
+)
 def test_a_low_sun_is_warm(altitude, kelvin):
     assert daylight(Weather.CLEAR, altitude).sun_k == pytest.approx(kelvin)
     assert [daylight(each, altitude).sky_k for each in Weather] == [9000.0, 7500.0, 6500.0]

@@ -10,10 +10,18 @@ CASES = golden_cases("optics.json", "diffusion_frame") + golden_cases("optics.js
 
 
 def lit(given):
-    head = Head(position_m=np.array(given["source_position"]), aim=np.array(given["aim"]),
-                distribution=CosinePower(peak_cd=given["I0_cd"], exponent=given["n"]))  # fmt: skip
-    panel = Panel(centre_m=np.array(given["frame_centre"]), side_x=np.array(given["frame_side_x"]), side_y=np.array(given["frame_side_y"]),
-                  width_m=given["frame_w_m"], height_m=given["frame_h_m"])  # fmt: skip
+    head = Head(
+        position_m=np.array(given["source_position"]),
+        aim=np.array(given["aim"]),
+        distribution=CosinePower(peak_cd=given["I0_cd"], exponent=given["n"]),
+    )
+    panel = Panel(
+        centre_m=np.array(given["frame_centre"]),
+        side_x=np.array(given["frame_side_x"]),
+        side_y=np.array(given["frame_side_y"]),
+        width_m=given["frame_w_m"],
+        height_m=given["frame_h_m"],
+    )
     return light_panel(head, panel)
 
 

@@ -59,7 +59,12 @@ def test_upright_and_level_cuts_of_a_type_b_table_are_its_own_angles():
 
 
 def test_a_table_of_one_side_is_looked_at_on_both():
-    table = Tabulated(kind=PhotometryType.B, vertical_deg=np.array([0.0, 20.0]), horizontal_deg=np.array([0.0, 40.0]), candela=np.array([[100.0, 0.0], [0.0, 0.0]]))  # fmt: skip
+    table = Tabulated(
+        kind=PhotometryType.B,
+        vertical_deg=np.array([0.0, 20.0]),
+        horizontal_deg=np.array([0.0, 40.0]),
+        candela=np.array([[100.0, 0.0], [0.0, 0.0]]),
+    )
     assert plane_profile(table, 0.0).angle_deg.tolist() == [-40.0, 0.0, 40.0]
     assert plane_profile(table, 90.0).angle_deg.tolist() == [-20.0, 0.0, 20.0]
 

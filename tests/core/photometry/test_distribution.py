@@ -20,7 +20,7 @@ def test_beam_and_field_meet_their_own_angles():
 
 def test_a_beam_alone_makes_a_cosine_power():
     lamp = CosinePower.from_beam(peak_cd=1000.0, beam_deg=120.0)
-    assert lamp.exponent == pytest.approx(1.0)  # a Lambertian face: craft text, section 2
+    assert lamp.exponent == pytest.approx(1.0)  # a Lambertian face: docs/craft.md, section 2
     assert lamp.beam_deg == pytest.approx(120.0)
     assert lamp.intensity_cd(60.0) == pytest.approx(500.0)
 
@@ -52,12 +52,16 @@ def test_lumens_of_a_cosine_power(exponent):
 @pytest.mark.parametrize(
     ("make", "field"),
     [
-        (lambda: BeamField(peak_cd=0.0, beam_deg=10, field_deg=20), "peak_cd"), (lambda: BeamField(peak_cd=1.0, beam_deg=10, field_deg=10), "field_deg"),
-        (lambda: BeamField(peak_cd=1.0, beam_deg=10, field_deg=181), "field_deg"), (lambda: BeamField(peak_cd=1.0, beam_deg=0.4, field_deg=20), "beam_deg"),
-        (lambda: BeamField(peak_cd=1.0, beam_deg=179.5, field_deg=180), "beam_deg"), (lambda: CosinePower(peak_cd=-1.0, exponent=1.0), "peak_cd"),
-        (lambda: CosinePower(peak_cd=1.0, exponent=0.0), "exponent"), (lambda: CosinePower.from_beam(peak_cd=1.0, beam_deg=179.5), "beam_deg"),
+        (lambda: BeamField(peak_cd=0.0, beam_deg=10, field_deg=20), "peak_cd"),
+        (lambda: BeamField(peak_cd=1.0, beam_deg=10, field_deg=10), "field_deg"),
+        (lambda: BeamField(peak_cd=1.0, beam_deg=10, field_deg=181), "field_deg"),
+        (lambda: BeamField(peak_cd=1.0, beam_deg=0.4, field_deg=20), "beam_deg"),
+        (lambda: BeamField(peak_cd=1.0, beam_deg=179.5, field_deg=180), "beam_deg"),
+        (lambda: CosinePower(peak_cd=-1.0, exponent=1.0), "peak_cd"),
+        (lambda: CosinePower(peak_cd=1.0, exponent=0.0), "exponent"),
+        (lambda: CosinePower.from_beam(peak_cd=1.0, beam_deg=179.5), "beam_deg"),
     ],
-)  # fmt: skip
+)
 def test_a_lamp_that_cannot_be(make, field):
     with pytest.raises(BadValue, match=f"^{field} is"):
         make()

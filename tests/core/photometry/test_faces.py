@@ -79,11 +79,13 @@ def test_how_far_inverse_square_holds(given, expected, rel_tol):
 @pytest.mark.parametrize(
     ("law", "sizes", "field"),
     [
-        (disc_illuminance_lx, (0.0, 1.0), "radius_m"), (disc_illuminance_lx, (1.0, 0.0), "throw_m"),
-        (rectangle_illuminance_lx, (0.0, 1.0, 1.0), "width_m"), (rectangle_illuminance_lx, (1.0, 0.0, 1.0), "height_m"),
+        (disc_illuminance_lx, (0.0, 1.0), "radius_m"),
+        (disc_illuminance_lx, (1.0, 0.0), "throw_m"),
+        (rectangle_illuminance_lx, (0.0, 1.0, 1.0), "width_m"),
+        (rectangle_illuminance_lx, (1.0, 0.0, 1.0), "height_m"),
         (rectangle_illuminance_lx, (1.0, 1.0, 0.0), "throw_m"),
     ],
-)  # fmt: skip
+)
 def test_a_face_has_a_size_and_a_distance(law, sizes, field):
     with pytest.raises(BadValue, match=rf"{field} is 0\.0; accepted: above 0 m"):
         law(1000.0, *sizes)

@@ -12,9 +12,11 @@ from iron_bucket.core.photometry.widths import beam_deg, field_deg
 BEAM = BeamField(peak_cd=8000.0, beam_deg=20.0, field_deg=34.0)
 COSINE = CosinePower.from_beam(peak_cd=500.0, beam_deg=80.0)
 TABLE = Tabulated(
-    kind=PhotometryType.C, vertical_deg=np.array([0.0, 20.0, 60.0]), horizontal_deg=np.array([0.0, 45.0, 90.0]),
+    kind=PhotometryType.C,
+    vertical_deg=np.array([0.0, 20.0, 60.0]),
+    horizontal_deg=np.array([0.0, 45.0, 90.0]),
     candela=np.array([[900.0, 500.0, 10.0], [900.0, 400.0, 20.0], [900.0, 300.0, 30.0]]),
-)  # fmt: skip
+)
 
 
 @pytest.mark.parametrize("distribution", [BEAM, COSINE, TABLE])

@@ -69,12 +69,17 @@ def test_directions_by_hand():
 @pytest.mark.parametrize(
     ("horizontal", "symmetry", "asked", "same_as"),
     [
-        ([0.0], Symmetry.ROTATIONAL, 217.0, 0.0), ([0.0, 45.0, 90.0], Symmetry.QUADRANT, 315.0, 45.0), ([0.0, 45.0, 90.0], Symmetry.QUADRANT, 225.0, 45.0),
-        ([0.0, 45.0, 90.0], Symmetry.QUADRANT, 135.0, 45.0), ([0.0, 90.0, 180.0], Symmetry.BILATERAL_0_180, 270.0, 90.0),
-        ([90.0, 180.0, 270.0], Symmetry.BILATERAL_90_270, 0.0, 180.0), ([90.0, 180.0, 270.0], Symmetry.BILATERAL_90_270, 300.0, 240.0),
-        ([0.0, 90.0, 180.0, 270.0], Symmetry.NONE, 360.0, 0.0), ([0.0, 120.0, 240.0, 360.0], Symmetry.NONE, 480.0, 120.0),
+        ([0.0], Symmetry.ROTATIONAL, 217.0, 0.0),
+        ([0.0, 45.0, 90.0], Symmetry.QUADRANT, 315.0, 45.0),
+        ([0.0, 45.0, 90.0], Symmetry.QUADRANT, 225.0, 45.0),
+        ([0.0, 45.0, 90.0], Symmetry.QUADRANT, 135.0, 45.0),
+        ([0.0, 90.0, 180.0], Symmetry.BILATERAL_0_180, 270.0, 90.0),
+        ([90.0, 180.0, 270.0], Symmetry.BILATERAL_90_270, 0.0, 180.0),
+        ([90.0, 180.0, 270.0], Symmetry.BILATERAL_90_270, 300.0, 240.0),
+        ([0.0, 90.0, 180.0, 270.0], Symmetry.NONE, 360.0, 0.0),
+        ([0.0, 120.0, 240.0, 360.0], Symmetry.NONE, 480.0, 120.0),
     ],
-)  # fmt: skip
+)
 def test_mirrors(horizontal, symmetry, asked, same_as):
     planes = np.array(horizontal)
     table = a_table(horizontal_deg=planes, candela=np.outer(100.0 + planes % 360, np.ones(3)))

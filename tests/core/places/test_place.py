@@ -32,11 +32,35 @@ WHITE = ("white paint",) * 4
 
 
 def an_opening(**changes) -> WallOpening:
-    return WallOpening(**({"opening_id": "w", "name": "Window", "wall": 2, "along_m": 2.0, "sill_m": 0.9, "width_m": 1.2, "height_m": 1.4} | changes))  # fmt: skip
+    return WallOpening(
+        **(
+            {
+                "opening_id": "w",
+                "name": "Window",
+                "wall": 2,
+                "along_m": 2.0,
+                "sill_m": 0.9,
+                "width_m": 1.2,
+                "height_m": 1.4,
+            }
+            | changes
+        )
+    )
 
 
 def a_room(**changes) -> Room:
-    return Room(**({"room_id": "r", "name": "Room", "corners": ((0, 0), (5, 0), (5, 4), (0, 4)), "height_m": 2.6, "walls": WHITE} | changes))  # fmt: skip
+    return Room(
+        **(
+            {
+                "room_id": "r",
+                "name": "Room",
+                "corners": ((0, 0), (5, 0), (5, 4), (0, 4)),
+                "height_m": 2.6,
+                "walls": WHITE,
+            }
+            | changes
+        )
+    )
 
 
 def a_place(**changes) -> Place:
@@ -60,15 +84,23 @@ def test_bearings_run_clockwise_from_up_the_plan(bearing, tilt, vector):
         assert bearing_of(np.array(vector)) == pytest.approx(bearing, abs=0.01)
 
 
-@pytest.mark.parametrize(("one", "other", "turn"), [(350, 10, 20), (10, 350, -20), (0, 180, -180), (90, 90, 0), (0, 179, 179)])  # fmt: skip
+@pytest.mark.parametrize(
+    ("one", "other", "turn"), [(350, 10, 20), (10, 350, -20), (0, 180, -180), (90, 90, 0), (0, 179, 179)]
+)
 def test_turns_go_the_short_way(one, other, turn):
     assert turn_between(one, other) == turn
 
 
 @pytest.mark.parametrize(
     ("changes", "passes"),
-    [({}, 0.8), ({"film_stops": 1.0}, 0.4), ({"cover": Cover.SHEER}, 0.48), ({"cover": Cover.BLIND, "glass": 1.0}, 0.02), ({"kind": OpeningKind.DOORWAY, "film_stops": 3.0}, 1.0)],
-)  # fmt: skip
+    [
+        ({}, 0.8),
+        ({"film_stops": 1.0}, 0.4),
+        ({"cover": Cover.SHEER}, 0.48),
+        ({"cover": Cover.BLIND, "glass": 1.0}, 0.02),
+        ({"kind": OpeningKind.DOORWAY, "film_stops": 3.0}, 1.0),
+    ],
+)
 def test_what_a_window_passes(changes, passes):
     assert an_opening(**changes).passes == pytest.approx(passes)
 
@@ -95,15 +127,31 @@ def test_what_a_window_passes(changes, passes):
         (lambda: a_room(openings=(an_opening(sill_m=-0.1),)), "-0.1 to 1.3 m high"),
         (lambda: HouseLamp(lamp_id="l", name="L", x_m=0, y_m=0, z_m=2, lumens=0.0), "lumens is 0"),
         (lambda: HouseLamp(lamp_id="l", name="L", x_m=0, y_m=0, z_m=2, lumens=1.0, cct_k=900.0), "cct_k is 900"),
-        (lambda: HouseLamp(lamp_id="l", name="L", x_m=0, y_m=0, z_m=2, lumens=1.0, can=("eaten",)), "switched, dimmed, covered"),
-        (lambda: HouseLamp(lamp_id="l", name="Exit", x_m=0, y_m=0, z_m=2, lumens=1.0, must_stay=True, is_on=False), "Exit is off; accepted: on"),
+        (
+            lambda: HouseLamp(lamp_id="l", name="L", x_m=0, y_m=0, z_m=2, lumens=1.0, can=("eaten",)),
+            "switched, dimmed, covered",
+        ),
+        (
+            lambda: HouseLamp(lamp_id="l", name="Exit", x_m=0, y_m=0, z_m=2, lumens=1.0, must_stay=True, is_on=False),
+            "Exit is off; accepted: on",
+        ),
         (lambda: HouseCircuit(name="C", voltage_v=11.0, breaker_a=13.0), "voltage_v is 11"),
         (lambda: HouseCircuit(name="C", voltage_v=230.0, breaker_a=0.5), "breaker_a is 0.5"),
         (lambda: HouseCircuit(name="C", voltage_v=230.0, breaker_a=13.0, used_a=14.0), "used_a is 14"),
         (lambda: KitArea(area_id="k", name="Kit", x_m=0, y_m=0, width_m=0, depth_m=1), "width_m is 0"),
         (lambda: KitArea(area_id="k", name="Kit", x_m=0, y_m=0, width_m=1, depth_m=0), "depth_m is 0"),
-        (lambda: AmbientReading(reading_id="a", x_m=0, y_m=0, z_m=1, bearing_deg=0, tilt_deg=91, illuminance_lx=1, taken_at=NOON), "tilt_deg is 91"),
-        (lambda: AmbientReading(reading_id="a", x_m=0, y_m=0, z_m=1, bearing_deg=0, tilt_deg=0, illuminance_lx=0, taken_at=NOON), "illuminance_lx is 0"),
+        (
+            lambda: AmbientReading(
+                reading_id="a", x_m=0, y_m=0, z_m=1, bearing_deg=0, tilt_deg=91, illuminance_lx=1, taken_at=NOON
+            ),
+            "tilt_deg is 91",
+        ),
+        (
+            lambda: AmbientReading(
+                reading_id="a", x_m=0, y_m=0, z_m=1, bearing_deg=0, tilt_deg=0, illuminance_lx=0, taken_at=NOON
+            ),
+            "illuminance_lx is 0",
+        ),
         (lambda: Surface(name="", reflectance=0.5), "surface is ''"),
         (lambda: Surface(name="s", reflectance=0.5, shift_mired=501), "shift_mired is 501"),
         (lambda: a_place(latitude_deg=91.0), "latitude is 91"),
@@ -115,33 +163,54 @@ def test_what_a_window_passes(changes, passes):
         (lambda: a_place(ground="lava"), "surface is 'lava'; accepted: one of white paint"),
         (lambda: a_place(rooms=(a_room(), a_room())), "id is 'r'; accepted: a id that is used once"),
         (lambda: a_place(circuits=(HouseCircuit(name="C", voltage_v=230.0, breaker_a=13.0),) * 2), "circuit is 'C'"),
-        (lambda: a_place(sockets=(Socket(socket_id="s", name="S", x_m=0, y_m=0, circuit="C"),)), "circuit is 'C'; accepted: a circuit of this place: none is noted yet"),
+        (
+            lambda: a_place(sockets=(Socket(socket_id="s", name="S", x_m=0, y_m=0, circuit="C"),)),
+            "circuit is 'C'; accepted: a circuit of this place: none is noted yet",
+        ),
     ],
-)  # fmt: skip
+)
 def test_what_is_no_place(made, sentence):
     with pytest.raises(BadValue, match=sentence.replace("(", r"\(")):
         made()
 
 
 def test_the_typical_surfaces():
-    # Craft text, section 3, for paint, plaster of the same family, concrete, brick, wood and cloth; the rest are the house's.
+    # docs/craft.md, section 3, for paint, plaster of the same family, concrete, brick, wood and cloth; the rest are the house's.
     assert {each.name: (each.reflectance, each.shift_mired) for each in TYPICAL_SURFACES} == {
-        "white paint": (0.8, 0), "cream paint": (0.65, 12), "pale grey paint": (0.5, 0), "mid grey paint": (0.3, 0), "dark paint": (0.12, 0), "bare plaster": (0.55, 8), "brick": (0.25, 35),
-        "concrete": (0.3, 0), "light wood": (0.45, 25), "dark wood": (0.12, 40), "carpet": (0.15, 0), "stone floor": (0.25, 5), "green leaves": (0.2, 0), "black cloth": (0.03, 0),
-        "glass": (0.1, 0), "grass": (0.2, 0), "gravel": (0.25, 5), "water": (0.07, 0), "snow": (0.8, 0),
-    }  # fmt: skip
+        "white paint": (0.8, 0),
+        "cream paint": (0.65, 12),
+        "pale grey paint": (0.5, 0),
+        "mid grey paint": (0.3, 0),
+        "dark paint": (0.12, 0),
+        "bare plaster": (0.55, 8),
+        "brick": (0.25, 35),
+        "concrete": (0.3, 0),
+        "light wood": (0.45, 25),
+        "dark wood": (0.12, 40),
+        "carpet": (0.15, 0),
+        "stone floor": (0.25, 5),
+        "green leaves": (0.2, 0),
+        "black cloth": (0.03, 0),
+        "glass": (0.1, 0),
+        "grass": (0.2, 0),
+        "gravel": (0.25, 5),
+        "water": (0.07, 0),
+        "snow": (0.8, 0),
+    }
     assert Surface(name="s", reflectance=0.5).shift_mired == 0.0
 
 
 def test_equal_places_count_as_one():
-    one, other = (Place(name="P", latitude_deg=50.0, surfaces=(Surface(name="own", reflectance=0.4),)) for _ in range(2))  # fmt: skip
+    one, other = (
+        Place(name="P", latitude_deg=50.0, surfaces=(Surface(name="own", reflectance=0.4),)) for _ in range(2)
+    )
     assert len({one, other}) == 1
 
 
 def test_a_place_knows_its_own_surfaces_beside_the_typical():
     place = a_place(surfaces=(Surface(name="pink tile", reflectance=0.4, shift_mired=60.0),))
     assert place.surface("pink tile").shift_mired == 60.0
-    assert place.surface("concrete").reflectance == 0.3  # craft text, section 3
+    assert place.surface("concrete").reflectance == 0.3  # docs/craft.md, section 3
     assert place.surface_names()[: len(TYPICAL_SURFACES)] == tuple(each.name for each in TYPICAL_SURFACES)
     assert place.circuit("none of that name") is None
     slip = a_room(openings=(an_opening(along_m=0.598), an_opening(opening_id="v", sill_m=1.204, wall=0)))
@@ -175,7 +244,7 @@ def test_neighbours_share_the_door_between_them():
     assert shared[0].panel.normal == pytest.approx((1.0, 0.0, 0.0))
     assert shared[0].passes == 1.0
     # No sky comes through a door that leads inside.
-    assert [each.light.lamp_id for each in surroundings.light_there(NOON, Weather.OVERCAST)] == []
+    assert [each.light.lamp_id for each in surroundings.available_light(NOON, Weather.OVERCAST)] == []
     apart = replace(beside, corners=((5.5, 0), (8, 0), (8, 4), (5.5, 4)))
     assert Surroundings(a_place(rooms=(a_room(openings=(door,)), apart))).rooms[1].openings == ()
 
@@ -196,7 +265,7 @@ def test_what_light_is_there():
     lamp = HouseLamp(lamp_id="l", name="Globe", x_m=2, y_m=2, z_m=2.4, lumens=1000.0, is_bare=True)
     matt, off = replace(lamp, lamp_id="m", is_bare=False), replace(lamp, lamp_id="o", is_on=False)
     surroundings = Surroundings(a_place(house_lamps=(lamp, matt, off)))
-    found = {each.light.lamp_id: each for each in surroundings.light_there(NOON, Weather.CLEAR)}
+    found = {each.light.lamp_id: each for each in surroundings.available_light(NOON, Weather.CLEAR)}
     assert set(found) == {"w", "sun", "l", "m"}
     assert isinstance(found["w"].light, Window)
     assert (found["w"].cct_k, found["w"].origin, found["w"].is_daylight) == (9000.0, Origin.TYPICAL, True)
@@ -208,25 +277,45 @@ def test_what_light_is_there():
     expected = 127500 * np.exp(-0.21 / np.sin(np.radians(surroundings.sun(NOON).altitude_deg)))
     assert sun.intensity.candela / SUN_AT_M**2 == pytest.approx(expected)
     assert sun.aim[2] < -0.8
-    night = surroundings.light_there(NOON.replace(hour=0), Weather.CLEAR)
+    night = surroundings.available_light(NOON.replace(hour=0), Weather.CLEAR)
     assert {each.light.lamp_id for each in night} == {"l", "m"}
     open_ground = Surroundings(a_place(rooms=()))
-    assert isinstance(open_ground.light_there(NOON, Weather.OVERCAST)[0].light, OpenSky)
+    assert isinstance(open_ground.available_light(NOON, Weather.OVERCAST)[0].light, OpenSky)
     scattering = Surroundings(a_place(rooms=(a_room(openings=(an_opening(cover=Cover.SHEER),)),)))
-    assert [each.light.scatters for each in (scattering.light_there(NOON, Weather.OVERCAST)[0], found["w"])] == [
+    assert [each.light.scatters for each in (scattering.available_light(NOON, Weather.OVERCAST)[0], found["w"])] == [
         True,
         False,
     ]
 
 
 def a_reading(**changes) -> AmbientReading:
-    return AmbientReading(**({"reading_id": "a", "x_m": 3.0, "y_m": 2.0, "z_m": 1.3, "bearing_deg": 0.0, "tilt_deg": 0.0, "illuminance_lx": 500.0, "taken_at": NOON} | changes))  # fmt: skip
+    return AmbientReading(
+        **(
+            {
+                "reading_id": "a",
+                "x_m": 3.0,
+                "y_m": 2.0,
+                "z_m": 1.3,
+                "bearing_deg": 0.0,
+                "tilt_deg": 0.0,
+                "illuminance_lx": 500.0,
+                "taken_at": NOON,
+            }
+            | changes
+        )
+    )
 
 
 def level_at(surroundings: Surroundings, reading: AmbientReading, when: datetime) -> float:
-    mark = Mark(mark_id="m", position_m=np.array([reading.x_m, reading.y_m, reading.z_m]), normal=along_bearing(reading.bearing_deg, reading.tilt_deg))  # fmt: skip
-    lights = surroundings.light_there(when, Weather.OVERCAST)
-    scene = Scene(lamps=tuple(each.light for each in lights), rooms=surroundings.rooms, walls=surroundings.walls, marks=(mark,))  # fmt: skip
+    mark = Mark(
+        mark_id="m",
+        position_m=np.array([reading.x_m, reading.y_m, reading.z_m]),
+        normal=along_bearing(reading.bearing_deg, reading.tilt_deg),
+    )
+    lights = surroundings.available_light(when, Weather.OVERCAST)
+    scene = Scene(
+        lamps=tuple(each.light for each in lights), rooms=surroundings.rooms, walls=surroundings.walls, marks=(mark,)
+    )
     return float(unit_response(scene, surroundings.grids).whole_lx.sum())
 
 
@@ -234,16 +323,23 @@ def test_a_reading_beats_the_estimate_for_an_hour_and_a_half():
     lamp = HouseLamp(lamp_id="l", name="Globe", x_m=2, y_m=2, z_m=2.4, lumens=300.0, is_bare=True)
     place = a_place(house_lamps=(lamp,), readings=(a_reading(),))
     assert level_at(Surroundings(place), a_reading(), NOON) == pytest.approx(500.0, rel=1e-6)
-    found = Surroundings(place).light_there(NOON.replace(hour=13, minute=30), Weather.OVERCAST)
+    found = Surroundings(place).available_light(NOON.replace(hour=13, minute=30), Weather.OVERCAST)
     assert found[0].origin is Origin.MEASURED
     assert (
-        Surroundings(place).light_there(NOON.replace(hour=13, minute=31), Weather.OVERCAST)[0].origin is Origin.TYPICAL
+        Surroundings(place).available_light(NOON.replace(hour=13, minute=31), Weather.OVERCAST)[0].origin
+        is Origin.TYPICAL
     )
     # Less than the house lamp alone gives says nothing of the sky.
     dark = replace(place, readings=(a_reading(illuminance_lx=0.5),))
-    assert Surroundings(dark).light_there(NOON, Weather.OVERCAST)[0].origin is Origin.TYPICAL
+    assert Surroundings(dark).available_light(NOON, Weather.OVERCAST)[0].origin is Origin.TYPICAL
     # Of several the median counts.
-    three = replace(place, house_lamps=(), readings=tuple(a_reading(reading_id=str(at), illuminance_lx=level) for at, level in enumerate((100.0, 400.0, 9000.0))))  # fmt: skip
+    three = replace(
+        place,
+        house_lamps=(),
+        readings=tuple(
+            a_reading(reading_id=str(at), illuminance_lx=level) for at, level in enumerate((100.0, 400.0, 9000.0))
+        ),
+    )
     assert level_at(Surroundings(three), a_reading(), NOON) == pytest.approx(400.0, rel=1e-6)
     sunny = replace(place, readings=(a_reading(),), house_lamps=())
     assert level_at(Surroundings(sunny), a_reading(), NOON) == pytest.approx(500.0, rel=1e-6)

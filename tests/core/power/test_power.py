@@ -103,8 +103,13 @@ def test_the_neutral_of_three_unlike_legs():
 
 @pytest.mark.parametrize(("given", "expected", "rel_tol"), golden_cases(FILE, "battery_runtime"))
 def test_batteries(given, expected, rel_tol):
-    supply = Supply(capacity_wh=given["capacity_Wh"], nominal_v=given["nominal_V"], most_a=given["max_discharge_A"],
-                    usable=given["usable_fraction"], efficiency=given["converter_efficiency"])  # fmt: skip
+    supply = Supply(
+        capacity_wh=given["capacity_Wh"],
+        nominal_v=given["nominal_V"],
+        most_a=given["max_discharge_A"],
+        usable=given["usable_fraction"],
+        efficiency=given["converter_efficiency"],
+    )
     assert supply.current_a(given["load_W"]) == pytest.approx(expected["battery_A"], rel=rel_tol)
     assert bool(supply.delivers(given["load_W"])) is expected["allowed"]
     assert supply.burn_time_h(given["load_W"]) == pytest.approx(expected["runtime_h"], rel=rel_tol)
@@ -132,24 +137,43 @@ def test_generators_from_afar(given, expected, rel_tol):
 @pytest.mark.parametrize(
     ("make", "field"),
     [
-        (lambda: a_draw(full_w=Figure(value=0.0, origin=Origin.TYPICAL)), "full_w"), (lambda: a_draw(idle_w=301.0), "idle_w"),
-        (lambda: a_draw(idle_w=-1.0), "idle_w"), (lambda: a_draw(power_factor=0.05), "power_factor"), (lambda: a_draw(power_factor=1.01), "power_factor"),
-        (lambda: a_draw().watts(-0.1), "level"), (lambda: a_draw().current_a(1.0, 0.0), "voltage_v"), (lambda: a_circuit(voltage_v=11.0), "voltage_v"),
-        (lambda: a_circuit(voltage_v=481.0), "voltage_v"), (lambda: a_circuit(breaker_a=0.4), "breaker_a"), (lambda: a_circuit(breaker_a=801), "breaker_a"),
-        (lambda: a_circuit(planned_share=1.01), "planned_share"), (lambda: a_circuit(planned_share=0.09), "planned_share"),
-        (lambda: a_circuit(used_a=-1.0), "used_a"), (lambda: Load(watts=-1.0), "watts"), (lambda: Load(watts=1.0, power_factor=0.0), "power_factor"),
-        (lambda: Load(watts=1.0, power_factor=1.1), "power_factor"), (lambda: lamps_on(a_circuit(), Load(watts=0.0)), "watts"),
-        (lambda: current_a((), 0.0), "voltage_v"), (lambda: CableRun(voltage_v=0, current_a=1, length_m=1, area_mm2=1), "voltage_v"),
+        (lambda: a_draw(full_w=Figure(value=0.0, origin=Origin.TYPICAL)), "full_w"),
+        (lambda: a_draw(idle_w=301.0), "idle_w"),
+        (lambda: a_draw(idle_w=-1.0), "idle_w"),
+        (lambda: a_draw(power_factor=0.05), "power_factor"),
+        (lambda: a_draw(power_factor=1.01), "power_factor"),
+        (lambda: a_draw().watts(-0.1), "level"),
+        (lambda: a_draw().current_a(1.0, 0.0), "voltage_v"),
+        (lambda: a_circuit(voltage_v=11.0), "voltage_v"),
+        (lambda: a_circuit(voltage_v=481.0), "voltage_v"),
+        (lambda: a_circuit(breaker_a=0.4), "breaker_a"),
+        (lambda: a_circuit(breaker_a=801), "breaker_a"),
+        (lambda: a_circuit(planned_share=1.01), "planned_share"),
+        (lambda: a_circuit(planned_share=0.09), "planned_share"),
+        (lambda: a_circuit(used_a=-1.0), "used_a"),
+        (lambda: Load(watts=-1.0), "watts"),
+        (lambda: Load(watts=1.0, power_factor=0.0), "power_factor"),
+        (lambda: Load(watts=1.0, power_factor=1.1), "power_factor"),
+        (lambda: lamps_on(a_circuit(), Load(watts=0.0)), "watts"),
+        (lambda: current_a((), 0.0), "voltage_v"),
+        (lambda: CableRun(voltage_v=0, current_a=1, length_m=1, area_mm2=1), "voltage_v"),
         (lambda: CableRun(voltage_v=1, current_a=-1, length_m=1, area_mm2=1), "current_a"),
         (lambda: CableRun(voltage_v=1, current_a=1, length_m=-1, area_mm2=1), "length_m"),
-        (lambda: CableRun(voltage_v=1, current_a=1, length_m=1, area_mm2=0), "area_mm2"), (lambda: neutral_a(-1.0, 0.0, 0.0), "leg_a"),
-        (lambda: neutral_a(0.0, -1.0, 0.0), "leg_b"), (lambda: neutral_a(0.0, 0.0, -1.0), "leg_c"), (lambda: a_supply(capacity_wh=0.0), "capacity_wh"),
-        (lambda: a_supply(nominal_v=0.0), "nominal_v"), (lambda: a_supply(most_a=0.0), "most_a"), (lambda: a_supply(usable=0.0), "usable"),
-        (lambda: a_supply(efficiency=1.1), "efficiency"), (lambda: a_supply(count=0), "count"), (lambda: a_supply().burn_time_h(0.0), "load_w"),
+        (lambda: CableRun(voltage_v=1, current_a=1, length_m=1, area_mm2=0), "area_mm2"),
+        (lambda: neutral_a(-1.0, 0.0, 0.0), "leg_a"),
+        (lambda: neutral_a(0.0, -1.0, 0.0), "leg_b"),
+        (lambda: neutral_a(0.0, 0.0, -1.0), "leg_c"),
+        (lambda: a_supply(capacity_wh=0.0), "capacity_wh"),
+        (lambda: a_supply(nominal_v=0.0), "nominal_v"),
+        (lambda: a_supply(most_a=0.0), "most_a"),
+        (lambda: a_supply(usable=0.0), "usable"),
+        (lambda: a_supply(efficiency=1.1), "efficiency"),
+        (lambda: a_supply(count=0), "count"),
+        (lambda: a_supply().burn_time_h(0.0), "load_w"),
         (lambda: sound_level_db((60.0,), reference_m=0.0, distance_m=1.0), "reference_m"),
         (lambda: sound_level_db((60.0,), reference_m=7.0, distance_m=0.0), "distance_m"),
     ],
-)  # fmt: skip
+)
 def test_power_that_cannot_be(make, field):
     with pytest.raises(BadValue, match=f"^{field} is"):
         make()

@@ -17,8 +17,13 @@ A_SAIL = {
 
 @pytest.mark.parametrize(("given", "expected", "rel_tol"), golden_cases("exposure_power.json", "stand_tipping"))
 def test_wind_against_weight(given, expected, rel_tol):
-    sail = Sail(area_m2=given["sail_m2"], drag_coefficient=given["drag_coefficient"], centre_height_m=given["sail_centre_height_m"],
-                total_mass_kg=given["total_mass_kg"], tipping_arm_m=given["tipping_arm_m"])  # fmt: skip
+    sail = Sail(
+        area_m2=given["sail_m2"],
+        drag_coefficient=given["drag_coefficient"],
+        centre_height_m=given["sail_centre_height_m"],
+        total_mass_kg=given["total_mass_kg"],
+        tipping_arm_m=given["tipping_arm_m"],
+    )
     wind = given["wind_m_s"]
     assert sail.wind_force_n(wind) == pytest.approx(expected["wind_force_N"], rel=rel_tol)
     assert sail.overturning_nm(wind) == pytest.approx(expected["overturning_Nm"], rel=rel_tol)
@@ -82,8 +87,16 @@ def test_the_lightest_stand_that_does_it():
     assert lightest_stand(stands, payload_kg=9.1, spigot_mm=16.0, height_m=1.9) is None
 
 
-@pytest.mark.parametrize(("change", "field"), [({"payload_kg": 0.0}, "payload_kg"), ({"lowest_m": 0.0}, "lowest_m"), ({"highest_m": 0.8}, "highest_m"),
-                                               ({"spigot_mm": 0.0}, "spigot_mm"), ({"highest_m": 21.0}, "highest_m")])  # fmt: skip
+@pytest.mark.parametrize(
+    ("change", "field"),
+    [
+        ({"payload_kg": 0.0}, "payload_kg"),
+        ({"lowest_m": 0.0}, "lowest_m"),
+        ({"highest_m": 0.8}, "highest_m"),
+        ({"spigot_mm": 0.0}, "spigot_mm"),
+        ({"highest_m": 21.0}, "highest_m"),
+    ],
+)
 def test_stands_that_cannot_be(change, field):
     with pytest.raises(BadValue, match=f"^{field} is"):
         a_stand(**change)

@@ -72,8 +72,12 @@ def test_fine_patches_are_averaged_into_their_coarse_one():
 
 @pytest.mark.parametrize(
     ("changes", "sentence"),
-    [({"dimensions_m": (0.0, 3.0, 2.0)}, "dimensions_m is 0"), ({"reflectances": (1.1,) * 6}, "reflectances is 1.1"), ({"reflectances": (1.0,) * 6}, "at least one wall that absorbs")],
-)  # fmt: skip
+    [
+        ({"dimensions_m": (0.0, 3.0, 2.0)}, "dimensions_m is 0"),
+        ({"reflectances": (1.1,) * 6}, "reflectances is 1.1"),
+        ({"reflectances": (1.0,) * 6}, "at least one wall that absorbs"),
+    ],
+)
 def test_what_is_no_room(changes, sentence):
     with pytest.raises(BadValue, match=sentence):
         BoxRoom(**({"dimensions_m": (4.0, 3.0, 2.0), "reflectances": (0.5,) * 6} | changes))

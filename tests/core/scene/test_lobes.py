@@ -14,14 +14,29 @@ from iron_bucket.core.scene.skylight import Window
 def lit_by_way(frame: dict, lamp_m, mark_m, normal) -> float:
     """A steady 9000 cd lamp aimed at the frame in the origin, and one mark."""
     aim = -np.array(lamp_m, dtype=float) / np.linalg.norm(lamp_m)
-    lamp = SceneLamp(lamp_id="l", position_m=np.array(lamp_m, dtype=float), aim=aim, intensity=CosinePower(peak_cd=9000.0, exponent=0.2))  # fmt: skip
-    panel = Panel(centre_m=np.zeros(3), side_x=np.array([1.0, 0.0, 0.0]), side_y=np.array([0.0, 0.0, 1.0]), width_m=frame.pop("size_m"), height_m=frame.pop("high_m"))  # fmt: skip
-    scene = Scene(lamps=(lamp,), frames=(SceneFrame(frame_id="f", panel=panel, **frame),), marks=(Mark(mark_id="m", position_m=np.array(mark_m, dtype=float), normal=np.array(normal, dtype=float)),))  # fmt: skip
+    lamp = SceneLamp(
+        lamp_id="l",
+        position_m=np.array(lamp_m, dtype=float),
+        aim=aim,
+        intensity=CosinePower(peak_cd=9000.0, exponent=0.2),
+    )
+    panel = Panel(
+        centre_m=np.zeros(3),
+        side_x=np.array([1.0, 0.0, 0.0]),
+        side_y=np.array([0.0, 0.0, 1.0]),
+        width_m=frame.pop("size_m"),
+        height_m=frame.pop("high_m"),
+    )
+    scene = Scene(
+        lamps=(lamp,),
+        frames=(SceneFrame(frame_id="f", panel=panel, **frame),),
+        marks=(Mark(mark_id="m", position_m=np.array(mark_m, dtype=float), normal=np.array(normal, dtype=float)),),
+    )
     return float(unit_response(scene, with_walls=False).via_lx[0, 0, 0])
 
 
 def test_a_mirror_shows_the_lamp_as_far_behind_it():
-    # Craft text, section 3: the image of the head at d1 + d2, times rho. The panel looks along -y; lamp 2 m off, mark 3 m off, both 30 degrees aside.
+    # docs/craft.md, section 3: the image of the head at d1 + d2, times rho. The panel looks along -y; lamp 2 m off, mark 3 m off, both 30 degrees aside.
     sine, cosine = 0.5, np.sqrt(0.75)
     lamp, mark = (-2 * sine, -2 * cosine, 0), (3 * sine, -3 * cosine, 0)
     towards = (-sine, cosine, 0)
@@ -44,9 +59,14 @@ def test_a_lobe_is_gathered_about_its_way(kind, lobe, exponent):
     side = -1.0 if "reflectance" in kind else 1.0
     flux = 0.75 * 9000 / 4 * 0.01
     middle, aside = (
-        lit_by_way(kind | {"size_m": 0.1, "high_m": 0.1, "lobe_deg": lobe}, (0, -2, 0), (5 * np.sin(turn), side * 5 * np.cos(turn), 0), (-np.sin(turn), -side * np.cos(turn), 0))
+        lit_by_way(
+            kind | {"size_m": 0.1, "high_m": 0.1, "lobe_deg": lobe},
+            (0, -2, 0),
+            (5 * np.sin(turn), side * 5 * np.cos(turn), 0),
+            (-np.sin(turn), -side * np.cos(turn), 0),
+        )
         for turn in np.radians([0.0, lobe])
-    )  # fmt: skip
+    )
     assert middle == pytest.approx(flux * (exponent + 1) / (2 * np.pi) / 25, rel=0.01)
     assert aside == pytest.approx(middle / 2, rel=0.02)
 
@@ -74,11 +94,38 @@ def test_windows_come_from_everywhere_and_a_lobe_is_one_of_a_half_circle():
         lit_by_way(
             {"size_m": 1.0, "high_m": 1.0, "reflectance": 0.8, "lobe_deg": 2.0}, (0, -2, 0), (0, -3, 0), (0, 1, 0)
         )
-    pane = Window(lamp_id="w", panel=Panel(centre_m=np.array([0.0, -3.0, 0.0]), side_x=np.array([-1.0, 0.0, 0.0]), side_y=np.array([0.0, 0.0, 1.0]), width_m=1.0, height_m=1.0), passes=1.0, sky_cd_m2=1000.0, ground_cd_m2=1000.0)  # fmt: skip
-    panel = Panel(centre_m=np.zeros(3), side_x=np.array([1.0, 0.0, 0.0]), side_y=np.array([0.0, 0.0, 1.0]), width_m=1.0, height_m=1.0)  # fmt: skip
+    pane = Window(
+        lamp_id="w",
+        panel=Panel(
+            centre_m=np.array([0.0, -3.0, 0.0]),
+            side_x=np.array([-1.0, 0.0, 0.0]),
+            side_y=np.array([0.0, 0.0, 1.0]),
+            width_m=1.0,
+            height_m=1.0,
+        ),
+        passes=1.0,
+        sky_cd_m2=1000.0,
+        ground_cd_m2=1000.0,
+    )
+    panel = Panel(
+        centre_m=np.zeros(3),
+        side_x=np.array([1.0, 0.0, 0.0]),
+        side_y=np.array([0.0, 0.0, 1.0]),
+        width_m=1.0,
+        height_m=1.0,
+    )
     mark = Mark(mark_id="m", position_m=np.array([1.0, -2.0, 0.0]), normal=np.array([0.0, 1.0, 0.0]))
     by_lobe = [
-        float(unit_response(Scene(lamps=(pane,), frames=(SceneFrame(frame_id="f", panel=panel, reflectance=0.8, lobe_deg=lobe),), marks=(mark,)), with_walls=False).via_lx[0, 0, 0])
+        float(
+            unit_response(
+                Scene(
+                    lamps=(pane,),
+                    frames=(SceneFrame(frame_id="f", panel=panel, reflectance=0.8, lobe_deg=lobe),),
+                    marks=(mark,),
+                ),
+                with_walls=False,
+            ).via_lx[0, 0, 0]
+        )
         for lobe in (20.0, 90.0)
-    ]  # fmt: skip
+    ]
     assert by_lobe[0] == by_lobe[1] > 0.0

@@ -257,7 +257,7 @@ def test_the_first_bounce_of_a_spot(exponent, aim):
 
 
 def test_what_the_lumens_method_says_of_a_pale_room():
-    # First estimate of the craft text, section 3: E = flux rho / (A (1 - rho)), for light thrown evenly at walls of one paint.
+    # First estimate of the docs/craft.md, section 3: E = flux rho / (A (1 - rho)), for light thrown evenly at walls of one paint.
     room = BoxRoom(dimensions_m=(4.0, 4.0, 4.0), reflectances=(0.7,) * 6)
     lamp = a_lamp(position_m=at(2, 2, 2), aim=Z, intensity=CosinePower(peak_cd=1000.0, exponent=0.001))
     flux = lamp_flux_lm(lamp) * 2  # the other half by a second lamp that looks down
@@ -328,18 +328,40 @@ def test_rays_and_rectangles():
 @pytest.mark.parametrize(
     ("make", "sentence"),
     [
-        (lambda: direction("aim", [0, 0, 0]), r"aim is \[0, 0, 0\]; accepted: a vector with a direction"), (lambda: direction("aim", [1, 2]), r"three numbers \[x, y, z\]"),
-        (lambda: direction("aim", [1, np.nan, 0]), "three numbers"), (lambda: place("position_m", [1, 2, 1e6]), "in metres"), (lambda: place("position_m", [1]), "in metres"),
-        (lambda: a_lamp(intensity=None), "both or neither of intensity and face"), (lambda: a_lamp(face=a_face()), "both or neither"), (lambda: a_lamp(level=-0.1), "level is -0.1"), (lambda: a_lamp(lamp_id=" "), "id is"),
-        (lambda: a_lamp(intensity=None, face=a_face(along=Z)), "width_along is 0.0 degrees from the other; accepted: a right angle"), (lambda: a_face(width_m=0.0), "width_m is 0"), (lambda: a_face(height_m=0.0), "height_m is 0"), (lambda: a_face(luminance=-1.0), "luminance_cd_m2 is -1"),
-        (lambda: a_frame(reflectance=0.5), "both or neither of transmittance and reflectance"), (lambda: a_frame(transmittance=None), "both or neither"), (lambda: a_frame(transmittance=1.1), "transmittance is 1.1"),
-        (lambda: a_frame(straight_share=1.1), "straight_share is 1.1"), (lambda: a_frame(transmittance=None, reflectance=0.5, straight_share=0.1), "0 for a bounce"), (lambda: a_frame(frame_id=""), "id is"),
-        (lambda: a_frame(panel=a_panel(side_y=direction("y", [0.1, 1, 0]))), "a right angle"), (lambda: Solid(solid_id="S", panel=a_panel(), transmittance=2.0), "transmittance is 2"), (lambda: Solid(solid_id="S", panel=a_panel(side_y=X)), "a right angle"),
-        (lambda: Solid(solid_id="", panel=a_panel()), "id is"), (lambda: Mark(mark_id="", position_m=at(0, 0, 0), normal=Z), "id is"),
-        (lambda: found(lamps=(a_lamp(), a_lamp())), "id is 'A'; accepted: an id that is used once among the lamps"), (lambda: found(marks=(a_mark(), a_mark())), "among the marks"), (lambda: found(frames=(a_frame(), a_frame())), "among the frames"),
-        (lambda: found(rooms=(ROOM,)), "a place inside the room of 5 × 4 × 2.6 m"), (lambda: found(lamps=(a_lamp(position_m=at(1, 1, 1)),), rooms=(ROOM,), marks=(a_mark((1, 1, 2.7)),)), "of 'm'"),
+        (lambda: direction("aim", [0, 0, 0]), r"aim is \[0, 0, 0\]; accepted: a vector with a direction"),
+        (lambda: direction("aim", [1, 2]), r"three numbers \[x, y, z\]"),
+        (lambda: direction("aim", [1, np.nan, 0]), "three numbers"),
+        (lambda: place("position_m", [1, 2, 1e6]), "in metres"),
+        (lambda: place("position_m", [1]), "in metres"),
+        (lambda: a_lamp(intensity=None), "both or neither of intensity and face"),
+        (lambda: a_lamp(face=a_face()), "both or neither"),
+        (lambda: a_lamp(level=-0.1), "level is -0.1"),
+        (lambda: a_lamp(lamp_id=" "), "id is"),
+        (
+            lambda: a_lamp(intensity=None, face=a_face(along=Z)),
+            "width_along is 0.0 degrees from the other; accepted: a right angle",
+        ),
+        (lambda: a_face(width_m=0.0), "width_m is 0"),
+        (lambda: a_face(height_m=0.0), "height_m is 0"),
+        (lambda: a_face(luminance=-1.0), "luminance_cd_m2 is -1"),
+        (lambda: a_frame(reflectance=0.5), "both or neither of transmittance and reflectance"),
+        (lambda: a_frame(transmittance=None), "both or neither"),
+        (lambda: a_frame(transmittance=1.1), "transmittance is 1.1"),
+        (lambda: a_frame(straight_share=1.1), "straight_share is 1.1"),
+        (lambda: a_frame(transmittance=None, reflectance=0.5, straight_share=0.1), "0 for a bounce"),
+        (lambda: a_frame(frame_id=""), "id is"),
+        (lambda: a_frame(panel=a_panel(side_y=direction("y", [0.1, 1, 0]))), "a right angle"),
+        (lambda: Solid(solid_id="S", panel=a_panel(), transmittance=2.0), "transmittance is 2"),
+        (lambda: Solid(solid_id="S", panel=a_panel(side_y=X)), "a right angle"),
+        (lambda: Solid(solid_id="", panel=a_panel()), "id is"),
+        (lambda: Mark(mark_id="", position_m=at(0, 0, 0), normal=Z), "id is"),
+        (lambda: found(lamps=(a_lamp(), a_lamp())), "id is 'A'; accepted: an id that is used once among the lamps"),
+        (lambda: found(marks=(a_mark(), a_mark())), "among the marks"),
+        (lambda: found(frames=(a_frame(), a_frame())), "among the frames"),
+        (lambda: found(rooms=(ROOM,)), "a place inside the room of 5 × 4 × 2.6 m"),
+        (lambda: found(lamps=(a_lamp(position_m=at(1, 1, 1)),), rooms=(ROOM,), marks=(a_mark((1, 1, 2.7)),)), "of 'm'"),
     ],
-)  # fmt: skip
+)
 def test_what_is_no_scene(make, sentence):
     with pytest.raises(BadValue, match=sentence):
         make()

@@ -21,7 +21,18 @@ L_SHAPE = np.array([[0, 0], [6, 0], [6, 2], [2, 2], [2, 5], [0, 5]], dtype=float
 
 def a_polygon(**changes) -> PolygonRoom:
     corners = changes.pop("corners_m", np.array([[0, 0], [5, 0], [5, 4], [0, 4]], dtype=float))
-    return PolygonRoom(**({"corners_m": corners, "height_m": 2.6, "walls": (0.4, 0.6, 0.3, 0.5)[: len(corners)] + (0.5,) * (len(corners) - 4), "floor": 0.2, "ceiling": 0.8} | changes))  # fmt: skip
+    return PolygonRoom(
+        **(
+            {
+                "corners_m": corners,
+                "height_m": 2.6,
+                "walls": (0.4, 0.6, 0.3, 0.5)[: len(corners)] + (0.5,) * (len(corners) - 4),
+                "floor": 0.2,
+                "ceiling": 0.8,
+            }
+            | changes
+        )
+    )
 
 
 def a_lamp(position=(1.5, 1.2, 1.4), aim=(1, 0.2, 0.3), exponent=4.0) -> SceneLamp:
@@ -94,7 +105,13 @@ def test_a_corner_keeps_walls_from_lighting_each_other():
 
 def a_window(passes=0.8) -> Opening:
     # In wall 3 (x = 0), 1 m wide, 1 m high, its middle at 1.5 m.
-    panel = Panel(centre_m=np.array([0.0, 2.0, 1.5]), side_x=np.array([0.0, 1.0, 0.0]), side_y=np.array([0.0, 0.0, 1.0]), width_m=1.0, height_m=1.0)  # fmt: skip
+    panel = Panel(
+        centre_m=np.array([0.0, 2.0, 1.5]),
+        side_x=np.array([0.0, 1.0, 0.0]),
+        side_y=np.array([0.0, 0.0, 1.0]),
+        width_m=1.0,
+        height_m=1.0,
+    )
     return Opening(surface=3, panel=panel, passes=passes, reflectance=0.1)
 
 
@@ -113,7 +130,13 @@ def test_a_lamp_outside_shines_through_the_window_alone():
 
 
 def test_a_roof_light_opens_the_ceiling():
-    panel = Panel(centre_m=np.array([2.5, 2.0, 2.6]), side_x=np.array([1.0, 0.0, 0.0]), side_y=np.array([0.0, -1.0, 0.0]), width_m=1.0, height_m=1.0)  # fmt: skip
+    panel = Panel(
+        centre_m=np.array([2.5, 2.0, 2.6]),
+        side_x=np.array([1.0, 0.0, 0.0]),
+        side_y=np.array([0.0, -1.0, 0.0]),
+        width_m=1.0,
+        height_m=1.0,
+    )
     room = a_polygon(openings=(Opening(surface=CEILING, panel=panel, passes=0.7),))
     starts, ends = np.array([[2.5, 2.0, 4.0], [4.5, 2.0, 4.0]]), np.array([[2.5, 2.0, 1.0]])
     assert passing(starts, ends, room.blockers()).ravel() == pytest.approx([0.7, 0.0])
@@ -134,9 +157,15 @@ def test_panes_reflect_their_own_share():
 
 @pytest.mark.parametrize(
     ("changes", "sentence"),
-    [({"corners_m": np.zeros((2, 2)), "walls": (0.5, 0.5)}, "corners is 2; accepted: 3 to 60"), ({"height_m": 0.0}, "height_m is 0"), ({"walls": (0.5,)}, "one reflectance for each of 4 walls"), ({"floor": 1.2}, "reflectance is 1.2"),
-     ({"corners_m": np.array([[0, 0], [0, 4], [5, 4], [5, 0]], dtype=float)}, "counter-clockwise"), ({"corners_m": np.array([[0, 0], [4, 4], [4, 0], [0, 4]], dtype=float)}, "do not cross")],
-)  # fmt: skip
+    [
+        ({"corners_m": np.zeros((2, 2)), "walls": (0.5, 0.5)}, "corners is 2; accepted: 3 to 60"),
+        ({"height_m": 0.0}, "height_m is 0"),
+        ({"walls": (0.5,)}, "one reflectance for each of 4 walls"),
+        ({"floor": 1.2}, "reflectance is 1.2"),
+        ({"corners_m": np.array([[0, 0], [0, 4], [5, 4], [5, 0]], dtype=float)}, "counter-clockwise"),
+        ({"corners_m": np.array([[0, 0], [4, 4], [4, 0], [0, 4]], dtype=float)}, "do not cross"),
+    ],
+)
 def test_what_is_no_room(changes, sentence):
     with pytest.raises(BadValue, match=sentence):
         a_polygon(**changes)

@@ -25,7 +25,9 @@ def points(*rows) -> Points:
 
 
 def a_window(**changes) -> Window:
-    return Window(**({"lamp_id": "W", "panel": PANE, "passes": 0.8, "sky_cd_m2": 5000.0, "ground_cd_m2": 900.0} | changes))  # fmt: skip
+    return Window(
+        **({"lamp_id": "W", "panel": PANE, "passes": 0.8, "sky_cd_m2": 5000.0, "ground_cd_m2": 900.0} | changes)
+    )
 
 
 def test_a_pane_shows_sky_from_below_and_ground_from_above():
@@ -47,7 +49,9 @@ def test_a_sheer_glows_evenly_with_the_mean():
     even = a_window(sky_cd_m2=2950.0, ground_cd_m2=2950.0)
     assert a_window(scatters=True).level_lx(place, ()) == pytest.approx(even.level_lx(place, ()))
     assert a_window().flux_lm() == pytest.approx(np.pi * 0.8 * 2950.0 * 1.6 * 1.2)
-    half = Blocker(panel=Panel(centre_m=np.array([0.02, 0.4, 2.0]), side_x=Y, side_y=Z, width_m=0.8, height_m=1.2), passes=0.0)  # fmt: skip
+    half = Blocker(
+        panel=Panel(centre_m=np.array([0.02, 0.4, 2.0]), side_x=Y, side_y=Z, width_m=0.8, height_m=1.2), passes=0.0
+    )
     straight = points(((2.0, 0.0, 2.0), (-1, 0, 0)))
     assert even.level_lx(straight, (half,)) == pytest.approx(even.level_lx(straight, ()) / 2, rel=0.03)
 
@@ -65,17 +69,39 @@ def test_an_open_sky_fills_what_a_face_sees_of_it(normal, sky_share):
 
 def test_a_roof_hides_the_sky_and_a_room_shuts_it_out():
     sky, place = OpenSky(lamp_id="S", sky_cd_m2=4000.0, ground_cd_m2=0.0), points(((0, 0, 1), (0, 0, 1)))
-    roof = Blocker(panel=Panel(centre_m=np.array([0.0, 0.0, 2.0]), side_x=np.array([1.0, 0, 0]), side_y=Y, width_m=2.0, height_m=2.0), passes=0.0)  # fmt: skip
+    roof = Blocker(
+        panel=Panel(
+            centre_m=np.array([0.0, 0.0, 2.0]), side_x=np.array([1.0, 0, 0]), side_y=Y, width_m=2.0, height_m=2.0
+        ),
+        passes=0.0,
+    )
     hidden = 1.0 - rectangle_illuminance_lx(1.0, 2.0, 2.0, 1.0) / np.pi
     assert sky.level_lx(place, (roof,))[0] / sky.level_lx(place, ())[0] == pytest.approx(hidden, abs=0.05)
-    room = PolygonRoom(corners_m=np.array([[-1, -1], [1, -1], [1, 1], [-1, 1]], dtype=float), height_m=3.0, walls=(0.5,) * 4, floor=0.2, ceiling=0.8)  # fmt: skip
+    room = PolygonRoom(
+        corners_m=np.array([[-1, -1], [1, -1], [1, 1], [-1, 1]], dtype=float),
+        height_m=3.0,
+        walls=(0.5,) * 4,
+        floor=0.2,
+        ceiling=0.8,
+    )
     both = points(((0, 0, 1), (0, 0, 1)), ((4, 0, 1), (0, 0, 1)))
-    assert (OpenSky(lamp_id="S", sky_cd_m2=4000.0, ground_cd_m2=0.0, rooms=(room,)).level_lx(both, ()) > 0).tolist() == [False, True]  # fmt: skip
+    assert (
+        OpenSky(lamp_id="S", sky_cd_m2=4000.0, ground_cd_m2=0.0, rooms=(room,)).level_lx(both, ()) > 0
+    ).tolist() == [False, True]
 
 
 def test_a_cloth_under_the_sky_is_lit_from_both_sides():
-    frame = SceneFrame(frame_id="F", panel=Panel(centre_m=np.array([0.0, 0.0, 3.0]), side_x=np.array([1.0, 0, 0]), side_y=Y, width_m=4.0, height_m=4.0), transmittance=0.5)  # fmt: skip
-    marks = (Mark(mark_id="under", position_m=np.array([0.0, 0.0, 1.5]), normal=Z), Mark(mark_id="over", position_m=np.array([0.0, 0.0, 4.5]), normal=-Z))  # fmt: skip
+    frame = SceneFrame(
+        frame_id="F",
+        panel=Panel(
+            centre_m=np.array([0.0, 0.0, 3.0]), side_x=np.array([1.0, 0, 0]), side_y=Y, width_m=4.0, height_m=4.0
+        ),
+        transmittance=0.5,
+    )
+    marks = (
+        Mark(mark_id="under", position_m=np.array([0.0, 0.0, 1.5]), normal=Z),
+        Mark(mark_id="over", position_m=np.array([0.0, 0.0, 4.5]), normal=-Z),
+    )
     sky = OpenSky(lamp_id="S", sky_cd_m2=4000.0, ground_cd_m2=400.0)
     found = unit_response(Scene(lamps=(sky,), frames=(frame,), marks=marks))
     assert found.via_lx[0, 0, 0] == pytest.approx(10 * found.via_lx[0, 0, 1], rel=0.05)
@@ -85,7 +111,15 @@ def test_a_cloth_under_the_sky_is_lit_from_both_sides():
     assert found.via_lx[0, 0, 0] == pytest.approx(0.5 * np.pi * 4000.0 * factor, rel=0.03)
 
 
-@pytest.mark.parametrize(("changes", "sentence"), [({"lamp_id": ""}, "id is ''"), ({"passes": 1.1}, "passes is 1.1"), ({"sky_cd_m2": -1.0}, "sky_cd_m2"), ({"ground_cd_m2": -1.0}, "ground_cd_m2")])  # fmt: skip
+@pytest.mark.parametrize(
+    ("changes", "sentence"),
+    [
+        ({"lamp_id": ""}, "id is ''"),
+        ({"passes": 1.1}, "passes is 1.1"),
+        ({"sky_cd_m2": -1.0}, "sky_cd_m2"),
+        ({"ground_cd_m2": -1.0}, "ground_cd_m2"),
+    ],
+)
 def test_what_is_no_window(changes, sentence):
     with pytest.raises(BadValue, match=sentence):
         a_window(**changes)

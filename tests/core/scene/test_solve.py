@@ -106,10 +106,16 @@ def test_who_fights_is_whose_going_halves_the_miss():
         ([[1.0]], [np.nan], [1.0], 0.01, "wanted is"),
         ([[1.0]], [1.0], [1.0], 0.0, "lowest is"),
         ([[1.0]], [1.0], [1.0], 1.1, "lowest is"),
-        ([[1.0, 0.0]], [1.0, 1.0], [1.0], 0.01, "target is 'wall'; accepted: a place that some lamp which is on reaches"),
+        (
+            [[1.0, 0.0]],
+            [1.0, 1.0],
+            [1.0],
+            0.01,
+            "target is 'wall'; accepted: a place that some lamp which is on reaches",
+        ),
         ([[1.0]], [1.0], [0.0], 0.01, "target is 'face'"),
     ],
-)  # fmt: skip
+)
 def test_what_cannot_be_solved(unit, wanted, now, lowest, sentence):
     with pytest.raises(BadValue, match=sentence):
         solved(unit, wanted, now, lowest)

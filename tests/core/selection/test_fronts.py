@@ -9,11 +9,27 @@ from tests.made_up import a_board, a_cloth, a_configuration, a_face, a_frame, a_
 
 
 def test_every_front_once():
-    gear = a_gear(faces=(a_face(),), grids=(a_grid(), a_grid(slug="fabric", face_slug="dome")), frames=(a_frame(), a_frame(slug="big", width_m=3.0)),
-                  cloths=(a_cloth(), a_cloth(slug="small", widest_m=2.0)), boards=(a_board(),))  # fmt: skip
+    gear = a_gear(
+        faces=(a_face(),),
+        grids=(a_grid(), a_grid(slug="fabric", face_slug="dome")),
+        frames=(a_frame(), a_frame(slug="big", width_m=3.0)),
+        cloths=(a_cloth(), a_cloth(slug="small", widest_m=2.0)),
+        boards=(a_board(),),
+    )
     keys = [front.key for front in fronts_of(gear)]
-    assert keys == ["open", "comb", "dome", "dome+fabric", "big+cloth@0.4", "big+cloth@0.65", "frame+cloth@0.4", "frame+cloth@0.65",
-                    "frame+small@0.4", "frame+small@0.65", "board"]  # fmt: skip
+    assert keys == [
+        "open",
+        "comb",
+        "dome",
+        "dome+fabric",
+        "big+cloth@0.4",
+        "big+cloth@0.65",
+        "frame+cloth@0.4",
+        "frame+cloth@0.65",
+        "frame+small@0.4",
+        "frame+small@0.65",
+        "board",
+    ]
 
 
 def test_a_cloth_weighs_and_costs_by_its_area():
@@ -28,11 +44,18 @@ def test_a_cloth_weighs_and_costs_by_its_area():
 
 def test_sheets_that_have_different_work_go_together():
     sheets = (
-        a_sheet("blue", SheetKind.COLOUR, shift_mired=-137), a_sheet("half-blue", SheetKind.COLOUR, shift_mired=-78),
-        a_sheet("orange", SheetKind.COLOUR, shift_mired=159), a_sheet("green", SheetKind.TINT, tint=1.0), a_sheet("magenta", SheetKind.TINT, tint=-1.0),
-        a_sheet("nd"), a_sheet("net", SheetKind.NET, None, layers=1), a_sheet("s100", SheetKind.SCRIM, None, layers=1, ring_mm=100),
-        a_sheet("s200", SheetKind.SCRIM, None, layers=2, ring_mm=200), a_sheet("frost", SheetKind.DIFFUSION), a_sheet("white", SheetKind.DIFFUSION),
-    )  # fmt: skip
+        a_sheet("blue", SheetKind.COLOUR, shift_mired=-137),
+        a_sheet("half-blue", SheetKind.COLOUR, shift_mired=-78),
+        a_sheet("orange", SheetKind.COLOUR, shift_mired=159),
+        a_sheet("green", SheetKind.TINT, tint=1.0),
+        a_sheet("magenta", SheetKind.TINT, tint=-1.0),
+        a_sheet("nd"),
+        a_sheet("net", SheetKind.NET, None, layers=1),
+        a_sheet("s100", SheetKind.SCRIM, None, layers=1, ring_mm=100),
+        a_sheet("s200", SheetKind.SCRIM, None, layers=2, ring_mm=200),
+        a_sheet("frost", SheetKind.DIFFUSION),
+        a_sheet("white", SheetKind.DIFFUSION),
+    )
     keys = {chosen.key for chosen in sheet_sets_of(a_gear(sheets=sheets))}
     assert {"none", "blue", "blue+half-blue", "nd+net", "blue+green", "net+s100", "green+nd", "frost+orange"} <= keys
     assert not keys & {"blue+orange", "green+magenta", "s100+s200", "frost+white"}
@@ -44,11 +67,24 @@ def test_boxes_and_grids_need_their_fitting_and_scrims_their_ring():
         a_head(slug="other", fitting="L-type", scrim_ring_mm=100),
         a_head(slug="bulb", fitting="", takes_gel=False),
     )
-    configurations = (a_configuration(), a_configuration(slug="lamp.reflector", takes_box=False), a_configuration(slug="other.own", head_slug="other"),
-                      a_configuration(slug="bulb.own", head_slug="bulb"))  # fmt: skip
+    configurations = (
+        a_configuration(),
+        a_configuration(slug="lamp.reflector", takes_box=False),
+        a_configuration(slug="other.own", head_slug="other"),
+        a_configuration(slug="bulb.own", head_slug="bulb"),
+    )
     scrim = a_sheet("scrim", SheetKind.SCRIM, None, layers=1, ring_mm=100)
-    bench = pack(a_gear(heads=heads, configurations=configurations, faces=(a_face(),), grids=(a_grid(),), frames=(a_frame(),), cloths=(a_cloth(),),
-                        sheets=(a_sheet("nd"), scrim)))  # fmt: skip
+    bench = pack(
+        a_gear(
+            heads=heads,
+            configurations=configurations,
+            faces=(a_face(),),
+            grids=(a_grid(),),
+            frames=(a_frame(),),
+            cloths=(a_cloth(),),
+            sheets=(a_sheet("nd"), scrim),
+        )
+    )
     fronts, sets = (
         {front.key: i for i, front in enumerate(bench.fronts)},
         {chosen.key: i for i, chosen in enumerate(bench.sheet_sets)},

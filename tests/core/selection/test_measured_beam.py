@@ -25,9 +25,15 @@ LED, TUNGSTEN = HeadClass.LED, HeadClass.TUNGSTEN
 LAMP = a_configuration()
 HOT = a_head(slug="hot", name="hot", technology=Technology.TUNGSTEN, lowest_cct_k=3200.0, highest_cct_k=3200.0)
 GEAR = a_gear(
-    heads=(a_head(), HOT), configurations=(LAMP, a_configuration(slug="hot.own", head_slug="hot")), sheets=(a_sheet("frost", SheetKind.DIFFUSION, 0.5),),
-    faces=(a_face(),), grids=(a_grid(), a_grid(slug="dome-grid", fitting="", face_slug="dome")), frames=(a_frame(),), cloths=(a_cloth(),), boards=(a_board(),),
-)  # fmt: skip
+    heads=(a_head(), HOT),
+    configurations=(LAMP, a_configuration(slug="hot.own", head_slug="hot")),
+    sheets=(a_sheet("frost", SheetKind.DIFFUSION, 0.5),),
+    faces=(a_face(),),
+    grids=(a_grid(), a_grid(slug="dome-grid", fitting="", face_slug="dome")),
+    frames=(a_frame(),),
+    cloths=(a_cloth(),),
+    boards=(a_board(),),
+)
 BARE = pack(GEAR)
 ASIDE_DEG = np.array([5.0, 9.0, 13.0])
 PLACED = {"frame_slug": "frame", "head_to_frame_m": 1.2}
@@ -43,7 +49,7 @@ def meter(slug: str, spread: float, kind: HeadClass = LED) -> MeasuredPass:
 
 
 def readings_through(front_key: str, slug: str, spread: float, **placed) -> list[Reading]:
-    """On the axis and aside, as a meter would find them if the reckoned beam were that much wider."""
+    """On the axis and aside, as a meter would find them if the computed beam were that much wider."""
     row = next(index for index, each in enumerate(BARE.configurations) if each.slug == "lamp.own")
 
     def level(angle_deg: float) -> float:
@@ -54,9 +60,13 @@ def readings_through(front_key: str, slug: str, spread: float, **placed) -> list
         inner = angle_deg / spread
         lux = level(inner) * (np.cos(np.radians(angle_deg)) / np.cos(np.radians(inner))) ** 3
         return Reading(
-            configuration_slug="lamp.own", throw_m=THROW_M, illuminance_lx=lux, modifier_slug=slug,
-            aside_m=THROW_M * float(np.tan(np.radians(angle_deg))), **placed,
-        )  # fmt: skip
+            configuration_slug="lamp.own",
+            throw_m=THROW_M,
+            illuminance_lx=lux,
+            modifier_slug=slug,
+            aside_m=THROW_M * float(np.tan(np.radians(angle_deg))),
+            **placed,
+        )
 
     return [reading(angle) for angle in (0.0, *ASIDE_DEG)]
 
@@ -155,8 +165,11 @@ def test_the_front_nearest_the_subject_shapes_the_beam_of_its_class_alone():
     )
     changed = np.argwhere(~np.isclose(wider.coverage_m, plain.coverage_m))
     assert {(bench.configurations[row].slug, bench.fronts[front].key) for row, front in changed} == {
-        ("lamp.own", "dome"), ("lamp.own", "dome+dome-grid"), ("hot.own", "frame+cloth@0.4"), ("hot.own", "frame+cloth@0.65"),
-    }  # fmt: skip
+        ("lamp.own", "dome"),
+        ("lamp.own", "dome+dome-grid"),
+        ("hot.own", "frame+cloth@0.4"),
+        ("hot.own", "frame+cloth@0.65"),
+    }
     assert wider.coverage_m[rows["lamp.own"], place_of("dome")] < plain.coverage_m[rows["lamp.own"], place_of("dome")]
 
 

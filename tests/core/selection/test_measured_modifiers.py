@@ -1,4 +1,4 @@
-"""Modifiers by measurement: what readings say of them, for each class of head, and that a pick then reckons with it."""
+"""Modifiers by measurement: what readings say of them, for each class of head, and that a pick then computes with it."""
 
 from dataclasses import replace
 
@@ -41,9 +41,15 @@ LAMP = a_configuration()
 HOT = a_head(slug="hot", name="hot", technology=Technology.TUNGSTEN, lowest_cct_k=3200.0, highest_cct_k=3200.0)
 HOT_LAMP = a_configuration(slug="hot.own", head_slug="hot")
 GEAR = a_gear(
-    heads=(a_head(), HOT), configurations=(LAMP, HOT_LAMP), sheets=(a_sheet("blue", SheetKind.COLOUR, 0.34, shift_mired=-137.0),),
-    faces=(a_face(),), grids=(a_grid(), a_grid(slug="dome-grid", fitting="", face_slug="dome")), frames=(a_frame(),), cloths=(a_cloth(),), boards=(a_board(),),
-)  # fmt: skip
+    heads=(a_head(), HOT),
+    configurations=(LAMP, HOT_LAMP),
+    sheets=(a_sheet("blue", SheetKind.COLOUR, 0.34, shift_mired=-137.0),),
+    faces=(a_face(),),
+    grids=(a_grid(), a_grid(slug="dome-grid", fitting="", face_slug="dome")),
+    frames=(a_frame(),),
+    cloths=(a_cloth(),),
+    boards=(a_board(),),
+)
 
 
 def read(throw_m: float, lux: float, modifier: str = "", configuration: str = "lamp.own", **changes) -> Reading:

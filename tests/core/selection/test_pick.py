@@ -85,9 +85,11 @@ def test_without_a_colour_wished_a_lamp_stands_in_the_middle_of_its_mireds():
 
 def test_a_grid_s_own_fitting_does_not_carry_the_box_beneath_it():
     picked = answer(
-        a_need(illuminance_lx=10.0), heads=(a_head(fitting="P-type"),), faces=(a_face(),),
+        a_need(illuminance_lx=10.0),
+        heads=(a_head(fitting="P-type"),),
+        faces=(a_face(),),
         grids=(a_grid(slug="dome-grid", fitting="P-type", face_slug="dome"),),
-    )  # fmt: skip
+    )
     assert {picked.bench.fronts[front].key for front in picked.fits.front} == {"open"}
     assert picked.tried == 1
 
@@ -97,7 +99,7 @@ def test_a_filament_warms_as_it_dims():
         lowest_cct_k=3200.0, highest_cct_k=3200.0, draw=a_draw(curve=DrawCurve.FILAMENT, idle_w=0.0, power_factor=1.0)
     )
     fit = only_fit(a_need(cct_k=3200.0, tolerance_mired=30.0), heads=(lamp,))
-    assert fit.light_k == pytest.approx(2937.0, abs=2)  # craft text, section 5, at half output
+    assert fit.light_k == pytest.approx(2937.0, abs=2)  # docs/craft.md, section 5, at half output
     assert fit.colour_error_mired == pytest.approx(28.0, abs=0.5)
 
 
@@ -122,7 +124,13 @@ WARM = a_head(lowest_cct_k=3200.0, highest_cct_k=3200.0)
         (Reason.TECHNOLOGY, 1.0, "is LED day", {"technologies": (Technology.TUNGSTEN,)}, {}),
         (Reason.NOT_OURS, 1.0, "not ours", {"own_only": True}, {}),
         (Reason.NOISE, 4.0, "4 dB too loud", {"most_noise_db": 24.0}, {}),
-        (Reason.SUPPLY, 1.0, "does not run on 120 V", {"feed": Circuit(voltage_v=120, breaker_a=15)}, {"heads": (a_head(mains=MainsRange(low_v=220, high_v=240)),)}),
+        (
+            Reason.SUPPLY,
+            1.0,
+            "does not run on 120 V",
+            {"feed": Circuit(voltage_v=120, breaker_a=15)},
+            {"heads": (a_head(mains=MainsRange(low_v=220, high_v=240)),)},
+        ),
         (Reason.SUPPLY, 1.0, "does not run on 230 V", {"feed": SOCKET}, {"heads": (a_head(mains=None),)}),
         (Reason.SUPPLY, 1.0, "does not run off 1 × v-lock", {"feed": replace(FOUR, count=1, burn_h=0.5)}, {}),
         (Reason.SUPPLY, 1.0, "does not run off 4 × np", {"feed": replace(FOUR, kind=a_battery(mount="np"))}, {}),
@@ -133,12 +141,18 @@ WARM = a_head(lowest_cct_k=3200.0, highest_cct_k=3200.0)
         (Reason.HOT, 1.0 - 1 / 3, "lowest dim is 1.0 stop too hot", {"illuminance_lx": 5.0}, {}),
         (Reason.COLOUR, 108.93, "134 mired off", {"cct_k": 3200.0}, {}),
         (Reason.CIRCUIT, 5.904, "5.9 A over the circuit", {"feed": SOCKET}, {"heads": (TWO_KW,)}),
-        (Reason.BATTERY_CURRENT, 97.14, "97.1 A more than the battery delivers", {"illuminance_lx": 250.0, "feed": replace(FOUR, burn_h=0.1)}, {"heads": (TWO_KW,)}),
+        (
+            Reason.BATTERY_CURRENT,
+            97.14,
+            "97.1 A more than the battery delivers",
+            {"illuminance_lx": 250.0, "feed": replace(FOUR, burn_h=0.1)},
+            {"heads": (TWO_KW,)},
+        ),
         (Reason.DARK, 2.4615, "dark after 5 h 32", {"illuminance_lx": 250.0, "feed": replace(FOUR, burn_h=8.0)}, {}),
         (Reason.WEIGHT, 2.5, "2.5 kg too heavy", {"most_weight_kg": 3.0}, {}),
         (Reason.PRICE, 15.0, "15 a day too dear", {"most_day_price": 25.0}, {}),
     ],
-)  # fmt: skip
+)
 def test_each_reason_with_its_one_figure(reason, miss, said, need, gear):
     picked = answer(a_need(**need), **gear)
     assert len(picked.fits) == 0
@@ -200,14 +214,32 @@ def test_no_breaker_is_large_enough():
 @pytest.mark.parametrize(
     ("reason", "text"),
     [
-        (Reason.WEAK, "set 499 lx instead"), (Reason.COLOUR, "allow 26 mired"), (Reason.HARD, "take 10.8° for soft enough"), (Reason.NARROW, "cover 1.39 m"),
-        (Reason.HEIGHT, "find 2.51 m of height"), (Reason.WEIGHT, "allow 9.2 kg"), (Reason.PRICE, "spend 51 a day"), (Reason.NOISE, "allow 31 dB(A)"),
-        (Reason.NOT_OURS, "hire it"), (Reason.TECHNOLOGY, "allow every technology"), (Reason.DARK, "bring 5 batteries"),
+        (Reason.WEAK, "set 499 lx instead"),
+        (Reason.COLOUR, "allow 26 mired"),
+        (Reason.HARD, "take 10.8° for soft enough"),
+        (Reason.NARROW, "cover 1.39 m"),
+        (Reason.HEIGHT, "find 2.51 m of height"),
+        (Reason.WEIGHT, "allow 9.2 kg"),
+        (Reason.PRICE, "spend 51 a day"),
+        (Reason.NOISE, "allow 31 dB(A)"),
+        (Reason.NOT_OURS, "hire it"),
+        (Reason.TECHNOLOGY, "allow every technology"),
+        (Reason.DARK, "bring 5 batteries"),
     ],
-)  # fmt: skip
+)
 def test_changes_in_words_are_loosened_enough(reason, text):
-    need = a_need(width_m=1.5, least_apparent_deg=11.0, cct_k=5600.0, ceiling_m=2.4, most_weight_kg=9.0, most_day_price=50.0, most_noise_db=30.0,
-                  own_only=True, technologies=(Technology.HMI,), feed=FOUR)  # fmt: skip
+    need = a_need(
+        width_m=1.5,
+        least_apparent_deg=11.0,
+        cct_k=5600.0,
+        ceiling_m=2.4,
+        most_weight_kg=9.0,
+        most_day_price=50.0,
+        most_noise_db=30.0,
+        own_only=True,
+        technologies=(Technology.HMI,),
+        feed=FOUR,
+    )
     passed = answer(a_need(own_only=True)).near_misses[0]
     found = single_change(need, replace(passed, reason=reason, miss=0.1 if reason is not Reason.WEAK else 0.001))
     assert found is not None
@@ -217,10 +249,21 @@ def test_changes_in_words_are_loosened_enough(reason, text):
 def test_counts_add_up_and_every_one_is_listed():
     gear = {
         "heads": (a_head(), a_head(slug="weak", fan_db=40.0), WARM.__class__(**{**_fields(WARM), "slug": "warm"})),
-        "configurations": (a_configuration(), a_configuration(slug="weak.own", head_slug="weak"), a_configuration(slug="warm.own", head_slug="warm")),
-        "faces": (a_face(),), "frames": (a_frame(),), "cloths": (a_cloth(),), "boards": (a_board(),),
-        "sheets": (a_sheet("nd"), a_sheet("blue", SheetKind.COLOUR, 0.34, shift_mired=-137.0), a_sheet("dark", SheetKind.NET, 0.001)),
-    }  # fmt: skip
+        "configurations": (
+            a_configuration(),
+            a_configuration(slug="weak.own", head_slug="weak"),
+            a_configuration(slug="warm.own", head_slug="warm"),
+        ),
+        "faces": (a_face(),),
+        "frames": (a_frame(),),
+        "cloths": (a_cloth(),),
+        "boards": (a_board(),),
+        "sheets": (
+            a_sheet("nd"),
+            a_sheet("blue", SheetKind.COLOUR, 0.34, shift_mired=-137.0),
+            a_sheet("dark", SheetKind.NET, 0.001),
+        ),
+    }
     need = a_need(illuminance_lx=120.0, width_m=1.0, least_apparent_deg=3.0, cct_k=5600.0, most_noise_db=35.0)
     picked = answer(need, **gear)
     listed = list(passed_over(picked))
@@ -285,8 +328,11 @@ def several():
         a_head(slug="c", draw=a_draw(full_w=typical(900.0))),
     )
     strong = a_configuration().distribution.__class__(peak_cd=90000.0, beam_deg=40.0, field_deg=70.0)
-    configurations = (a_configuration(slug="a.own", head_slug="a"), a_configuration(slug="b.own", head_slug="b", owned=1),
-                      a_configuration(slug="c.own", head_slug="c", distribution=strong))  # fmt: skip
+    configurations = (
+        a_configuration(slug="a.own", head_slug="a"),
+        a_configuration(slug="b.own", head_slug="b", owned=1),
+        a_configuration(slug="c.own", head_slug="c", distribution=strong),
+    )
     return {"heads": heads, "configurations": configurations}
 
 
@@ -337,10 +383,17 @@ def test_points_are_the_sum_of_their_parts():
     error = abs(1e6 / 5600 - 1e6 / 5200) / 25
     watts = 20 + 180 * 0.9
     by_hand = {
-        "reserve": weights.missing_reserve_stop * (0.5 - np.log2(1000 / 900)), "waste": 0.0, "pieces": 0.0, "weight": weights.kilogram * 5.5,
-        "draw": weights.hundred_watts * watts / 100, "price": weights.money * 40.0, "hire": weights.hired, "colour": weights.colour * error,
-        "tint": 0.0, "trust": weights.distrust,
-    }  # fmt: skip
+        "reserve": weights.missing_reserve_stop * (0.5 - np.log2(1000 / 900)),
+        "waste": 0.0,
+        "pieces": 0.0,
+        "weight": weights.kilogram * 5.5,
+        "draw": weights.hundred_watts * watts / 100,
+        "price": weights.money * 40.0,
+        "hire": weights.hired,
+        "colour": weights.colour * error,
+        "tint": 0.0,
+        "trust": weights.distrust,
+    }
     assert fit.points == pytest.approx(by_hand, abs=2e-3)
     assert picked.fits.points[0] == pytest.approx(sum(by_hand.values()), abs=2e-3)
 

@@ -18,13 +18,35 @@ SPOT = a_configuration(
     origin=Origin.MEASURED,
 )
 PANEL = a_configuration(
-    slug="panel.own", head_slug="panel", is_lambertian=True, distribution=CosinePower(peak_cd=2000.0, exponent=1.0), takes_box=False, origin=Origin.MEASURED,
-    face=EmittingFace(shape=FaceShape.RECTANGLE, width_m=1.0, height_m=0.5), owned=1,
-)  # fmt: skip
+    slug="panel.own",
+    head_slug="panel",
+    is_lambertian=True,
+    distribution=CosinePower(peak_cd=2000.0, exponent=1.0),
+    takes_box=False,
+    origin=Origin.MEASURED,
+    face=EmittingFace(shape=FaceShape.RECTANGLE, width_m=1.0, height_m=0.5),
+    owned=1,
+)
 GEAR = a_gear(
-    heads=(a_head(), a_head(slug="panel", name="panel", battery_plates=(), owned=1, day_price=None, lowest_level=0.001, lowest_cct_k=2700.0, highest_cct_k=6500.0)),
-    configurations=(a_configuration(), SPOT, PANEL), faces=(a_face(),), frames=(a_frame(),), cloths=(a_cloth(),), sheets=(a_sheet("blue", SheetKind.COLOUR, 0.5, shift_mired=-100.0, day_price=3.0),),
-)  # fmt: skip
+    heads=(
+        a_head(),
+        a_head(
+            slug="panel",
+            name="panel",
+            battery_plates=(),
+            owned=1,
+            day_price=None,
+            lowest_level=0.001,
+            lowest_cct_k=2700.0,
+            highest_cct_k=6500.0,
+        ),
+    ),
+    configurations=(a_configuration(), SPOT, PANEL),
+    faces=(a_face(),),
+    frames=(a_frame(),),
+    cloths=(a_cloth(),),
+    sheets=(a_sheet("blue", SheetKind.COLOUR, 0.5, shift_mired=-100.0, day_price=3.0),),
+)
 BENCH = pack(GEAR)
 FRAME = next(front.key for front in BENCH.fronts if front.cloth and front.head_share == 0.4)
 KEYS = ("lamp.spot~open~none", "panel.own~open~none", "lamp.own~dome~blue")

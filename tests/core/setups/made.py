@@ -6,10 +6,10 @@ from datetime import datetime
 from iron_bucket.core.jobs.house_rules import HouseRules
 from iron_bucket.core.places.place import HouseCircuit, Place, Room, Socket, WallOpening
 from iron_bucket.core.places.surroundings import Surroundings
-from iron_bucket.core.setups.lit import Lit, lit
-from iron_bucket.core.setups.look import Look
-from iron_bucket.core.setups.plan import Camera, Person, PlacedFrame, PlacedLamp, Setup, Spot, Target
-from iron_bucket.core.setups.staging import staged
+from iron_bucket.core.setups.evaluate.lit_scene import LitScene, lit
+from iron_bucket.core.setups.plan.look import Look
+from iron_bucket.core.setups.plan.setup import Camera, Person, PlacedFrame, PlacedLamp, Setup, Spot, Target
+from iron_bucket.core.setups.scene.build_scene import build_scene
 
 NIGHT, NOON = datetime(2026, 1, 10, 0, 0), datetime(2026, 6, 21, 12, 0)
 RULES = HouseRules()
@@ -18,8 +18,28 @@ RULES = HouseRules()
 def a_place(walls: str = "black cloth", **changes) -> Place:
     """6 by 5 metres, 3 high; a window in the far wall, a socket on a circuit of 13 A."""
     window = WallOpening(opening_id="window", name="Window", wall=2, along_m=3.0, sill_m=0.9, width_m=1.6, height_m=1.4)
-    room = Room(room_id="r", name="Room", corners=((0, 0), (6, 0), (6, 5), (0, 5)), height_m=3.0, walls=(walls,) * 4, floor=walls, ceiling=walls, openings=(window,))  # fmt: skip
-    return Place(**({"name": "Box", "latitude_deg": 51.5, "rooms": (room,), "circuits": (HouseCircuit(name="Ring", voltage_v=230.0, breaker_a=13.0, used_a=2.0, used_by="kettle"),), "sockets": (Socket(socket_id="socket", name="Corner", x_m=0.2, y_m=0.2, circuit="Ring"),)} | changes))  # fmt: skip
+    room = Room(
+        room_id="r",
+        name="Room",
+        corners=((0, 0), (6, 0), (6, 5), (0, 5)),
+        height_m=3.0,
+        walls=(walls,) * 4,
+        floor=walls,
+        ceiling=walls,
+        openings=(window,),
+    )
+    return Place(
+        **(
+            {
+                "name": "Box",
+                "latitude_deg": 51.5,
+                "rooms": (room,),
+                "circuits": (HouseCircuit(name="Ring", voltage_v=230.0, breaker_a=13.0, used_a=2.0, used_by="kettle"),),
+                "sockets": (Socket(socket_id="socket", name="Corner", x_m=0.2, y_m=0.2, circuit="Ring"),),
+            }
+            | changes
+        )
+    )
 
 
 BOX = Surroundings(a_place())
@@ -27,7 +47,21 @@ BOX = Surroundings(a_place())
 
 def a_lamp(**changes) -> PlacedLamp:
     """Two metres from Anna, to the left of the camera, at her height."""
-    return PlacedLamp(**({"piece_id": "key", "name": "Key", "configuration": "day-led-300.reflector", "x_m": 1.586, "y_m": 1.086, "z_m": 1.5, "aims_at": "anna", "level": 0.1} | changes))  # fmt: skip
+    return PlacedLamp(
+        **(
+            {
+                "piece_id": "key",
+                "name": "Key",
+                "configuration": "day-led-300.reflector",
+                "x_m": 1.586,
+                "y_m": 1.086,
+                "z_m": 1.5,
+                "aims_at": "anna",
+                "level": 0.1,
+            }
+            | changes
+        )
+    )
 
 
 ANNA = Person(piece_id="anna", name="Anna", x_m=3.0, y_m=2.5, z_m=1.5, bearing_deg=180.0)
@@ -36,16 +70,45 @@ WALL = Spot(piece_id="wall", name="Wall", x_m=3.0, y_m=5.0, z_m=2.6, bearing_deg
 
 def a_setup(**changes) -> Setup:
     """Anna looks down the plan at the camera; it is dark but for the key."""
-    return Setup(**({"name": "Pass", "when": NIGHT, "look": Look(), "camera": Camera(x_m=3.0, y_m=0.3, z_m=1.5, bearing_deg=0.0), "people": (ANNA,), "spots": (WALL,), "lamps": (a_lamp(),)} | changes))  # fmt: skip
+    return Setup(
+        **(
+            {
+                "name": "Pass",
+                "when": NIGHT,
+                "look": Look(),
+                "camera": Camera(x_m=3.0, y_m=0.3, z_m=1.5, bearing_deg=0.0),
+                "people": (ANNA,),
+                "spots": (WALL,),
+                "lamps": (a_lamp(),),
+            }
+            | changes
+        )
+    )
 
 
 def a_frame(**changes) -> PlacedFrame:
-    return PlacedFrame(**({"piece_id": "frame", "name": "Frame", "frame": "frame-1.2", "cloth": "cloth-full-white", "x_m": 2.1, "y_m": 1.6, "z_m": 1.5, "bearing_deg": 45.0} | changes))  # fmt: skip
+    return PlacedFrame(
+        **(
+            {
+                "piece_id": "frame",
+                "name": "Frame",
+                "frame": "frame-1.2",
+                "cloth": "cloth-full-white",
+                "x_m": 2.1,
+                "y_m": 1.6,
+                "z_m": 1.5,
+                "bearing_deg": 45.0,
+            }
+            | changes
+        )
+    )
 
 
 def a_target(**changes) -> Target:
     return Target(**({"piece_id": "t", "mark": "anna.key", "stops": 0.0} | changes))
 
 
-def lit_setup(gear, setup: Setup | None = None, surroundings: Surroundings = BOX, rules: HouseRules = RULES, **changes) -> Lit:  # fmt: skip
-    return lit(staged(replace(setup or a_setup(), **changes), surroundings, gear, rules))
+def lit_setup(
+    gear, setup: Setup | None = None, surroundings: Surroundings = BOX, rules: HouseRules = RULES, **changes
+) -> LitScene:
+    return lit(build_scene(replace(setup or a_setup(), **changes), surroundings, gear, rules))

@@ -12,15 +12,22 @@ from iron_bucket.core.figure import Origin
 from iron_bucket.core.modifiers.kinds import ScrimSchool
 from iron_bucket.core.places.place import HouseLamp
 from iron_bucket.core.places.surroundings import Surroundings
-from iron_bucket.core.setups.beams import axis_cd, beam_on_plan, edges_deg
-from iron_bucket.core.setups.burden import burden_of
-from iron_bucket.core.setups.cell import cell_of
-from iron_bucket.core.setups.faces import angle_name, lit_faces
-from iron_bucket.core.setups.field import COLUMNS, ROWS, FieldPlane, level_field_lx
-from iron_bucket.core.setups.ladder import RungKind, ladder_of
-from iron_bucket.core.setups.plan import Camera, FlagKind, PlacedFlag, Spot, WindowFilm
-from iron_bucket.core.setups.staging import aimed, frame_figure, frame_size_m, panel_of, scene_frame, staged
-from iron_bucket.core.setups.worn import worn_lamp
+from iron_bucket.core.setups.evaluate.beams import axis_cd, beam_on_plan, edges_deg
+from iron_bucket.core.setups.evaluate.cell import cell_of
+from iron_bucket.core.setups.evaluate.faces import angle_name, lit_faces
+from iron_bucket.core.setups.evaluate.field import COLUMNS, ROWS, FieldPlane, level_field_lx
+from iron_bucket.core.setups.evaluate.ladder import RungKind, ladder_of
+from iron_bucket.core.setups.plan.setup import Camera, FlagKind, PlacedFlag, Spot, WindowFilm
+from iron_bucket.core.setups.scene.build_scene import (
+    aimed,
+    build_scene,
+    frame_figure,
+    frame_size_m,
+    panel_of,
+    scene_frame,
+)
+from iron_bucket.core.setups.scene.fixture import fixture_of
+from iron_bucket.core.setups.sheet.load_summary import load_summary
 from tests.core.setups.made import ANNA, BOX, NOON, RULES, WALL, a_frame, a_lamp, a_place, a_setup, a_target, lit_setup
 
 PALE = Surroundings(a_place("white paint"))
@@ -69,30 +76,38 @@ def test_levels_and_switches_weigh_and_move_no_geometry(gear):
     ],
 )
 def test_what_a_lamp_wears_weighs_too(gear, changes, share):
-    bare, dressed = worn_lamp(a_lamp(), gear, HALF), worn_lamp(a_lamp(**changes), gear, HALF)
+    bare, dressed = fixture_of(a_lamp(), gear, HALF), fixture_of(a_lamp(**changes), gear, HALF)
     assert dressed.axis_cd == pytest.approx(bare.axis_cd * share)
     assert [link.label for link in dressed.links] == [each.name for each in dressed.sheets]
-    assert worn_lamp(a_lamp(**changes), gear, ScrimSchool.ONE_AND_TWO).axis_cd <= dressed.axis_cd
+    assert fixture_of(a_lamp(**changes), gear, ScrimSchool.ONE_AND_TWO).axis_cd <= dressed.axis_cd
 
 
 def test_a_box_is_a_face_of_its_lumens(gear):
     heads = {each.slug: each for each in gear.configurations}
-    worn = worn_lamp(a_lamp(configuration="day-led-300.bare", face="octagon-0.9"), gear, HALF)
-    assert worn.axis_cd == pytest.approx(0.42 * heads["day-led-300.bare"].lumens / math.pi)  # craft text: eta Phi / pi
-    assert worn.size_m == (0.9, 0.9)
-    assert worn.origin is Origin.TYPICAL
-    lantern = worn_lamp(a_lamp(configuration="day-led-300.bare", face="lantern-0.5"), gear, HALF)
+    fixture = fixture_of(a_lamp(configuration="day-led-300.bare", face="octagon-0.9"), gear, HALF)
+    assert fixture.axis_cd == pytest.approx(
+        0.42 * heads["day-led-300.bare"].lumens / math.pi
+    )  # craft text: eta Phi / pi
+    assert fixture.size_m == (0.9, 0.9)
+    assert fixture.origin is Origin.TYPICAL
+    lantern = fixture_of(a_lamp(configuration="day-led-300.bare", face="lantern-0.5"), gear, HALF)
     assert lantern.axis_cd == pytest.approx(0.75 * heads["day-led-300.bare"].lumens / (4 * math.pi))
-    gridded = worn_lamp(
+    gridded = fixture_of(
         a_lamp(configuration="day-led-300.bare", face="octagon-0.9", grid="grid-octagon-0.9"), gear, HALF
     )
-    assert gridded.axis_cd == pytest.approx(worn.axis_cd * 0.65)
+    assert gridded.axis_cd == pytest.approx(fixture.axis_cd * 0.65)
     near = {}
     for name, changes in (("box", {}), ("grid", {"grid": "grid-octagon-0.9"})):
         lamp = a_lamp(configuration="day-led-300.bare", face="octagon-0.9", level=1.0, **changes)
-        near[name] = lit_setup(gear, lamps=(lamp,), spots=(Spot(piece_id="aside", name="Aside", x_m=4.8, y_m=1.1, z_m=1.5, bearing_deg=270),))  # fmt: skip
+        near[name] = lit_setup(
+            gear,
+            lamps=(lamp,),
+            spots=(Spot(piece_id="aside", name="Aside", x_m=4.8, y_m=1.1, z_m=1.5, bearing_deg=270),),
+        )
     # Disc on axis: E = I0 / (d2 + r2), here at the nose which looks 45 degrees away, 2 m less a head's radius off.
-    assert level_of(near["box"], "anna.nose") == pytest.approx(worn.axis_cd * math.cos(math.pi / 4) / (1.93**2 + 0.45**2), rel=0.06)  # fmt: skip
+    assert level_of(near["box"], "anna.nose") == pytest.approx(
+        fixture.axis_cd * math.cos(math.pi / 4) / (1.93**2 + 0.45**2), rel=0.06
+    )
     assert level_of(near["grid"], "anna.nose") < level_of(near["box"], "anna.nose") * 0.65
     assert level_of(near["box"], "aside") > 10.0
     assert (
@@ -101,10 +116,13 @@ def test_a_box_is_a_face_of_its_lumens(gear):
 
 
 def test_a_honeycomb_on_a_reflector_cuts_the_beam(gear):
-    plain, cut = (lit_setup(gear, lamps=(a_lamp(grid=grid, level=1.0, aims_at="", bearing_deg=bearing),)) for grid, bearing in (("", 65), ("honeycomb-30", 65)))  # fmt: skip
+    plain, cut = (
+        lit_setup(gear, lamps=(a_lamp(grid=grid, level=1.0, aims_at="", bearing_deg=bearing),))
+        for grid, bearing in (("", 65), ("honeycomb-30", 65))
+    )
     assert level_of(plain, "anna.key") > 300.0
     assert level_of(cut, "anna.key") < 2.0  # 20 degrees off its axis, half of 30 is the end
-    assert cut.staged.scene.lamps[0].intensity.intensity_cd(89.5) == 0.0
+    assert cut.built.scene.lamps[0].intensity.intensity_cd(89.5) == 0.0
     lantern = lit_setup(
         gear, lamps=(a_lamp(configuration="day-led-300.bare", face="lantern-0.5", aims_at="", bearing_deg=225),)
     )
@@ -127,7 +145,7 @@ def test_a_honeycomb_on_a_reflector_cuts_the_beam(gear):
 )
 def test_what_does_not_go_on_a_head(gear, lamp, sentence):
     with pytest.raises(BadValue, match=sentence):
-        worn_lamp(lamp, gear, HALF)
+        fixture_of(lamp, gear, HALF)
 
 
 @pytest.mark.parametrize(
@@ -141,19 +159,23 @@ def test_what_does_not_go_on_a_head(gear, lamp, sentence):
         (
             {"configuration": "tung-650.flood", "level": 0.5},
             3200 * 0.5 ** (0.42 / 3.4),
-        ),  # craft text, section 5: about 2937 K
+        ),  # docs/craft.md, section 5: about 2937 K
     ],
 )
 def test_the_colour_that_leaves_a_lamp(gear, changes, kelvin):
     lamp = a_lamp(**{"level": 1.0} | changes)
-    assert worn_lamp(lamp, gear, HALF).cct_k(lamp) == pytest.approx(kelvin)
+    assert fixture_of(lamp, gear, HALF).cct_k(lamp) == pytest.approx(kelvin)
 
 
 def test_lamps_follow_what_they_aim_at(gear):
     setup = a_setup(lamps=(a_lamp(z_m=2.5),))
     bearing, tilt = aimed(setup, setup.lamps[0])
     assert (bearing, tilt) == pytest.approx((45.0, -26.6), abs=0.1)
-    for lamp in (a_lamp(aims_at="", bearing_deg=10.0, tilt_deg=-5.0), a_lamp(aims_at="gone", bearing_deg=10.0, tilt_deg=-5.0), a_lamp(aims_at="anna", x_m=3.0, y_m=2.5, bearing_deg=10.0, tilt_deg=-5.0)):  # fmt: skip
+    for lamp in (
+        a_lamp(aims_at="", bearing_deg=10.0, tilt_deg=-5.0),
+        a_lamp(aims_at="gone", bearing_deg=10.0, tilt_deg=-5.0),
+        a_lamp(aims_at="anna", x_m=3.0, y_m=2.5, bearing_deg=10.0, tilt_deg=-5.0),
+    ):
         assert aimed(a_setup(lamps=(lamp,)), lamp) == pytest.approx((10.0, -5.0))
 
 
@@ -195,11 +217,11 @@ def test_a_mirror_shows_the_lamp_itself(gear):
     mirror = a_frame(frame="", cloth="", board="board-mirror", x_m=1.0, y_m=2.5, bearing_deg=135.0)
     lamp = a_lamp(x_m=1.0, y_m=0.5, aims_at="", bearing_deg=0.0, configuration="day-led-300.hyper")
     found = lit_setup(gear, people=(replace(ANNA, bearing_deg=225.0),), lamps=(lamp,), frames=(mirror,))
-    face, worn = lit_faces(found)[0], worn_lamp(lamp, gear, HALF)
+    face, fixture = lit_faces(found)[0], fixture_of(lamp, gear, HALF)
     assert face.way == "Frame"
     assert face.throw_m == pytest.approx(4.0, abs=0.2)  # and the head's source lies a hand behind its front
     assert face.bearing_deg == pytest.approx(270.0, abs=0.5)
-    size = math.sqrt(worn.size_m[0] * worn.size_m[1])
+    size = math.sqrt(fixture.size_m[0] * fixture.size_m[1])
     assert face.apparent_deg == pytest.approx(2 * math.degrees(math.atan(size / 2 / face.throw_m)), rel=1e-6)
     steps = {step.label: step.formula for step in cell_of(found, "key", "anna.key", RULES.units).steps}
     assert steps["by way of Frame"].endswith("sum of a lobe of ±4°, (n + 1) / 2π cosⁿα dΦ cosε / r²")
@@ -217,7 +239,17 @@ def test_flags_really_cut(gear, kind, share):
 
 
 def test_black_beside_a_face_takes_the_room_away(gear):
-    black = PlacedFlag(piece_id="f", name="Black", x_m=3.6, y_m=2.1, z_m=1.5, bearing_deg=305.0, width_m=1.2, height_m=1.8, kind=FlagKind.BLACK)  # fmt: skip
+    black = PlacedFlag(
+        piece_id="f",
+        name="Black",
+        x_m=3.6,
+        y_m=2.1,
+        z_m=1.5,
+        bearing_deg=305.0,
+        width_m=1.2,
+        height_m=1.8,
+        kind=FlagKind.BLACK,
+    )
     pale = lit_setup(gear, surroundings=PALE)
     less = lit_setup(gear, surroundings=PALE, flags=(black,))
     assert level_of(less, "anna.shadow") < 0.75 * level_of(pale, "anna.shadow")
@@ -237,7 +269,15 @@ def test_people_stand_in_each_others_light(gear):
 
 def test_the_ladder_hangs_faces_by_incident_light_and_surfaces_by_what_they_reflect(gear):
     lamps = (a_lamp(), a_lamp(piece_id="wash", name="Wash", x_m=3.0, y_m=3.4, z_m=2.0, aims_at="wall", level=0.05))
-    found = lit_setup(gear, lamps=lamps, targets=(a_target(stops=1.0), a_target(piece_id="u", mark="wall", stops=-9.0, tolerance=0.5), a_target(piece_id="v", mark="gone")))  # fmt: skip
+    found = lit_setup(
+        gear,
+        lamps=lamps,
+        targets=(
+            a_target(stops=1.0),
+            a_target(piece_id="u", mark="wall", stops=-9.0, tolerance=0.5),
+            a_target(piece_id="v", mark="gone"),
+        ),
+    )
     ladder = ladder_of(found, RULES.receptor)
     key, wall = ladder.rung("anna.key"), ladder.rung("wall")
     assert key.stops == pytest.approx(math.log2(level_of(found, "anna.key") / 159.94), abs=0.001)
@@ -261,7 +301,7 @@ def test_the_ladder_hangs_faces_by_incident_light_and_surfaces_by_what_they_refl
 def test_a_window_hangs_on_the_ladder_while_the_camera_sees_it(gear):
     found = lit_setup(gear, when=NOON)
     rung = ladder_of(found, RULES.receptor).rung("window")
-    window = next(each.light for each in found.staged.lights if each.light_id == "window")
+    window = next(each.light for each in found.built.lights if each.light_id == "window")
     seen = (window.sky_cd_m2 + window.ground_cd_m2) / 2 * 0.8
     assert rung.stops == pytest.approx(math.log2(math.pi * seen / (0.18 * 159.94)), abs=0.001)
     assert rung.kind is RungKind.WINDOW
@@ -275,7 +315,20 @@ def test_a_window_hangs_on_the_ladder_while_the_camera_sees_it(gear):
 # ---- faces
 
 
-@pytest.mark.parametrize(("angle", "word"), [(0, "front"), (-20, "front"), (21, "three-quarter"), (60, "three-quarter"), (-61, "side"), (110, "side"), (150, "edge"), (151, "back"), (180, "back")])  # fmt: skip
+@pytest.mark.parametrize(
+    ("angle", "word"),
+    [
+        (0, "front"),
+        (-20, "front"),
+        (21, "three-quarter"),
+        (60, "three-quarter"),
+        (-61, "side"),
+        (110, "side"),
+        (150, "edge"),
+        (151, "back"),
+        (180, "back"),
+    ],
+)
 def test_words_for_angles(angle, word):
     assert angle_name(angle) == word
 
@@ -306,8 +359,16 @@ def test_windows_and_sun_as_keys(gear):
     day = lit_setup(gear, when=NOON, lamps=(), people=(replace(ANNA, bearing_deg=0.0),))
     face = lit_faces(day)[0]
     assert face.key_light == "Window"
-    assert face.apparent_deg == pytest.approx(2 * math.degrees(math.atan(math.sqrt(1.6 * 1.4) / 2 / math.dist((3, 5, 1.6), (3, 2.5, 1.5)))))  # fmt: skip
-    outside = lit_setup(gear, when=NOON, weather="clear", lamps=(), surroundings=Surroundings(a_place(rooms=(), circuits=(), sockets=())))  # fmt: skip
+    assert face.apparent_deg == pytest.approx(
+        2 * math.degrees(math.atan(math.sqrt(1.6 * 1.4) / 2 / math.dist((3, 5, 1.6), (3, 2.5, 1.5))))
+    )
+    outside = lit_setup(
+        gear,
+        when=NOON,
+        weather="clear",
+        lamps=(),
+        surroundings=Surroundings(a_place(rooms=(), circuits=(), sockets=())),
+    )
     sunlit = lit_faces(outside)[0]
     assert sunlit.key_light == "sun"
     assert sunlit.apparent_deg == pytest.approx(0.53, abs=0.01)
@@ -320,7 +381,15 @@ def test_windows_and_sun_as_keys(gear):
 
 
 def test_a_cell_unfolds_to_steps_that_add_up(gear):
-    found = lit_setup(gear, frames=(a_frame(),), surroundings=PALE, lamps=(a_lamp(sheets=("nd-0.3",)), a_lamp(piece_id="b", name="Panel", configuration="panel-100.own-face", x_m=4.4)))  # fmt: skip
+    found = lit_setup(
+        gear,
+        frames=(a_frame(),),
+        surroundings=PALE,
+        lamps=(
+            a_lamp(sheets=("nd-0.3",)),
+            a_lamp(piece_id="b", name="Panel", configuration="panel-100.own-face", x_m=4.4),
+        ),
+    )
     for light, mark in (("key", "anna.key"), ("b", "anna.left"), ("key", "wall")):
         cell = cell_of(found, light, mark, RULES.units)
         assert sum(step.illuminance_lx or 0.0 for step in cell.steps) == pytest.approx(cell.total_lx, abs=0.01)
@@ -349,42 +418,51 @@ def test_a_cell_unfolds_to_steps_that_add_up(gear):
 
 
 def test_a_beam_is_drawn_from_the_distribution_and_ends_where_something_stands(gear):
-    stage = staged(a_setup(), BOX, gear, RULES)
-    lamp = stage.scene.lamps[0]
+    built = build_scene(a_setup(), BOX, gear, RULES)
+    lamp = built.scene.lamps[0]
     half, tenth = edges_deg(lamp)
     assert half == pytest.approx(27.0, abs=0.5)  # its beam is 54 degrees
     assert tenth > half
     assert axis_cd(lamp) == pytest.approx(peak(gear, "day-led-300.reflector"))
-    beam = beam_on_plan(lamp, 0.1, 640.0, stage.scene)
+    beam = beam_on_plan(lamp, 0.1, 640.0, built.scene)
     reach = math.sqrt(axis_cd(lamp) * 0.1 / 640.0)
     assert np.linalg.norm(beam.half_m[1] - beam.half_m[0]) == pytest.approx(reach)  # an edge that meets nothing
     middle = np.linalg.norm(beam.half_m[7] - beam.half_m[0])
     assert middle < 2.2  # Anna stands in the middle
-    blind = tuple(replace(wall, holes=()) for wall in stage.scene.walls)
-    long = beam_on_plan(lamp, 1.0, 0.1, replace(stage.scene, solids=(), walls=blind))
+    blind = tuple(replace(wall, holes=()) for wall in built.scene.walls)
+    long = beam_on_plan(lamp, 1.0, 0.1, replace(built.scene, solids=(), walls=blind))
     assert (long.half_m[:, 0].max(), long.half_m[:, 1].max()) == pytest.approx((6.0, 5.0))  # the walls end it
-    assert beam_on_plan(lamp, 1e-4, 1e5, stage.scene).half_m[1] == pytest.approx(beam.half_m[0] + 0.4 * (beam.half_m[1] - beam.half_m[0]) / reach)  # fmt: skip
+    assert beam_on_plan(lamp, 1e-4, 1e5, built.scene).half_m[1] == pytest.approx(
+        beam.half_m[0] + 0.4 * (beam.half_m[1] - beam.half_m[0]) / reach
+    )
     # From outside through the pane, which is 1.6 m wide round x = 3: the middle goes on inside, the edge ends on the wall.
-    sun = staged(a_setup(lamps=(a_lamp(x_m=3.0, y_m=7.0, z_m=1.6, aims_at="", bearing_deg=180.0),), people=()), BOX, gear, RULES)  # fmt: skip
+    sun = build_scene(
+        a_setup(lamps=(a_lamp(x_m=3.0, y_m=7.0, z_m=1.6, aims_at="", bearing_deg=180.0),), people=()), BOX, gear, RULES
+    )
     through = beam_on_plan(sun.scene.lamps[0], 1.0, 0.1, sun.scene).half_m
     assert (through[7, 1], through[1, 1]) == (pytest.approx(0.0, abs=0.01), pytest.approx(5.0, abs=0.01))
-    down = staged(a_setup(lamps=(a_lamp(aims_at="", tilt_deg=-90.0),)), BOX, gear, RULES).scene.lamps[0]
-    ring = beam_on_plan(down, 1.0, 1.0, stage.scene).half_m
+    down = build_scene(a_setup(lamps=(a_lamp(aims_at="", tilt_deg=-90.0),)), BOX, gear, RULES).scene.lamps[0]
+    ring = beam_on_plan(down, 1.0, 1.0, built.scene).half_m
     assert np.linalg.norm(ring[1:] - down.position_m[:2], axis=1) == pytest.approx(
         np.full(13, down.position_m[2] * math.tan(math.radians(edges_deg(down)[0]))), rel=1e-3
     )
-    tilted = staged(
+    tilted = build_scene(
         a_setup(lamps=(a_lamp(aims_at="", bearing_deg=45.0, tilt_deg=-45.0),)), BOX, gear, RULES
     ).scene.lamps[0]
-    floor = beam_on_plan(tilted, 1.0, 0.1, replace(stage.scene, solids=())).half_m
+    floor = beam_on_plan(tilted, 1.0, 0.1, replace(built.scene, solids=())).half_m
     assert np.linalg.norm(floor[7] - floor[0]) == pytest.approx(
         tilted.position_m[2], abs=0.01
     )  # at 45 degrees as far as it is high
-    face = staged(
+    face = build_scene(
         a_setup(lamps=(a_lamp(configuration="day-led-300.bare", face="octagon-0.9"),)), BOX, gear, RULES
     ).scene.lamps[0]
     assert edges_deg(face) == pytest.approx((60.0, 84.26), abs=0.01)
-    cells = staged(a_setup(lamps=(a_lamp(configuration="day-led-300.bare", face="octagon-0.9", grid="grid-octagon-0.9"),)), BOX, gear, RULES).scene.lamps[0]  # fmt: skip
+    cells = build_scene(
+        a_setup(lamps=(a_lamp(configuration="day-led-300.bare", face="octagon-0.9", grid="grid-octagon-0.9"),)),
+        BOX,
+        gear,
+        RULES,
+    ).scene.lamps[0]
     assert edges_deg(cells) == pytest.approx((18.0, 30.0))
 
 
@@ -396,14 +474,33 @@ def test_the_light_over_a_plane_is_that_of_marks_on_it(gear, plane):
     x_m, y_m = 3.0 + 6.0 / COLUMNS / 2, 3.8
     spot = Spot(**{"piece_id": "p", "name": "P", "x_m": x_m, "y_m": y_m} | normal)
     camera = Camera(x_m=x_m, y_m=0.3)
-    lamps = (a_lamp(aims_at="", bearing_deg=40.0, z_m=2.5, tilt_deg=-20.0, level=1.0), a_lamp(piece_id="b", name="B", configuration="panel-100.own-face", x_m=4.5, y_m=2.5, z_m=2.6, aims_at="p", level=1.0))  # fmt: skip
+    lamps = (
+        a_lamp(aims_at="", bearing_deg=40.0, z_m=2.5, tilt_deg=-20.0, level=1.0),
+        a_lamp(
+            piece_id="b",
+            name="B",
+            configuration="panel-100.own-face",
+            x_m=4.5,
+            y_m=2.5,
+            z_m=2.6,
+            aims_at="p",
+            level=1.0,
+        ),
+    )
     frame = a_frame(x_m=5.2, y_m=2.0, z_m=2.2, bearing_deg=320.0)
     far = a_lamp(piece_id="c", name="C", x_m=5.9, y_m=1.2, z_m=2.2, aims_at="", bearing_deg=320.0, level=1.0)
-    found = lit_setup(gear, lamps=(*lamps, far, a_lamp(piece_id="d", name="D", is_on=False)), frames=(frame,), spots=(spot,), people=(replace(ANNA, x_m=1.0, y_m=4.5),), camera=camera)  # fmt: skip
+    found = lit_setup(
+        gear,
+        lamps=(*lamps, far, a_lamp(piece_id="d", name="D", is_on=False)),
+        frames=(frame,),
+        spots=(spot,),
+        people=(replace(ANNA, x_m=1.0, y_m=4.5),),
+        camera=camera,
+    )
     field = level_field_lx(found, plane, (0.0, 5.0, 6.0, 5.0))
     assert field.shape == (ROWS, COLUMNS)
     place = found.place_of("p")
-    straight = float(found.staged.levels @ (found.response.whole_lx - found.response.indirect_lx)[:, place])
+    straight = float(found.built.levels @ (found.response.whole_lx - found.response.indirect_lx)[:, place])
     assert straight > 50.0
     row = round((5.0 - y_m) / 5.0 * ROWS - 0.5)
     assert field[row, COLUMNS // 2] == pytest.approx(straight, rel=0.06)  # the net under faces and frames is coarse
@@ -411,19 +508,32 @@ def test_the_light_over_a_plane_is_that_of_marks_on_it(gear, plane):
 
 
 def test_what_a_set_up_weighs_draws_and_costs(gear):
-    setup = a_setup(lamps=(a_lamp(configuration="day-led-300.bare", face="octagon-0.9", feed="socket"),), frames=(a_frame(frame="frame-1.8"), a_frame(piece_id="b", name="Board", frame="", cloth="", board="board-poly-2.4")))  # fmt: skip
-    found = burden_of(setup, gear, RULES)
+    setup = a_setup(
+        lamps=(a_lamp(configuration="day-led-300.bare", face="octagon-0.9", feed="socket"),),
+        frames=(
+            a_frame(frame="frame-1.8"),
+            a_frame(piece_id="b", name="Board", frame="", cloth="", board="board-poly-2.4"),
+        ),
+    )
+    found = load_summary(setup, gear, RULES)
     head, pieces = gear.head("day-led-300"), {each.slug: each for each in gear.items()}
     watts = float(head.draw.watts(0.1))
     assert found.amps == pytest.approx(watts / head.draw.power_factor / 230.0)
     cloth_m2 = 1.8 * 1.8
-    expected = head.total_kg + pieces["day-led-300.bare"].weight_kg + pieces["octagon-0.9"].weight_kg + pieces["frame-1.8"].weight_kg + cloth_m2 * pieces["cloth-full-white"].weight_kg + pieces["board-poly-2.4"].weight_kg  # fmt: skip
+    expected = (
+        head.total_kg
+        + pieces["day-led-300.bare"].weight_kg
+        + pieces["octagon-0.9"].weight_kg
+        + pieces["frame-1.8"].weight_kg
+        + cloth_m2 * pieces["cloth-full-white"].weight_kg
+        + pieces["board-poly-2.4"].weight_kg
+    )
     # 1.5 m high: head with octagon and frame, over 4 kg each, are too much for a light stand; the frame has one at each end, the board a light one.
     stands = 3 * pieces["stand-medium"].weight_kg + pieces["stand-light"].weight_kg
     assert found.weight_kg == pytest.approx(expected + stands)
     assert found.day_price == pytest.approx(pieces["frame-1.8"].day_price)  # the rest is ours
-    assert burden_of(a_setup(lamps=(a_lamp(is_on=False),)), gear, RULES).amps == 0.0
-    assert burden_of(a_setup(lamps=(a_lamp(feed="battery-v-150"),)), gear, RULES).amps == 0.0
+    assert load_summary(a_setup(lamps=(a_lamp(is_on=False),)), gear, RULES).amps == 0.0
+    assert load_summary(a_setup(lamps=(a_lamp(feed="battery-v-150"),)), gear, RULES).amps == 0.0
 
 
 def test_house_lamps_may_be_switched_off(gear):

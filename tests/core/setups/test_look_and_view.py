@@ -5,13 +5,13 @@ import pytest
 
 from iron_bucket.core.errors import BadValue
 from iron_bucket.core.exposure.incident import Receptor
-from iron_bucket.core.setups.look import Look, grey_luminance_cd_m2, held_window, luminance_stops, surface_stops
-from iron_bucket.core.setups.plan import Camera
-from iron_bucket.core.setups.view import field_of_view_deg, in_view
+from iron_bucket.core.setups.plan.camera_view import field_of_view_deg, in_view
+from iron_bucket.core.setups.plan.look import Look, grey_luminance_cd_m2, held_window, luminance_stops, surface_stops
+from iron_bucket.core.setups.plan.setup import Camera
 
 
 def test_the_level_that_a_look_wants():
-    # Craft text, section 4: T2.8, 1/48 s, ISO 800, C 340 gives 159.9 lx.
+    # docs/craft.md, section 4: T2.8, 1/48 s, ISO 800, C 340 gives 159.9 lx.
     look = Look(t_stop=2.8, iso=800.0)
     assert look.wanted_lx(Receptor.DOME) == pytest.approx(159.9, abs=0.1)
     assert Look(nd_stops=1.0, filter_stops=1.0).wanted_lx(Receptor.DOME) == pytest.approx(4 * 159.94, rel=1e-3)
@@ -63,10 +63,24 @@ def test_what_a_camera_holds_at_an_iso(iso, held):
 
 @pytest.mark.parametrize(
     ("changes", "sentence"),
-    [({"white_balance_k": 900.0}, "white_balance is 900"), ({"above": 0.5}, "above is 0.5"), ({"below": 17.0}, "below is 17"), ({"nd_stops": 16.0}, "nd_stops is 16"), ({"filter_stops": -1.0}, "filter_stops is -1"), ({"iso": 5.0}, "iso is 5"),
-     ({"t_stop": 65.0}, "t_stop is 65"), ({"sensor_width_mm": 0.0}, "sensor_width_mm is 0"), ({"sensor_height_mm": 0.0}, "sensor_height_mm is 0"), ({"shutter_deg": 361.0}, "angle_deg is 361"), ({"fps": 0.0}, "fps is 0"),
-     ({"by_iso": ((5.0, 6.0, 6.0),)}, "iso is 5"), ({"by_iso": ((800.0, 13.0, 6.0),)}, "above is 13"), ({"by_iso": ((800.0, 6.0, 0.5),)}, "below is 0.5"), ({"by_iso": ((800.0, 6.0, 6.0), (800.0, 7.0, 5.0))}, "an ISO twice")],
-)  # fmt: skip
+    [
+        ({"white_balance_k": 900.0}, "white_balance is 900"),
+        ({"above": 0.5}, "above is 0.5"),
+        ({"below": 17.0}, "below is 17"),
+        ({"nd_stops": 16.0}, "nd_stops is 16"),
+        ({"filter_stops": -1.0}, "filter_stops is -1"),
+        ({"iso": 5.0}, "iso is 5"),
+        ({"t_stop": 65.0}, "t_stop is 65"),
+        ({"sensor_width_mm": 0.0}, "sensor_width_mm is 0"),
+        ({"sensor_height_mm": 0.0}, "sensor_height_mm is 0"),
+        ({"shutter_deg": 361.0}, "angle_deg is 361"),
+        ({"fps": 0.0}, "fps is 0"),
+        ({"by_iso": ((5.0, 6.0, 6.0),)}, "iso is 5"),
+        ({"by_iso": ((800.0, 13.0, 6.0),)}, "above is 13"),
+        ({"by_iso": ((800.0, 6.0, 0.5),)}, "below is 0.5"),
+        ({"by_iso": ((800.0, 6.0, 6.0), (800.0, 7.0, 5.0))}, "an ISO twice"),
+    ],
+)
 def test_what_is_no_look(changes, sentence):
     with pytest.raises(BadValue, match=sentence):
         Look(**changes)

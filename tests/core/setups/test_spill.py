@@ -8,9 +8,9 @@ import pytest
 
 from iron_bucket.core.exposure.incident import Receptor
 from iron_bucket.core.places.surroundings import Surroundings
-from iron_bucket.core.setups.clearance import clearance
-from iron_bucket.core.setups.plan import Spot
-from iron_bucket.core.setups.spill import brightest_spill, level_on_wall_lx
+from iron_bucket.core.setups.evaluate.spill import brightest_spill, level_on_wall_lx
+from iron_bucket.core.setups.plan.setup import Spot
+from iron_bucket.core.setups.sheet.clearance import clearance
 from tests.core.setups.made import BOX, NOON, RULES, a_frame, a_lamp, a_place, a_setup, lit_setup
 
 PALE = Surroundings(a_place("white paint"))
@@ -23,8 +23,8 @@ def test_the_brightest_patch_is_where_the_lamp_points(gear):
     spill = brightest_spill(found, Receptor.DOME)[0]
     assert (spill.light, spill.surface) == ("Key", "wall 4")
     assert (spill.x_m, spill.y_m, spill.z_m) == pytest.approx((0.0, 4.0, 1.5), abs=0.4)
-    worn = found.staged.lights[0].worn
-    on_axis = worn.axis_cd / (1.0 + worn.configuration.offset_m) ** 2
+    fixture = found.built.lights[0].fixture
+    on_axis = fixture.axis_cd / (1.0 + fixture.configuration.offset_m) ** 2
     assert 0.5 * on_axis < spill.illuminance_lx < on_axis  # the mean of a patch some decimetres wide
     assert spill.stops == pytest.approx(math.log2(0.8 * spill.illuminance_lx / (0.18 * 159.94)), abs=0.01)
     assert brightest_spill(lit_setup(gear, surroundings=PALE, lamps=()), Receptor.DOME) == ()
@@ -49,15 +49,25 @@ def test_a_hot_spot_is_pointed_out_with_its_figure(gear):
 
 def test_the_light_over_a_wall_is_that_of_marks_on_it(gear):
     spot = Spot(piece_id="p", name="P", x_m=1.5 + 6.0 / 96 / 2, y_m=5.0, z_m=1.5 + 3.0 / 48 / 2, bearing_deg=180.0)
-    lamps = (a_lamp(aims_at="p", level=1.0), a_lamp(piece_id="b", name="B", configuration="panel-100.own-face", x_m=3.0, y_m=3.5, aims_at="p", level=1.0), a_lamp(piece_id="off", name="Off", is_on=False))  # fmt: skip
+    lamps = (
+        a_lamp(aims_at="p", level=1.0),
+        a_lamp(piece_id="b", name="B", configuration="panel-100.own-face", x_m=3.0, y_m=3.5, aims_at="p", level=1.0),
+        a_lamp(piece_id="off", name="Off", is_on=False),
+    )
     frame = a_frame(x_m=1.6, y_m=2.5, bearing_deg=0.0)
     found = lit_setup(gear, a_setup(lamps=lamps, frames=(frame,), spots=(spot,), people=()))
     field = level_on_wall_lx(found, 0, 2)
     assert field.shape == (48, 96)
     place = found.place_of("p")
-    straight = float(found.staged.levels @ (found.response.whole_lx - found.response.indirect_lx)[:, place])
+    straight = float(found.built.levels @ (found.response.whole_lx - found.response.indirect_lx)[:, place])
     # Seen from inside, the wall's left end is its second corner, x = 0.
     assert field[23, 24] == pytest.approx(straight, rel=0.05)
-    tall = Surroundings(a_place(rooms=(replace(BOX.place.rooms[0], corners=((0, 0), (1, 0), (1, 5), (0, 5)), height_m=3.0, openings=()),), sockets=(), circuits=()))  # fmt: skip
+    tall = Surroundings(
+        a_place(
+            rooms=(replace(BOX.place.rooms[0], corners=((0, 0), (1, 0), (1, 5), (0, 5)), height_m=3.0, openings=()),),
+            sockets=(),
+            circuits=(),
+        )
+    )
     assert level_on_wall_lx(lit_setup(gear, lamps=(), surroundings=tall), 0, 0).shape == (96, 32)
     assert np.isfinite(field).all()

@@ -146,7 +146,7 @@ def test_configurations_and_units_of_a_head(demo, me):
 def test_readings_change_what_a_pick_reckons_with(demo, me):
     claimed = next(each for each in bench.shelf(demo).stated.configurations if each.slug == "hmi-575.flood")
     read = [a_reading(throw, level_lx(claimed, throw) / 2) for throw in (2.0, 3.0, 5.0)]
-    assert readings.put_down(demo, me, read) == 3
+    assert readings.add_reading(demo, me, read) == 3
     shelf = bench.shelf(demo)
     in_use = next(each for each in shelf.packed.configurations if each.slug == "hmi-575.flood")
     assert (in_use.origin, level_lx(in_use, 4.0)) == (
@@ -181,9 +181,9 @@ def test_readings_change_what_a_pick_reckons_with(demo, me):
 )
 def test_a_reading_names_what_is_there(demo, me, reading, error, sentence):
     with pytest.raises(error, match=sentence):
-        readings.put_down(demo, me, [reading])
+        readings.add_reading(demo, me, [reading])
     with pytest.raises(BadValue, match="readings is none"):
-        readings.put_down(demo, me, [])
+        readings.add_reading(demo, me, [])
     with pytest.raises(NotFound):
         readings.strike(demo, me, 10**9, is_struck=True)
 
@@ -284,13 +284,13 @@ def test_a_coloured_light_has_no_figures_and_says_so(demo, me):
 
 def test_the_whole_bench_out_and_into_an_empty_one(demo, me, engine):
     document = json.dumps(bench_json(transfer.bench_file(demo)))
-    same = transfer.take_in_bench(demo, me, document, theirs_win=True)
+    same = transfer.import_bench(demo, me, document, theirs_win=True)
     assert (same.new, same.changed, same.readings, same.spectra) == (0, 0, 0, 0)
     for row in bench.shelf(demo).stated.items():
         edit.retire(demo, me, row.slug, is_retired=True) if row.slug == "full-blue" else None
-    ours = transfer.take_in_bench(demo, me, document, theirs_win=False)
+    ours = transfer.import_bench(demo, me, document, theirs_win=False)
     assert (ours.kept_ours, ours.changed) == (1, 0)
-    theirs = transfer.take_in_bench(demo, me, document, theirs_win=True)
+    theirs = transfer.import_bench(demo, me, document, theirs_win=True)
     assert (theirs.kept_ours, theirs.changed) == (0, 1)
     assert json.dumps(bench_json(transfer.bench_file(demo))) == document
     assert changes.undo_bench(demo, me).startswith("took in a bench file: 0 new, 1 changed")
@@ -321,10 +321,10 @@ def test_a_bench_file_is_taken_whole_or_not_at_all(demo, me):
         "sheets": [GEAR_KINDS["sheets"].write(a_sheet("new-gel")), GEAR_KINDS["sheets"].write(a_sheet("frame-1.2"))],
     }
     with pytest.raises(BadValue, match="another one: here it is a frame"):
-        transfer.take_in_bench(demo, me, json.dumps(clash), theirs_win=True)
+        transfer.import_bench(demo, me, json.dumps(clash), theirs_win=True)
     stray = {"version": 2, "readings": [{"configuration_slug": "gone", "throw_m": 1, "illuminance_lx": 1}]}
     with pytest.raises(FormatError, match="a configuration of the same file"):
-        transfer.take_in_bench(demo, me, json.dumps(stray), theirs_win=True)
+        transfer.import_bench(demo, me, json.dumps(stray), theirs_win=True)
     assert bench.shelf(demo).stamp == stamp
 
 

@@ -18,7 +18,9 @@ def _id() -> sa.Column:
     return sa.Column("id", sa.BigInteger(), primary_key=True, autoincrement=True)
 
 
-def _key(table: str, column: str, target: str, *, ondelete: str | None = None, nullable: bool = False, primary: bool = False) -> sa.Column:  # fmt: skip
+def _key(
+    table: str, column: str, target: str, *, ondelete: str | None = None, nullable: bool = False, primary: bool = False
+) -> sa.Column:
     key = sa.ForeignKey(target, ondelete=ondelete, name=f"fk_{table}_{column}")
     return sa.Column(column, sa.BigInteger(), key, nullable=nullable, primary_key=primary)
 

@@ -2,9 +2,9 @@
 
 from dataclasses import dataclass
 
-from iron_bucket.core.quantities import spoken
+from iron_bucket.core.quantities import display
 from iron_bucket.core.quantities.units import UnitSystem
-from iron_bucket.core.setups.ladder import Ladder, Rung, RungKind
+from iron_bucket.core.setups.evaluate.ladder import Ladder, Rung, RungKind
 
 #: Stops shown beyond clip and floor.
 _BEYOND = 1.5
@@ -69,8 +69,8 @@ def ladder_picture(ladder: Ladder, units: UnitSystem, *, width: float, height: f
             for each, label_y in zip(rungs, label_ys, strict=True)
         ]
     words = "; ".join(
-        f"{each.name} {spoken.stops(each.stops)}"
-        + (f", target missed by {spoken.stops(each.miss_stops or 0.0)}" if each.is_missed else "")
+        f"{each.name} {display.stops(each.stops)}"
+        + (f", target missed by {display.stops(each.miss_stops or 0.0)}" if each.is_missed else "")
         for each in ladder.rungs
     )
     return LadderPicture(
@@ -80,13 +80,13 @@ def ladder_picture(ladder: Ladder, units: UnitSystem, *, width: float, height: f
         clip_y=place(ladder.above),
         floor_y=place(-ladder.below),
         middle_y=place(0.0),
-        wanted=str(spoken.illuminance(ladder.wanted_lx, units)),
+        wanted=str(display.illuminance(ladder.wanted_lx, units)),
         steps=tuple(
             Step(y=place(stop), text=f"{stop:+d}".replace("-", "\u2212") if stop else "0")
             for stop in range(-int(ladder.below), int(ladder.above) + 1)
         ),
         marks=tuple(hung),
-        description=f"Stop ladder, exposure at {spoken.illuminance(ladder.wanted_lx, units)}, clip {ladder.above:g} stops above, floor {ladder.below:g} below. {words}.",
+        description=f"Stop ladder, exposure at {display.illuminance(ladder.wanted_lx, units)}, clip {ladder.above:g} stops above, floor {ladder.below:g} below. {words}.",
     )
 
 
@@ -97,8 +97,8 @@ def _hung(rung: Rung, place, label_y: float, units: UnitSystem, is_left: bool, s
     return HungMark(
         mark_id=rung.mark_id,
         name=rung.name,
-        level="" if rung.illuminance_lx is None else str(spoken.illuminance(rung.illuminance_lx, units)),
-        stops=spoken.stops(rung.stops).value,
+        level="" if rung.illuminance_lx is None else str(display.illuminance(rung.illuminance_lx, units)),
+        stops=display.stops(rung.stops).value,
         y=place(rung.stops),
         label_y=label_y,
         is_left=is_left,

@@ -7,7 +7,7 @@ import numpy as np
 from iron_bucket.core.places.bearing import along_bearing
 from iron_bucket.core.places.place import OpeningKind
 from iron_bucket.core.places.surroundings import Surroundings
-from iron_bucket.core.quantities import spoken
+from iron_bucket.core.quantities import display
 from iron_bucket.core.quantities.units import UnitSystem
 from iron_bucket.core.scene.polygon_room import CEILING
 
@@ -53,7 +53,13 @@ def paper_for(points_m: np.ndarray, *, shown_px: float, most_px: float) -> Paper
     middle = (low + high) / 2.0
     width = max(size[0], size[1] * shown_px / most_px)
     height = min(max(size[1], 0.35 * width), width * most_px / shown_px)
-    return Paper(left_m=float(middle[0] - width / 2), top_m=float(middle[1] + height / 2), width_m=float(width), height_m=float(height), shown_px=shown_px)  # fmt: skip
+    return Paper(
+        left_m=float(middle[0] - width / 2),
+        top_m=float(middle[1] + height / 2),
+        width_m=float(width),
+        height_m=float(height),
+        shown_px=shown_px,
+    )
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -138,18 +144,46 @@ def place_picture(surroundings: Surroundings, paper: Paper, units: UnitSystem) -
     bar_m = _bar_m(paper.width_m, units)
     return PlacePicture(
         paper=paper,
-        rooms=tuple(_room(paper, shape, room, units) for shape, room in zip(surroundings.rooms, place.rooms, strict=True)),
+        rooms=tuple(
+            _room(paper, shape, room, units) for shape, room in zip(surroundings.rooms, place.rooms, strict=True)
+        ),
         openings=tuple(_openings(surroundings, paper)),
         roof_lights=tuple(_roof_lights(surroundings, paper)),
-        lamps=tuple(DrawnThing(name=each.name, x=paper.at(each.x_m, each.y_m)[0], y=paper.at(each.x_m, each.y_m)[1], must_stay=each.must_stay, is_on=each.is_on) for each in place.house_lamps),
-        sockets=tuple(DrawnThing(name=f"{each.name}, {each.circuit}", x=paper.at(each.x_m, each.y_m)[0], y=paper.at(each.x_m, each.y_m)[1]) for each in place.sockets),
-        areas=tuple(_area(paper, each.name, each.x_m, each.y_m + each.depth_m, each.width_m, each.depth_m) for each in place.kit_areas),
+        lamps=tuple(
+            DrawnThing(
+                name=each.name,
+                x=paper.at(each.x_m, each.y_m)[0],
+                y=paper.at(each.x_m, each.y_m)[1],
+                must_stay=each.must_stay,
+                is_on=each.is_on,
+            )
+            for each in place.house_lamps
+        ),
+        sockets=tuple(
+            DrawnThing(
+                name=f"{each.name}, {each.circuit}",
+                x=paper.at(each.x_m, each.y_m)[0],
+                y=paper.at(each.x_m, each.y_m)[1],
+            )
+            for each in place.sockets
+        ),
+        areas=tuple(
+            _area(paper, each.name, each.x_m, each.y_m + each.depth_m, each.width_m, each.depth_m)
+            for each in place.kit_areas
+        ),
         north_dx=round(float(north[0]), 3),
         north_dy=round(-float(north[1]), 3),
         bar_length=bar_m * CM,
-        bar_text=str(spoken.length(bar_m, units)),
-        description=f"Plan of {place.name}: " + ("; ".join(f"{room.name}, {len(room.corners)} walls, {spoken.length(room.height_m, units)} high" for room in place.rooms) or "open ground"),
-    )  # fmt: skip
+        bar_text=str(display.length(bar_m, units)),
+        description=f"Plan of {place.name}: "
+        + (
+            "; ".join(
+                f"{room.name}, {len(room.corners)} walls, {display.length(room.height_m, units)} high"
+                for room in place.rooms
+            )
+            or "open ground"
+        ),
+    )
 
 
 def _bar_m(width_m: float, units: UnitSystem) -> float:
@@ -163,7 +197,9 @@ def _bar_m(width_m: float, units: UnitSystem) -> float:
 def _room(paper, shape, room, units) -> DrawnRoom:  # type: ignore[no-untyped-def]
     low = shape.corners_m.min(axis=0)
     x, y = paper.at(float(low[0]) + 0.12, float(low[1]) + 0.12)
-    return DrawnRoom(path=paper.path(shape.corners_m), name=room.name, height=str(spoken.length(room.height_m, units)), x=x, y=y)  # fmt: skip
+    return DrawnRoom(
+        path=paper.path(shape.corners_m), name=room.name, height=str(display.length(room.height_m, units)), x=x, y=y
+    )
 
 
 def _openings(surroundings: Surroundings, paper: Paper) -> list[DrawnOpening]:
@@ -175,7 +211,9 @@ def _openings(surroundings: Surroundings, paper: Paper) -> list[DrawnOpening]:
         for opening, each in zip(own, [each for each in room.openings if each.wall != CEILING], strict=True):
             half = opening.panel.width_m / 2.0 * opening.panel.side_x[:2]
             (x1, y1), (x2, y2) = (paper.at(*(opening.panel.centre_m[:2] + way * half)) for way in (-1.0, 1.0))
-            found.append(DrawnOpening(name=each.name, is_doorway=each.kind is OpeningKind.DOORWAY, x1=x1, y1=y1, x2=x2, y2=y2))  # fmt: skip
+            found.append(
+                DrawnOpening(name=each.name, is_doorway=each.kind is OpeningKind.DOORWAY, x1=x1, y1=y1, x2=x2, y2=y2)
+            )
     return found
 
 

@@ -5,7 +5,7 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from iron_bucket.core.quantities import spoken
+from iron_bucket.core.quantities import display
 from iron_bucket.core.quantities.units import UnitSystem
 from iron_bucket.core.selection.chain import Chain
 
@@ -58,9 +58,9 @@ def staircase(chain: Chain, units: UnitSystem, *, width: float, height: float, t
             width=round(tread, 1),
             label=_label(step.label),
             origin=step.origin.value,
-            change=str(spoken.illuminance(step.illuminance_lx, units))
+            change=str(display.illuminance(step.illuminance_lx, units))
             if index == 0
-            else spoken.stops(step.stops).value,
+            else display.stops(step.stops).value,
         )
         for index, (level, step) in enumerate(zip(levels, chain.steps, strict=True))
     )
@@ -70,7 +70,7 @@ def staircase(chain: Chain, units: UnitSystem, *, width: float, height: float, t
         for place_, each in enumerate(treads)
     )
     words = "; ".join(
-        f"{step.label} {spoken.stops(step.stops)}, {spoken.illuminance(step.illuminance_lx, units)}"
+        f"{step.label} {display.stops(step.stops)}, {display.illuminance(step.illuminance_lx, units)}"
         for step in chain.steps
     )
     return Staircase(
@@ -80,9 +80,9 @@ def staircase(chain: Chain, units: UnitSystem, *, width: float, height: float, t
         target_y=place(wanted),
         foot_y=height - foot,
         path=path.rstrip(" M"),
-        wanted=str(spoken.illuminance(chain.wanted_lx, units)),
-        ends_at=str(spoken.illuminance(chain.steps[-1].illuminance_lx, units)),
-        description=f"Chain from the head to the subject: {words}. Wanted {spoken.illuminance(chain.wanted_lx, units)}.",
+        wanted=str(display.illuminance(chain.wanted_lx, units)),
+        ends_at=str(display.illuminance(chain.steps[-1].illuminance_lx, units)),
+        description=f"Chain from the head to the subject: {words}. Wanted {display.illuminance(chain.wanted_lx, units)}.",
     )
 
 

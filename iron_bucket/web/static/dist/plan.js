@@ -64,7 +64,7 @@
     const now = { ...where(node), bearing_deg: Number(node.dataset.bearing) };
     const was = Object.fromEntries(Object.keys(to).filter((key) => key in now && key !== "bearing_deg").map((key) => [key, now[key]]));
     const piece = listed(node) === "camera" ? "" : node.dataset.piece;
-    return { deed: "set", where: listed(node), piece_id: piece, to, was };
+    return { operation: "set", where: listed(node), piece_id: piece, to, was };
   };
   const snapped = (node, x, y) => {
     // To another piece's line or to a wall, where one is a hand away.
@@ -208,14 +208,14 @@
       if (field) await paint(field);
       else { document.querySelector(".light-field").hidden = true; document.querySelector(".plan-frame").classList.remove("shows-field"); }
     }
-    if (node.dataset.switch) await keep([{ deed: "set", where: "lamps", piece_id: node.dataset.switch, to: { is_on: !node.dataset.on }, was: { is_on: Boolean(node.dataset.on) } }]);
+    if (node.dataset.switch) await keep([{ operation: "set", where: "lamps", piece_id: node.dataset.switch, to: { is_on: !node.dataset.on }, was: { is_on: Boolean(node.dataset.on) } }]);
     if (node.dataset.solo) await solo(node);
   });
   const solo = async (node) => {
     if (document.getElementById("who").dataset.solo === node.dataset.solo) { await choose(board().dataset.chosen || "camera"); return; }
     const others = [...document.querySelectorAll("[data-switch]")].map((each) => each.dataset.switch);
     drag = {};
-    await attempt(others.map((piece) => ({ deed: "set", where: "lamps", piece_id: piece, to: { is_on: piece === node.dataset.solo } })));
+    await attempt(others.map((piece) => ({ operation: "set", where: "lamps", piece_id: piece, to: { is_on: piece === node.dataset.solo } })));
     drag = null;
     document.getElementById("who").dataset.solo = node.dataset.solo;
   };
@@ -238,7 +238,7 @@
       return;
     }
     if (!input.dataset?.level) return;
-    keep([{ deed: "set", where: "lamps", piece_id: input.dataset.level, to: { level: Math.round(level(input) * 1e4) / 1e4 }, was: { level: Number(input.dataset.was) } }]);
+    keep([{ operation: "set", where: "lamps", piece_id: input.dataset.level, to: { level: Math.round(level(input) * 1e4) / 1e4 }, was: { level: Number(input.dataset.was) } }]);
   });
 
   // ---- exact entry saves itself field by field: Enter has done so before it submits, and would do it twice
@@ -268,11 +268,11 @@
       stop();
       const input = document.querySelector(`[data-level="${CSS.escape(node.dataset.piece)}"]`), now = Number(input.dataset.was);
       const to = Math.min(Math.max(now * 2 ** (event.key === "]" ? 1 / 3 : -1 / 3), Number(input.dataset.lowest)), 1);
-      await keep([{ deed: "set", where: "lamps", piece_id: node.dataset.piece, to: { level: Math.round(to * 1e4) / 1e4 }, was: { level: now } }], node.dataset.piece);
+      await keep([{ operation: "set", where: "lamps", piece_id: node.dataset.piece, to: { level: Math.round(to * 1e4) / 1e4 }, was: { level: now } }], node.dataset.piece);
     } else if (lamp && event.key === "x") { stop(); document.querySelector(`[data-switch="${CSS.escape(node.dataset.piece)}"]`).click();
     } else if (event.key === "Delete" && listed(node) !== "camera") {
       stop();
-      await keep([{ deed: "remove", where: listed(node), piece_id: node.dataset.piece }], "");
+      await keep([{ operation: "remove", where: listed(node), piece_id: node.dataset.piece }], "");
     } else if (event.key === "c" && listed(node) !== "camera") {
       stop();
       try { show(await (await ask(`/copy/${node.dataset.piece}`, {})).text()); } catch { unkept(); }

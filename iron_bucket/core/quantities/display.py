@@ -1,0 +1,91 @@
+"""Figures as the crew reads them, in the user's system. Value and unit come apart so that a page can set them in two sizes."""
+
+import math
+from typing import NamedTuple
+
+from iron_bucket.core.constants import INCHES_PER_FOOT
+from iron_bucket.core.quantities.units import UnitSystem, fc_from_lx, ft_from_m, lb_from_kg
+
+
+class Displayed(NamedTuple):
+    """A figure ready to be set: the number large, the unit small."""
+
+    value: str
+    unit: str
+
+    def __str__(self) -> str:
+        """Both on one line; feet and inches carry their own marks."""
+        return f"{self.value} {self.unit}".strip()
+
+
+def _digits(value: float) -> str:
+    """Three significant figures for small numbers, whole ones with thin groups for large."""
+    if value == 0.0 or not math.isfinite(value):
+        return f"{value:g}"
+    if abs(value) < 99.95:
+        places = max(0, 2 - math.floor(math.log10(abs(value) * 1.000001)))
+        return f"{value:.{min(places, 3)}f}".rstrip("0").rstrip(".") or "0"
+    step = 10 ** max(0, math.floor(math.log10(abs(value))) - 2) if abs(value) >= 1000 else 1
+    return f"{round(value / step) * step:,.0f}".replace(",", "\u202f")
+
+
+def illuminance(illuminance_lx: float, system: UnitSystem = UnitSystem.METRIC) -> Displayed:
+    """A level: lux, or footcandles."""
+    if system is UnitSystem.IMPERIAL:
+        return Displayed(_digits(float(fc_from_lx(illuminance_lx))), "fc")
+    return Displayed(_digits(illuminance_lx), "lx")
+
+
+def length(length_m: float, system: UnitSystem = UnitSystem.METRIC) -> Displayed:
+    """A distance: metres to the centimetre below ten, or feet and whole inches."""
+    if system is UnitSystem.IMPERIAL:
+        inches = round(float(ft_from_m(length_m)) * INCHES_PER_FOOT)
+        feet, rest = divmod(inches, INCHES_PER_FOOT)
+        return Displayed(f"{feet}'{rest}\"" if feet else f'{rest}"', "")
+    return Displayed(f"{length_m:.2f}".rstrip("0").ljust(3, "0") if length_m < 10 else f"{length_m:.1f}", "m")
+
+
+def mass(mass_kg: float, system: UnitSystem = UnitSystem.METRIC) -> Displayed:
+    """A weight: kilograms or pounds, one decimal below a hundred, two below a tenth."""
+    value, unit = (float(lb_from_kg(mass_kg)), "lb") if system is UnitSystem.IMPERIAL else (mass_kg, "kg")
+    places = 0 if value >= 99.95 else 1 if value >= 0.095 else 2
+    return Displayed(f"{value:.{places}f}", unit)
+
+
+def stops(value: float, *, signed: bool = True) -> Displayed:
+    """Stops to a tenth, with a true minus sign."""
+    rounded = round(value, 1) + 0.0  # no "-0.0"
+    sign = "\u2212" if rounded < 0 else "+" if signed and rounded > 0 else ""
+    return Displayed(f"{sign}{abs(rounded):.1f}", "stop" if abs(rounded) <= 1.0 else "stops")
+
+
+def fine_stops(value: float) -> Displayed:
+    """Stops to a hundredth, signed: what a residual is told in."""
+    rounded = round(value, 2) + 0.0
+    sign = "\u2212" if rounded < 0 else "+" if rounded > 0 else ""
+    return Displayed(f"{sign}{abs(rounded):.2f}", "")
+
+
+def mired_shift(value_mired: float) -> Displayed:
+    """A shift in whole mired, signed with a true minus sign: positive is warmer."""
+    rounded = round(value_mired)
+    sign = "\u2212" if rounded < 0 else "+" if rounded > 0 else ""
+    return Displayed(f"{sign}{abs(rounded)}", "mired")
+
+
+def hours(value_h: float) -> Displayed:
+    """A duration as hours and minutes, ``1 h 10``; rounded down, because it goes dark early rather than late."""
+    minutes = math.floor(value_h * 60 + 1e-6)
+    whole, rest = divmod(minutes, 60)
+    return Displayed(f"{whole} h {rest:02d}" if whole else f"{rest} min", "")
+
+
+def share(value: float) -> Displayed:
+    """A share as whole percent; below ten percent one decimal, because a lamp at 1 % is not one at 1.4 %."""
+    percent = value * 100
+    return Displayed(f"{percent:.1f}" if percent < 9.95 else f"{percent:.0f}", "%")
+
+
+def plain(value: float, unit: str) -> Displayed:
+    """Any other figure, three significant digits."""
+    return Displayed(_digits(value), unit)

@@ -1,0 +1,231 @@
+"""What was placed: camera, people, measuring points, lamps, frames, flags, and what is wanted of them."""
+
+from collections import Counter
+from dataclasses import dataclass, field, replace
+from datetime import datetime
+from enum import StrEnum
+from typing import Any
+
+from iron_bucket.core.checks import require_between, require_share
+from iron_bucket.core.daylight.sky import Weather
+from iron_bucket.core.errors import BadValue
+from iron_bucket.core.places.place import LONGEST_NOTE, require_named, require_on_plan
+from iron_bucket.core.setups.plan.look import Look
+
+#: docs/craft.md, section 2: a third of a stop is what a meter and an eye agree on.
+TYPICAL_TOLERANCE_STOPS = 1.0 / 3.0
+HIGHEST_M = 60.0
+
+
+class Width(StrEnum):
+    """How close the camera is."""
+
+    WIDE = "wide"
+    MEDIUM = "medium"
+    TIGHT = "tight"
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Camera:
+    """Where the lens stands, and where it looks."""
+
+    x_m: float = 0.0
+    y_m: float = 0.0
+    z_m: float = 1.5
+    bearing_deg: float = 0.0
+    tilt_deg: float = 0.0
+    focal_mm: float = 35.0
+
+    def __post_init__(self) -> None:
+        require_on_plan("camera", self.x_m, self.y_m)
+        require_between("camera height", self.z_m, low=0.0, high=HIGHEST_M, unit="m")
+        require_between("focal length", self.focal_mm, low=3.0, high=2000.0, unit="mm")
+        require_between("tilt", self.tilt_deg, low=-90.0, high=90.0, unit="degrees")
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Piece:
+    """Anything that stands somewhere and looks somewhere. ``z_m`` is the height of its middle; ``group`` moves together."""
+
+    piece_id: str
+    name: str
+    x_m: float
+    y_m: float
+    z_m: float
+    bearing_deg: float = 0.0
+    tilt_deg: float = 0.0
+    group: str = ""
+    is_locked: bool = False
+
+    def __post_init__(self) -> None:
+        require_named("name", self.name)
+        require_on_plan("position", self.x_m, self.y_m)
+        require_between("height", self.z_m, low=0.0, high=HIGHEST_M, unit="m")
+        require_between("tilt", self.tilt_deg, low=-90.0, high=90.0, unit="degrees")
+        require_between("bearing", self.bearing_deg, low=-3600.0, high=3600.0, unit="degrees")
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Person(Piece):
+    """``z_m``: the height of the face; ``bearing_deg``: where the nose points."""
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Spot(Piece):
+    """A measuring point on a wall or an object, which looks out of the surface. ``reflectance``: of that surface."""
+
+    reflectance: float = 0.3
+
+    def __post_init__(self) -> None:
+        Piece.__post_init__(self)
+        require_share("reflectance", self.reflectance)
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class PlacedLamp(Piece):
+    """A head in one configuration, with what it wears, by slug. ``aims_at``: a person or spot that it follows. ``level``: share of full output.
+
+    ``cct_k``: what a head that can is set to, 0 for as it comes. ``feed``: a socket's id, or a kind of battery. ``alternate``: what would do instead.
+    """
+
+    configuration: str
+    sheets: tuple[str, ...] = ()
+    face: str = ""
+    grid: str = ""
+    cct_k: float = 0.0
+    level: float = 1.0
+    is_on: bool = True
+    aims_at: str = ""
+    feed: str = ""
+    purpose: str = ""
+    motivation: str = ""
+    alternate: str = ""
+
+    def __post_init__(self) -> None:
+        Piece.__post_init__(self)
+        require_between("level", self.level, low=0.0001, high=1.0, unit="of full output")
+        if self.cct_k:
+            require_between("cct", self.cct_k, low=1000.0, high=40000.0, unit="K")
+        for words in (self.purpose, self.motivation, self.alternate):
+            if len(words) > LONGEST_NOTE:
+                raise BadValue("note", f"{len(words)} letters long", f"up to {LONGEST_NOTE} letters")
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class PlacedFrame(Piece):
+    """A frame with a cloth, or a board, by slug; one of the two. ``bearing_deg``: where its front looks."""
+
+    frame: str = ""
+    cloth: str = ""
+    board: str = ""
+
+    def __post_init__(self) -> None:
+        Piece.__post_init__(self)
+        if bool(self.board) == bool(self.frame and self.cloth):
+            raise BadValue("frame", "neither or both", "a frame with its cloth, or a board")
+
+
+class FlagKind(StrEnum):
+    """What cuts light. A black reflects so little that it fills negatively."""
+
+    SOLID = "solid"
+    SINGLE_NET = "single net"
+    DOUBLE_NET = "double net"
+    BLACK = "black for negative fill"
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class PlacedFlag(Piece):
+    """A flag, cutter, net or black cloth."""
+
+    width_m: float = 0.6
+    height_m: float = 0.9
+    kind: FlagKind = FlagKind.SOLID
+
+    def __post_init__(self) -> None:
+        Piece.__post_init__(self)
+        require_between("width", self.width_m, low=0.05, high=20.0, unit="m")
+        require_between("height", self.height_m, low=0.05, high=20.0, unit="m")
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Target:
+    """Where one mark should lie: a side of a person (such as ``anna.key``) or a spot, in stops from middle exposure."""
+
+    piece_id: str
+    mark: str
+    stops: float
+    tolerance: float = TYPICAL_TOLERANCE_STOPS
+
+    def __post_init__(self) -> None:
+        require_between("stops", self.stops, low=-16.0, high=12.0, unit="stops")
+        require_between("tolerance", self.tolerance, low=0.05, high=4.0, unit="stops")
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class WindowFilm:
+    """ND film that this set-up puts on a window of the place."""
+
+    piece_id: str
+    opening_id: str
+    stops: float
+
+    def __post_init__(self) -> None:
+        require_between("film", self.stops, low=0.05, high=8.0, unit="stops")
+
+
+#: The lists of a set-up by name, and what stands in each.
+LISTS: dict[str, type] = {
+    "people": Person,
+    "spots": Spot,
+    "lamps": PlacedLamp,
+    "frames": PlacedFrame,
+    "flags": PlacedFlag,
+    "targets": Target,
+    "films": WindowFilm,
+}
+PLACED = ("people", "spots", "lamps", "frames", "flags")
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Setup:
+    """One pass of one set-up. ``when`` is the place's own clock. ``house_off``: lamps of the house that are switched off for it."""
+
+    name: str
+    width: Width = Width.WIDE
+    when: datetime = datetime(2026, 6, 1, 12, 0)
+    weather: Weather = Weather.OVERCAST
+    look: Look = field(default_factory=Look)
+    camera: Camera = field(default_factory=Camera)
+    people: tuple[Person, ...] = ()
+    spots: tuple[Spot, ...] = ()
+    lamps: tuple[PlacedLamp, ...] = ()
+    frames: tuple[PlacedFrame, ...] = ()
+    flags: tuple[PlacedFlag, ...] = ()
+    targets: tuple[Target, ...] = ()
+    films: tuple[WindowFilm, ...] = ()
+    house_off: tuple[str, ...] = ()
+    note: str = ""
+
+    def __post_init__(self) -> None:
+        require_named("name", self.name)
+        if len(self.note) > LONGEST_NOTE:
+            raise BadValue("note", f"{len(self.note)} letters long", f"up to {LONGEST_NOTE} letters")
+        ids = [each.piece_id for name in LISTS for each in getattr(self, name)]
+        twice = next((name for name, count in Counter(ids).items() if count > 1), None)
+        if twice is not None:
+            raise BadValue("id", repr(twice), "an id that is used once in the set-up")
+
+    def find(self, piece_id: str) -> tuple[str, Any] | None:
+        """A piece and the list that it is in."""
+        return next(((name, each) for name in LISTS for each in getattr(self, name) if each.piece_id == piece_id), None)
+
+    def with_piece(self, piece_id: str, **changes: Any) -> "Setup":
+        """The same with one piece changed. Raises: KeyError where there is none of that id."""
+        found = self.find(piece_id)
+        if found is None:
+            raise KeyError(piece_id)
+        name = found[0]
+        pieces = tuple(replace(each, **changes) if each.piece_id == piece_id else each for each in getattr(self, name))
+        changed: dict[str, Any] = {name: pieces}
+        return replace(self, **changed)

@@ -1,0 +1,291 @@
+"""A set-up in its place, as a scene that can be computed."""
+
+from dataclasses import dataclass
+from enum import StrEnum
+
+import numpy as np
+
+from iron_bucket.core.arrays import Array, cross
+from iron_bucket.core.bench.gear import Gear, require_item
+from iron_bucket.core.errors import BadValue
+from iron_bucket.core.figure import Figure, Origin
+from iron_bucket.core.jobs.house_rules import HouseRules
+from iron_bucket.core.modifiers.kinds import Board, Cloth, Frame
+from iron_bucket.core.modifiers.two_stage import Panel
+from iron_bucket.core.places.bearing import along_bearing, bearing_of, tilt_of
+from iron_bucket.core.places.surroundings import Surroundings
+from iron_bucket.core.scene.scene import Light, Mark, Scene, SceneFrame, Solid
+from iron_bucket.core.setups.plan.setup import FlagKind, Person, Piece, PlacedFlag, PlacedFrame, PlacedLamp, Setup, Spot
+from iron_bucket.core.setups.scene.fixture import Fixture, fixture_of, source_of
+
+
+class Side(StrEnum):
+    """Where on a person a meter is held."""
+
+    NOSE = "nose"
+    LEFT = "left"
+    RIGHT = "right"
+    BACK = "back"
+    TOP = "top"
+
+
+#: From the middle of a head to its skin; cheeks look this far off the nose, the back edge stands behind the ear line.
+HEAD_RADIUS_M, CHEEK_DEG = 0.1, 55.0
+_HEAD_WIDTH_M, _HEAD_HEIGHT_M, _NECK_M = 0.15, 0.24, 0.3
+_SHOULDERS_M = 0.42
+
+
+class LightKind(StrEnum):
+    LAMP = "lamp"
+    HOUSE = "house"
+    DAY = "day"
+
+
+@dataclass(frozen=True, slots=True, kw_only=True, eq=False)
+class BuiltLight:
+    """A light of the scene and what a page says of it. ``level`` is 0 where it is off; ``placed`` and ``fixture`` of our own lamps alone."""
+
+    light: Light
+    light_id: str
+    name: str
+    kind: LightKind
+    cct_k: float
+    origin: Origin
+    level: float
+    lowest: float
+    placed: PlacedLamp | None = None
+    fixture: Fixture | None = None
+
+
+@dataclass(frozen=True, slots=True, kw_only=True, eq=False)
+class BuiltMark:
+    """A place where the level is looked at. ``side`` is empty for a spot, whose surface reflects ``reflectance``."""
+
+    mark: Mark
+    piece_id: str
+    name: str
+    side: str
+    reflectance: float | None
+
+    @property
+    def mark_id(self) -> str:
+        """Such as ``anna.left``, or the spot's own."""
+        return self.mark.mark_id
+
+
+@dataclass(frozen=True, slots=True, kw_only=True, eq=False)
+class BuiltScene:
+    """A set-up ready to be computed. ``lights`` in the order of the scene's lamps, ``marks`` of its marks."""
+
+    setup: Setup
+    surroundings: Surroundings
+    scene: Scene
+    lights: tuple[BuiltLight, ...]
+    marks: tuple[BuiltMark, ...]
+
+    def mark_index(self, mark_id: str) -> int | None:
+        """Where a mark stands in every table."""
+        return next((at for at, mark in enumerate(self.marks) if mark.mark_id == mark_id), None)
+
+    @property
+    def levels(self) -> Array:
+        """Shape (L,)."""
+        return np.array([each.level for each in self.lights])
+
+
+def build_scene(setup: Setup, surroundings: Surroundings, gear: Gear, rules: HouseRules) -> BuiltScene:
+    """Raises: BadValue for gear that is not on the bench."""
+    lights = [_own_light(setup, each, gear, rules) for each in setup.lamps]
+    films = {each.opening_id: each.stops for each in setup.films}
+    for each in surroundings.available_light(setup.when, setup.weather):
+        is_off = not each.is_daylight and each.light.lamp_id in setup.house_off
+        lights.append(
+            BuiltLight(
+                light=each.light,
+                light_id=each.light.lamp_id,
+                name=each.name,
+                kind=LightKind.DAY if each.is_daylight else LightKind.HOUSE,
+                cct_k=each.cct_k,
+                origin=each.origin,
+                level=0.0 if is_off else 2.0 ** -films.get(each.light.lamp_id, 0.0),
+                lowest=1.0,
+            )
+        )
+    marks = (*(mark for person in setup.people for mark in _sides(person)), *(_spot(each) for each in setup.spots))
+    scene = Scene(
+        lamps=tuple(each.light for each in lights),
+        frames=tuple(scene_frame(each, gear) for each in setup.frames),
+        solids=(
+            *(solid_of(each, rules) for each in setup.flags),
+            *(part for each in setup.people for part in _body(each)),
+        ),
+        rooms=surroundings.rooms,
+        walls=surroundings.walls,
+        marks=tuple(each.mark for each in marks),
+    )
+    return BuiltScene(setup=setup, surroundings=surroundings, scene=scene, lights=tuple(lights), marks=marks)
+
+
+def _own_light(setup: Setup, placed: PlacedLamp, gear: Gear, rules: HouseRules) -> BuiltLight:
+    fixture = fixture_of(placed, gear, rules.scrim_school)
+    return BuiltLight(
+        light=source_of(placed, fixture, aim_of(setup, placed)),
+        light_id=placed.piece_id,
+        name=placed.name,
+        kind=LightKind.LAMP,
+        cct_k=fixture.cct_k(placed),
+        origin=fixture.origin,
+        level=placed.level if placed.is_on else 0.0,
+        lowest=fixture.lowest_level,
+        placed=placed,
+        fixture=fixture,
+    )
+
+
+def position_of(piece: Piece) -> Array:
+    """Shape (3,)."""
+    return np.array([piece.x_m, piece.y_m, piece.z_m])
+
+
+def aim_of(setup: Setup, placed: PlacedLamp) -> Array:
+    """Where a lamp looks: at what it follows, else along its bearing and tilt. Shape (3,), length 1."""
+    followed = setup.find(placed.aims_at) if placed.aims_at else None
+    if followed is not None:
+        ray = position_of(followed[1]) - position_of(placed)
+        length = float(np.linalg.norm(ray))
+        if length > 0.01:
+            return np.asarray(ray / length)
+    return along_bearing(placed.bearing_deg, placed.tilt_deg)
+
+
+def aimed(setup: Setup, placed: PlacedLamp) -> tuple[float, float]:
+    """Bearing and tilt of a lamp, whatever it follows."""
+    aim = aim_of(setup, placed)
+    return bearing_of(aim), tilt_of(aim)
+
+
+def _sides(person: Person) -> tuple[BuiltMark, ...]:
+    """A person's nose, two cheeks, the edge behind the ears, the top of the head. Left is the person's own."""
+    bearing = person.bearing_deg
+    looks = {
+        Side.NOSE: along_bearing(bearing),
+        Side.LEFT: along_bearing(bearing - CHEEK_DEG),
+        Side.RIGHT: along_bearing(bearing + CHEEK_DEG),
+        Side.BACK: along_bearing(bearing + 180.0, 20.0),
+        Side.TOP: np.array([0.0, 0.0, 1.0]),
+    }
+    middle = position_of(person)
+    return tuple(
+        BuiltMark(
+            mark=Mark(
+                mark_id=f"{person.piece_id}.{side}",
+                position_m=middle + HEAD_RADIUS_M * (1.3 if side is Side.TOP else 1.0) * normal,
+                normal=normal,
+            ),
+            piece_id=person.piece_id,
+            name=f"{person.name}, {side}",
+            side=side.value,
+            reflectance=None,
+        )
+        for side, normal in looks.items()
+    )
+
+
+def _spot(spot: Spot) -> BuiltMark:
+    normal = along_bearing(spot.bearing_deg, spot.tilt_deg)
+    # A hand's breadth of air keeps the point off the wall it stands on.
+    mark = Mark(mark_id=spot.piece_id, position_m=position_of(spot) + 0.01 * normal, normal=normal)
+    return BuiltMark(mark=mark, piece_id=spot.piece_id, name=spot.name, side="", reflectance=spot.reflectance)
+
+
+def panel_of(piece: Piece, width_m: float, height_m: float) -> Panel:
+    """A flat thing whose front looks along its bearing and tilt."""
+    front = along_bearing(piece.bearing_deg, piece.tilt_deg)
+    across = along_bearing(piece.bearing_deg - 90.0)
+    return Panel(
+        centre_m=position_of(piece), side_x=across, side_y=cross(front, across), width_m=width_m, height_m=height_m
+    )
+
+
+def frame_parts(placed: PlacedFrame, gear: Gear) -> tuple[Frame, Cloth] | Board:
+    """What it is made of. Raises: BadValue for gear that is not on the bench, and for a cloth that is not sold that large."""
+    if placed.board:
+        return require_item("board", placed.board, gear.boards)
+    frame = require_item("frame", placed.frame, gear.frames)
+    cloth = require_item("cloth", placed.cloth, gear.cloths)
+    if not cloth.fits(frame):
+        raise BadValue(
+            "cloth",
+            repr(cloth.name),
+            f"one that comes {max(frame.width_m, frame.height_m):g} m wide; it ends at {cloth.widest_m:g} m",
+        )
+    return frame, cloth
+
+
+def frame_size_m(placed: PlacedFrame, gear: Gear) -> tuple[float, float]:
+    """Width and height."""
+    parts = frame_parts(placed, gear)
+    holder = parts if isinstance(parts, Board) else parts[0]
+    return holder.width_m, holder.height_m
+
+
+def flat_size_m(placed: PlacedFrame | PlacedFlag, gear: Gear) -> tuple[float, float]:
+    """Width and height of anything flat that stands."""
+    return (placed.width_m, placed.height_m) if isinstance(placed, PlacedFlag) else frame_size_m(placed, gear)
+
+
+def half_height_m(placed: PlacedFrame | PlacedFlag, gear: Gear) -> float:
+    """From its middle to its upper edge, as it is tilted. Source: a flat of height h, tilted by t, stands h cos t high."""
+    return float(np.cos(np.radians(placed.tilt_deg)) * flat_size_m(placed, gear)[1] / 2.0)
+
+
+def frame_figure(placed: PlacedFrame, gear: Gear) -> Figure:
+    """What it passes or sends back. A meter's figure of that cloth counts where one class of head has it."""
+    parts = frame_parts(placed, gear)
+    part, stated = (parts, parts.reflectance) if isinstance(parts, Board) else (parts[1], parts[1].transmittance)
+    found = next((each for each in gear.measured if each.modifier_slug == part.slug), None)
+    return Figure(value=min(found.passes, 1.0), origin=Origin.MEASURED) if found else stated
+
+
+def scene_frame(placed: PlacedFrame, gear: Gear) -> SceneFrame:
+    """As it stands in the scene."""
+    parts, passes = frame_parts(placed, gear), frame_figure(placed, gear).value
+    panel = panel_of(placed, *frame_size_m(placed, gear))
+    if isinstance(parts, Board):
+        return SceneFrame(frame_id=placed.piece_id, panel=panel, reflectance=passes, lobe_deg=parts.lobe_deg)
+    cloth = parts[1]
+    return SceneFrame(
+        frame_id=placed.piece_id,
+        panel=panel,
+        transmittance=passes,
+        straight_share=cloth.straight_share,
+        lobe_deg=cloth.lobe_deg,
+    )
+
+
+def solid_of(flag: PlacedFlag, rules: HouseRules) -> Solid:
+    """A flag or net; nets by the house's school."""
+    layers = {FlagKind.SINGLE_NET: 1, FlagKind.DOUBLE_NET: 2}.get(flag.kind)
+    passes = rules.scrim_school.transmittance(layers) if layers else 0.0
+    return Solid(solid_id=flag.piece_id, panel=panel_of(flag, flag.width_m, flag.height_m), transmittance=passes)
+
+
+def _body(person: Person) -> tuple[Solid, ...]:
+    """Head and body as two crossed upright boards each: they stand in the light of others and in the person's own from behind."""
+    parts = []
+    foot_to_neck = max(person.z_m - _NECK_M, 0.2)
+    for name, width, height, middle in (
+        ("head", _HEAD_WIDTH_M, _HEAD_HEIGHT_M, person.z_m),
+        ("body", _SHOULDERS_M, foot_to_neck, foot_to_neck / 2.0),
+    ):
+        for turn in (0.0, 90.0):
+            across = along_bearing(person.bearing_deg + turn)
+            panel = Panel(
+                centre_m=np.array([person.x_m, person.y_m, middle]),
+                side_x=across,
+                side_y=np.array([0.0, 0.0, 1.0]),
+                width_m=width,
+                height_m=height,
+            )
+            parts.append(Solid(solid_id=f"{person.piece_id}.{name}.{turn:g}", panel=panel))
+    return tuple(parts)

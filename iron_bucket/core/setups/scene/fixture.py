@@ -1,0 +1,178 @@
+"""A placed lamp as a source: its configuration with all that it wears, from the best figures there are."""
+
+from dataclasses import dataclass
+
+import numpy as np
+
+from iron_bucket.core.arrays import Array
+from iron_bucket.core.bench.configuration import Configuration, FaceShape
+from iron_bucket.core.bench.gear import Gear, require_item
+from iron_bucket.core.bench.head import Head
+from iron_bucket.core.colour.tungsten import CCT_EXPONENT, FLUX_EXPONENT
+from iron_bucket.core.errors import BadValue
+from iron_bucket.core.figure import Figure, Origin, least_trusted
+from iron_bucket.core.modifiers.cells import grid_cut
+from iron_bucket.core.modifiers.kinds import Face, FaceForm, Grid, ScrimSchool, Sheet
+from iron_bucket.core.photometry.distribution import IntensityDistribution
+from iron_bucket.core.photometry.scaled import scaled
+from iron_bucket.core.photometry.steady import Steady
+from iron_bucket.core.power.load import DrawCurve
+from iron_bucket.core.scene.scene import GlowingFace, LitShape, SceneLamp
+from iron_bucket.core.setups.plan.setup import PlacedLamp
+
+
+@dataclass(frozen=True, slots=True, kw_only=True, eq=False)
+class Link:
+    """One thing on the lamp and the share it passes."""
+
+    label: str
+    figure: Figure
+
+
+@dataclass(frozen=True, slots=True, kw_only=True, eq=False)
+class Fixture:
+    """``size_m``: width and height of what glows. ``links``: what it wears. ``axis_cd``: at full output, everything on."""
+
+    head: Head
+    configuration: Configuration
+    sheets: tuple[Sheet, ...]
+    face: Face | None
+    grid: Grid | None
+    links: tuple[Link, ...]
+    size_m: tuple[float, float]
+    axis_cd: float
+
+    @property
+    def parts(self) -> tuple[Sheet | Face | Grid, ...]:
+        """All that hangs on the head beside its own optic."""
+        return (*self.sheets, *(each for each in (self.face, self.grid) if each))
+
+    @property
+    def origin(self) -> Origin:
+        """The weakest of its figures."""
+        return least_trusted((self.configuration.origin, *(link.figure.origin for link in self.links)))
+
+    @property
+    def lowest_level(self) -> float:
+        """The least it can be dimmed to."""
+        return self.head.lowest_level
+
+    def cct_k(self, placed: PlacedLamp) -> float:
+        """What leaves it: its setting (the nearest it can), a filament's fall on the dimmer, then what it wears."""
+        head = self.head
+        own = min(max(placed.cct_k or 5600.0, head.lowest_cct_k), head.highest_cct_k)
+        if head.draw.curve is DrawCurve.FILAMENT:
+            own *= placed.level ** (CCT_EXPONENT / FLUX_EXPONENT)
+        shift = sum(sheet.shift_mired for sheet in self.sheets) + (self.face.shift_mired if self.face else 0.0)
+        return float(1e6 / max(1e6 / own + shift, 20.0))
+
+    def watts(self, placed: PlacedLamp) -> float:
+        """From its supply at the level it burns at; nothing while it is off."""
+        return float(self.head.draw.watts(placed.level)) if placed.is_on else 0.0
+
+
+def fixture_of(placed: PlacedLamp, gear: Gear, school: ScrimSchool) -> Fixture:
+    """Raises: BadValue for gear that the bench does not hold, or that does not go on that head."""
+    configuration = require_item("configuration", placed.configuration, gear.configurations)
+    head = gear.head(configuration.head_slug)
+    sheets = tuple(require_item("sheet", slug, gear.sheets) for slug in placed.sheets)
+    face = require_item("box", placed.face, gear.faces) if placed.face else None
+    grid = require_item("grid", placed.grid, gear.grids) if placed.grid else None
+    if face and not (configuration.takes_box and face.fitting == head.fitting):
+        raise BadValue(
+            "box",
+            repr(face.name),
+            f"a box for {head.fitting or 'no fitting'}, which {head.name} takes in “{configuration.name}”",
+        )
+    if grid and not (grid.face_slug == face.slug if face else grid.fitting == head.fitting and not grid.face_slug):
+        raise BadValue("grid", repr(grid.name), "a grid that goes on that box or head")
+    links = [Link(label=sheet.name, figure=_passes(gear, head, sheet.slug, sheet.passes(school))) for sheet in sheets]
+    if face:
+        links.append(Link(label=face.name, figure=_passes(gear, head, face.slug, face.efficiency)))
+    if grid:
+        links.append(Link(label=grid.name, figure=_passes(gear, head, grid.slug, grid.on_axis)))
+    passes = float(np.prod([link.figure.value for link in links])) if links else 1.0
+    if face:
+        solid_angle = 4.0 * np.pi if face.form is FaceForm.LANTERN else np.pi
+        size, axis_cd = (face.width_m, face.height_m), passes * configuration.lumens / solid_angle
+    else:
+        size = (configuration.face.width_m, configuration.face.height_m)
+        axis_cd = passes * float(configuration.distribution.intensity_cd(0.0))
+    return Fixture(
+        head=head,
+        configuration=configuration,
+        sheets=sheets,
+        face=face,
+        grid=grid,
+        links=tuple(links),
+        size_m=size,
+        axis_cd=axis_cd,
+    )
+
+
+def _passes(gear: Gear, head: Head, slug: str, stated: Figure) -> Figure:
+    """A meter's figure on that class of head before any other."""
+    found = next(
+        (
+            each
+            for each in gear.measured
+            if each.modifier_slug == slug and each.head_class is head.technology.head_class
+        ),
+        None,
+    )
+    return Figure(value=found.passes, origin=Origin.MEASURED) if found else stated
+
+
+def source_of(placed: PlacedLamp, fixture: Fixture, aim: Array) -> SceneLamp:
+    """The lamp at full output in a scene. Source: of a Lambertian face L = I0 / A; behind a lens the source stands ``offset_m`` behind the housing."""
+    position = np.array([placed.x_m, placed.y_m, placed.z_m])
+    if fixture.face and fixture.face.form is FaceForm.LANTERN:
+        return SceneLamp(
+            lamp_id=placed.piece_id, position_m=position, aim=aim, intensity=Steady(candela=fixture.axis_cd)
+        )
+    if fixture.face or (fixture.configuration.is_lambertian and not fixture.grid):
+        is_disc = (
+            fixture.face.form is FaceForm.DISC if fixture.face else fixture.configuration.face.shape is FaceShape.DISC
+        )
+        face = GlowingFace(
+            shape=LitShape.DISC if is_disc else LitShape.RECTANGLE,
+            width_m=fixture.size_m[0],
+            height_m=fixture.size_m[1],
+            luminance_cd_m2=fixture.axis_cd
+            / (fixture.size_m[0] * fixture.size_m[1] * (np.pi / 4.0 if is_disc else 1.0)),
+            width_along=_sideways(aim),
+            cutoff_deg=fixture.grid.cutoff_deg if fixture.grid else None,
+        )
+        return SceneLamp(lamp_id=placed.piece_id, position_m=position, aim=aim, face=face)
+    configuration = fixture.configuration
+    shape: IntensityDistribution = scaled(
+        configuration.distribution, fixture.axis_cd / float(configuration.distribution.intensity_cd(0.0))
+    )
+    if fixture.grid:
+        shape = Gridded(inner=shape, cutoff_deg=fixture.grid.cutoff_deg)
+    return SceneLamp(
+        lamp_id=placed.piece_id, position_m=position - configuration.offset_m * aim, aim=aim, intensity=shape
+    )
+
+
+def _sideways(aim: Array) -> Array:
+    """Level, square to the aim."""
+    sideways = np.array([aim[1], -aim[0], 0.0])
+    length = float(np.linalg.norm(sideways))
+    return sideways / length if length > 1e-9 else np.array([1.0, 0.0, 0.0])
+
+
+@dataclass(frozen=True, slots=True, kw_only=True, eq=False)
+class Gridded:
+    """A distribution behind straight cells; what they lose on the axis is in it already."""
+
+    inner: IntensityDistribution
+    cutoff_deg: float
+
+    def intensity_cd(self, gamma_deg: Array | float, azimuth_deg: Array | float = 0.0) -> Array:
+        """Candela. Shapes: broadcast together."""
+        gamma = np.asarray(gamma_deg, dtype=float)
+        return np.asarray(
+            self.inner.intensity_cd(gamma_deg, azimuth_deg)
+            * np.where(gamma < 89.0, grid_cut(self.cutoff_deg, np.minimum(gamma, 89.0)), 0.0)
+        )

@@ -1,0 +1,135 @@
+"""Single changes to camera, windows and hour that may meet a target."""
+
+import math
+from collections.abc import Iterator
+from dataclasses import replace
+from datetime import timedelta
+
+import numpy as np
+
+from iron_bucket.core.quantities import display
+from iron_bucket.core.scene.mark_levels import unit_response
+from iron_bucket.core.scene.scene import SceneLamp
+from iron_bucket.core.setups.evaluate.ladder import RungKind, ladder_of
+from iron_bucket.core.setups.evaluate.lit_scene import LitScene
+from iron_bucket.core.setups.plan.changes import Change, Operation, added, changed, next_id, set_look, set_piece
+from iron_bucket.core.setups.plan.setup import WindowFilm
+from iron_bucket.core.setups.scene.build_scene import LightKind, build_scene
+from iron_bucket.core.setups.suggest.shortfall import WORTH_SHARE, Proposal, Shortfall
+
+#: Stops, ISO and ND are set in thirds.
+_THIRD = 1.0 / 3.0
+
+
+def by_camera_and_day(miss: Shortfall) -> Iterator[Proposal]:
+    """Stop, ISO and ND; film on a window; the camera turned; another hour."""
+    for each in (_camera, _films, _turned, _hours):
+        yield from each(miss)
+
+
+def _camera(miss: Shortfall) -> Iterator[Proposal]:
+    """Stop, ISO and ND move every mark alike."""
+    look, stops = miss.setup.look, miss.rung.miss_stops or 0.0
+    thirds = round(stops / _THIRD) * _THIRD
+    if thirds == 0.0:
+        return
+    t_stop = look.t_stop * 2.0 ** (thirds / 2.0)
+    if 0.7 <= t_stop <= 45.0:
+        yield f"{'Close' if thirds > 0 else 'Open'} to T{t_stop:.2g}", (set_look(t_stop=round(t_stop, 2)),)
+    iso = look.iso * 2.0**-thirds
+    if 50.0 <= iso <= 25_600.0:
+        yield f"ISO {iso:.0f}", (set_look(iso=float(round(iso))),)
+    nd_stops = look.nd_stops + thirds
+    if 0.0 <= nd_stops <= 10.0:
+        yield f"{display.stops(nd_stops, signed=False)} of ND at the lens", (set_look(nd_stops=round(nd_stops, 2)),)
+
+
+def _films(miss: Shortfall) -> Iterator[Proposal]:
+    """ND film on a window that is too bright, or lights too much."""
+    if miss.factor >= 1.0:
+        return
+    on = {each.opening_id: each for each in miss.setup.films}
+    for at, light in enumerate(miss.lit.built.lights):
+        if light.kind is not LightKind.DAY or isinstance(light.light, SceneLamp) or light.level <= 0.0:
+            continue
+        if miss.rung.kind is RungKind.WINDOW:
+            if light.light_id != miss.rung.mark_id:
+                continue
+            stops = miss.rung.miss_stops or 0.0
+        else:
+            given = float(miss.lit.by_light_lx[at, miss.place])
+            needed = miss.needed_lx(given)
+            if given <= 0.0 or needed <= 0.0:
+                continue
+            stops = math.log2(given / needed)
+        if light.light_id in on:
+            whole = round(on[light.light_id].stops + stops, 2)
+            yield (
+                f"{display.stops(whole, signed=False)} of film on {light.name}",
+                (set_piece("films", on[light.light_id].piece_id, stops=whole),),
+            )
+        elif light.light_id != "sky":
+            film = WindowFilm(piece_id=next_id(miss.setup, "film"), opening_id=light.light_id, stops=round(stops, 2))
+            yield f"{display.stops(stops, signed=False)} of film on {light.name}", (added("films", film),)
+
+
+def _turned(miss: Shortfall) -> Iterator[Proposal]:
+    """A window that clips may be left out of the picture."""
+    if miss.rung.kind is not RungKind.WINDOW or miss.factor >= 1.0:
+        return
+    bearing = miss.setup.camera.bearing_deg
+    for turn in (5.0, 10.0, 15.0, 20.0, 25.0, 30.0):
+        for way, word in ((turn, "right"), (-turn, "left")):
+            changes = (
+                Change(operation=Operation.SET, where="camera", to={"bearing_deg": round((bearing + way) % 360.0, 1)}),
+            )
+            built = build_scene(changed(miss.setup, changes), miss.lit.built.surroundings, miss.gear, miss.rules)
+            seen = ladder_of(LitScene(built=built, response=miss.lit.response), miss.rules.receptor)
+            if seen.rung(miss.rung.mark_id) is None:
+                yield f"Turn the camera {turn:.0f}° {word}: {miss.rung.name} leaves the picture", changes
+                return
+
+
+def _hours(miss: Shortfall) -> Iterator[Proposal]:
+    """The same day at another hour, where daylight decides: the nearest that would do, by the light straight from sky and sun."""
+    staged_now = miss.lit.built
+    by_day = np.array([light.kind is LightKind.DAY for light in staged_now.lights])
+    if not by_day.any():
+        return
+    if miss.rung.kind is not RungKind.WINDOW:
+        share = float(miss.lit.by_light_lx[by_day, miss.place].sum()) / max(float(miss.lit.total_lx[miss.place]), 1e-9)
+        if share < WORTH_SHARE:
+            return
+    midnight = miss.setup.when.replace(hour=0, minute=0)
+    hours = sorted(
+        (midnight + timedelta(minutes=30 * at) for at in range(10, 45)),
+        key=lambda when: abs((when - miss.setup.when).total_seconds()),
+    )
+    sun_now = staged_now.surroundings.sun(miss.setup.when).altitude_deg
+    for when in hours:
+        if when == miss.setup.when:
+            continue
+        changes = (Change(operation=Operation.SET, where="setup", to={"when": when}),)
+        if _would_do(miss, changes):
+            sun = staged_now.surroundings.sun(when).altitude_deg
+            yield f"At {when:%H:%M}, the sun {sun:.0f}° high in place of {sun_now:.0f}°", changes
+            return
+
+
+def _would_do(miss: Shortfall, changes: tuple[Change, ...]) -> bool:
+    """Whether another hour meets the target, with what comes off the walls taken to follow what comes straight."""
+    built = build_scene(changed(miss.setup, changes), miss.lit.built.surroundings, miss.gear, miss.rules)
+    if miss.rung.kind is RungKind.WINDOW:
+        rung = ladder_of(
+            LitScene(built=built, response=unit_response(replace(built.scene, rooms=()), with_walls=False)),
+            miss.rules.receptor,
+        ).rung(miss.rung.mark_id)
+        return rung is not None and not rung.is_missed
+    marks = (miss.lit.built.marks[miss.place].mark,)
+    now, then = (
+        float(each.levels @ unit_response(replace(each.scene, marks=marks), with_walls=False).whole_lx[:, 0])
+        for each in (miss.lit.built, built)
+    )
+    if now <= 0.0 or then <= 0.0 or miss.rung.target is None:
+        return False
+    return abs((miss.rung.miss_stops or 0.0) + math.log2(then / now)) <= miss.rung.target.tolerance

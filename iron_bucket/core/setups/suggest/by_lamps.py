@@ -1,0 +1,264 @@
+"""Single changes to lamps and frames that may meet a target."""
+
+import math
+from collections.abc import Callable, Iterator
+from dataclasses import replace
+from typing import Any
+
+import numpy as np
+
+from iron_bucket.core.modifiers.kinds import Board
+from iron_bucket.core.places.bearing import bearing_of, tilt_of
+from iron_bucket.core.quantities import display
+from iron_bucket.core.scene.mark_levels import unit_response
+from iron_bucket.core.setups.plan.changes import added, next_id, set_piece
+from iron_bucket.core.setups.plan.setup import FlagKind, PlacedFlag, PlacedLamp
+from iron_bucket.core.setups.scene.build_scene import BuiltLight, aim_of, build_scene, frame_parts, position_of
+from iron_bucket.core.setups.suggest.shortfall import WORTH_SHARE, Proposal, Shortfall
+
+NEAREST_M, FARTHEST_TIMES = 0.6, 4.0
+_MOST_HEADS = 3
+_BISECTIONS = 24
+_FLAG_FROM_LAMP_M = 0.6
+_BESIDE_M = 0.45
+
+
+def by_lamps(miss: Shortfall) -> Iterator[Proposal]:
+    """Dimmer, distance, optics, sheets, boxes, a second head, other heads, nets and flags; then cloths and frames."""
+    for light, given in miss.strongest():
+        for each in (_dimmer, _distance, _optics, _sheets, _boxes, _second, _other_heads, _nets):
+            yield from each(miss, light, given)
+    yield from _cloths(miss)
+
+
+def _dimmer(miss: Shortfall, light: BuiltLight, given: float) -> Iterator[Proposal]:
+    placed = _placed(light)
+    level = placed.level * miss.needed_lx(given) / given
+    if light.lowest <= level <= 1.0:
+        word = "Dim" if level < placed.level else "Raise"
+        yield (
+            f"{word} {light.name} to {display.share(level)}",
+            (set_piece("lamps", placed.piece_id, level=round(level, 4)),),
+        )
+
+
+def _placed(light: BuiltLight) -> PlacedLamp:
+    if light.placed is None:
+        raise ValueError("not a lamp of ours")
+    return light.placed
+
+
+def _distance(miss: Shortfall, light: BuiltLight, given: float) -> Iterator[Proposal]:
+    """Along its line to the mark, with the same height over it."""
+    placed, mark = _placed(light), miss.lit.built.marks[miss.place].mark
+    away = np.array([placed.x_m - mark.position_m[0], placed.y_m - mark.position_m[1]])
+    now_m, needed = float(np.linalg.norm(away)), miss.needed_lx(given)
+    if now_m < NEAREST_M or needed <= 0.0:
+        return
+
+    def there(distance_m: float) -> dict[str, Any]:
+        spot = mark.position_m[:2] + away * (distance_m / now_m)
+        return {"x_m": round(float(spot[0]), 3), "y_m": round(float(spot[1]), 3)}
+
+    steady = given - _alone_lx(miss, placed)  # what comes off the walls hardly moves with it
+    found_m = _where(
+        lambda distance_m: _alone_lx(miss, replace(placed, **there(distance_m))) + steady,
+        needed,
+        NEAREST_M,
+        now_m * FARTHEST_TIMES,
+    )
+    if found_m is None or miss.lit.built.surroundings.room_at(
+        *there(found_m).values()
+    ) != miss.lit.built.surroundings.room_at(placed.x_m, placed.y_m):
+        return
+    by = now_m - found_m
+    word = "closer" if by > 0 else "farther"
+    yield (
+        f"{light.name} {display.length(abs(by), miss.units)} {word}",
+        (set_piece("lamps", placed.piece_id, **there(found_m)),),
+    )
+
+
+def _where(level: Callable[[float], float], needed: float, near: float, far: float) -> float | None:
+    """The distance at which a falling level is as needed, by halving; None where it lies outside."""
+    if not level(far) <= needed <= level(near):
+        return None
+    for _ in range(_BISECTIONS):
+        middle = math.sqrt(near * far)
+        near, far = (middle, far) if level(middle) > needed else (near, middle)
+    return math.sqrt(near * far)
+
+
+def _alone_lx(miss: Shortfall, placed: PlacedLamp) -> float:
+    """What one lamp gives at the mark, straight and by frames."""
+    setup = miss.setup.with_piece(placed.piece_id, x_m=placed.x_m, y_m=placed.y_m)
+    built = build_scene(
+        replace(setup, lamps=tuple(each for each in setup.lamps if each.piece_id == placed.piece_id)),
+        miss.lit.built.surroundings,
+        miss.gear,
+        miss.rules,
+    )
+    scene = replace(built.scene, lamps=built.scene.lamps[:1], marks=(miss.lit.built.marks[miss.place].mark,))
+    found = unit_response(scene, with_walls=False)
+    return placed.level * float(found.whole_lx[0, 0])
+
+
+def _optics(miss: Shortfall, light: BuiltLight, given: float) -> Iterator[Proposal]:
+    """Other focus, reflectors and lenses of the same head."""
+    placed, fixture = _placed(light), light.fixture
+    if fixture is None or fixture.face:
+        return
+    for each in miss.gear.configurations:
+        if each.head_slug == fixture.head.slug and each.slug != placed.configuration and not each.is_retired:
+            yield (
+                f"{light.name}: {each.name} for {fixture.configuration.name}",
+                (set_piece("lamps", placed.piece_id, configuration=each.slug),),
+            )
+
+
+def _sheets(miss: Shortfall, light: BuiltLight, given: float) -> Iterator[Proposal]:
+    """Scrims, nets and ND on the head: one more, or one fewer."""
+    placed, fixture = _placed(light), light.fixture
+    if fixture is None:
+        return
+    for each in fixture.sheets:
+        if each.kind.only_dims:
+            left = tuple(slug for slug in placed.sheets if slug != each.slug)
+            yield f"{each.name} off {light.name}", (set_piece("lamps", placed.piece_id, sheets=left),)
+    if miss.factor >= 1.0:
+        return
+    for each in miss.gear.sheets:
+        if (
+            each.kind.only_dims
+            and not each.is_retired
+            and each.slug not in placed.sheets
+            and (not each.ring_mm or each.ring_mm == fixture.head.scrim_ring_mm)
+        ):
+            yield (
+                f"{each.name} on {light.name}",
+                (set_piece("lamps", placed.piece_id, sheets=(*placed.sheets, each.slug)),),
+            )
+
+
+def _boxes(miss: Shortfall, light: BuiltLight, given: float) -> Iterator[Proposal]:
+    placed, fixture = _placed(light), light.fixture
+    if fixture is None:
+        return
+    if fixture.grid:
+        yield f"{fixture.grid.name} off {light.name}", (set_piece("lamps", placed.piece_id, grid=""),)
+    if fixture.face:
+        yield f"{fixture.face.name} off {light.name}", (set_piece("lamps", placed.piece_id, face="", grid=""),)
+        for each in miss.gear.faces:
+            if each.fitting == fixture.face.fitting and each.slug != fixture.face.slug and not each.is_retired:
+                yield (
+                    f"{each.name} for {fixture.face.name} on {light.name}",
+                    (set_piece("lamps", placed.piece_id, face=each.slug, grid=""),),
+                )
+
+
+def _second(miss: Shortfall, light: BuiltLight, given: float) -> Iterator[Proposal]:
+    """The same once more beside it, dimmed as needed."""
+    placed, missing = _placed(light), miss.needed_lx(given) - given
+    if missing <= 0.0:
+        return
+    level = placed.level * missing / given
+    if not light.lowest <= level <= 1.0:
+        return
+    aim = aim_of(miss.setup, placed)
+    beside = replace(
+        placed,
+        piece_id=next_id(miss.setup, "lamp"),
+        name=f"{placed.name[:70]} 2",
+        x_m=round(placed.x_m + _BESIDE_M * float(aim[1]), 3),
+        y_m=round(placed.y_m - _BESIDE_M * float(aim[0]), 3),
+        level=round(level, 4),
+    )
+    yield f"A second head beside {light.name}, at {display.share(level)}", (added("lamps", beside),)
+
+
+def _other_heads(miss: Shortfall, light: BuiltLight, given: float) -> Iterator[Proposal]:
+    """Other heads that wear the same, those of ours and the lightest first."""
+    placed, fixture = _placed(light), light.fixture
+    if fixture is None:
+        return
+    by_slug = {head.slug: head for head in miss.gear.heads}
+    able = []
+    for each in miss.gear.configurations:
+        head = by_slug[each.head_slug]
+        alike = (
+            (each.takes_box and head.fitting == fixture.face.fitting)
+            if fixture.face
+            else each.name == fixture.configuration.name
+        )
+        if not alike or head.slug == fixture.head.slug or each.is_retired or head.is_retired:
+            continue
+        grows = (
+            each.lumens / fixture.configuration.lumens
+            if fixture.face
+            else _axis_cd(each) / _axis_cd(fixture.configuration)
+        )
+        level = placed.level * miss.needed_lx(given) / given / grows
+        if head.lowest_level <= level <= 1.0:
+            able.append((not head.is_owned, head.total_kg, head, each, level))
+    able.sort(key=lambda row: (row[0], row[1], row[2].slug))
+    for _, _, head, each, level in able[:_MOST_HEADS]:
+        yield (
+            f"{head.name} in place of {fixture.head.name}, at {display.share(level)}",
+            (set_piece("lamps", placed.piece_id, configuration=each.slug, level=round(level, 4)),),
+        )
+
+
+def _axis_cd(configuration: Any) -> float:
+    return float(configuration.distribution.intensity_cd(0.0))
+
+
+def _nets(miss: Shortfall, light: BuiltLight, given: float) -> Iterator[Proposal]:
+    """A net or a flag between a lamp and the mark."""
+    if miss.factor >= 1.0:
+        return
+    placed, mark = _placed(light), miss.lit.built.marks[miss.place].mark
+    ray = mark.position_m - position_of(placed)
+    length = float(np.linalg.norm(ray))
+    if length < 2.0 * _FLAG_FROM_LAMP_M:
+        return
+    spot = position_of(placed) + _FLAG_FROM_LAMP_M * ray / length
+    for kind in (FlagKind.SINGLE_NET, FlagKind.DOUBLE_NET, FlagKind.SOLID):
+        flag = PlacedFlag(
+            piece_id=next_id(miss.setup, "flag"),
+            name=f"{kind.value} for {placed.name}"[:80],
+            x_m=round(float(spot[0]), 3),
+            y_m=round(float(spot[1]), 3),
+            z_m=round(float(spot[2]), 3),
+            bearing_deg=round(bearing_of(-ray), 1),
+            tilt_deg=round(tilt_of(-ray), 1),
+            kind=kind,
+        )
+        yield f"A {kind.value} before {light.name}", (added("flags", flag),)
+
+
+def _cloths(miss: Shortfall) -> Iterator[Proposal]:
+    """Less or more cloth, and larger or smaller frames, where a frame gives a share of the light."""
+    response, total = miss.lit.response, max(float(miss.lit.total_lx[miss.place]), 1e-9)
+    for at, frame in enumerate(miss.setup.frames):
+        share = float(miss.lit.built.levels @ response.via_lx[:, at, miss.place]) / total
+        if share < WORTH_SHARE or frame.is_locked:
+            continue
+        parts = frame_parts(frame, miss.gear)
+        if isinstance(parts, Board):
+            yield from (
+                (f"{each.name} for {parts.name}", (set_piece("frames", frame.piece_id, board=each.slug),))
+                for each in miss.gear.boards
+                if each.slug != parts.slug and not each.is_retired
+            )
+            continue
+        holder, cloth = parts
+        yield from (
+            (f"{each.name} for {cloth.name} on {frame.name}", (set_piece("frames", frame.piece_id, cloth=each.slug),))
+            for each in miss.gear.cloths
+            if each.slug != cloth.slug and each.fits(holder) and not each.is_retired
+        )
+        yield from (
+            (f"{each.name} for {holder.name}", (set_piece("frames", frame.piece_id, frame=each.slug),))
+            for each in miss.gear.frames
+            if each.slug != holder.slug and cloth.fits(each) and not each.is_retired
+        )

@@ -1,0 +1,70 @@
+"""One missed target, and what there is to meet it with."""
+
+from dataclasses import dataclass
+
+from iron_bucket.core.bench.gear import Gear
+from iron_bucket.core.errors import BadValue
+from iron_bucket.core.jobs.house_rules import HouseRules
+from iron_bucket.core.quantities.units import UnitSystem
+from iron_bucket.core.setups.evaluate.ladder import Rung
+from iron_bucket.core.setups.evaluate.lit_scene import LitScene, ResponseFor
+from iron_bucket.core.setups.plan.changes import Change
+from iron_bucket.core.setups.plan.setup import Setup
+from iron_bucket.core.setups.scene.build_scene import BuiltLight, LightKind
+
+#: Lamps and frames that give less of the light at a mark are not worth moving for it.
+WORTH_SHARE = 0.15
+_MOST_LAMPS = 2
+#: A change in words, and as values.
+Proposal = tuple[str, tuple[Change, ...]]
+
+
+@dataclass(frozen=True, slots=True, kw_only=True, eq=False)
+class Shortfall:
+    """A rung outside its tolerance in a set-up that was computed."""
+
+    lit: LitScene
+    rung: Rung
+    gear: Gear
+    rules: HouseRules
+    response_for: ResponseFor
+
+    @property
+    def setup(self) -> Setup:
+        return self.lit.built.setup
+
+    @property
+    def factor(self) -> float:
+        """By how much the light at the mark must grow."""
+        return float(2.0 ** -(self.rung.miss_stops or 0.0))
+
+    @property
+    def place(self) -> int:
+        """Column of the mark."""
+        place = self.lit.place_of(self.rung.mark_id)
+        if place is None:
+            raise BadValue("mark", repr(self.rung.mark_id), "a mark that a meter can be held at")
+        return place
+
+    @property
+    def units(self) -> UnitSystem:
+        return self.rules.units
+
+    def strongest(self) -> list[tuple[BuiltLight, float]]:
+        """Our lamps that matter at the mark, strongest first, with what they give there."""
+        given = self.lit.by_light_lx[:, self.place]
+        whole = max(float(given.sum()), 1e-9)
+        mine = [
+            (light, float(given[at]))
+            for at, light in enumerate(self.lit.built.lights)
+            if light.kind is LightKind.LAMP
+            and light.placed
+            and not light.placed.is_locked
+            and given[at] > WORTH_SHARE * whole
+        ]
+        return sorted(mine, key=lambda pair: -pair[1])[:_MOST_LAMPS]
+
+    def needed_lx(self, given_lx: float) -> float:
+        """What one light must give so that all together are right; may come out below 0."""
+        total = float(self.lit.total_lx[self.place])
+        return given_lx + total * (self.factor - 1.0)

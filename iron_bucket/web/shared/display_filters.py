@@ -1,0 +1,53 @@
+"""Figures in templates, in the reader's units: ``{{ level_lx | lx }}`` sets the number large and the unit small."""
+
+import math
+
+from flask import Flask, g
+from markupsafe import Markup, escape
+
+from iron_bucket.core.quantities import display
+from iron_bucket.core.quantities.display import Displayed
+from iron_bucket.web.shared import record_fields
+
+
+def _set(figure: Displayed) -> Markup:
+    """Escaped part by part, not by a format: a set-up's table sets hundreds of figures while somebody drags a lamp."""
+    unit = f'<span class="unit">\u202f{escape(figure.unit)}</span>' if figure.unit else ""
+    return Markup(f'<span class="fig">{escape(figure.value)}</span>{unit}')
+
+
+def attach(app: Flask) -> None:
+    """Register the filters."""
+    every = {
+        "lx": lambda value: _set(display.illuminance(value, g.units)),
+        "m": lambda value: _set(display.length(value, g.units)),
+        "kg": lambda value: _set(display.mass(value, g.units)),
+        "stops": lambda value: _set(display.stops(value)),
+        "kg_in": lambda value, units: _set(display.mass(value, units)),
+        "amps": lambda value: _set(Displayed(f"{value:.1f}" if value >= 1 else f"{value:.2f}", "A")),
+        "sentence_case": lambda text: text[:1].upper() + text[1:],
+        "paired": lambda values: [(value, value) for value in values],
+        "fine_stops": lambda value: _set(display.fine_stops(value)),
+        "log2_stops": lambda share: _set(display.stops(math.log2(share))),
+        "mired": lambda value: _set(display.mired_shift(value)),
+        "percent": lambda value: _set(display.share(value)),
+        "hours": lambda value: _set(display.hours(value)),
+        "figure": lambda value, unit="": _set(display.plain(value, unit)),
+        "plain_lx": lambda value: str(display.illuminance(value, g.units)),
+        "plain_m": lambda value: str(display.length(value, g.units)),
+        "plain_stops": lambda value: str(display.stops(value)),
+        "money": lambda value: _set(Displayed(money(value), "")),
+        "whole": lambda value, unit: _set(Displayed(f"{value:,.0f}".replace(",", "\u202f"), unit)),
+        "slider": lambda level: round(max(math.log2(max(level, 1e-4)) * 10.0, -100.0)),
+        "said": lambda field, value: record_fields.say(field, value, g.units),
+        "signed_m": lambda value: (
+            _set(display.length(value, g.units)) if value >= 0 else Markup("−") + _set(display.length(-value, g.units))
+        ),
+        "count": lambda value: f"{value:,}".replace(",", "\u202f"),
+    }
+    app.jinja_env.filters.update(every)
+
+
+def money(value: float) -> str:
+    """Money is not rounded to what a meter can tell: whole, or to the hundredth."""
+    return f"{value:,.2f}".removesuffix(".00").replace(",", "\u202f")
