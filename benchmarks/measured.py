@@ -16,9 +16,10 @@ from iron_bucket.core.bench.search import search, search_index, wanted_of
 from iron_bucket.core.colour.spectral_figures import spectral_figures
 from iron_bucket.core.selection.fronts import FrontKind
 from iron_bucket.demo.files import demo_spectra
+from iron_bucket.demo.sign_in import DEMO_PASSWORD, DEMO_SIGN_IN
 from iron_bucket.desk import people
 from iron_bucket.desk.bench import files, shelf
-from iron_bucket.desk.demo import DEMO_PASSWORD, DEMO_SIGN_IN, load_demo
+from iron_bucket.desk.demo import load_demo
 from iron_bucket.formats.spectrum import read_spectrum
 from iron_bucket.store.engine import engine_for
 from iron_bucket.store.private_server import private_server

@@ -24,7 +24,8 @@ from iron_bucket.core.setups.evaluate.lit_scene import SET_FRAME_POINTS, lit
 from iron_bucket.core.setups.plan.setup import Person, PlacedFrame, PlacedLamp, Setup, Spot
 from iron_bucket.core.setups.scene.build_scene import build_scene
 from iron_bucket.demo.files import demo_gear
-from iron_bucket.desk.demo import DEMO_PASSWORD, DEMO_SIGN_IN, load_demo
+from iron_bucket.demo.sign_in import DEMO_PASSWORD, DEMO_SIGN_IN
+from iron_bucket.desk.demo import load_demo
 from iron_bucket.desk.people import sign_in
 from iron_bucket.desk.places import add_place
 from iron_bucket.desk.setups.passes import put_setup

@@ -70,6 +70,14 @@ def wait_until_served(port: int) -> None:
     raise AssertionError(f"nothing answers on port {port}")
 
 
+@pytest.fixture
+def open_folder() -> Iterator[Path]:
+    """A folder that the database's own user may enter, which it may not in pytest's."""
+    with tempfile.TemporaryDirectory(dir=memory_folder(), prefix="iron-bucket-", ignore_cleanup_errors=True) as path:
+        Path(path).chmod(0o755)
+        yield Path(path)
+
+
 @pytest.fixture(scope="session")
 def database_url() -> Iterator[str]:
     """One server for each worker."""

@@ -31,14 +31,13 @@ def child(
 
 
 def _stop(process: "subprocess.Popen[bytes]") -> None:
-    """The whole group: workers must not outlive their server, however often Ctrl-C is pressed meanwhile."""
-    for again in (signal.SIGINT, signal.SIGTERM):
-        signal.signal(again, signal.SIG_IGN)
-    with contextlib.suppress(ProcessLookupError):
-        os.killpg(process.pid, signal.SIGTERM)
-    try:
+    """The server first, which stops its workers (told themselves, they would be replaced); then whatever is left of its group."""
+    before = {each: signal.signal(each, signal.SIG_IGN) for each in (signal.SIGINT, signal.SIGTERM)}
+    process.terminate()
+    with contextlib.suppress(subprocess.TimeoutExpired):
         process.wait(STOP_SECONDS)
-    except subprocess.TimeoutExpired:
-        with contextlib.suppress(ProcessLookupError):
-            os.killpg(process.pid, signal.SIGKILL)
-        process.wait()
+    with contextlib.suppress(ProcessLookupError):
+        os.killpg(process.pid, signal.SIGKILL)
+    process.wait()
+    for each, handler in before.items():
+        signal.signal(each, handler)

@@ -17,13 +17,15 @@ from sqlalchemy.orm import Session
 from iron_bucket.command_line.child import ROOT, child
 from iron_bucket.command_line.refusal import plain_refusals
 from iron_bucket.command_line.secret_key import secret_key
-from iron_bucket.desk.demo import DEMO_PASSWORD, DEMO_SIGN_IN, load_demo
+from iron_bucket.demo.sign_in import DEMO_PASSWORD, DEMO_SIGN_IN
 from iron_bucket.store.engine import engine_for
+from iron_bucket.store.people import count_people
 from iron_bucket.store.private_server import private_server
-from iron_bucket.store.schema import LONGEST_WAIT_S, migrate, one_start_at_a_time
+from iron_bucket.store.schema import LONGEST_WAIT_S, migrate
 from iron_bucket.store.server_folder import ServerTrouble
 
 WORKERS, BLOCKING_THREADS = 2, 4
+PORT_SECONDS = 3.0
 #: A worker that has grown past this is replaced when it is idle; a fresh one takes about 250.
 WORKER_MEBIBYTES = 1500
 SERVER_OPTIONS = (
@@ -37,7 +39,7 @@ SERVER_OPTIONS = (
     "--workers-max-rss",
     str(WORKER_MEBIBYTES),
     "--workers-kill-timeout",
-    "5",
+    "3",
     "--no-access-log",
     "--log-level",
     "warning",
@@ -70,14 +72,21 @@ def demo(host: str, port: int, data: Path) -> None:
 
 
 def _require_free(host: str, port: int) -> None:
-    with socket.socket() as probe:
-        probe.setsockopt(socket.SOL_SOCKET, socket.SO_REUSEADDR, 1)
-        try:
-            probe.bind((host, port))
-        except OSError as taken:
-            raise click.ClickException(
-                f"{host}:{port} cannot be used ({taken.strerror}); choose another with --port"
-            ) from taken
+    """A former start that was killed a moment ago may hold the port while it stops."""
+    deadline = time.monotonic() + PORT_SECONDS
+    while True:
+        with socket.socket() as probe:
+            probe.setsockopt(socket.SOL_SOCKET, socket.SO_REUSEADDR, 1)
+            try:
+                probe.bind((host, port))
+            except OSError as taken:
+                if time.monotonic() < deadline:
+                    time.sleep(0.1)
+                    continue
+                raise click.ClickException(
+                    f"{host}:{port} cannot be used ({taken.strerror}); choose another with --port"
+                ) from taken
+            return
 
 
 @contextlib.contextmanager
@@ -91,12 +100,16 @@ def _database(data: Path) -> Iterator[str]:
 
 
 def _prepare(url: str) -> None:
+    """Tables, and the scenario; loading it is a process of its own, for what it needs takes longer to import than a later start may last."""
     engine = engine_for(url, answer_seconds=LONGEST_WAIT_S)
     migrate(engine)
-    with one_start_at_a_time(engine), Session(engine) as session:
-        if load_demo(session):
-            click.echo("demo loaded: two jobs, four places, made-up gear")
+    with Session(engine) as session:
+        is_empty = not count_people(session)
     engine.dispose()
+    if is_empty:
+        with child("iron_bucket", "load-demo", environment={**os.environ, "IRON_BUCKET_DATABASE_URL": url}) as loading:
+            if loading.wait():
+                raise click.ClickException("the demo could not be loaded; the reason stands above")
 
 
 @contextlib.contextmanager

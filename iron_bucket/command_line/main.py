@@ -1,22 +1,45 @@
-"""The way in: ``iron-bucket COMMAND``."""
+"""The way in: ``iron-bucket COMMAND``. A command's module is loaded when it is called, so that each imports only what it needs."""
+
+import importlib
 
 import click
 
-from iron_bucket.command_line.demo import demo
-from iron_bucket.command_line.exposure import exposure
-from iron_bucket.command_line.gear import gear
-from iron_bucket.command_line.hire_desk import hire_desk
-from iron_bucket.command_line.level import level
-from iron_bucket.command_line.migrate import migrate_database
-from iron_bucket.command_line.photometry import photometry
-from iron_bucket.command_line.pick import pick
-from iron_bucket.command_line.solve import solve
+#: Where each command stands: its module, the name it has there, and its line in the help.
+COMMANDS = {
+    "demo": ("demo", "demo", "Serve the demo. Ctrl-C stops all of it."),
+    "exposure": ("exposure", "exposure", "Lux from camera, or the missing figure of the camera from lux."),
+    "gear": ("gear", "gear", "Gear as a file."),
+    "hire-desk": ("hire_desk", "hire_desk", "Serve a made-up hire house: prices, stock by date, lead time."),
+    "level": ("level", "level", "Lux at every mark of a scene."),
+    "load-demo": ("load_demo", "load_demo_command", "Put the made-up scenario into an empty database."),
+    "migrate": ("migrate", "migrate_database", "Make or update the tables in IRON_BUCKET_DATABASE_URL."),
+    "photometry": ("photometry", "photometry", "The figures of photometric files."),
+    "pick": ("pick", "pick", "What fits a need, and what was passed over."),
+    "solve": ("solve", "solve", "Dimmers for several marks at once."),
+}
 
 
-@click.group(context_settings={"help_option_names": ["-h", "--help"]})
+class _Commands(click.Group):
+    """Tells of its commands without loading them."""
+
+    def list_commands(self, context: click.Context) -> list[str]:
+        """By name."""
+        return sorted(COMMANDS)
+
+    def get_command(self, context: click.Context, name: str) -> click.Command | None:
+        """Loaded now."""
+        if name not in COMMANDS:
+            return None
+        module, attribute, _ = COMMANDS[name]
+        found: click.Command = getattr(importlib.import_module(f"iron_bucket.command_line.{module}"), attribute)
+        return found
+
+    def format_commands(self, context: click.Context, formatter: click.HelpFormatter) -> None:
+        """The list in the help."""
+        with formatter.section("Commands"):
+            formatter.write_dl([(name, line) for name, (_, _, line) in sorted(COMMANDS.items())])
+
+
+@click.command(cls=_Commands, context_settings={"help_option_names": ["-h", "--help"]})
 def main() -> None:
     """The lamps a set needs, proven by measured output, and the kit that carries them."""
-
-
-for command in (photometry, exposure, pick, level, solve, gear, demo, hire_desk, migrate_database):
-    main.add_command(command)

@@ -10,6 +10,7 @@ from iron_bucket.core.selection.need import Need
 from iron_bucket.core.selection.pick import pick
 from iron_bucket.core.setups.plan.setup import Setup
 from iron_bucket.demo.files import demo_gear, demo_jobs, demo_places, demo_readings, demo_setups, demo_spectra
+from iron_bucket.demo.sign_in import DEMO_NAME, DEMO_PASSWORD, DEMO_SIGN_IN
 from iron_bucket.desk.bench import Shelf, load_gear, shelf
 from iron_bucket.desk.bench.spectra import load_spectra
 from iron_bucket.desk.bucket import put_in
@@ -23,8 +24,6 @@ from iron_bucket.formats.change_json import with_changes
 from iron_bucket.formats.need_json import read_need
 from iron_bucket.formats.record_json import read_record, write_record
 from iron_bucket.store.people import count_people
-
-DEMO_SIGN_IN, DEMO_PASSWORD, DEMO_NAME = "gaffer", "lamps-and-stands", "Demo gaffer"
 
 
 def load_demo(session: Session) -> bool:

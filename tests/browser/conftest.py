@@ -12,7 +12,8 @@ from playwright.sync_api import Page, expect
 from sqlalchemy import text
 from sqlalchemy.orm import Session
 
-from iron_bucket.desk.demo import DEMO_PASSWORD, DEMO_SIGN_IN, load_demo
+from iron_bucket.demo.sign_in import DEMO_PASSWORD, DEMO_SIGN_IN
+from iron_bucket.desk.demo import load_demo
 from iron_bucket.store.engine import engine_for
 from iron_bucket.store.schema import migrate
 from tests.conftest import free_port, wait_until_served

@@ -11,8 +11,8 @@ from iron_bucket.core.scene.mark_levels import unit_response
 from iron_bucket.core.setups.evaluate.lit_scene import SET_FRAME_POINTS
 from iron_bucket.core.setups.plan.look import Look
 from iron_bucket.core.setups.suggest.presets import Preset
+from iron_bucket.demo.sign_in import DEMO_PASSWORD, DEMO_SIGN_IN
 from iron_bucket.desk import jobs, people, places
-from iron_bucket.desk.demo import DEMO_PASSWORD, DEMO_SIGN_IN
 from iron_bucket.desk.errors import ChangedMeanwhile, NotFound
 from iron_bucket.desk.setups import edit, fixes, passes, share
 

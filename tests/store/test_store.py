@@ -17,7 +17,7 @@ from iron_bucket.store.jobs import ChangeRow
 from iron_bucket.store.private_server import private_server
 from iron_bucket.store.processes import ProcessMark, servers_of
 from iron_bucket.store.schema import METADATA, migrate
-from iron_bucket.store.server_folder import ServerFolder, ServerTrouble, reachable_folder
+from iron_bucket.store.server_folder import ServerFolder, ServerTrouble
 
 
 def test_migrations_make_what_the_models_say(engine):
@@ -55,8 +55,8 @@ def test_figures_keep_all_their_digits(demo):
 
 
 @pytest.fixture
-def folder(tmp_path) -> ServerFolder:
-    return ServerFolder(path=reachable_folder(tmp_path / "database"))
+def folder(open_folder) -> ServerFolder:
+    return ServerFolder(path=open_folder / "database")
 
 
 def one_server(folder: ServerFolder) -> ProcessMark:

@@ -6,7 +6,7 @@ import pytest
 from flask.testing import FlaskClient
 from sqlalchemy import event
 
-from iron_bucket.desk.demo import DEMO_PASSWORD, DEMO_SIGN_IN
+from iron_bucket.demo.sign_in import DEMO_PASSWORD, DEMO_SIGN_IN
 from iron_bucket.web.app import create_app
 from iron_bucket.web.settings import Settings
 

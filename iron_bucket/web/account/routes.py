@@ -4,8 +4,8 @@ from flask import Blueprint, current_app, g, redirect, render_template, request,
 from flask_login import current_user, login_user, logout_user
 from werkzeug.wrappers import Response
 
+from iron_bucket.demo.sign_in import DEMO_PASSWORD, DEMO_SIGN_IN
 from iron_bucket.desk import people
-from iron_bucket.desk.demo import DEMO_PASSWORD, DEMO_SIGN_IN
 from iron_bucket.desk.errors import NotAllowed
 from iron_bucket.web.shared.guards import limiter
 from iron_bucket.web.shared.reply import is_local

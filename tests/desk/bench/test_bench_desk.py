@@ -11,10 +11,10 @@ from iron_bucket.core.bench.reading import Reading
 from iron_bucket.core.errors import BadValue
 from iron_bucket.core.figure import Origin
 from iron_bucket.core.quantities.units import UnitSystem
+from iron_bucket.demo.sign_in import DEMO_PASSWORD, DEMO_SIGN_IN
 from iron_bucket.desk import bench, hire, people
 from iron_bucket.desk.bench import changes, edit, files, readings, spectra, transfer
 from iron_bucket.desk.bench.head_view import open_form, open_head, open_piece
-from iron_bucket.desk.demo import DEMO_PASSWORD, DEMO_SIGN_IN
 from iron_bucket.desk.errors import ChangedMeanwhile, NotFound
 from iron_bucket.formats.errors import FormatError
 from iron_bucket.formats.gear_json import bench_json
