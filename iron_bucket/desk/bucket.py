@@ -8,20 +8,21 @@ from sqlalchemy.orm import Session
 from iron_bucket.core.bench.item import Item
 from iron_bucket.core.bench.stand import lightest_stand, spigot_for_mm
 from iron_bucket.core.bucket.entry import LONGEST_PURPOSE, MOST_OF_ONE_THING, Entry, FedFrom
-from iron_bucket.core.bucket.placed import LIGHTEST_OPTIC_KG
+from iron_bucket.core.checks import require_showable
 from iron_bucket.core.errors import BadValue
 from iron_bucket.core.modifiers.kinds import Cloth
 from iron_bucket.core.selection.fit import Fit
 from iron_bucket.core.selection.need import BatteryFeed, Need
+from iron_bucket.core.setups.sheet.pieces import LIGHTEST_OPTIC_KG
 from iron_bucket.desk.bench import Shelf, shelf_in
-from iron_bucket.desk.entries import bucket_entries
 from iron_bucket.desk.errors import NotFound
-from iron_bucket.desk.jobs import JobView, lock_job, record, view_of
+from iron_bucket.desk.job_contents import job_contents
+from iron_bucket.desk.jobs import JobView, contents_view, lock_job, record, require_job, rules_from
 from iron_bucket.desk.pick import opened
 from iron_bucket.desk.transaction import one_transaction
 from iron_bucket.formats.gear_rows import GEAR_KINDS
 from iron_bucket.store.bucket import BucketLineRow, lines_of, snapshot
-from iron_bucket.store.jobs import JobRow, crew_names, job_for, last_change
+from iron_bucket.store.jobs import JobRow
 
 #: Typical: how high a lamp's centre goes on a set with a seated face.
 TYPICAL_LAMP_HEIGHT_M = 1.9
@@ -45,8 +46,8 @@ class BucketView:
 
 
 def _view(session: Session, row: JobRow) -> BucketView:
-    change = last_change(session, row.id)
-    entries = bucket_entries(session, [row.id])[row.id]
+    contents = job_contents(session, [row.id])[row.id]
+    entries = contents.entries(rules_from(row.rules)).entries
     known = {entry.entry_id for entry in entries}
     branches = tuple(
         Branch(entry=entry, hanging=tuple(each for each in entries if each.parent_id == entry.entry_id))
@@ -54,7 +55,7 @@ def _view(session: Session, row: JobRow) -> BucketView:
         if entry.parent_id not in known
     )
     return BucketView(
-        job=view_of(row, entries, crew_names(session, [row.id])[row.id], change.text if change else None),
+        job=contents_view(session, row, contents),
         entries=entries,
         branches=branches,
     )
@@ -63,18 +64,14 @@ def _view(session: Session, row: JobRow) -> BucketView:
 @one_transaction
 def open_bucket(session: Session, person_id: int, job_id: int) -> BucketView:
     """Raises: NotFound, also for somebody else's job."""
-    row = job_for(session, person_id, job_id)
-    if row is None:
-        raise NotFound("there is no such job on your list")
-    return _view(session, row)
+    return _view(session, require_job(session, person_id, job_id))
 
 
 @one_transaction
 def put_in(session: Session, person_id: int, job_id: int, need: Need, key: str, purpose: str) -> BucketView:
     """One head with all that hangs on it, as picked. Raises: NotFound, BadValue for a purpose that is too long."""
     row = lock_job(session, person_id, job_id)
-    if len(purpose) > LONGEST_PURPOSE:
-        raise BadValue("purpose", f"{len(purpose)} letters long", f"up to {LONGEST_PURPOSE} letters")
+    require_showable("purpose", purpose.strip(), longest=LONGEST_PURPOSE)
     shelf = shelf_in(session)
     fit = opened(shelf, need, key).fit
     lines = lines_of(session, [job_id])
@@ -186,8 +183,7 @@ def set_purpose(session: Session, person_id: int, job_id: int, version: int, num
     row = lock_job(session, person_id, job_id, version)
     lines = lines_of(session, [job_id])
     line = _line_of(lines, number)
-    if len(purpose.strip()) > LONGEST_PURPOSE:
-        raise BadValue("purpose", f"{len(purpose.strip())} letters long", f"up to {LONGEST_PURPOSE} letters")
+    require_showable("purpose", " ".join(purpose.split()), longest=LONGEST_PURPOSE)
     if line.purpose != " ".join(purpose.split()):
         record(session, row, person_id, "bucket", f"noted what {line.item['name']} is for", snapshot(lines))
         line.purpose = " ".join(purpose.split())

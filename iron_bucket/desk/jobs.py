@@ -6,17 +6,16 @@ from typing import Any
 
 from sqlalchemy.orm import Session
 
-from iron_bucket.core.bucket.entry import Entry
+from iron_bucket.core.bucket.placed import PlacedEntries
 from iron_bucket.core.bucket.totals import Totals, totals_of
-from iron_bucket.core.checks import require_word
-from iron_bucket.core.errors import BadValue
+from iron_bucket.core.checks import require_showable, require_word
 from iron_bucket.core.exposure.incident import Receptor
 from iron_bucket.core.exposure.ratio import RatioSchool
 from iron_bucket.core.jobs.house_rules import HouseRules
 from iron_bucket.core.modifiers.kinds import ScrimSchool
 from iron_bucket.core.quantities.units import UnitSystem
-from iron_bucket.desk.entries import bucket_entries
 from iron_bucket.desk.errors import ChangedMeanwhile, NotFound
+from iron_bucket.desk.job_contents import JobContents, job_contents
 from iron_bucket.desk.transaction import now, one_transaction
 from iron_bucket.store.bucket import restore
 from iron_bucket.store.jobs import ChangeRow, CrewRow, JobRow, crew_names, job_for, jobs_of, last_change
@@ -54,8 +53,13 @@ def rules_from(stored: dict[str, Any]) -> HouseRules:
     )
 
 
-def view_of(row: JobRow, entries: tuple[Entry, ...], crew: list[str], undo_text: str | None = None) -> JobView:
-    """A finished view of a job, its bucket summed up."""
+_NOTHING = PlacedEntries(entries=(), left_out=())
+
+
+def view_of(
+    row: JobRow, entries: PlacedEntries = _NOTHING, crew: tuple[str, ...] = (), undo_text: str | None = None
+) -> JobView:
+    """A finished view of a job, what it holds summed up."""
     rules = rules_from(row.rules)
     return JobView(
         job_id=row.id,
@@ -64,11 +68,19 @@ def view_of(row: JobRow, entries: tuple[Entry, ...], crew: list[str], undo_text:
         rules=rules,
         version=row.version,
         is_archived=row.is_archived,
-        crew=tuple(crew),
+        crew=crew,
         changed_at=row.changed_at,
-        totals=totals_of(entries, rules),
+        totals=totals_of(entries.entries, rules, entries.left_out),
         undo_text=undo_text,
     )
+
+
+def require_job(session: Session, person_id: int, job_id: int) -> JobRow:
+    """This person's job. Raises: NotFound, also for somebody else's."""
+    row = job_for(session, person_id, job_id)
+    if row is None:
+        raise NotFound("there is no such job on your list")
+    return row
 
 
 def lock_job(session: Session, person_id: int, job_id: int, version: int | None = None) -> JobRow:
@@ -97,57 +109,49 @@ def list_jobs(session: Session, person_id: int) -> tuple[JobView, ...]:
     """All of this person's jobs with what their buckets add up to: a handful of queries, however many."""
     rows = jobs_of(session, person_id)
     numbers = [row.id for row in rows]
-    crews = crew_names(session, numbers)
-    entries = bucket_entries(session, numbers)
-    return tuple(view_of(row, entries[row.id], crews[row.id]) for row in rows)
+    crews, contents = crew_names(session, numbers), job_contents(session, numbers)
+    return tuple(view_of(row, contents[row.id].entries(rules_from(row.rules)), tuple(crews[row.id])) for row in rows)
 
 
 @one_transaction
 def open_job_names(session: Session, person_id: int) -> tuple[tuple[int, str], ...]:
-    """Number and name of this person's jobs that are not put away: one query, nothing summed up."""
+    """Number and name of this person's jobs that are not archived: one query, nothing summed up."""
     return tuple((row.id, row.name) for row in jobs_of(session, person_id) if not row.is_archived)
 
 
 @one_transaction
-def open_job(session: Session, person_id: int, job_id: int) -> JobView:
-    """One job. Raises: NotFound, also for somebody else's."""
-    return job_view(session, person_id, job_id)
+def open_job(session: Session, person_id: int, job_id: int, *, with_bucket: bool = True) -> JobView:
+    """One job; without its bucket its totals are empty. Raises: NotFound, also for somebody else's."""
+    return job_view(session, person_id, job_id, with_bucket=with_bucket)
 
 
 def job_view(session: Session, person_id: int, job_id: int, *, with_bucket: bool = True) -> JobView:
-    """One job within an open transaction; without its bucket its totals are empty. Raises: NotFound, also for somebody else's."""
-    row = job_for(session, person_id, job_id)
-    if row is None:
-        raise NotFound("there is no such job on your list")
-    return _job_view(session, row, with_bucket=with_bucket)
+    """The same within an open transaction."""
+    row = require_job(session, person_id, job_id)
+    return contents_view(session, row, job_contents(session, [job_id])[job_id]) if with_bucket else view_of(row)
 
 
-def job_view_of(session: Session, job_id: int) -> JobView:
-    """The job of a shared link, for whoever has it."""
+def contents_view(session: Session, row: JobRow, contents: JobContents) -> JobView:
+    """A job whose contents are at hand: one query, for what can be undone."""
+    change = last_change(session, row.id)
+    return view_of(row, contents.entries(rules_from(row.rules)), (), change.text if change else None)
+
+
+def require_shared_job(session: Session, job_id: int) -> JobRow:
+    """The job of a shared link, for whoever has it. Raises: NotFound."""
     row = session.get(JobRow, job_id)
     if row is None:
         raise NotFound("there is no such job")
-    return _job_view(session, row, with_bucket=False)
-
-
-def _job_view(session: Session, row: JobRow, *, with_bucket: bool) -> JobView:
-    if not with_bucket:
-        return view_of(row, (), [])
-    change = last_change(session, row.id)
-    entries = bucket_entries(session, [row.id])[row.id]
-    return view_of(row, entries, crew_names(session, [row.id])[row.id], change.text if change else None)
+    return row
 
 
 def _name(name: str) -> str:
-    require_word("name", name)
-    if len(name.strip()) > LONGEST_NAME:
-        raise BadValue("name", f"{len(name.strip())} letters long", f"up to {LONGEST_NAME} letters")
+    require_word("name", name.strip(), longest=LONGEST_NAME)
     return name.strip()
 
 
 def _places(places: str) -> str:
-    if len(places.strip()) > LONGEST_PLACES:
-        raise BadValue("places", f"{len(places.strip())} letters long", f"up to {LONGEST_PLACES} letters")
+    require_showable("places", places.strip(), longest=LONGEST_PLACES)
     return places.strip()
 
 

@@ -1,23 +1,21 @@
 """Places: list, add, change, copy, put away; undo and redo without end."""
 
-import threading
-from collections import OrderedDict
 from dataclasses import dataclass
 from datetime import datetime
 from typing import Any
 
 from sqlalchemy.orm import Session
 
+from iron_bucket.core.errors import BadValue
 from iron_bucket.core.places.place import Place
 from iron_bucket.core.places.surroundings import Surroundings
+from iron_bucket.desk.bounded_cache import BoundedCache
 from iron_bucket.desk.errors import ChangedMeanwhile, NotFound
-from iron_bucket.desk.transaction import now, one_transaction
-from iron_bucket.formats.change_json import Outdated, said, with_changes
+from iron_bucket.desk.transaction import database_address, now, one_transaction
+from iron_bucket.formats.change_json import Outdated, summary, with_changes
 from iron_bucket.formats.record_json import read_record, write_record
-from iron_bucket.store.places import PlaceRow, all_places, place_row
+from iron_bucket.store.places import PlaceRow, all_places, place_row, place_with_state
 from iron_bucket.store.states import PlaceStateRow, add_state, around, standing
-
-MOST_KEPT = 24
 
 
 @dataclass(frozen=True, slots=True, kw_only=True, eq=False)
@@ -34,20 +32,13 @@ class PlaceView:
     redo_text: str | None = None
 
 
-_KEPT: OrderedDict[tuple[str, int, datetime], Surroundings] = OrderedDict()
-_LOCK = threading.Lock()
+_SURROUNDINGS: BoundedCache[tuple[str, int, datetime], Surroundings] = BoundedCache(24)
 
 
 def surroundings_of(session: Session, state: PlaceStateRow) -> Surroundings:
     """A place made ready once for each of its states; rooms stay solved while nobody changes it."""
-    key = (str(session.get_bind().url), state.id, state.made_at)  # type: ignore[union-attr]
-    with _LOCK:
-        if key not in _KEPT:
-            _KEPT[key] = Surroundings(read_record(Place, state.document))
-            while len(_KEPT) > MOST_KEPT:
-                _KEPT.popitem(last=False)
-        _KEPT.move_to_end(key)
-        return _KEPT[key]
+    key = (database_address(session), state.id, state.made_at)
+    return _SURROUNDINGS.get_or_make(key, lambda: Surroundings(read_record(Place, state.document)))
 
 
 def _view(session: Session, row: PlaceRow) -> PlaceView:
@@ -81,12 +72,35 @@ def get_place(session: Session, place_id: int, *, locked: bool = False) -> Place
     return row
 
 
+def surroundings_at(session: Session, place_id: int) -> Surroundings:
+    """A place as it stands now, in one query. Raises: NotFound."""
+    found = place_with_state(session, place_id)
+    if found is None:
+        raise NotFound("there is no such place")
+    return surroundings_of(session, found[1])
+
+
 @one_transaction
 def list_places(session: Session) -> tuple[PlaceView, ...]:
-    """All places, those put away last: two queries."""
-    rows = all_places(session)
+    """All places that can be read, the archived ones last: two queries."""
+    return _readable(session)[0]
+
+
+@one_transaction
+def list_places_and_trouble(session: Session) -> tuple[tuple[PlaceView, ...], tuple[str, ...]]:
+    """The same, and a sentence for each that cannot be read."""
+    return _readable(session)
+
+
+def _readable(session: Session) -> tuple[tuple[PlaceView, ...], tuple[str, ...]]:
+    rows, views, trouble = all_places(session), [], []
     states = standing(session, PlaceStateRow, rows)
-    return tuple(_plain_view(session, row, states[row.id]) for row in rows)
+    for row in rows:
+        try:
+            views.append(_plain_view(session, row, states[row.id]))
+        except BadValue as bad:
+            trouble.append(f"{row.name}: {bad}")
+    return tuple(views), tuple(trouble)
 
 
 @one_transaction
@@ -127,7 +141,7 @@ def change_place(session: Session, person_id: int, place_id: int, changes: list[
     except Outdated as outdated:
         raise ChangedMeanwhile(str(outdated)) from outdated
     place = read_record(Place, document)
-    _keep(session, person_id, row, place, said(changes, _names(place)))
+    _keep(session, person_id, row, place, summary(changes, _names(place)))
     return _view(session, row)
 
 

@@ -51,6 +51,11 @@ def all_or_nothing(session: Session) -> Iterator[None]:
             del session.info[_WHOLE]
 
 
+def database_address(session: Session) -> str:
+    """Which database it speaks to: a process may serve several, and what is kept of one is not the other's."""
+    return str(session.get_bind().engine.url)
+
+
 def now() -> datetime:
     """UTC without its zone, as the tables keep it."""
     return datetime.now(UTC).replace(tzinfo=None)

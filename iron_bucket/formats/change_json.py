@@ -81,7 +81,7 @@ def _in_list(pieces: Sequence[Row], where: str, operation: Operation, piece_id: 
     key = ID_FIELDS.get(where, "piece_id")
     if operation is Operation.ADD:
         return [*pieces, to]
-    at = next((at for at, piece in enumerate(pieces) if piece.get(key) == piece_id), None)
+    at = next((at for at, piece in enumerate(pieces) if isinstance(piece, dict) and piece.get(key) == piece_id), None)
     if at is None:
         raise Outdated(f"{piece_id or 'that piece'} is no longer there")
     if operation is Operation.REMOVE:
@@ -102,7 +102,7 @@ def _alike(one: Any, other: Any) -> bool:
     return bool(one == other)
 
 
-def said(rows: Iterable[Row], names: dict[str, str]) -> str:
+def summary(rows: Iterable[Row], names: dict[str, str]) -> str:
     """What some changes do, in a few words, for the list that is undone from. ``names``: of pieces by id."""
     found: list[str] = []
     for row in rows:

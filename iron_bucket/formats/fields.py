@@ -5,11 +5,14 @@ from collections.abc import Mapping
 from enum import StrEnum
 from typing import TypeVar
 
+from iron_bucket.core.checks import require_showable
 from iron_bucket.core.errors import BadValue
 from iron_bucket.core.figure import Figure, Origin
 
 Word = TypeVar("Word", bound=StrEnum)
 Value = object
+#: Longer than any text that a page asks for; each has its own bound besides.
+LONGEST_TEXT = 20_000
 _YES = {"yes": True, "true": True, "no": False, "false": False, "": False}
 
 
@@ -40,6 +43,7 @@ class Fields:
             return default
         if not isinstance(value, str):
             raise BadValue(key, repr(value)[:40], "a text")
+        require_showable(key, value, longest=LONGEST_TEXT, may_break=True)
         return value
 
     def choice(self, key: str, kind: type[Word], default: Word | None = None) -> Word:

@@ -1,6 +1,5 @@
 """A whole bench, or some of it, as one JSON text, and back. The format is described in docs/gear-format.md."""
 
-import json
 from collections.abc import Callable
 from dataclasses import dataclass
 from typing import Any
@@ -13,13 +12,13 @@ from iron_bucket.formats.errors import FormatError
 from iron_bucket.formats.fields import Fields
 from iron_bucket.formats.gear_rows import GEAR_KINDS, item_of
 from iron_bucket.formats.item_rows import Row
+from iron_bucket.formats.json_text import parsed_json
 from iron_bucket.formats.reading_rows import reading_of, reading_row
 from iron_bucket.formats.spectrum import spectrum_from_row, spectrum_row
 
 FORMAT = "iron-bucket gear"
 #: 2 added units, readings and spectra; everything of 1 still reads.
 VERSION, KNOWN_VERSIONS = 2, (1, 2)
-GEAR_LIMIT_BYTES = 64_000_000
 
 
 @dataclass(frozen=True, slots=True, kw_only=True, eq=False)
@@ -38,22 +37,6 @@ class BenchFile:
     gear: Gear
     readings: tuple[Reading, ...] = ()
     spectra: tuple[NamedSpectrum, ...] = ()
-
-
-def parsed_json(text: str, what: str, limit_bytes: int = GEAR_LIMIT_BYTES) -> Any:
-    """JSON without the numbers that JSON does not have. Raises: FormatError with the line."""
-    if len(text) > limit_bytes:
-        raise FormatError(what, None, f"the file has {len(text):,} letters; accepted: up to {limit_bytes:,}")
-    try:
-        return json.loads(text, parse_constant=_no_constant)
-    except json.JSONDecodeError as bad:
-        raise FormatError(what, bad.lineno, bad.msg) from bad
-    except (ValueError, RecursionError) as bad:
-        raise FormatError(what, None, bad) from bad
-
-
-def _no_constant(name: str) -> None:
-    raise ValueError(f"{name} is no number of this world")
 
 
 def read_bench_file(text: str) -> BenchFile:

@@ -12,7 +12,7 @@ from iron_bucket.core.power.circuit import EIGHTY_PERCENT, Circuit
 from iron_bucket.core.selection.need import TYPICAL_TOLERANCE_MIRED, BatteryFeed, Feed, Need
 from iron_bucket.formats.errors import FormatError
 from iron_bucket.formats.fields import Fields
-from iron_bucket.formats.gear_json import parsed_json
+from iron_bucket.formats.json_text import parsed_json
 
 NEED_LIMIT_BYTES = 100_000
 

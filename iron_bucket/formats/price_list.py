@@ -33,7 +33,10 @@ def read_price_list(data: bytes) -> tuple[Price, ...]:
     if len(lines) > MOST_ROWS:
         raise FormatError(WHAT, None, f"{len(lines):,} lines; accepted: up to {MOST_ROWS:,}")
     delimiter = max((";", "\t", ","), key=lines[0].count)
-    rows = list(csv.reader(lines, delimiter=delimiter))
+    try:
+        rows = list(csv.reader(lines, delimiter=delimiter))
+    except csv.Error as bad:
+        raise FormatError("price list", None, bad) from bad
     places = _places(rows[0])
     prices = []
     for line, row in enumerate(rows[1:], start=2):

@@ -25,8 +25,8 @@ from iron_bucket.core.scene.scene import (
 from iron_bucket.core.scene.solve import SolvedLevels
 from iron_bucket.formats.errors import FormatError
 from iron_bucket.formats.fields import Fields
-from iron_bucket.formats.gear_json import parsed_json
 from iron_bucket.formats.item_rows import Row
+from iron_bucket.formats.json_text import parsed_json
 
 WHAT = "scene file"
 SCENE_LIMIT_BYTES = 4_000_000

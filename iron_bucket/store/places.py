@@ -6,6 +6,7 @@ from sqlalchemy import String, select
 from sqlalchemy.orm import Mapped, Session, mapped_column
 
 from iron_bucket.store.base import Base
+from iron_bucket.store.states import PlaceStateRow
 
 
 class PlaceRow(Base):
@@ -26,6 +27,15 @@ def place_row(session: Session, place_id: int, *, locked: bool = False) -> Place
     """One place. ``locked``: nobody else changes it meanwhile."""
     query = select(PlaceRow).where(PlaceRow.id == place_id)
     return session.scalars(query.with_for_update() if locked else query).one_or_none()
+
+
+def place_with_state(session: Session, place_id: int) -> tuple[PlaceRow, PlaceStateRow] | None:
+    """One place and the state it stands at, in one query."""
+    query = select(PlaceRow, PlaceStateRow).join(
+        PlaceStateRow, (PlaceStateRow.owner_id == PlaceRow.id) & (PlaceStateRow.number == PlaceRow.at_state)
+    )
+    found = session.execute(query.where(PlaceRow.id == place_id)).one_or_none()
+    return (found[0], found[1]) if found else None
 
 
 def all_places(session: Session) -> list[PlaceRow]:

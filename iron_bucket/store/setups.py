@@ -4,9 +4,12 @@ from datetime import datetime
 from typing import Any
 
 from sqlalchemy import ForeignKey, String, select
-from sqlalchemy.orm import Mapped, Session, mapped_column
+from sqlalchemy.orm import Mapped, Session, aliased, mapped_column
 
 from iron_bucket.store.base import Base
+from iron_bucket.store.jobs import CrewRow, JobRow
+from iron_bucket.store.places import PlaceRow
+from iron_bucket.store.states import PlaceStateRow, SetupStateRow
 
 
 class SetupRow(Base):
@@ -60,6 +63,41 @@ def setups_of(session: Session, job_ids: list[int], *, is_archived: bool = False
     """All that are in use, or all that are put away, job by job in their order."""
     query = select(SetupRow).where(SetupRow.job_id.in_(job_ids), SetupRow.is_archived.is_(is_archived))
     return list(session.scalars(query.order_by(SetupRow.job_id, SetupRow.rank, SetupRow.id)))
+
+
+def setups_with_states(session: Session, job_ids: list[int]) -> list[tuple[SetupRow, SetupStateRow]]:
+    """All that are in use, with the state that each stands at, job by job in their order: one query."""
+    stands_at = (SetupStateRow.owner_id == SetupRow.id) & (SetupStateRow.number == SetupRow.at_state)
+    query = select(SetupRow, SetupStateRow).join(SetupStateRow, stands_at)
+    query = query.where(SetupRow.job_id.in_(job_ids), SetupRow.is_archived.is_(False))
+    rows = session.execute(query.order_by(SetupRow.job_id, SetupRow.rank, SetupRow.id))
+    return [(setup, state) for setup, state in rows]
+
+
+def job_with_look(
+    session: Session, person_id: int, job_id: int
+) -> tuple[JobRow, LookRow | None, PlaceStateRow | None] | None:
+    """A job of this person's, its look where one was set, and the place of its first set-up as it stands: one query."""
+    each = aliased(SetupRow)
+    first = (
+        select(each.id)
+        .where(each.job_id == job_id, each.is_archived.is_(False))
+        .order_by(each.rank, each.id)
+        .limit(1)
+        .scalar_subquery()
+    )
+    stands_at = (PlaceStateRow.owner_id == PlaceRow.id) & (PlaceStateRow.number == PlaceRow.at_state)
+    query = (
+        select(JobRow, LookRow, PlaceStateRow)
+        .join(CrewRow, (CrewRow.job_id == JobRow.id) & (CrewRow.person_id == person_id))
+        .outerjoin(LookRow, LookRow.job_id == JobRow.id)
+        .outerjoin(SetupRow, (SetupRow.job_id == JobRow.id) & (SetupRow.id == first))
+        .outerjoin(PlaceRow, PlaceRow.id == SetupRow.place_id)
+        .outerjoin(PlaceStateRow, stands_at)
+        .where(JobRow.id == job_id)
+    )
+    found = session.execute(query).one_or_none()
+    return (found[0], found[1], found[2]) if found else None
 
 
 def look_row(session: Session, job_id: int) -> LookRow | None:

@@ -73,17 +73,20 @@ def add_state(
     text: str,
     person_id: int,
     made_at: datetime,
-) -> None:
-    """A new state after the one it stands at; what had been undone is gone then."""
-    session.execute(delete(kind).where(kind.owner_id == owner.id, kind.number > owner.at_state))
+    *,
+    has_following: bool = True,
+) -> State:
+    """A new state after the one it stands at; what had been undone is gone then. ``has_following`` False: nothing was."""
+    if has_following:
+        session.execute(delete(kind).where(kind.owner_id == owner.id, kind.number > owner.at_state))
     owner.at_state += 1
-    session.add(
-        kind(
-            owner_id=owner.id,
-            number=owner.at_state,
-            document=document,
-            text=text[:300],
-            person_id=person_id,
-            made_at=made_at,
-        )
+    state = kind(
+        owner_id=owner.id,
+        number=owner.at_state,
+        document=document,
+        text=text[:300],
+        person_id=person_id,
+        made_at=made_at,
     )
+    session.add(state)
+    return state

@@ -15,6 +15,7 @@ from iron_bucket.web import account, bench, bucket, errors, jobs, pick, places, 
 from iron_bucket.web.settings import Settings
 from iron_bucket.web.shared import display_filters, guards, preferences, request_session
 from iron_bucket.web.shared.blueprint import bp as shared
+from iron_bucket.web.shared.numbers import BoundedNumber
 
 FORM_ROOM_BYTES = 100_000
 SIGNED_IN_FOR = timedelta(days=14)
@@ -38,6 +39,7 @@ def create_app(settings: Settings) -> Flask:
         SIGN_IN_LIMIT=settings.sign_in_limit,
     )
     app.jinja_env.undefined = StrictUndefined
+    app.url_map.converters["int"] = BoundedNumber
     app.jinja_env.trim_blocks = app.jinja_env.lstrip_blocks = True
     engine = engine_for(settings.database_url)
     app.extensions["engine"] = engine

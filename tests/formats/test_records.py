@@ -9,7 +9,7 @@ from iron_bucket.core.places.place import Place
 from iron_bucket.core.setups.plan.changes import Change, Operation, added, set_piece
 from iron_bucket.core.setups.plan.setup import Setup, WindowFilm
 from iron_bucket.demo.files import demo_places, demo_setups
-from iron_bucket.formats.change_json import Outdated, change_row, said, with_changes
+from iron_bucket.formats.change_json import Outdated, change_row, summary, with_changes
 from iron_bucket.formats.record_json import read_record, write_record
 from tests.core.setups.made import a_lamp, a_setup
 
@@ -215,5 +215,5 @@ def test_a_change_of_the_core_as_a_row(change, row):
     ],
 )
 def test_a_change_in_words(rows, words):
-    assert said(rows, {"key": "Key"}) == words
+    assert summary(rows, {"key": "Key"}) == words
     assert a_lamp().name == "Key"

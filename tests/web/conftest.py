@@ -4,9 +4,12 @@ from contextlib import contextmanager
 
 import pytest
 from flask.testing import FlaskClient
-from sqlalchemy import event
+from sqlalchemy import event, select
 
 from iron_bucket.demo.sign_in import DEMO_PASSWORD, DEMO_SIGN_IN
+from iron_bucket.store.jobs import JobRow
+from iron_bucket.store.places import PlaceRow
+from iron_bucket.store.setups import SetupRow
 from iron_bucket.web.app import create_app
 from iron_bucket.web.settings import Settings
 
@@ -68,3 +71,19 @@ def count_queries(app):
         event.remove(app.extensions["engine"], "before_cursor_execute", note)
 
     return counting
+
+
+@pytest.fixture
+def at(demo) -> dict[str, int]:
+    """Numbers of the metric job, its first set-up, the imperial job's, and the clock shop."""
+    with demo.begin():
+        metric, imperial = (
+            demo.scalars(select(JobRow.id).where(JobRow.name == name)).one()
+            for name in ("The Borrowed Minute", "Hands That Bind")
+        )
+        first, other = (
+            demo.scalars(select(SetupRow.id).where(SetupRow.job_id == job).order_by(SetupRow.rank)).first()
+            for job in (metric, imperial)
+        )
+        shop = demo.scalars(select(PlaceRow.id).where(PlaceRow.name == "Clock-repair shop")).one()
+    return {"job": metric, "setup": first, "imperial": imperial, "other": other, "place": shop}

@@ -68,18 +68,6 @@ def test_what_is_not_there_is_not_found(gaffer, address):
     assert gaffer.get(address).status_code == 404
 
 
-def test_no_query_a_row_of_the_bench(gaffer, count_queries):
-    for address, most in (
-        ("/bench", 5),
-        ("/bench/heads/day-led-300", 9),
-        ("/bench/side?with=day-led-300.bare&with=bi-lens-60.flood", 3),
-    ):
-        gaffer.get(address)
-        with count_queries() as seen:
-            gaffer.get(address)
-        assert len(seen) <= most, seen
-
-
 def form_of(page: str) -> dict[str, str]:
     """What a browser would send of the piece's form."""
     body = page[page.index('id="piece-form"') :]

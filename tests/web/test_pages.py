@@ -423,16 +423,6 @@ def test_trouble_has_a_page(gaffer, address, status):
     assert 'role="alert"' in answer.text
 
 
-@pytest.mark.parametrize(
-    ("address", "most"), [("/", 8), ("/bench", 5), ("/jobs/{job}/bucket", 10), ("/jobs/{job}/pick", 12)]
-)
-def test_no_query_a_row(gaffer, job_id, count_queries, address, most):
-    gaffer.get(address.format(job=job_id))
-    with count_queries() as seen:
-        gaffer.get(address.format(job=job_id))
-    assert len(seen) <= most, seen
-
-
 def test_a_database_that_is_away_is_said_and_comes_back(gaffer, app, monkeypatch):
     def away(*args, **kwargs):
         raise OperationalError("x", {}, Exception(2003, "gone"))

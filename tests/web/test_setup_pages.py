@@ -5,29 +5,8 @@ import json
 import re
 
 import pytest
-from sqlalchemy import select
 
 from iron_bucket.desk import people
-from iron_bucket.store.jobs import JobRow
-from iron_bucket.store.places import PlaceRow
-from iron_bucket.store.setups import SetupRow
-
-
-@pytest.fixture
-def at(demo) -> dict[str, int]:
-    """Numbers of the metric job, its first set-up, the imperial job's, and the clock shop."""
-    with demo.begin():
-        metric, imperial = (
-            demo.scalars(select(JobRow.id).where(JobRow.name == name)).one()
-            for name in ("The Borrowed Minute", "Hands That Bind")
-        )
-        first, other = (
-            demo.scalars(select(SetupRow.id).where(SetupRow.job_id == job).order_by(SetupRow.rank)).first()
-            for job in (metric, imperial)
-        )
-        shop = demo.scalars(select(PlaceRow.id).where(PlaceRow.name == "Clock-repair shop")).one()
-    return {"job": metric, "setup": first, "imperial": imperial, "other": other, "place": shop}
-
 
 PAGES = (
     "/places",
@@ -55,14 +34,6 @@ def test_every_page_opens_and_only_for_who_is_signed_in(gaffer, app, at, address
     assert "<h1>" in page.text
     assert not re.search(r'style="|onclick=|<script>', page.text)
     assert app.test_client().get(address.format(**at)).status_code == 302
-
-
-def test_no_query_a_row(gaffer, at, count_queries):
-    for address, most in (("/places", 4), ("/jobs/{job}/setups", 18), ("/jobs/{job}/setups/{setup}", 20)):
-        gaffer.get(address.format(**at))
-        with count_queries() as seen:
-            gaffer.get(address.format(**at))
-        assert len(seen) <= most, seen
 
 
 @pytest.mark.parametrize(

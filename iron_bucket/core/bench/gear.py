@@ -1,8 +1,7 @@
 """All the gear that a choice is made from."""
 
 from collections import Counter
-from collections.abc import Iterable
-from dataclasses import dataclass, fields
+from dataclasses import dataclass, field, fields
 from typing import Any, TypeVar
 
 from iron_bucket.core.bench.battery_kind import BatteryKind
@@ -18,12 +17,20 @@ from iron_bucket.core.modifiers.measured_pass import MeasuredPass
 Kind = TypeVar("Kind", bound=Item)
 
 
-def require_item(kind: str, slug: str, items: Iterable[Kind]) -> Kind:
-    """The piece that bears a slug. Raises: BadValue where the bench holds none."""
-    found = next((each for each in items if each.slug == slug), None)
-    if found is None:
-        raise BadValue(kind, repr(slug), f"a {kind} that is on the bench")
-    return found
+#: What the crew calls a piece of each kind.
+_NOUNS: dict[type[Item], str] = {
+    Head: "head",
+    Configuration: "configuration",
+    Optic: "optic",
+    Sheet: "sheet",
+    Face: "box",
+    Grid: "grid",
+    Frame: "frame",
+    Cloth: "cloth",
+    Board: "board",
+    BatteryKind: "battery",
+    Stand: "stand",
+}
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -43,6 +50,7 @@ class Gear:
     stands: tuple[Stand, ...] = ()
     units: tuple[Unit, ...] = ()
     measured: tuple[MeasuredPass, ...] = ()
+    _by_slug: dict[str, Item] = field(init=False, repr=False, compare=False, default_factory=dict)
 
     def __post_init__(self) -> None:
         slug, count = next(
@@ -51,6 +59,7 @@ class Gear:
         )
         if count > 1:
             raise BadValue("slug", repr(slug), "a slug that nothing else bears")
+        self._by_slug.update((item.slug, item) for item in self.items())
         known = {head.slug for head in self.heads}
         for head_slug in (each.head_slug for held in (self.configurations, self.units) for each in held):
             if head_slug not in known:
@@ -70,11 +79,24 @@ class Gear:
         kept: dict[str, tuple[Any, ...]] = {
             each.name: tuple(item for item in getattr(self, each.name) if not getattr(item, "is_retired", False))
             for each in fields(self)
+            if each.init
         }
         for owned in ("configurations", "units"):
             kept[owned] = tuple(item for item in kept[owned] if item.head_slug in heads)
         return Gear(**kept)
 
+    def find(self, kind: type[Kind], slug: str) -> Kind | None:
+        """The piece of a kind that bears a slug; None where the bench holds none."""
+        found = self._by_slug.get(slug)
+        return found if isinstance(found, kind) else None
+
+    def by_slug(self, kind: type[Kind], slug: str) -> Kind:
+        """The piece of a kind that bears a slug. Raises: BadValue where the bench holds none."""
+        found = self.find(kind, slug)
+        if found is None:
+            raise BadValue(_NOUNS[kind], repr(slug), f"a {_NOUNS[kind]} that is on the bench")
+        return found
+
     def head(self, slug: str) -> Head:
-        """Raises: KeyError for a slug that no head bears."""
-        return {head.slug: head for head in self.heads}[slug]
+        """Raises: BadValue for a slug that no head bears."""
+        return self.by_slug(Head, slug)

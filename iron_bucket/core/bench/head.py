@@ -6,7 +6,7 @@ from enum import StrEnum
 from iron_bucket.core.bench.dimming import Dimming
 from iron_bucket.core.bench.item import Item
 from iron_bucket.core.bench.mode import Mode
-from iron_bucket.core.checks import require_between, require_not_negative, require_positive
+from iron_bucket.core.checks import require_between, require_cct, require_not_negative, require_positive
 from iron_bucket.core.errors import BadValue
 from iron_bucket.core.figure import Figure
 from iron_bucket.core.power.load import Draw
@@ -132,8 +132,8 @@ class Head(Item):
         require_between("lowest_tint", self.lowest_tint, low=-3.0, high=0.0, unit="full gels")
         require_between("highest_tint", self.highest_tint, low=0.0, high=3.0, unit="full gels")
         require_positive("lumens", self.lumens.value, unit="lm")
-        require_between("lowest_cct_k", self.lowest_cct_k, low=1000.0, high=40000.0, unit="K")
-        require_between("highest_cct_k", self.highest_cct_k, low=self.lowest_cct_k, high=40000.0, unit="K")
+        require_cct("lowest_cct_k", self.lowest_cct_k)
+        require_cct("highest_cct_k", self.highest_cct_k, low_k=self.lowest_cct_k)
         require_between("lowest_level", self.lowest_level, low=0.0001, high=1.0, unit="of full output")
         require_between("tint", self.tint, low=-2.0, high=2.0, unit="full gels")
 

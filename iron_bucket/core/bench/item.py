@@ -3,12 +3,14 @@
 import re
 from dataclasses import dataclass
 
-from iron_bucket.core.checks import require_not_negative, require_positive, require_word
+from iron_bucket.core.checks import require_between, require_positive, require_showable, require_word
 from iron_bucket.core.errors import BadValue
 
 _SLUG = re.compile(r"[a-z0-9]+(?:[-.][a-z0-9]+)*")
 LONGEST_NAME = 120
 LONGEST_NOTE = 2000
+#: Beyond them a sum on a page stops being a figure that anybody reads.
+HEAVIEST_KG, DEAREST, MOST_OWNED = 20_000.0, 1e7, 9_999
 MOST_TAGS, LONGEST_TAG = 12, 30
 
 
@@ -34,20 +36,20 @@ class Item:
 
     def __post_init__(self) -> None:
         require_slug(self.slug)
-        require_word("name", self.name)
-        if len(self.name) > LONGEST_NAME:
-            raise BadValue("name", f"{len(self.name)} letters long", f"up to {LONGEST_NAME} letters")
+        require_word("name", self.name, longest=LONGEST_NAME)
+        require_showable("maker", self.maker, longest=LONGEST_NAME)
         require_positive("weight_kg", self.weight_kg, unit="kg")
+        require_between("weight_kg", self.weight_kg, low=0.0, high=HEAVIEST_KG, unit="kg")
         if self.day_price is not None:
-            require_not_negative("day_price", self.day_price, unit="")
-        if self.owned < 0:
-            raise BadValue("owned", self.owned, "0 or more")
+            require_between("day_price", self.day_price, low=0.0, high=DEAREST, unit="")
+        require_between("owned", self.owned, low=0, high=MOST_OWNED, unit="pieces")
         if len(self.tags) > MOST_TAGS or any(
             not tag.strip() or len(tag) > LONGEST_TAG or ";" in tag for tag in self.tags
         ):
             raise BadValue("tags", "; ".join(self.tags)[:60], f"up to {MOST_TAGS} words of up to {LONGEST_TAG} letters")
-        if len(self.note) > LONGEST_NOTE:
-            raise BadValue("note", f"{len(self.note)} letters long", f"up to {LONGEST_NOTE} letters")
+        for tag in self.tags:
+            require_showable("tags", tag, longest=LONGEST_TAG)
+        require_showable("note", self.note, longest=LONGEST_NOTE, may_break=True)
 
     @property
     def is_owned(self) -> bool:

@@ -3,7 +3,7 @@
 from dataclasses import dataclass
 from datetime import datetime
 
-from iron_bucket.core.checks import require_between, require_not_negative, require_positive
+from iron_bucket.core.checks import HIGHEST_CCT_K, LOWEST_CCT_K, require_between, require_not_negative, require_positive
 from iron_bucket.core.errors import BadValue
 
 LONGEST_TEXT = 300
@@ -50,9 +50,9 @@ class Reading:
             )
         require_between("aside", self.aside_m, low=-100.0, high=100.0, unit="m")
         for field, value, low, high, unit in (
-            ("set colour", self.set_cct_k, 1000.0, 40000.0, "K"),
+            ("set colour", self.set_cct_k, LOWEST_CCT_K, HIGHEST_CCT_K, "K"),
             ("set tint", self.set_tint, -3.0, 3.0, "full gels"),
-            ("CCT", self.cct_k, 1000.0, 40000.0, "K"),
+            ("CCT", self.cct_k, LOWEST_CCT_K, HIGHEST_CCT_K, "K"),
             ("Duv", self.duv, -0.1, 0.1, ""),
             ("Ra", self.ra, -100.0, 100.0, ""),
             ("R9", self.r9, -500.0, 100.0, ""),

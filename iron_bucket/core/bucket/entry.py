@@ -6,7 +6,7 @@ from enum import StrEnum
 from iron_bucket.core.bench.battery_kind import BatteryKind
 from iron_bucket.core.bench.head import Head
 from iron_bucket.core.bench.item import Item
-from iron_bucket.core.checks import require_positive
+from iron_bucket.core.checks import require_positive, require_showable
 from iron_bucket.core.errors import BadValue
 
 MOST_OF_ONE_THING = 999
@@ -20,7 +20,7 @@ class FedFrom(StrEnum):
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Entry:
-    """``parent_id``: the entry that it hangs on; ``area_m2``: of a cloth, whose weight and price go by area; ``level``: of a head;
+    """``parent_id``: the entry that it hangs on; ``area_m2``: of a cloth, whose weight and price go by area; ``level``: of a head, 0 where it is off;
     ``setting``: the focus or reflector that it was picked with.
     """
 
@@ -38,8 +38,7 @@ class Entry:
     def __post_init__(self) -> None:
         if not 0 <= self.quantity <= MOST_OF_ONE_THING:
             raise BadValue("quantity", self.quantity, f"0 to {MOST_OF_ONE_THING}")
-        if len(self.purpose) > LONGEST_PURPOSE:
-            raise BadValue("purpose", f"{len(self.purpose)} letters long", f"up to {LONGEST_PURPOSE} letters")
+        require_showable("purpose", self.purpose, longest=LONGEST_PURPOSE)
         require_positive("area_m2", self.area_m2, unit="m2")
 
     @property
@@ -56,15 +55,14 @@ class Entry:
     @property
     def mains_w(self) -> float:
         """Watts from the wall at the planned level: 0 for what is no head, or runs on batteries."""
-        on_mains = isinstance(self.item, Head) and self.fed_from is FedFrom.MAINS
-        return (
-            self.quantity * float(self.item.draw.watts(self.level)) if on_mains and isinstance(self.item, Head) else 0.0
-        )
+        if not isinstance(self.item, Head) or self.fed_from is not FedFrom.MAINS or self.level <= 0.0:
+            return 0.0
+        return self.quantity * float(self.item.draw.watts(self.level))
 
     @property
     def mains_va(self) -> float:
         """Apparent power of the same."""
-        return self.mains_w / self.item.draw.power_factor if isinstance(self.item, Head) else 0.0
+        return float(self.item.draw.va_from_w(self.mains_w)) if isinstance(self.item, Head) else 0.0
 
     @property
     def battery_wh(self) -> float:

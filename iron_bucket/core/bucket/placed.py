@@ -6,80 +6,77 @@ Set-ups are lit one after the other, so a job needs of each thing as many as the
 from collections import defaultdict
 from collections.abc import Iterable, Sequence
 from dataclasses import dataclass, replace
+from itertools import zip_longest
 
-from iron_bucket.core.bench.gear import Gear, require_item
-from iron_bucket.core.bench.item import Item
+from iron_bucket.core.bench.gear import Gear
+from iron_bucket.core.bench.head import Head
 from iron_bucket.core.bucket.entry import LONGEST_PURPOSE, Entry, FedFrom
-from iron_bucket.core.errors import BadValue
-from iron_bucket.core.modifiers.kinds import Board, ScrimSchool
-from iron_bucket.core.setups.plan.setup import PlacedLamp, Setup
-from iron_bucket.core.setups.scene.build_scene import frame_parts
-from iron_bucket.core.setups.scene.fixture import fixture_of
-from iron_bucket.core.setups.sheet.stands import stands_of_frame, stands_of_lamp
+from iron_bucket.core.modifiers.kinds import ScrimSchool
+from iron_bucket.core.setups.plan.setup import Setup
+from iron_bucket.core.setups.sheet.pieces import pieces_of, sorts_of
 
-#: A configuration that weighs less is how the head is set, not something that can be left behind.
-LIGHTEST_OPTIC_KG = 0.1
+Sort = tuple[str, float]
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
-class _Piece:
-    """One thing as it is placed. ``sort``: what counts as the same thing: a cloth in another size is another."""
+class PlacedEntries:
+    """``entries`` beyond the bucket, with numbers below 0; ``left_out``: placed things that are not on the bench, and so not counted."""
 
-    kind: str
-    item: Item
-    setup: str
-    level: float = 1.0
-    fed_from: FedFrom = FedFrom.MAINS
-    area_m2: float = 1.0
-    setting: str = ""
-
-    @property
-    def sort(self) -> tuple[str, float]:
-        return self.item.slug, round(self.area_m2, 3)
+    entries: tuple[Entry, ...]
+    left_out: tuple[str, ...]
 
 
 def placed_entries(
     setups: Iterable[Setup], gear: Gear, school: ScrimSchool, held_already: Sequence[Entry]
-) -> tuple[Entry, ...]:
-    """What set-ups hold beyond the bucket, as entries with numbers below 0. Gear that has left the bench is passed over."""
-    most: dict[tuple[str, float], list[_Piece]] = {}
-    where: dict[tuple[str, float], list[str]] = defaultdict(list)
+) -> PlacedEntries:
+    """What set-ups hold beyond the bucket."""
+    most: dict[Sort, list[Entry]] = {}
+    where: dict[Sort, list[str]] = defaultdict(list)
+    left_out: list[str] = []
     for setup in setups:
-        found: dict[tuple[str, float], list[_Piece]] = defaultdict(list)
-        for piece in _pieces(setup, gear, school):
-            found[piece.sort].append(piece)
-        for sort, pieces in found.items():
+        pieces = pieces_of(setup, gear, school)
+        left_out += pieces.left_out
+        found: dict[Sort, list[Entry]] = defaultdict(list)
+        for sort, entry in sorts_of(pieces.entries):
+            found[sort].append(entry)
+        for sort, entries in found.items():
             where[sort].append(setup.name)
-            if len(pieces) > len(most.get(sort, [])):
-                most[sort] = sorted(pieces, key=lambda piece: -piece.level)
-    there: dict[tuple[str, float], int] = defaultdict(int)
-    for entry in held_already:
-        there[entry.item.slug, round(entry.area_m2, 3)] += entry.quantity
-    entries: list[Entry] = []
-    for sort, pieces in most.items():
-        left = pieces[there[sort] :]
-        if not left:
-            continue
-        purpose = "placed in " + ", ".join(dict.fromkeys(where[sort]))
-        first = left[0]
-        entries += _joined(
-            [
-                Entry(
-                    entry_id=-1,
-                    parent_id=None,
-                    kind=piece.kind,
-                    item=first.item,
-                    quantity=1,
-                    purpose=purpose[:LONGEST_PURPOSE],
-                    level=piece.level,
-                    fed_from=piece.fed_from,
-                    area_m2=piece.area_m2,
-                    setting=piece.setting,
-                )
-                for piece in left
-            ]
-        )
-    return tuple(replace(entry, entry_id=-1 - at) for at, entry in enumerate(entries))
+            most[sort] = _greater(most.get(sort, []), entries)
+    covered = _covered(held_already, most)
+    beyond: list[Entry] = []
+    for sort, entries in most.items():
+        purpose = ("placed in " + ", ".join(dict.fromkeys(where[sort])))[:LONGEST_PURPOSE]
+        beyond += _joined([replace(entry, purpose=purpose) for entry in entries[covered[sort] :]])
+    numbered = tuple(replace(entry, entry_id=-1 - at) for at, entry in enumerate(beyond))
+    return PlacedEntries(entries=numbered, left_out=tuple(left_out))
+
+
+def _greater(one: list[Entry], other: list[Entry]) -> list[Entry]:
+    """As many as the longer, each the one that draws more: what a circuit must bear on the heaviest set-up."""
+    ranked = (sorted(each, key=lambda entry: (-entry.mains_w, -entry.level)) for each in (one, other))
+    pairs = ([entry for entry in pair if entry is not None] for pair in zip_longest(*ranked))
+    return [max(pair, key=lambda entry: (entry.mains_w, entry.level)) for pair in pairs]
+
+
+def _covered(held: Sequence[Entry], most: dict[Sort, list[Entry]]) -> dict[Sort, int]:
+    """How many of each thing the bucket brings for what is placed.
+
+    What hangs on a pick serves that pick: it stands in for placed gear only where the picked head is a placed one.
+    """
+    covered: dict[Sort, int] = defaultdict(int)
+    left = {sort: len(entries) for sort, entries in most.items()}
+    used: dict[int, int] = {}
+    for sort, entry in sorts_of(tuple(held)):
+        if entry.parent_id is None:
+            used[entry.entry_id] = min(entry.quantity, left.get(sort, 0)) if isinstance(entry.item, Head) else 0
+            covered[sort] += used[entry.entry_id] if isinstance(entry.item, Head) else entry.quantity
+            left[sort] = left.get(sort, 0) - used[entry.entry_id]
+    heads = {entry.entry_id: entry for entry in held}
+    for sort, entry in sorts_of(tuple(held)):
+        parent = heads.get(entry.parent_id) if entry.parent_id is not None else None
+        if parent is not None and parent.quantity:
+            covered[sort] += entry.quantity * used.get(parent.entry_id, 0) // parent.quantity
+    return covered
 
 
 def _joined(entries: list[Entry]) -> list[Entry]:
@@ -89,50 +86,3 @@ def _joined(entries: list[Entry]) -> list[Entry]:
         key = (entry.level, entry.fed_from, entry.setting)
         alike[key] = replace(alike[key], quantity=alike[key].quantity + 1) if key in alike else entry
     return list(alike.values())
-
-
-def _pieces(setup: Setup, gear: Gear, school: ScrimSchool) -> Iterable[_Piece]:
-    for lamp in setup.lamps:
-        try:
-            yield from _lamp_pieces(lamp, setup.name, gear, school)
-        except BadValue:
-            continue
-    for frame in setup.frames:
-        try:
-            parts = frame_parts(frame, gear)
-        except BadValue:
-            continue
-        for stand in stands_of_frame(parts, frame.z_m, gear):
-            yield _Piece(kind="stands", item=stand, setup=setup.name)
-        if isinstance(parts, Board):
-            yield _Piece(kind="boards", item=parts, setup=setup.name)
-        else:
-            yield _Piece(kind="frames", item=parts[0], setup=setup.name)
-            yield _Piece(kind="cloths", item=parts[1], setup=setup.name, area_m2=parts[0].width_m * parts[0].height_m)
-
-
-def _lamp_pieces(lamp: PlacedLamp, setup: str, gear: Gear, school: ScrimSchool) -> Iterable[_Piece]:
-    fixture = fixture_of(lamp, gear, school)
-    battery = next((each for each in gear.batteries if each.slug == lamp.feed), None)
-    yield _Piece(
-        kind="heads",
-        item=fixture.head,
-        setup=setup,
-        level=lamp.level,
-        fed_from=FedFrom.BATTERY if battery else FedFrom.MAINS,
-        setting=fixture.configuration.name,
-    )
-    if fixture.configuration.weight_kg >= LIGHTEST_OPTIC_KG:
-        yield _Piece(kind="configurations", item=fixture.configuration, setup=setup)
-    for sheet in fixture.sheets:
-        yield _Piece(kind="sheets", item=sheet, setup=setup)
-    if fixture.face:
-        yield _Piece(kind="faces", item=fixture.face, setup=setup)
-    if fixture.grid:
-        yield _Piece(kind="grids", item=fixture.grid, setup=setup)
-    for stand in stands_of_lamp(fixture, lamp.z_m, gear):
-        yield _Piece(kind="stands", item=stand, setup=setup)
-    if battery:
-        plate = fixture.head.plate_for(battery.mount)
-        for _ in range(plate.plates if plate else 1):
-            yield _Piece(kind="batteries", item=require_item("battery", battery.slug, gear.batteries), setup=setup)

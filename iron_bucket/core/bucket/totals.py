@@ -7,8 +7,9 @@ from dataclasses import dataclass
 from iron_bucket.core.bench.battery_kind import BatteryKind
 from iron_bucket.core.bench.head import Head
 from iron_bucket.core.bucket.entry import Entry
-from iron_bucket.core.cautions.rules import Caution, battery_cautions, circuit_cautions, lamp_cautions
+from iron_bucket.core.cautions.rules import Caution, battery_cautions, circuit_cautions, lamp_cautions, not_counted
 from iron_bucket.core.jobs.house_rules import HouseRules
+from iron_bucket.core.power.apparent import a_from_va
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -34,20 +35,20 @@ class Totals:
     cautions: tuple[Caution, ...]
 
 
-def totals_of(entries: tuple[Entry, ...], rules: HouseRules) -> Totals:
-    """Sums over all entries, and the cautions of every lamp with what hangs on it."""
-    mains_a = sum(entry.mains_va for entry in entries) / rules.voltage_v
+def totals_of(entries: tuple[Entry, ...], rules: HouseRules, left_out: tuple[str, ...] = ()) -> Totals:
+    """Sums over all entries, and the cautions of every lamp with what hangs on it; ``left_out`` is what could not be counted, in words."""
+    mains_a = float(a_from_va(sum(entry.mains_va for entry in entries), rules.voltage_v))
     hired = hired_of(entries)
     return Totals(
         heads=sum(entry.quantity for entry in entries if isinstance(entry.item, Head)),
         mains_w=sum(entry.mains_w for entry in entries),
         mains_a=mains_a,
-        planned_a=rules.breaker_a * rules.planned_share,
+        planned_a=rules.planned_a,
         battery_wh=sum(entry.battery_wh for entry in entries),
         weight_kg=sum(entry.weight_kg for entry in entries),
         day_price=sum(each.day_price or 0.0 for each in hired.values()),
         hired=hired,
-        cautions=_cautions(entries, mains_a, rules),
+        cautions=(*not_counted(left_out), *_cautions(entries, mains_a, rules)),
     )
 
 
@@ -71,7 +72,7 @@ def hired_of(entries: tuple[Entry, ...]) -> dict[int, Hired]:
 
 
 def _cautions(entries: tuple[Entry, ...], mains_a: float, rules: HouseRules) -> tuple[Caution, ...]:
-    found: list[Caution] = [*circuit_cautions(mains_a, breaker_a=rules.breaker_a, planned_share=rules.planned_share)]
+    found: list[Caution] = [*circuit_cautions(mains_a, rules)]
     for entry in entries:
         if not entry.quantity:
             continue

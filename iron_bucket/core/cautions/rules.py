@@ -4,6 +4,7 @@ from dataclasses import dataclass
 
 from iron_bucket.core.bench.battery_kind import BatteryKind
 from iron_bucket.core.bench.head import Head, Technology
+from iron_bucket.core.jobs.house_rules import HouseRules
 from iron_bucket.core.modifiers.kinds import Board, Cloth, Face, Frame, Sheet, SheetKind
 from iron_bucket.core.modifiers.lobe import MIRROR_DEG
 from iron_bucket.core.rigging.tipping import Sail
@@ -152,15 +153,29 @@ def battery_cautions(kind: BatteryKind, count: int) -> tuple[Caution, ...]:
     )
 
 
-def circuit_cautions(amps: float, *, breaker_a: float, planned_share: float) -> tuple[Caution, ...]:
+def not_counted(left_out: tuple[str, ...]) -> tuple[Caution, ...]:
+    """What is placed but cannot be counted, because the bench does not hold it any more."""
+    if not left_out:
+        return ()
+    return (
+        Caution(
+            code="not-counted",
+            title=f"{len(left_out)} {'thing is' if len(left_out) == 1 else 'things are'} not counted",
+            trigger="; ".join(left_out),
+            action="Bring it back to the bench, or choose another in the set-up: weights, amps and prices leave it out.",
+        ),
+    )
+
+
+def circuit_cautions(amps: float, rules: HouseRules) -> tuple[Caution, ...]:
     """What to mind when everything on mains burns on one circuit."""
-    if amps <= breaker_a * planned_share:
+    if amps <= rules.planned_a:
         return ()
     return (
         Caution(
             code="circuit",
             title="More than one circuit",
-            trigger=f"{amps:.1f} A in all, {breaker_a * planned_share:.1f} A planned on a {breaker_a:.0f} A breaker",
+            trigger=f"{amps:.1f} A in all, {rules.planned_a:.1f} A planned on a {rules.breaker_a:.0f} A breaker",
             action="Spread it over several circuits, found and traced beforehand; tie-ins and distribution by a licensed person; uncoil cables.",
         ),
     )

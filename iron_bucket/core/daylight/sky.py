@@ -5,6 +5,8 @@ from enum import StrEnum
 
 import numpy as np
 
+from iron_bucket.core.quantities.mired import k_from_mired, mired_from_k
+
 
 class Weather(StrEnum):
     CLEAR = "clear"
@@ -63,8 +65,11 @@ def daylight(weather: Weather, altitude_deg: float) -> Daylight:
     if altitude_deg < _DARK_FROM_DEG:
         sky_lx = 0.0
     beam = _SOLAR_LX * np.exp(-_EXTINCTION[weather] / sine) if weather in _EXTINCTION and sine > 1e-3 else 0.0
-    low, high = 1e6 / _LOW_SUN_K, 1e6 / _HIGH_SUN_K
+    low, high = mired_from_k(_LOW_SUN_K), mired_from_k(_HIGH_SUN_K)
     share = min(max(altitude_deg / _HIGH_SUN_DEG, 0.0), 1.0)
     return Daylight(
-        sun_lx=float(beam), sky_lx=float(sky_lx), sun_k=1e6 / (low + share * (high - low)), sky_k=_SKY_K[weather]
+        sun_lx=float(beam),
+        sky_lx=float(sky_lx),
+        sun_k=float(k_from_mired(low + share * (high - low))),
+        sky_k=_SKY_K[weather],
     )

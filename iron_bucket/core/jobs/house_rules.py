@@ -7,7 +7,7 @@ from iron_bucket.core.errors import BadValue
 from iron_bucket.core.exposure.incident import Receptor
 from iron_bucket.core.exposure.ratio import RatioSchool
 from iron_bucket.core.modifiers.kinds import ScrimSchool
-from iron_bucket.core.power.circuit import EIGHTY_PERCENT
+from iron_bucket.core.power.circuit import EIGHTY_PERCENT, planned_a
 from iron_bucket.core.quantities.units import UnitSystem
 
 #: docs/craft.md, section 6: circuit presets by voltage.
@@ -33,3 +33,8 @@ class HouseRules:
             accepted = ", ".join(str(each) for each in BREAKERS_A[self.voltage_v])
             raise BadValue("breaker_a", self.breaker_a, f"{accepted} A at {self.voltage_v} V")
         require_between("planned_share", self.planned_share, low=0.3, high=1.0, unit="of the breaker")
+
+    @property
+    def planned_a(self) -> float:
+        """Amps that the house plans to draw from one breaker."""
+        return planned_a(self.breaker_a, self.planned_share)

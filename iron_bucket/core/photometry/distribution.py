@@ -13,6 +13,16 @@ from iron_bucket.core.errors import BadValue
 _HALF_TO_TENTH = math.log(10.0) / math.log(2.0)  # ln 10 / ln 2 = 3.3219
 
 
+#: A large searchlight has a thousandth of it: beyond, single-precision sums over a bench lose what else stands there.
+BRIGHTEST_CD = 1e10
+
+
+def require_candela(field: str, peak_cd: float) -> None:
+    """A peak that a lamp can have."""
+    require_positive(field, peak_cd, unit="cd")
+    require_between(field, peak_cd, low=0.0, high=BRIGHTEST_CD, unit="cd")
+
+
 class IntensityDistribution(Protocol):
     """Anything that has an intensity in every direction."""
 
@@ -32,7 +42,7 @@ class CosinePower:
     exponent: float
 
     def __post_init__(self) -> None:
-        require_positive("peak_cd", self.peak_cd, unit="cd")
+        require_candela("peak_cd", self.peak_cd)
         require_positive("exponent", self.exponent, unit="")
 
     @classmethod
@@ -64,7 +74,7 @@ class BeamField:
     field_deg: float
 
     def __post_init__(self) -> None:
-        require_positive("peak_cd", self.peak_cd, unit="cd")
+        require_candela("peak_cd", self.peak_cd)
         require_between("beam_deg", self.beam_deg, low=0.5, high=179.0, unit="degrees")
         if not (self.beam_deg < self.field_deg <= 180.0):
             raise BadValue("field_deg", self.field_deg, f"wider than the beam of {self.beam_deg:g} degrees, up to 180")

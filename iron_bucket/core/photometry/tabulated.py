@@ -8,6 +8,7 @@ import numpy as np
 from iron_bucket.core.arrays import Array, Floats
 from iron_bucket.core.errors import BadValue
 from iron_bucket.core.photometry.directions import type_a_angles, type_b_angles
+from iron_bucket.core.photometry.distribution import BRIGHTEST_CD
 
 
 class PhotometryType(StrEnum):
@@ -60,6 +61,8 @@ class Tabulated:
                 f"an array of shape {self.candela.shape}",
                 f"{len(self.horizontal_deg)} planes of {len(self.vertical_deg)} values",
             )
+        if self.candela.max(initial=0.0) > BRIGHTEST_CD:
+            raise BadValue("candela", f"{self.candela.max():.4g}", f"up to {BRIGHTEST_CD:.0g} cd")
         if not np.isfinite(self.candela).all() or (self.candela < 0).any():
             raise BadValue(
                 "candela",

@@ -9,13 +9,37 @@ from zoneinfo import ZoneInfo, ZoneInfoNotFoundError
 
 import numpy as np
 
-from iron_bucket.core.checks import require_between, require_not_negative, require_positive, require_share, require_word
+from iron_bucket.core.checks import (
+    require_at_most,
+    require_between,
+    require_cct,
+    require_not_negative,
+    require_positive,
+    require_share,
+    require_showable,
+    require_time,
+    require_word,
+)
 from iron_bucket.core.errors import BadValue
 from iron_bucket.core.places.surfaces import TYPICAL_SURFACES, Surface
 from iron_bucket.core.scene.polygon_room import CEILING, MOST_CORNERS, PolygonRoom
 
 LONGEST_NAME, LONGEST_NOTE = 80, 1000
 FARTHEST_M = 500.0
+SHORTEST_WALL_M = 0.05
+#: Twice the brightest sun on snow.
+BRIGHTEST_LX = 250_000.0
+#: More than any recce brought home, and what a page computes while somebody waits.
+MOST = {
+    "rooms": 20,
+    "house_lamps": 80,
+    "circuits": 60,
+    "sockets": 120,
+    "kit_areas": 40,
+    "readings": 200,
+    "surfaces": 60,
+}
+MOST_OPENINGS = 24
 #: A pane that reaches over the wall's edge by less than this is a slip of the tape.
 _SLIP_M = 0.005
 
@@ -28,9 +52,7 @@ def require_on_plan(field_name: str, *metres: float) -> None:
 
 def require_named(field_name: str, name: str) -> None:
     """A name of one letter at least, and not a paragraph."""
-    require_word(field_name, name)
-    if len(name) > LONGEST_NAME:
-        raise BadValue(field_name, f"{len(name)} letters long", f"up to {LONGEST_NAME} letters")
+    require_word(field_name, name, longest=LONGEST_NAME)
 
 
 class OpeningKind(StrEnum):
@@ -113,8 +135,22 @@ class Room:
             require_on_plan("corner", x, y)
         corners_m = np.array(self.corners, dtype=float)
         PolygonRoom(corners_m=corners_m, height_m=self.height_m, walls=(0.0,) * len(corners_m), floor=0.0, ceiling=0.0)
+        shortest_m = min(self.wall_length_m(wall) for wall in range(len(self.corners)))
+        if shortest_m < SHORTEST_WALL_M:
+            raise BadValue(
+                "corners",
+                f"two of them {shortest_m:.2f} m apart",
+                f"walls of {SHORTEST_WALL_M:g} m and more; the last wall closes the room by itself",
+            )
+        require_at_most("openings", len(self.openings), MOST_OPENINGS)
         for opening in self.openings:
             self._require_in_wall(opening)
+
+    @property
+    def floor_area_m2(self) -> float:
+        """Source: the shoelace formula."""
+        x, y = np.array(self.corners, dtype=float).T
+        return float(np.abs(x @ np.roll(y, -1) - y @ np.roll(x, -1)) / 2.0)
 
     def _require_in_wall(self, opening: WallOpening) -> None:
         if opening.wall == CEILING:
@@ -161,7 +197,7 @@ class HouseLamp:
         require_named("name", self.name)
         require_on_plan("position", self.x_m, self.y_m, self.z_m)
         require_positive("lumens", self.lumens, unit="lm")
-        require_between("cct_k", self.cct_k, low=1000.0, high=40000.0, unit="K")
+        require_cct("cct_k", self.cct_k)
         for word in self.can:
             if word not in WHAT_LAMPS_CAN:
                 raise BadValue("can", repr(word), ", ".join(WHAT_LAMPS_CAN))
@@ -220,8 +256,10 @@ class AmbientReading:
 
     def __post_init__(self) -> None:
         require_on_plan("position", self.x_m, self.y_m, self.z_m)
-        require_positive("illuminance_lx", self.illuminance_lx, unit="lx")
+        require_between("illuminance_lx", self.illuminance_lx, low=0.001, high=BRIGHTEST_LX, unit="lx")
         require_between("tilt_deg", self.tilt_deg, low=-90.0, high=90.0, unit="degrees")
+        require_time("taken_at", self.taken_at)
+        require_showable("note", self.note, longest=LONGEST_NOTE, may_break=True)
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -277,10 +315,9 @@ class Place:
         if self.most_noise_db is not None:
             require_not_negative("most_noise_db", self.most_noise_db, unit="dB")
         for text_name in ("hazards", "access", "note"):
-            if len(getattr(self, text_name)) > LONGEST_NOTE:
-                raise BadValue(
-                    text_name, f"{len(getattr(self, text_name))} letters long", f"up to {LONGEST_NOTE} letters"
-                )
+            require_showable(text_name, getattr(self, text_name), longest=LONGEST_NOTE, may_break=True)
+        for list_name, most in MOST.items():
+            require_at_most(list_name.replace("_", " "), len(getattr(self, list_name)), most)
         self._by_name.update({each.name: each for each in (*TYPICAL_SURFACES, *self.surfaces)})
         _require_unlike("circuit", (each.name for each in self.circuits))
         _require_unlike("id", self.ids())

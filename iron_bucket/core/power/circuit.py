@@ -7,9 +7,15 @@ import math
 from dataclasses import dataclass
 
 from iron_bucket.core.checks import require_between, require_not_negative, require_positive
+from iron_bucket.core.power.apparent import a_from_va, va_from_w
 
 #: The continuous-load school: 80 % of the breaker for anything that burns longer than about three hours.
 EIGHTY_PERCENT = 0.8
+
+
+def planned_a(breaker_a: float, planned_share: float) -> float:
+    """Amps that a house plans to draw from a breaker, whichever school its share follows."""
+    return breaker_a * planned_share
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -30,7 +36,7 @@ class Circuit:
     @property
     def limit_a(self) -> float:
         """Amps that the house plans to use in all."""
-        return self.breaker_a * self.planned_share
+        return planned_a(self.breaker_a, self.planned_share)
 
     @property
     def free_a(self) -> float:
@@ -54,7 +60,7 @@ def current_a(loads: tuple[Load, ...], voltage_v: float) -> float:
     """Amps of several loads on one circuit, added arithmetically: never less than the phasor sum."""
     require_positive("voltage_v", voltage_v, unit="V")
     # Divide once, after adding: rounding each lamp's amps up first would refuse strings of small lamps that are safe.
-    return sum(load.watts / load.power_factor for load in loads) / voltage_v
+    return float(a_from_va(sum(va_from_w(load.watts, load.power_factor) for load in loads), voltage_v))
 
 
 def lamps_on(circuit: Circuit, load: Load) -> int:

@@ -9,6 +9,7 @@ from iron_bucket.core.arrays import Array, Floats
 from iron_bucket.core.checks import require_between, require_not_negative, require_positive
 from iron_bucket.core.colour.tungsten import FLUX_EXPONENT, WATTS_EXPONENT
 from iron_bucket.core.figure import Figure
+from iron_bucket.core.power.apparent import a_from_va, va_from_w
 
 
 class DrawCurve(StrEnum):
@@ -44,9 +45,13 @@ class Draw:
 
     def draw_va(self, level: Floats) -> Array:
         """Apparent power at a level. Source: VA = W / PF."""
-        return self.watts(level) / self.power_factor
+        return np.asarray(self.va_from_w(self.watts(level)))
+
+    def va_from_w(self, watts: Floats) -> Floats:
+        """Apparent power of some real watts. Source: VA = W / PF."""
+        return va_from_w(watts, self.power_factor)
 
     def current_a(self, level: Floats, voltage_v: float) -> Array:
         """Amps at a level on a supply. Source: A = VA / V."""
         require_positive("voltage_v", voltage_v, unit="V")
-        return self.draw_va(level) / voltage_v
+        return np.asarray(a_from_va(self.draw_va(level), voltage_v))

@@ -3,6 +3,7 @@
 import math
 import re
 
+from iron_bucket.core.checks import HIGHEST_CCT_K, LOWEST_CCT_K
 from iron_bucket.core.constants import INCHES_PER_FOOT, METRES_PER_FOOT
 from iron_bucket.core.errors import BadValue
 from iron_bucket.core.quantities.units import UnitSystem, kg_from_lb, lx_from_fc
@@ -72,9 +73,9 @@ def mass_kg(text: str, field: str, system: UnitSystem = UnitSystem.METRIC) -> fl
 
 def cct_k(text: str, field: str) -> float:
     """Kelvins from ``5600``, ``5600 K`` or ``5.6kK``; 1000 to 40 000."""
-    accepted = "a colour temperature from 1000 to 40000 K"
+    accepted = f"a colour temperature from {LOWEST_CCT_K:g} to {HIGHEST_CCT_K:g} K"
     value = _amount(text, field, {"k": 1.0, "kk": 1000.0}, 1.0, accepted)
-    if not 1000.0 <= value <= 40000.0:
+    if not LOWEST_CCT_K <= value <= HIGHEST_CCT_K:
         raise BadValue(field, repr(text), accepted)
     return value
 

@@ -10,7 +10,9 @@ import numpy as np
 
 from iron_bucket.core.arrays import Array
 from iron_bucket.core.colour.tungsten import CCT_EXPONENT, FLUX_EXPONENT
+from iron_bucket.core.power.apparent import a_from_va, va_from_w
 from iron_bucket.core.power.circuit import Circuit
+from iron_bucket.core.quantities.mired import mired_from_k
 from iron_bucket.core.rigging.headroom import needed_height_m
 from iron_bucket.core.selection.levels import Levels, sheet_coverage_m
 from iron_bucket.core.selection.need import LEVEL_TOLERANCE_STOPS, BatteryFeed, Need
@@ -137,7 +139,9 @@ def _light_mired(
         values[rows].astype(np.float32)[:, None] for values in (bench.coolest_mired, bench.warmest_mired)
     )
     wanted = (
-        np.float32(1e6 / need.cct_k) - shift if need.cct_k else np.broadcast_to((coolest + warmest) / 2.0, shift.shape)
+        np.float32(mired_from_k(need.cct_k)) - shift
+        if need.cct_k
+        else np.broadcast_to((coolest + warmest) / 2.0, shift.shape)
     )
     lamp = np.clip(wanted, coolest, warmest)
     filament = bench.is_filament[rows]
@@ -159,11 +163,12 @@ def stack_misses(
         - np.float32(LEVEL_TOLERANCE_STOPS),
     }
     if need.cct_k is not None:
-        misses[Reason.COLOUR] = np.abs(figures.light_mired - np.float32(1e6 / need.cct_k)) - np.float32(
+        misses[Reason.COLOUR] = np.abs(figures.light_mired - np.float32(mired_from_k(need.cct_k))) - np.float32(
             need.tolerance_mired
         )
     if isinstance(need.feed, Circuit):
-        amps_per_watt = (1.0 / bench.power_factor[rows] / need.feed.voltage_v).astype(np.float32)[:, None]
+        amps = a_from_va(va_from_w(1.0, bench.power_factor[rows]), need.feed.voltage_v)
+        amps_per_watt = np.asarray(amps, dtype=np.float32)[:, None]
         misses[Reason.CIRCUIT] = figures.watts * amps_per_watt - np.float32(need.feed.free_a)
     elif need.feed is not None:
         misses |= _battery_misses(bench, need.feed, rows, figures.watts)

@@ -8,8 +8,9 @@ from iron_bucket.core.bench.configuration import Configuration
 from iron_bucket.core.bench.head import Head
 from iron_bucket.core.figure import Origin
 from iron_bucket.core.modifiers.kinds import Sheet
+from iron_bucket.core.power.apparent import a_from_va
 from iron_bucket.core.power.circuit import Circuit
-from iron_bucket.core.quantities.mired import k_from_mired
+from iron_bucket.core.quantities.mired import k_from_mired, mired_from_k
 from iron_bucket.core.selection.blocks import judge_stacks
 from iron_bucket.core.selection.criteria import StackFigures, plate_figures
 from iron_bucket.core.selection.fronts import Front
@@ -98,7 +99,7 @@ def fit_of(picked: Picked, candidate: Candidate, ways: int = 1, weights: Weights
         covers_more=coverage_m >= picked.found.widest_m * 0.999,
         apparent_deg=float(picked.found.apparent_deg[row, front]),
         light_k=float(k_from_mired(max(mired, 10.0))),
-        colour_error_mired=mired - 1e6 / need.cct_k if need.cct_k else None,
+        colour_error_mired=mired - float(mired_from_k(need.cct_k)) if need.cct_k else None,
         tint=float(bench.tint[row] + bench.sheet_tint[bench.head_class[row], sets]),
         watts=watts,
         amps=_amps(picked, row, watts),
@@ -118,7 +119,9 @@ def fit_of(picked: Picked, candidate: Candidate, ways: int = 1, weights: Weights
 
 def _amps(picked: Picked, row: int, watts: float) -> float | None:
     feed = picked.need.feed
-    return watts / picked.bench.heads[row].draw.power_factor / feed.voltage_v if isinstance(feed, Circuit) else None
+    if not isinstance(feed, Circuit):
+        return None
+    return float(a_from_va(picked.bench.heads[row].draw.va_from_w(watts), feed.voltage_v))
 
 
 def _burn_h(picked: Picked, watts: float) -> float | None:

@@ -4,7 +4,7 @@ from dataclasses import dataclass
 
 from iron_bucket.core.bench.battery_kind import BatteryKind
 from iron_bucket.core.bench.head import Technology
-from iron_bucket.core.checks import require_between, require_not_negative, require_positive
+from iron_bucket.core.checks import HIGHEST_CCT_K, LOWEST_CCT_K, require_between, require_not_negative, require_positive
 from iron_bucket.core.errors import BadValue
 from iron_bucket.core.modifiers.kinds import ScrimSchool
 from iron_bucket.core.power.circuit import Circuit
@@ -63,7 +63,7 @@ class Need:
         for field, value, low, high, unit in (
             ("width_m", self.width_m, 0.05, 100.0, "m"),
             ("least_apparent_deg", self.least_apparent_deg, 0.1, 170.0, "degrees"),
-            ("cct_k", self.cct_k, 1000.0, 40000.0, "K"),
+            ("cct_k", self.cct_k, LOWEST_CCT_K, HIGHEST_CCT_K, "K"),
             ("ceiling_m", self.ceiling_m, 0.5, 100.0, "m"),
             ("most_weight_kg", self.most_weight_kg, 0.05, 5000.0, "kg"),
         ):

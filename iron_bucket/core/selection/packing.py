@@ -14,6 +14,7 @@ from iron_bucket.core.bench.item import Item
 from iron_bucket.core.figure import TRUST
 from iron_bucket.core.modifiers.kinds import Board, Cloth, Face, ScrimSchool, Sheet, SheetKind
 from iron_bucket.core.modifiers.measured_pass import MeasuredPass
+from iron_bucket.core.quantities.mired import mired_from_k
 from iron_bucket.core.selection.directions import CELLS, candela_row
 from iron_bucket.core.selection.fronts import Front, FrontKind, SheetSet, fronts_of, sheet_sets_of
 
@@ -125,8 +126,8 @@ def pack(gear: Gear) -> PackedBench:
         power_factor=_each([head.draw.power_factor for head in heads]),
         level_exponent=_each([head.draw.level_exponent for head in heads]),
         lowest_level=_each([head.lowest_level for head in heads]),
-        warmest_mired=_each([1e6 / head.lowest_cct_k for head in heads]),
-        coolest_mired=_each([1e6 / head.highest_cct_k for head in heads]),
+        warmest_mired=_each([float(mired_from_k(head.lowest_cct_k)) for head in heads]),
+        coolest_mired=_each([float(mired_from_k(head.highest_cct_k)) for head in heads]),
         is_filament=np.array([head.draw.curve.value == "filament" for head in heads], dtype=bool),
         weight_kg=_each([head.total_kg + each.weight_kg for head, each in zip(heads, configurations, strict=True)]),
         day_price=_each(

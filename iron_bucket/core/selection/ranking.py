@@ -5,6 +5,7 @@ from enum import StrEnum
 
 import numpy as np
 
+from iron_bucket.core.quantities.mired import mired_from_k
 from iron_bucket.core.selection.criteria import StackFigures
 from iron_bucket.core.selection.need import Need
 from iron_bucket.core.selection.packing import PackedBench
@@ -57,7 +58,7 @@ def penalty_parts(
         return np.asarray((of_head[rows] + of_front[fronts])[:, None] + of_sheets[sets][None, :], dtype=np.float32)
 
     owned = (bench.is_owned[rows] & bench.front_is_owned[fronts])[:, None] & bench.sheet_is_owned[sets][None, :]
-    wanted_mired = np.float32(1e6 / need.cct_k) if need.cct_k else figures.light_mired
+    wanted_mired = np.float32(mired_from_k(need.cct_k)) if need.cct_k else figures.light_mired
     none = np.zeros_like(bench.lumens)
     return (
         np.float32(weights.missing_reserve_stop)

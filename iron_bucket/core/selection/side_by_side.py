@@ -10,6 +10,7 @@ from iron_bucket.core.bench.head import Head
 from iron_bucket.core.errors import BadValue
 from iron_bucket.core.figure import Origin, least_trusted
 from iron_bucket.core.modifiers.kinds import Sheet
+from iron_bucket.core.quantities.mired import seen_k
 from iron_bucket.core.selection.chain import front_figures, sheet_figure
 from iron_bucket.core.selection.fronts import Front, FrontKind
 from iron_bucket.core.selection.levels import coverage_m, open_levels_lx, spread_profile, through_fronts
@@ -180,8 +181,8 @@ def _row(
         watts=float(bench.full_w[row]),
         weight_kg=float(bench.weight_kg[row] + bench.front_weight_kg[front_place] + bench.sheet_weight_kg[sets]),
         day_price=float(bench.day_price[row] + bench.front_day_price[front_place] + bench.sheet_day_price[sets]),
-        coolest_k=float(1e6 / max(bench.coolest_mired[row] + shift, 10.0)),
-        warmest_k=float(1e6 / max(bench.warmest_mired[row] + shift, 10.0)),
+        coolest_k=seen_k(bench.coolest_mired[row] + shift),
+        warmest_k=seen_k(bench.warmest_mired[row] + shift),
         tint=float(bench.tint[row] + bench.sheet_tint[kind, sets]),
         is_owned=bool(bench.is_owned[row] and bench.front_is_owned[front_place] and bench.sheet_is_owned[sets]),
         origin=_origin(bench, row, front, sets, need),

@@ -155,7 +155,7 @@ def _configuration(slug: str, file_name: str, luminaire: Luminaire, wish: Upload
 def give_out_file(session: Session, configuration_slug: str, ending: str) -> Written:
     """A configuration, as it is in use, as a photometric file. Raises: NotFound, also for an ending that nothing writes."""
     gear = shelf_in(session).gear
-    configuration = next((each for each in gear.configurations if each.slug == configuration_slug), None)
+    configuration = gear.find(Configuration, configuration_slug)
     if configuration is None or ending not in _WRITERS:
         raise NotFound("there is no such file to give out; accepted: .ies and .ldt of a configuration")
     return _WRITERS[ending](luminaire_of(configuration, gear.head(configuration.head_slug)))

@@ -52,7 +52,7 @@ class HeadView:
 def open_head(session: Session, person_id: int, slug: str) -> HeadView:
     """Raises: NotFound."""
     shelf = shelf_in(session)
-    head = next((each for each in shelf.gear.heads if each.slug == slug), None)
+    head = shelf.gear.find(Head, slug)
     if head is None:
         raise NotFound("there is no such head on the bench")
     configurations = tuple(

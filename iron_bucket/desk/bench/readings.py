@@ -6,6 +6,7 @@ from datetime import UTC, datetime
 
 from sqlalchemy.orm import Session
 
+from iron_bucket.core.bench.configuration import Configuration
 from iron_bucket.core.bench.reading import Reading
 from iron_bucket.core.errors import BadValue
 from iron_bucket.core.quantities.units import UnitSystem
@@ -45,7 +46,7 @@ def view_of(row: ReadingRow) -> ReadingView:
 def _checked(shelf: Shelf, reading: Reading) -> None:
     """Whether what a reading names is there. Raises: NotFound, BadValue."""
     gear = shelf.stated
-    configuration = next((each for each in gear.configurations if each.slug == reading.configuration_slug), None)
+    configuration = gear.find(Configuration, reading.configuration_slug)
     if configuration is None:
         raise NotFound("there is no such configuration on the bench")
     for field, slug, known in (
@@ -89,7 +90,7 @@ def _told(shelf: Shelf, reading: Reading) -> str:
 
 
 def _told_of(shelf: Shelf, reading: Reading) -> str:
-    return next(each.head_slug for each in shelf.stated.configurations if each.slug == reading.configuration_slug)
+    return shelf.stated.by_slug(Configuration, reading.configuration_slug).head_slug
 
 
 @one_transaction

@@ -3,15 +3,18 @@
 import threading
 from collections.abc import Iterable
 from dataclasses import dataclass, field
+from typing import Any
 
 from sqlalchemy.orm import Session
 
 from iron_bucket.core.bench.gear import Gear
 from iron_bucket.core.bench.reading import Reading
 from iron_bucket.core.bench.search import SearchIndex, search_index
+from iron_bucket.core.errors import BadValue
 from iron_bucket.core.selection.measured_gear import MeasuredGear, measured_gear
 from iron_bucket.core.selection.packing import PackedBench, pack
-from iron_bucket.desk.transaction import now, one_transaction
+from iron_bucket.desk.bounded_cache import BoundedCache
+from iron_bucket.desk.transaction import database_address, now, one_transaction
 from iron_bucket.formats.fields import Fields
 from iron_bucket.formats.gear_rows import GEAR_KINDS, item_of
 from iron_bucket.formats.reading_rows import reading_of, reading_row
@@ -22,7 +25,7 @@ from iron_bucket.store.readings import ReadingRow, all_readings
 @dataclass(frozen=True, slots=True, kw_only=True, eq=False)
 class Shelf:
     """``stated``: gear as typed, uploaded or imported; ``measured``: the same with every reading applied; ``in_use``: of that, what is not
-    retired; ``packed``: the same laid out for picking.
+    retired; ``packed``: the same laid out for picking. ``unreadable``: pieces that are left out, and why.
     """
 
     stamp: str
@@ -30,6 +33,7 @@ class Shelf:
     measured: MeasuredGear
     in_use: Gear
     packed: PackedBench
+    unreadable: tuple[str, ...] = ()
     _indexes: dict[str, SearchIndex] = field(default_factory=dict)
 
     def index(self, kind: str) -> SearchIndex:
@@ -44,29 +48,46 @@ class Shelf:
         return self.measured.gear
 
 
-_KEPT: dict[str, Shelf] = {}
+#: The newest of each database; one that is laid out while others wait is laid out once.
+_SHELVES: BoundedCache[str, Shelf] = BoundedCache(4)
 _LOCK = threading.Lock()
 
 
 def shelf_in(session: Session) -> Shelf:
     """The shelf within an open transaction: read anew only where something on it has changed."""
-    address, stamp = str(session.get_bind().url), bench_stamp(session)  # type: ignore[union-attr]
+    address, stamp = database_address(session), bench_stamp(session)
     with _LOCK:
-        kept = _KEPT.get(address)
+        kept = _SHELVES.get(address)
         if kept is None or kept.stamp != stamp:
-            kept = _KEPT[address] = _read(session, stamp)
+            kept = _read(session, stamp)
+            _SHELVES.put(address, kept)
         return kept
 
 
 def _read(session: Session, stamp: str) -> Shelf:
-    lists: dict[str, list[object]] = {kind: [] for kind in GEAR_KINDS}
+    lists: dict[str, list[Any]] = {kind: [] for kind in GEAR_KINDS}
+    unreadable = []
     for row in all_gear(session):
-        lists[row.kind].append(item_of(row.kind, row.item))
+        try:
+            lists[row.kind].append(item_of(row.kind, row.item))
+        except BadValue as bad:  # from before a bound was narrower: one such piece must not take the bench away
+            unreadable.append(f"{row.item.get('name', row.slug)}: {bad}")
+    _drop_headless(lists, unreadable)
     stated = Gear(**{kind: tuple(items) for kind, items in lists.items()})  # type: ignore[arg-type]
     counted = (reading_of(Fields(row.item)) for row in all_readings(session) if not row.is_struck)
     measured = measured_gear(stated, counted)
     in_use = measured.gear.in_use()
-    return Shelf(stamp=stamp, stated=stated, measured=measured, in_use=in_use, packed=pack(in_use))
+    return Shelf(
+        stamp=stamp, stated=stated, measured=measured, in_use=in_use, packed=pack(in_use), unreadable=tuple(unreadable)
+    )
+
+
+def _drop_headless(lists: dict[str, list[Any]], unreadable: list[str]) -> None:
+    """Configurations and units whose head cannot be read go with it."""
+    heads = {head.slug for head in lists["heads"]}
+    for kind in ("configurations", "units"):
+        unreadable += [f"{each.slug}: its head cannot be read" for each in lists[kind] if each.head_slug not in heads]
+        lists[kind] = [each for each in lists[kind] if each.head_slug in heads]
 
 
 @one_transaction

@@ -8,6 +8,7 @@ from typing import Any
 
 from sqlalchemy.orm import Session
 
+from iron_bucket.core.bench.item import Item
 from iron_bucket.core.colour.spectrum import Spectrum
 from iron_bucket.core.errors import NoAnswer
 from iron_bucket.desk.bench.changes import Touch, record_bench
@@ -86,7 +87,7 @@ def take_in_spectrum(session: Session, person_id: int, subject_slug: str, data: 
     Raises: FormatError, NotFound.
     """
     gear = shelf_in(session).stated
-    subject = next((item for item in gear.items() if item.slug == subject_slug), None)
+    subject = gear.find(Item, subject_slug)
     if subject is None:
         raise NotFound("there is no such piece on the bench")
     known = spectrum_by_digest(session, subject_slug, hashlib.sha256(data).hexdigest())
@@ -117,7 +118,7 @@ def take_off_spectrum(session: Session, person_id: int, spectrum_id: int) -> str
     if row is None:
         raise NotFound("there is no such spectrum")
     touch = Touch(table="spectra", key=row.id, before=row_state(row), after=None)
-    subject = next((item for item in shelf_in(session).stated.items() if item.slug == row.subject_slug), None)
+    subject = shelf_in(session).stated.find(Item, row.subject_slug)
     record_bench(
         session,
         person_id,

@@ -13,7 +13,7 @@ from iron_bucket.core.setups.suggest.fixes import Fix, fixes_for
 from iron_bucket.core.setups.suggest.set_levels import SolvedSetup, solved_setup
 from iron_bucket.desk.errors import NotFound
 from iron_bucket.desk.setups.edit import change_setup, open_setup
-from iron_bucket.desk.setups.kept import response_for
+from iron_bucket.desk.setups.kept import kept_response
 from iron_bucket.desk.setups.view import SetupView
 from iron_bucket.formats.change_json import change_row
 
@@ -23,7 +23,7 @@ def fixes_of(view: SetupView, mark: str) -> tuple[Rung, tuple[Fix, ...]]:
     rung = view.now.ladder.rung(mark)
     if rung is None:
         raise NotFound("there is no such mark on the ladder now")
-    return rung, fixes_for(view.now.lit, rung, view.now.gear, view.now.rules, response_for)
+    return rung, fixes_for(view.now.lit, rung, view.now.gear, view.now.rules, kept_response)
 
 
 def solve(session: Session, person_id: int, job_id: int, setup_id: int) -> tuple[SetupView, SolvedSetup]:

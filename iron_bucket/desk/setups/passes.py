@@ -10,14 +10,15 @@ from iron_bucket.core.setups.plan.look import Look
 from iron_bucket.core.setups.plan.setup import Setup, Width
 from iron_bucket.core.setups.suggest.presets import Preset, preset_setup
 from iron_bucket.desk.bench import shelf_in
-from iron_bucket.desk.jobs import JobView, job_view
-from iron_bucket.desk.places import get_place, surroundings_of
+from iron_bucket.desk.job_contents import job_contents
+from iron_bucket.desk.jobs import JobView, contents_view, job_view, require_job, rules_from
+from iron_bucket.desk.places import get_place, surroundings_at
 from iron_bucket.desk.setups.edit import keep_setup
 from iron_bucket.desk.setups.view import PassName, SetupCard, archived_setups, get_setup, setup_cards
 from iron_bucket.desk.transaction import now, one_transaction
 from iron_bucket.formats.record_json import read_record, write_record
 from iron_bucket.store.setups import LookRow, SetupRow, look_row, setups_of
-from iron_bucket.store.states import PlaceStateRow, SetupStateRow, around
+from iron_bucket.store.states import SetupStateRow, around
 
 MOST_SETUPS = 200
 
@@ -27,8 +28,10 @@ def list_setups(
     session: Session, person_id: int, job_id: int
 ) -> tuple[JobView, tuple[SetupCard, ...], tuple[PassName, ...]]:
     """A job, its set-ups in their order, and those that are put away. Raises: NotFound."""
-    job = job_view(session, person_id, job_id)
-    return job, setup_cards(session, job), archived_setups(session, job)
+    row = require_job(session, person_id, job_id)
+    contents = job_contents(session, [job_id])[job_id]
+    job = contents_view(session, row, contents)
+    return job, setup_cards(session, contents, job.rules), archived_setups(session, job_id)
 
 
 def _new_row(session: Session, job_id: int, place_id: int, after_id: int | None, rank: int) -> SetupRow:
@@ -60,12 +63,11 @@ def begin_setup(
     session: Session, person_id: int, job_id: int, place_id: int, name: str, beginning: Preset, when: datetime
 ) -> int:
     """A set-up in a place, from an arrangement to begin with; gives its number. Raises: NotFound, BadValue."""
-    job = job_view(session, person_id, job_id)
-    place = get_place(session, place_id)
-    place_state, _ = around(session, PlaceStateRow, place)
+    rules = rules_from(require_job(session, person_id, job_id).rules)
+    surroundings = surroundings_at(session, place_id)
     look = _look(session, job_id)
     gear = shelf_in(session).in_use
-    setup = preset_setup(beginning, name, surroundings_of(session, place_state), gear, job.rules, look, when)
+    setup = preset_setup(beginning, name, surroundings, gear, rules, look, when)
     row = _new_row(session, job_id, place_id, None, _next_rank(session, job_id))
     keep_setup(session, person_id, row, setup, f"began {setup.name}")
     return row.id
@@ -74,7 +76,7 @@ def begin_setup(
 @one_transaction
 def put_setup(session: Session, person_id: int, job_id: int, place_id: int, setup: Setup, after_id: int | None) -> int:
     """A finished set-up, from a file or the demo; gives its number."""
-    job_view(session, person_id, job_id, with_bucket=False)
+    require_job(session, person_id, job_id)
     get_place(session, place_id)
     row = _new_row(session, job_id, place_id, after_id, _next_rank(session, job_id))
     keep_setup(session, person_id, row, setup, f"began {setup.name}")
@@ -89,7 +91,7 @@ WIDER = {Width.TIGHT: Width.MEDIUM, Width.MEDIUM: Width.WIDE, Width.WIDE: Width.
 @one_transaction
 def next_pass(session: Session, person_id: int, job_id: int, setup_id: int, *, is_tighter: bool) -> int:
     """A pass that begins as a copy of this one; it stands after it in the list, whether it goes tighter or wider. Gives its number."""
-    job_view(session, person_id, job_id, with_bucket=False)
+    require_job(session, person_id, job_id)
     old = get_setup(session, job_id, setup_id)
     state, _ = around(session, SetupStateRow, old)
     setup = read_record(Setup, state.document)
@@ -106,7 +108,7 @@ def next_pass(session: Session, person_id: int, job_id: int, setup_id: int, *, i
 @one_transaction
 def archive_setup(session: Session, person_id: int, job_id: int, setup_id: int, *, is_archived: bool) -> None:
     """Put a set-up away, or bring it back; passes that vary it stay."""
-    job_view(session, person_id, job_id, with_bucket=False)
+    require_job(session, person_id, job_id)
     get_setup(session, job_id, setup_id, locked=True).is_archived = is_archived
 
 
@@ -124,7 +126,7 @@ def job_look(session: Session, person_id: int, job_id: int) -> tuple[JobView, Lo
 @one_transaction
 def set_look(session: Session, person_id: int, job_id: int, look: Look) -> None:
     """Keep a look for set-ups that start from now on."""
-    job_view(session, person_id, job_id, with_bucket=False)
+    require_job(session, person_id, job_id)
     row = look_row(session, job_id)
     if row is None:
         session.add(LookRow(job_id=job_id, document=write_record(look), version=1, changed_at=now()))

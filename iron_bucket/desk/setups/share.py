@@ -5,8 +5,8 @@ import secrets
 from sqlalchemy.orm import Session
 
 from iron_bucket.desk.errors import NotFound
-from iron_bucket.desk.jobs import job_view, job_view_of
-from iron_bucket.desk.setups.view import SetupView, get_setup, setup_view
+from iron_bucket.desk.jobs import require_job, require_shared_job, view_of
+from iron_bucket.desk.setups.view import SetupView, get_setup, opened_setup, setup_view
 from iron_bucket.desk.transaction import now, one_transaction
 from iron_bucket.store.setups import ShareRow, share_by_token, standing_share
 
@@ -16,7 +16,7 @@ _TOKEN_BYTES = 24
 @one_transaction
 def open_share(session: Session, person_id: int, job_id: int, setup_id: int) -> str:
     """The link's token; the one that is open already, where there is one."""
-    job_view(session, person_id, job_id, with_bucket=False)
+    require_job(session, person_id, job_id)
     row = get_setup(session, job_id, setup_id, locked=True)
     share = standing_share(session, row.id)
     if share is None:
@@ -34,7 +34,7 @@ def open_share(session: Session, person_id: int, job_id: int, setup_id: int) -> 
 @one_transaction
 def share_token(session: Session, person_id: int, job_id: int, setup_id: int) -> str | None:
     """The token of the link that is open now, None where there is none."""
-    job_view(session, person_id, job_id, with_bucket=False)
+    require_job(session, person_id, job_id)
     share = standing_share(session, get_setup(session, job_id, setup_id).id)
     return share.token if share else None
 
@@ -42,7 +42,7 @@ def share_token(session: Session, person_id: int, job_id: int, setup_id: int) ->
 @one_transaction
 def revoke_share(session: Session, person_id: int, job_id: int, setup_id: int) -> None:
     """Take the link back: from now on it shows nothing."""
-    job_view(session, person_id, job_id, with_bucket=False)
+    require_job(session, person_id, job_id)
     share = standing_share(session, get_setup(session, job_id, setup_id, locked=True).id)
     if share is not None:
         share.revoked_at = now()
@@ -54,4 +54,6 @@ def shared_setup(session: Session, token: str) -> SetupView:
     found = share_by_token(session, token)
     if found is None:
         raise NotFound("this link shows nothing; it may have been taken back")
-    return setup_view(session, job_view_of(session, found[1].job_id), found[1])
+    job = require_shared_job(session, found[1].job_id)
+    opened, following = opened_setup(session, job, found[1])
+    return setup_view(session, opened, following, job=view_of(job))

@@ -10,6 +10,7 @@ from iron_bucket.core.errors import BadValue
 from iron_bucket.desk import hire as desk
 from iron_bucket.formats.errors import FormatError
 from iron_bucket.web.bench.blueprint import bp
+from iron_bucket.web.shared.numbers import page_number
 from iron_bucket.web.shared.request_session import person_id
 
 PAGE_ROWS = 60
@@ -40,7 +41,7 @@ def _page(status: int = 200, **context: object) -> tuple[str, int]:
     state = answers().on(day)
     rows = desk.price_rows(g.session, state)
     number = request.args.get("page", "1")
-    page = int(number) if number.isdecimal() and 0 < int(number) < 10_000 else 1
+    page = page_number(number)
     shown = rows[(page - 1) * PAGE_ROWS : page * PAGE_ROWS]
     taken = context.get("taken")
     template = render_template(

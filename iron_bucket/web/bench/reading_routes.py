@@ -6,6 +6,7 @@ from flask import flash, g, redirect, render_template, request, url_for
 from flask_login import login_required
 from werkzeug.wrappers import Response
 
+from iron_bucket.core.bench.configuration import Configuration
 from iron_bucket.core.bench.measured_configuration import MeasuredConfiguration
 from iron_bucket.core.bench.reading import Reading
 from iron_bucket.core.errors import BadValue
@@ -42,7 +43,7 @@ _KEPT = (
 def _head_of(configuration_slug: str) -> HeadView:
     """The head of a configuration. Raises: NotFound."""
     gear = desk_bench.shelf(g.session).stated
-    configuration = next((each for each in gear.configurations if each.slug == configuration_slug), None)
+    configuration = gear.find(Configuration, configuration_slug)
     if configuration is None:
         raise NotFound("there is no such configuration on the bench")
     return open_head(g.session, person_id(), configuration.head_slug)

@@ -20,6 +20,7 @@ from iron_bucket.formats.gear_rows import GEAR_KINDS
 from iron_bucket.web.bench.blueprint import bp
 from iron_bucket.web.bench.pictures import cross_section, fall_off, polar
 from iron_bucket.web.bench.spectrum_pictures import duv_picture, spectrum_picture
+from iron_bucket.web.shared.numbers import page_number
 from iron_bucket.web.shared.reply import back_to, reply
 from iron_bucket.web.shared.request_session import person_id
 
@@ -49,7 +50,7 @@ def index() -> tuple[str, int]:
         wanted_of(words.get("text", "")[:80], g.units),
         {facet: words.get(facet, "") for facet in FACETS},
     )
-    page = int(words["page"]) if words.get("page", "").isdecimal() and 0 < int(words["page"]) < 10_000 else 1
+    page = page_number(words.get("page"))
     kept = {key: value for key, value in words.items() if key != "page"}
     return reply(
         **VIEW,
@@ -65,6 +66,7 @@ def index() -> tuple[str, int]:
         shown=shown,
         measured_heads={each.claimed.head_slug for each in shelf.measured.configurations.values()},
         undo_text=undo_text(g.session, person_id()),
+        unreadable=shelf.unreadable,
         page_address=lambda number: f"{url_for('bench.index')}?{urlencode({**kept, 'page': number})}",
         export_address=f"{url_for('bench.give_out')}?{urlencode({**kept, 'kind': kind})}",
     )

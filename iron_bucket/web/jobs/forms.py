@@ -9,6 +9,7 @@ from iron_bucket.core.jobs.house_rules import HouseRules
 from iron_bucket.core.modifiers.kinds import ScrimSchool
 from iron_bucket.core.quantities.parse import number
 from iron_bucket.core.quantities.units import UnitSystem
+from iron_bucket.web.shared.numbers import whole_number
 
 
 def _choice(form: Mapping[str, str], field: str, kind: type) -> object:
@@ -37,9 +38,10 @@ def read_rules(form: Mapping[str, str]) -> HouseRules:
 def read_version(form: Mapping[str, str]) -> int:
     """The version that a form was made from. Raises: BadValue."""
     text = form.get("version", "")
-    if not text.isdecimal() or len(text) > 15:
+    version = whole_number(text)
+    if version is None:
         raise BadValue("version", repr(text)[:40], "the number that the form came with")
-    return int(text)
+    return version
 
 
 def typed_from(rules: HouseRules, name: str, places: str) -> dict[str, str]:

@@ -1,6 +1,7 @@
 """The sentence's words, read into a need; and a need written back into an address. Units turn here."""
 
 from collections.abc import Mapping
+from types import MappingProxyType
 
 from iron_bucket.core.bench.battery_kind import BatteryKind
 from iron_bucket.core.bench.gear import Gear
@@ -13,6 +14,8 @@ from iron_bucket.core.quantities import display, parse
 from iron_bucket.core.quantities.units import UnitSystem
 from iron_bucket.core.selection.need import BatteryFeed, Feed, Need
 from iron_bucket.core.selection.ranking import SortBy
+from iron_bucket.core.setups.plan.look import Look
+from iron_bucket.desk.pick_start import PickStart
 
 #: Groups of technologies that the sentence offers in one word.
 TECHNOLOGY_GROUPS: dict[str, tuple[Technology, ...]] = {
@@ -26,9 +29,9 @@ TECHNOLOGY_GROUPS: dict[str, tuple[Technology, ...]] = {
 _LEVEL, _CAMERA = "level", "camera"
 
 
-def starting_words(rules: HouseRules, units: UnitSystem) -> dict[str, str]:
-    """What the sentence says before anybody has typed: a face by a window."""
-    return {
+def starting_words(rules: HouseRules, units: UnitSystem, start: PickStart | None = None) -> dict[str, str]:
+    """What the sentence says before anybody has typed: a face by a window; in a job, what its look and place say instead."""
+    words = {
         "by": _LEVEL,
         "level": str(display.illuminance(640.0, units)),
         "t": "T2.8",
@@ -42,6 +45,7 @@ def starting_words(rules: HouseRules, units: UnitSystem) -> dict[str, str]:
         "cct": "5600",
         "tol": "25",
         "feed": "socket",
+        "circuit": "",
         "breaker": str(rules.breaker_a),
         "volts": str(rules.voltage_v),
         "used": "0",
@@ -56,6 +60,32 @@ def starting_words(rules: HouseRules, units: UnitSystem) -> dict[str, str]:
         "tech": "any lamp",
         "sort": SortBy.RANK.value,
     }
+    if start is None:
+        return words
+    return words | _of_look(start.look, rules, units) | _of_place(start, units)
+
+
+def _of_look(look: Look | None, rules: HouseRules, units: UnitSystem) -> dict[str, str]:
+    if look is None:
+        return {}
+    return {
+        "level": str(display.illuminance(look.wanted_lx(rules.receptor), units)),
+        "t": f"T{look.t_stop:g}",
+        "iso": f"{look.iso:g}",
+        "shutter": f"1/{1.0 / look.time_s:g}",
+        "nd": f"{look.nd_stops + look.filter_stops:g}",
+        "cct": f"{look.white_balance_k:.0f}",
+    }
+
+
+def _of_place(start: PickStart, units: UnitSystem) -> dict[str, str]:
+    if start.place is None:
+        return {}
+    words = {"ceiling": str(display.length(start.ceiling_m, units)) if start.ceiling_m else ""}
+    if start.place.most_noise_db is not None:
+        words["noise"] = f"{start.place.most_noise_db:g}"
+    name = next(iter(start.circuits), None)
+    return words | ({"circuit": name} if name else {"feed": "battery"})
 
 
 def _maybe(words: Mapping[str, str], key: str) -> str | None:
@@ -63,8 +93,14 @@ def _maybe(words: Mapping[str, str], key: str) -> str | None:
     return text if text and text.lower() not in ("any", "–", "-") else None
 
 
-def read_need(words: Mapping[str, str], gear: Gear, rules: HouseRules, units: UnitSystem) -> Need:
-    """The need that a sentence states. Raises: BadValue with the word, what it was, and what would be accepted."""
+def read_need(
+    words: Mapping[str, str],
+    gear: Gear,
+    rules: HouseRules,
+    units: UnitSystem,
+    circuits: Mapping[str, Circuit] = MappingProxyType({}),
+) -> Need:
+    """The need that a sentence states; ``circuits``: of the job's place, by name. Raises: BadValue with the word, what it was, and what would be accepted."""
     width, soft, cct, ceiling = (_maybe(words, key) for key in ("width", "soft", "cct", "ceiling"))
     weight, price, noise = (_maybe(words, key) for key in ("weight", "price", "noise"))
     group = words.get("tech") or "any lamp"
@@ -78,7 +114,7 @@ def read_need(words: Mapping[str, str], gear: Gear, rules: HouseRules, units: Un
         least_apparent_deg=parse.number(soft, "softness", "°") if soft else None,
         cct_k=parse.cct_k(cct, "colour") if cct else None,
         tolerance_mired=parse.number(words.get("tol") or "25", "tolerance", "mired"),
-        feed=_feed(words, gear, rules),
+        feed=_feed(words, gear, rules, circuits),
         ceiling_m=parse.length_m(ceiling, "ceiling", units) if ceiling else None,
         most_weight_kg=parse.mass_kg(weight, "weight", units) if weight else None,
         own_only=words.get("own") == "own",
@@ -106,8 +142,10 @@ def _level_lx(words: Mapping[str, str], rules: HouseRules, units: UnitSystem) ->
     return illuminance_lx(camera, rules.receptor)
 
 
-def _feed(words: Mapping[str, str], gear: Gear, rules: HouseRules) -> Feed | None:
+def _feed(words: Mapping[str, str], gear: Gear, rules: HouseRules, circuits: Mapping[str, Circuit]) -> Feed | None:
     match words.get("feed", "socket"):
+        case "socket" if words.get("circuit") in circuits:
+            return circuits[words["circuit"]]
         case "socket":
             return Circuit(
                 voltage_v=parse.number(words.get("volts") or str(rules.voltage_v), "voltage", "V"),
@@ -155,7 +193,7 @@ def words_of(need: Need, words: Mapping[str, str], units: UnitSystem) -> dict[st
     changed["own"] = "own" if need.own_only else "any"
     changed["tech"] = next(name for name, group in TECHNOLOGY_GROUPS.items() if group == need.technologies)
     if isinstance(need.feed, Circuit):
-        changed |= {"used": f"{need.feed.used_a:g}", "breaker": f"{need.feed.breaker_a:g}"}
+        changed |= {"circuit": "", "used": f"{need.feed.used_a:g}", "breaker": f"{need.feed.breaker_a:g}"}
     elif need.feed is not None:
         changed["count"] = str(need.feed.count)
     return changed

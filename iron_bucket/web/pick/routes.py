@@ -13,10 +13,11 @@ from iron_bucket.desk import bench as desk_bench
 from iron_bucket.desk import bucket as desk_bucket
 from iron_bucket.desk import jobs as desk_jobs
 from iron_bucket.desk import pick as desk
-from iron_bucket.web.jobs.routes import open_for_page
+from iron_bucket.desk.pick_start import PickStart, pick_start
 from iron_bucket.web.pick.forms import TECHNOLOGY_GROUPS, read_need, read_sort, starting_words, words_of
+from iron_bucket.web.shared.numbers import whole_number
 from iron_bucket.web.shared.pictures.staircase import Staircase, staircase
-from iron_bucket.web.shared.reply import after_change, reply
+from iron_bucket.web.shared.reply import after_change, reply, wants_fragment
 from iron_bucket.web.shared.request_session import person_id
 
 bp = Blueprint("pick", __name__, template_folder="templates")
@@ -27,10 +28,21 @@ def _rules() -> HouseRules:
     return g.job.rules if g.job else HouseRules(units=g.units)
 
 
+def _start() -> dict[str, str]:
+    """What the sentence says before anybody has typed: in a job what that job's look and place say."""
+    start: PickStart | None = g.get("pick_start")
+    return starting_words(_rules(), g.units, start)
+
+
 def _words() -> dict[str, str]:
     """What the sentence says: the address where it says anything, else the starting words."""
-    given = {key: value for key, value in request.values.items() if key in starting_words(_rules(), g.units)}
-    return starting_words(_rules(), g.units) | given
+    start = _start()
+    return start | {key: value for key, value in request.values.items() if key in start}
+
+
+def _open_for_pick(job_id: int) -> None:
+    g.pick_start = pick_start(g.session, person_id(), job_id, with_bucket=not wants_fragment())
+    g.job, g.units = g.pick_start.job, g.pick_start.job.rules.units
 
 
 def _large(row: desk.FitView) -> Staircase:
@@ -53,10 +65,13 @@ def _address(endpoint: str, words: dict[str, str]) -> str:
 
 def _page() -> tuple[str, int]:
     words = _words()
-    shelf = desk_bench.shelf(g.session)
+    start: PickStart | None = g.get("pick_start")
+    shelf = start.shelf if start else desk_bench.shelf(g.session)
     jobs = () if g.job else desk_jobs.open_job_names(g.session, person_id())
     context = {
         "words": words,
+        "circuits": start.circuits if start else {},
+        "place": start.place if start else None,
         "batteries": shelf.in_use.batteries,
         "groups": list(TECHNOLOGY_GROUPS),
         "sorts": list(SortBy),
@@ -72,10 +87,10 @@ def _page() -> tuple[str, int]:
         "words_of": lambda need: words_of(need, words, g.units),
     }
     try:
-        need = read_need(words, shelf.in_use, _rules(), g.units)
+        need = read_need(words, shelf.in_use, _rules(), g.units, start.circuits if start else {})
     except BadValue as bad:
         return reply(**VIEW, status=422, bad=bad, answer=None, **context)
-    answer = desk.answer(g.session, need, read_sort(words), g.units)
+    answer = desk.pick_view(shelf, need, read_sort(words), g.units)
     return reply(**VIEW, bad=None, answer=answer, **context)
 
 
@@ -90,13 +105,14 @@ def anywhere() -> tuple[str, int]:
 @login_required
 def in_job(job_id: int) -> tuple[str, int]:
     """Pick for a job."""
-    open_for_page(job_id)
+    _open_for_pick(job_id)
     return _page()
 
 
 def _compared() -> tuple[str, int]:
     words = _words()
-    need = read_need(words, desk_bench.shelf(g.session).in_use, _rules(), g.units)
+    start: PickStart | None = g.get("pick_start")
+    need = read_need(words, desk_bench.shelf(g.session).in_use, _rules(), g.units, start.circuits if start else {})
     rows = desk.compare(g.session, need, tuple(request.args.getlist("with")))
     return render_template(
         "pick/compare.html",
@@ -120,7 +136,7 @@ def compare_anywhere() -> tuple[str, int]:
 @login_required
 def compare_in_job(job_id: int) -> tuple[str, int]:
     """The same within a job."""
-    open_for_page(job_id)
+    _open_for_pick(job_id)
     return _compared()
 
 
@@ -129,11 +145,12 @@ def compare_in_job(job_id: int) -> tuple[str, int]:
 def into_bucket() -> Response | str | tuple[str, int]:
     """Put one fit into a job's bucket, with a note what it is for."""
     form = request.form
-    number = form.get("job_id", "")
-    if not number.isdecimal() or len(number) > 15:
-        raise BadValue("job", repr(number)[:40], "one of your jobs")
-    job = open_for_page(int(number))
-    need = read_need(_words(), desk_bench.shelf(g.session).in_use, job.rules, g.units)
+    number = whole_number(form.get("job_id"))
+    if number is None:
+        raise BadValue("job", repr(form.get("job_id", ""))[:40], "one of your jobs")
+    _open_for_pick(number)
+    job, circuits = g.job, g.pick_start.circuits
+    need = read_need(_words(), desk_bench.shelf(g.session).in_use, job.rules, g.units, circuits)
     view = desk_bucket.put_in(g.session, person_id(), job.job_id, need, form.get("key", ""), form.get("purpose", ""))
     return after_change(
         url_for("bucket.contents", job_id=job.job_id),

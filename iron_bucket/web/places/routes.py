@@ -11,7 +11,7 @@ from iron_bucket.core.errors import BadValue
 from iron_bucket.core.places.place import Place
 from iron_bucket.desk import places as desk
 from iron_bucket.desk.errors import ChangedMeanwhile, NotFound
-from iron_bucket.formats.errors import FormatError
+from iron_bucket.formats.json_text import parsed_json
 from iron_bucket.formats.record_json import read_record, write_record
 from iron_bucket.formats.text_file import lines_of
 from iron_bucket.web.places import forms
@@ -33,9 +33,17 @@ def _picture(view: desk.PlaceView, shown_px: float, most_px: float) -> PlacePict
 @login_required
 def index() -> str:
     """All places, with little plans."""
-    views = desk.list_places(g.session)
+    return _index()
+
+
+def _index(bad: BadValue | None = None) -> str:
+    views, trouble = desk.list_places_and_trouble(g.session)
     return render_template(
-        "places/index.html", places=[(view, _picture(view, 150.0, 96.0)) for view in views], bad=None, typed={}
+        "places/index.html",
+        places=[(view, _picture(view, 150.0, 96.0)) for view in views],
+        trouble=trouble,
+        bad=bad,
+        typed=request.form.to_dict() if bad else {},
     )
 
 
@@ -46,13 +54,7 @@ def create() -> AnyResponse | tuple[str, int]:
     try:
         number = desk.add_place(g.session, person_id(), forms.new_place(request.form, g.units))
     except BadValue as bad:
-        views = desk.list_places(g.session)
-        return render_template(
-            "places/index.html",
-            places=[(view, _picture(view, 150.0, 96.0)) for view in views],
-            bad=bad,
-            typed=request.form.to_dict(),
-        ), 422
+        return _index(bad), 422
     return redirect(url_for("places.place", place_id=number), code=303)
 
 
@@ -63,10 +65,7 @@ def import_files() -> AnyResponse:
     upload = request.files.get("file")
     if upload is None or not upload.filename:
         raise BadValue("file", "missing", "a place's JSON file")
-    try:
-        row = json.loads("\n".join(lines_of(upload.read(), "place")))
-    except ValueError as bad:
-        raise FormatError("place", None, f"it is not JSON: {bad}") from bad
+    row = parsed_json("\n".join(lines_of(upload.read(), "place")), "place")
     number = desk.add_place(g.session, person_id(), read_record(Place, row))
     return redirect(url_for("places.place", place_id=number), code=303)
 

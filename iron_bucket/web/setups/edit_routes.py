@@ -1,33 +1,41 @@
 """List, begin, open, change, try, undo; passes; ways out; solve."""
 
 import json
+from collections.abc import Callable
 from datetime import datetime
+from typing import Any
 
 from flask import flash, g, jsonify, redirect, render_template, request, url_for
 from flask_login import login_required
 from werkzeug.wrappers import Response
 
+from iron_bucket.core.bench.gear import Gear
 from iron_bucket.core.errors import BadValue, NoAnswer
-from iron_bucket.core.places.place import require_named
+from iron_bucket.core.places.place import Place, require_named
 from iron_bucket.core.setups.evaluate.cell import cell_of
-from iron_bucket.core.setups.plan.changes import next_id
-from iron_bucket.core.setups.plan.setup import LISTS
+from iron_bucket.core.setups.evaluation import Evaluation
+from iron_bucket.core.setups.plan.setup import Setup
 from iron_bucket.core.setups.suggest.presets import Preset
+from iron_bucket.desk import jobs as desk_jobs
 from iron_bucket.desk import places as desk_places
 from iron_bucket.desk.errors import ChangedMeanwhile, NotFound
 from iron_bucket.desk.setups import edit, fixes, passes
-from iron_bucket.desk.setups.view import Evaluation, SetupView
+from iron_bucket.desk.setups.view import SetupView
 from iron_bucket.formats.change_json import change_row
+from iron_bucket.formats.errors import FormatError
+from iron_bucket.formats.json_text import parsed_json
 from iron_bucket.formats.record_json import write_record
 from iron_bucket.web.setups import forms
 from iron_bucket.web.setups.blueprint import bp
 from iron_bucket.web.setups.pictures import light_colours, setup_picture
+from iron_bucket.web.shared.numbers import whole_number
 from iron_bucket.web.shared.pictures.ladder import LadderPicture, ladder_picture
-from iron_bucket.web.shared.record_fields import changes_of
 from iron_bucket.web.shared.reply import after_change, reply
 from iron_bucket.web.shared.request_session import person_id
 
 VIEW = {"page": "setups/page.html", "fragment": "setups/_board.html"}
+#: A group of everything on a full plan moves at once.
+MOST_CHANGES = 200
 Answer = Response | str | tuple[str, int]
 
 
@@ -75,7 +83,8 @@ def begin(job_id: int) -> Answer:
 def _beginning() -> tuple[int, str, Preset, datetime]:
     form = request.form
     require_named("name", form.get("name", ""))
-    if not form.get("place_id", "").isdecimal():
+    place_id = whole_number(form.get("place_id"))
+    if place_id is None:
         raise BadValue("place", repr(form.get("place_id", ""))[:40], "a place that is recorded; record one first")
     try:
         beginning = Preset(form.get("beginning", ""))
@@ -84,7 +93,7 @@ def _beginning() -> tuple[int, str, Preset, datetime]:
         raise BadValue(
             "beginning", repr(form.get("beginning"))[:60], "one of the arrangements, on a day and hour"
         ) from None
-    return int(form["place_id"]), form["name"].strip(), beginning, when
+    return place_id, form["name"].strip(), beginning, when
 
 
 def board(
@@ -152,11 +161,14 @@ def _refused(job_id: int, setup_id: int, bad: Exception, typed: dict[str, str] |
 
 
 def _rows() -> list[dict[str, object]]:
+    text = request.form.get("changes", "")
     try:
-        rows = json.loads(request.form.get("changes", ""))
-    except ValueError:
-        raise BadValue("changes", repr(request.form.get("changes", ""))[:40], "a list of changes as JSON") from None
-    return rows  # type: ignore[no-any-return]
+        rows = parsed_json(text, "changes")
+    except FormatError:
+        rows = None
+    if not isinstance(rows, list) or not 1 <= len(rows) <= MOST_CHANGES:
+        raise BadValue("changes", repr(text)[:40], f"a list of 1 to {MOST_CHANGES} changes as JSON")
+    return rows
 
 
 @bp.post("/jobs/<int:job_id>/setups/<int:setup_id>/changes")
@@ -184,70 +196,51 @@ def attempt(job_id: int, setup_id: int) -> str:
 @login_required
 def change_by_form(job_id: int, setup_id: int, where: str) -> Answer:
     """The inspector's form: of a piece, the camera, the look, or the pass itself (``pass``)."""
-    view = edit.open_setup(g.session, person_id(), job_id, setup_id)
-    g.job, g.units = view.job, view.job.rules.units
-    piece_id, place = request.form.get("piece", ""), view.now.lit.built.surroundings.place
+    g.units = desk_jobs.open_job(g.session, person_id(), job_id, with_bucket=False).rules.units
+
+    def changes(setup: Setup, place: Place, gear: Gear) -> list[dict[str, object]]:
+        return forms.changes_by_form(where, request.form, g.units, setup, place, gear)
+
     try:
-        if where in LISTS and request.form.get("out"):
-            rows: list[dict[str, object]] = [{"operation": "remove", "where": where, "piece_id": piece_id}]
-        else:
-            own = {"pass": forms.setup_fields(place), "camera": forms.CAMERA_FIELDS, "look": forms.LOOK_FIELDS}
-            fields = own[where] if where in own else forms.piece_fields(where, view.setup, place, view.now.gear)
-            to, was = changes_of(fields, request.form, g.units)
-            rows = (
-                [
-                    {
-                        "operation": "set",
-                        "where": "" if where == "pass" else where,
-                        "piece_id": piece_id if where in LISTS else "",
-                        "to": to,
-                        "was": was,
-                    }
-                ]
-                if to
-                else []
-            )
-        return _changed(edit.change_setup(g.session, person_id(), job_id, setup_id, rows) if rows else view)
+        return _changed(edit.change_setup(g.session, person_id(), job_id, setup_id, changes))
     except (BadValue, ChangedMeanwhile) as bad:
         typed = {key: value for key, value in request.form.items() if not key.startswith("was-")}
         return _refused(job_id, setup_id, bad, typed)
+
+
+def _added(job_id: int, setup_id: int, make: Callable[[Setup, Place, Gear], dict[str, Any]]) -> Answer:
+    """One more piece; its id is drawn where nobody else can draw the same."""
+    numbers: list[str] = []
+
+    def changes(setup: Setup, place: Place, gear: Gear) -> list[dict[str, object]]:
+        row = make(setup, place, gear)
+        numbers.append(row["to"]["piece_id"])
+        return [row]
+
+    view = edit.change_setup(g.session, person_id(), job_id, setup_id, changes)
+    address = url_for("setups.setup", job_id=job_id, setup_id=setup_id, piece=numbers[-1])
+    return after_change(address, fragment=VIEW["fragment"], **board(view, piece=numbers[-1]))
 
 
 @bp.post("/jobs/<int:job_id>/setups/<int:setup_id>/add/<what>")
 @login_required
 def add(job_id: int, setup_id: int, what: str) -> Answer:
     """One more piece, with usual values."""
-    view = edit.open_setup(g.session, person_id(), job_id, setup_id)
+    chosen = request.form.get("chosen", "")
     try:
-        row = forms.new_piece(
-            what, view.setup, view.now.lit.built.surroundings.place, view.now.gear, request.form.get("chosen", "")
-        )
-        view = edit.change_setup(g.session, person_id(), job_id, setup_id, [row])
+        return _added(job_id, setup_id, lambda setup, place, gear: forms.new_piece(what, setup, place, gear, chosen))
     except (BadValue, ChangedMeanwhile) as bad:
         return _refused(job_id, setup_id, bad)
-    number = row["to"]["piece_id"]
-    return after_change(
-        url_for("setups.setup", job_id=job_id, setup_id=setup_id, piece=number),
-        fragment=VIEW["fragment"],
-        **board(view, piece=number),
-    )
 
 
 @bp.post("/jobs/<int:job_id>/setups/<int:setup_id>/copy/<piece_id>")
 @login_required
 def copy_piece(job_id: int, setup_id: int, piece_id: str) -> Answer:
     """The same piece once more, beside it."""
-    view = edit.open_setup(g.session, person_id(), job_id, setup_id)
-    found = view.setup.find(piece_id)
-    if found is None:
-        raise NotFound("that piece is no longer there")
-    row = write_record(found[1]) | {"piece_id": next_id(view.setup, found[0].rstrip("s")), "is_locked": False}
-    row |= {"x_m": row["x_m"] + 0.4, "y_m": row["y_m"] - 0.4} if "x_m" in row else {}
-    view = edit.change_setup(
-        g.session, person_id(), job_id, setup_id, [{"operation": "add", "where": found[0], "to": row}]
-    )
-    address = url_for("setups.setup", job_id=job_id, setup_id=setup_id, piece=row["piece_id"])
-    return after_change(address, fragment=VIEW["fragment"], **board(view, piece=row["piece_id"]))
+    try:
+        return _added(job_id, setup_id, lambda setup, place, gear: forms.copied_piece(setup, piece_id))
+    except (BadValue, ChangedMeanwhile) as bad:
+        return _refused(job_id, setup_id, bad)
 
 
 @bp.post("/jobs/<int:job_id>/setups/<int:setup_id>/step/<way>")

@@ -3,15 +3,19 @@
 from typing import Any
 
 import numpy as np
+from werkzeug.datastructures import MultiDict
 
 from iron_bucket.core.bench.gear import Gear
 from iron_bucket.core.daylight.sky import Weather
 from iron_bucket.core.errors import BadValue
 from iron_bucket.core.places.place import Place
+from iron_bucket.core.quantities.units import UnitSystem
 from iron_bucket.core.setups.evaluate.ladder import mark_names
 from iron_bucket.core.setups.plan.changes import next_id
-from iron_bucket.core.setups.plan.setup import FlagKind, Setup, Width
-from iron_bucket.web.shared.record_fields import RecordField, Row, Takes, field
+from iron_bucket.core.setups.plan.setup import LISTS, FlagKind, Setup, Width
+from iron_bucket.desk.errors import NotFound
+from iron_bucket.formats.record_json import write_record
+from iron_bucket.web.shared.record_fields import RecordField, Row, Takes, changes_of, field
 
 _WHERE = (
     field("x_m", "x, to the right", Takes.LENGTH),
@@ -24,6 +28,8 @@ _LOOKS = (
 )
 _HELD = (field("group", "Group, moves together", Takes.TEXT), field("is_locked", "Locked", Takes.YES))
 
+#: A copied piece stands so far to the right and down the plan.
+COPY_ASIDE_M = 0.4
 LOOK_FIELDS = (
     field("t_stop", "T-stop"),
     field("iso", "ISO"),
@@ -266,3 +272,28 @@ def _towards(setup: Setup, spot: tuple[float, float]) -> float:
         return 0.0
     dx, dy = setup.people[0].x_m - spot[0], setup.people[0].y_m - spot[1]
     return round(float(np.degrees(np.arctan2(dx, dy)) % 360.0), 1)
+
+
+def changes_by_form(
+    where: str, form: MultiDict[str, str], units: UnitSystem, setup: Setup, place: Place, gear: Gear
+) -> list[dict[str, object]]:
+    """What the inspector's form changes, as rows; none where nothing was typed anew. Raises: BadValue."""
+    piece_id = form.get("piece", "")
+    if where in LISTS and form.get("out"):
+        return [{"operation": "remove", "where": where, "piece_id": piece_id}]
+    own = {"pass": setup_fields(place), "camera": CAMERA_FIELDS, "look": LOOK_FIELDS}
+    to, was = changes_of(own[where] if where in own else piece_fields(where, setup, place, gear), form, units)
+    if not to:
+        return []
+    at = {"where": "" if where == "pass" else where, "piece_id": piece_id if where in LISTS else ""}
+    return [{"operation": "set", **at, "to": to, "was": was}]
+
+
+def copied_piece(setup: Setup, piece_id: str) -> dict[str, Any]:
+    """A piece once more, beside itself, as a change. Raises: NotFound where it is gone."""
+    found = setup.find(piece_id)
+    if found is None:
+        raise NotFound("that piece is no longer there")
+    row = write_record(found[1]) | {"piece_id": next_id(setup, found[0].rstrip("s")), "is_locked": False}
+    row |= {"x_m": row["x_m"] + COPY_ASIDE_M, "y_m": row["y_m"] - COPY_ASIDE_M} if "x_m" in row else {}
+    return {"operation": "add", "where": found[0], "to": row}

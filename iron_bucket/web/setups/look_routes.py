@@ -1,12 +1,13 @@
 """The look: what level this camera wants, what it holds, and what must give for a window to hold."""
 
 from collections.abc import Sequence
-from datetime import date
+from datetime import date, datetime, time
 
 from flask import flash, g, redirect, render_template, request, url_for
 from flask_login import login_required
 from werkzeug.wrappers import Response
 
+from iron_bucket.core.checks import require_time
 from iron_bucket.core.daylight.hours import brighter_span
 from iron_bucket.core.daylight.sky import Weather
 from iron_bucket.core.errors import BadValue
@@ -84,6 +85,9 @@ def _hours(asked: dict[str, str], window: HeldWindow, places: Sequence[desk_plac
         return {}
     try:
         day, weather = date.fromisoformat(asked["day"]), Weather(asked["weather"])
+        require_time("day", datetime.combine(day, time()))
+    except BadValue:
+        raise
     except ValueError:
         said = f"{asked['day']}, {asked['weather']}"
         raise BadValue(

@@ -11,10 +11,10 @@ from iron_bucket.core.quantities import display
 from iron_bucket.core.quantities.units import UnitSystem
 from iron_bucket.core.scene.scene import SceneLamp
 from iron_bucket.core.setups.evaluate.beams import beam_on_plan
+from iron_bucket.core.setups.evaluation import Evaluation
 from iron_bucket.core.setups.plan.camera_view import field_of_view_deg
 from iron_bucket.core.setups.plan.setup import PLACED, FlagKind, PlacedFlag, PlacedFrame, Setup
 from iron_bucket.core.setups.scene.build_scene import LightKind, aimed, frame_size_m, half_height_m
-from iron_bucket.desk.setups.view import Evaluation
 from iron_bucket.web.shared.pictures.lines import Lines
 from iron_bucket.web.shared.pictures.plan import CM, Paper, PlacePicture, paper_for, place_picture, place_points
 

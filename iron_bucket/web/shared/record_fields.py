@@ -3,7 +3,6 @@
 A form sends, beside what was typed, what stood there (``was-<key>``), so that a change names the fields it changes and what they were.
 """
 
-import json
 import re
 from collections.abc import Callable, Iterable, Mapping
 from dataclasses import dataclass
@@ -14,6 +13,8 @@ from typing import Any
 from iron_bucket.core.errors import BadValue
 from iron_bucket.core.quantities import display, parse
 from iron_bucket.core.quantities.units import UnitSystem
+from iron_bucket.formats.errors import FormatError
+from iron_bucket.formats.json_text import parsed_json
 
 Row = dict[str, Any]
 
@@ -193,10 +194,12 @@ def changes_of(fields: Iterable[RecordField], form: Any, units: UnitSystem) -> t
     for each in fields:
         if each.key not in new or f"was-{each.key}" not in form:
             continue
+        stood = form[f"was-{each.key}"]
         try:
-            old = json.loads(form[f"was-{each.key}"])
-        except ValueError:
-            raise BadValue(each.label, repr(form[f"was-{each.key}"])[:40], "what the form came with") from None
-        if say(each, old, units) != say(each, new[each.key], units):
+            old = parsed_json(stood, each.label)
+            said = say(each, old, units)
+        except (FormatError, ValueError, TypeError, AttributeError):
+            raise BadValue(each.label, repr(stood)[:40], "what the form came with; load the page anew") from None
+        if said != say(each, new[each.key], units):
             to[each.key], was[each.key] = new[each.key], old
     return to, was

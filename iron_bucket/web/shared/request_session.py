@@ -5,6 +5,7 @@ from flask_login import LoginManager, UserMixin, current_user
 from sqlalchemy.orm import Session, sessionmaker
 
 from iron_bucket.desk import people
+from iron_bucket.web.shared.numbers import whole_number
 
 
 class SignedIn(UserMixin):
@@ -36,7 +37,8 @@ def attach(app: Flask, sessions: "sessionmaker[Session]") -> None:
 
     @login.user_loader
     def load(person_id: str) -> SignedIn | None:
-        person = people.person_of(g.session, int(person_id)) if person_id.isdecimal() else None
+        number = whole_number(person_id)
+        person = people.person_of(g.session, number) if number is not None else None
         return SignedIn(person) if person else None
 
 

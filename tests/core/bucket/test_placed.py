@@ -2,14 +2,17 @@ import pytest
 
 from iron_bucket.core.bucket.entry import Entry, FedFrom
 from iron_bucket.core.bucket.placed import placed_entries
+from iron_bucket.core.bucket.totals import totals_of
+from iron_bucket.core.jobs.house_rules import HouseRules
 from iron_bucket.core.modifiers.kinds import ScrimSchool
+from iron_bucket.core.setups.sheet.load_summary import load_summary
 from tests.core.setups.made import a_frame, a_lamp, a_setup
 
 HALF = ScrimSchool.HALF_AND_ONE
 
 
 def counted(setups, gear, held=()) -> dict:
-    return {(entry.item.slug, entry.area_m2): entry for entry in placed_entries(setups, gear, HALF, held)}
+    return {(entry.item.slug, entry.area_m2): entry for entry in placed_entries(setups, gear, HALF, held).entries}
 
 
 def test_a_job_needs_as_many_as_the_set_up_with_most(gear):
@@ -17,7 +20,7 @@ def test_a_job_needs_as_many_as_the_set_up_with_most(gear):
     one = a_setup(
         name="One", frames=(a_frame(), a_frame(piece_id="g", name="Board", frame="", cloth="", board="board-poly-2.4"))
     )
-    found = placed_entries((two, one), gear, HALF, ())
+    found = placed_entries((two, one), gear, HALF, ()).entries
     heads = [entry for entry in found if entry.kind == "heads"]
     assert sum(entry.quantity for entry in heads) == 2
     assert [(entry.level, entry.purpose) for entry in heads] == [
@@ -66,9 +69,61 @@ def test_everything_stands_on_something(gear):
     assert ("stand-combo", 1.0) in heavy  # on its 28 mm spigot
 
 
-def test_gear_that_has_left_the_bench_is_passed_over(gear):
+def test_gear_that_has_left_the_bench_is_named_and_hides_nothing(gear):
     setup = a_setup(
         lamps=(a_lamp(configuration="gone"), a_lamp(piece_id="b", name="B")), frames=(a_frame(cloth="gone"),)
     )
-    assert {slug for slug, _ in counted((setup,), gear)} >= {"day-led-300"}
-    assert not any(slug.startswith("frame") for slug, _ in counted((setup,), gear))
+    found = placed_entries((setup,), gear, HALF, ())
+    assert [entry.item.slug for entry in found.entries if entry.kind == "heads"] == ["day-led-300"]
+    assert [text.partition(":")[0] for text in found.left_out] == [f"Key in {setup.name}", f"Frame in {setup.name}"]
+    totals = totals_of(found.entries, HouseRules(), found.left_out)
+    assert (totals.cautions[0].title, totals.cautions[0].trigger) == (
+        "2 things are not counted",
+        "; ".join(found.left_out),
+    )
+
+
+def a_pick(gear, slug, *hanging, quantity=1):
+    head = Entry(entry_id=1, parent_id=None, kind="heads", item=gear.head(slug), quantity=quantity)
+    items = {item.slug: item for item in gear.items()}
+    return head, *(
+        Entry(entry_id=2 + at, parent_id=1, kind="any", item=items[each], quantity=quantity)
+        for at, each in enumerate(hanging)
+    )
+
+
+def test_what_hangs_on_a_pick_serves_that_pick(gear):
+    setup = a_setup(lamps=(a_lamp(feed="battery-v-150"), a_lamp(piece_id="b", name="B", feed="battery-v-150")))
+    alone = counted((setup,), gear)
+    stand = next(key for key in alone if key[0].startswith("stand"))
+    # Another head's stand and batteries do not carry and feed the placed ones.
+    other = counted((setup,), gear, a_pick(gear, "hmi-575", stand[0], "battery-v-150"))
+    assert other[stand].quantity == alone[stand].quantity == 2
+    assert other["battery-v-150", 1.0].quantity == alone["battery-v-150", 1.0].quantity == 4
+    # One of three picked is placed twice: two of their stands and two of their batteries are there already.
+    same = counted((setup,), gear, a_pick(gear, "day-led-300", stand[0], "battery-v-150", quantity=3))
+    assert stand not in same
+    assert ("day-led-300", 1.0) not in same
+    assert same["battery-v-150", 1.0].quantity == 2
+
+
+def test_a_set_up_and_the_bucket_read_one_list(gear):
+    setups = [
+        a_setup(lamps=(a_lamp(level=1.0, feed=feed, is_on=is_on),), frames=(a_frame(),))
+        for feed in ("", "battery-v-150")
+        for is_on in (True, False)
+    ]
+    for setup in setups:
+        load = load_summary(setup, gear, HouseRules())
+        totals = totals_of(placed_entries((setup,), gear, HALF, ()).entries, HouseRules())
+        assert (load.weight_kg, load.amps, load.day_price) == pytest.approx(
+            (totals.weight_kg, totals.mains_a, totals.day_price)
+        )
+    watts = [totals_of(placed_entries((each,), gear, HALF, ()).entries, HouseRules()).mains_w for each in setups]
+    assert watts == pytest.approx([float(gear.head("day-led-300").draw.watts(1.0)), 0.0, 0.0, 0.0])
+
+
+def test_the_job_must_feed_the_heaviest_set_up(gear):
+    dim, bright = a_setup(name="Dim", lamps=(a_lamp(level=0.1),)), a_setup(name="Bright", lamps=(a_lamp(level=0.9),))
+    for order in ((dim, bright), (bright, dim)):
+        assert counted(order, gear)["day-led-300", 1.0].level == 0.9

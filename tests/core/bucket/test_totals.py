@@ -109,8 +109,8 @@ def test_batteries_in_the_air(wh, words):
 
 
 def test_more_than_one_circuit():
-    assert circuit_cautions(10.4, breaker_a=13, planned_share=0.8) == ()
-    (over,) = circuit_cautions(10.5, breaker_a=13, planned_share=0.8)
+    assert circuit_cautions(10.4, HouseRules()) == ()
+    (over,) = circuit_cautions(10.5, HouseRules())
     assert over.trigger == "10.5 A in all, 10.4 A planned on a 13 A breaker"
 
 

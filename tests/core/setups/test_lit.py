@@ -522,7 +522,6 @@ def test_what_a_set_up_weighs_draws_and_costs(gear):
     cloth_m2 = 1.8 * 1.8
     expected = (
         head.total_kg
-        + pieces["day-led-300.bare"].weight_kg
         + pieces["octagon-0.9"].weight_kg
         + pieces["frame-1.8"].weight_kg
         + cloth_m2 * pieces["cloth-full-white"].weight_kg

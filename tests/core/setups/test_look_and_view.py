@@ -73,7 +73,7 @@ def test_what_a_camera_holds_at_an_iso(iso, held):
         ({"t_stop": 65.0}, "t_stop is 65"),
         ({"sensor_width_mm": 0.0}, "sensor_width_mm is 0"),
         ({"sensor_height_mm": 0.0}, "sensor_height_mm is 0"),
-        ({"shutter_deg": 361.0}, "angle_deg is 361"),
+        ({"shutter_deg": 361.0}, "shutter_deg is 361"),
         ({"fps": 0.0}, "fps is 0"),
         ({"by_iso": ((5.0, 6.0, 6.0),)}, "iso is 5"),
         ({"by_iso": ((800.0, 13.0, 6.0),)}, "above is 13"),

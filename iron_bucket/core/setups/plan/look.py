@@ -5,13 +5,16 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from iron_bucket.core.checks import require_between, require_positive
+from iron_bucket.core.checks import require_at_most, require_between, require_cct
 from iron_bucket.core.errors import BadValue
 from iron_bucket.core.exposure.incident import Camera, Receptor, illuminance_lx, t_stop_for
 from iron_bucket.core.exposure.shutter import exposure_time_s
 
 #: Middle grey, what an incident meter is made for.
 MIDDLE_GREY = 0.18
+
+
+MOST_ISO_ROWS = 24
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -35,7 +38,7 @@ class Look:
     sensor_height_mm: float = 14.0
 
     def __post_init__(self) -> None:
-        require_between("white_balance", self.white_balance_k, low=1000.0, high=40000.0, unit="K")
+        require_cct("white_balance", self.white_balance_k)
         for iso, above, below in (*self.by_iso, (self.iso, self.above, self.below)):
             require_between("iso", iso, low=6.0, high=409_600.0, unit="")
             require_between("above", above, low=1.0, high=12.0, unit="stops")
@@ -45,8 +48,11 @@ class Look:
         require_between("nd_stops", self.nd_stops, low=0.0, high=15.0, unit="stops")
         require_between("filter_stops", self.filter_stops, low=0.0, high=10.0, unit="stops")
         require_between("t_stop", self.t_stop, low=0.5, high=64.0, unit="")
-        require_positive("sensor_width_mm", self.sensor_width_mm, unit="mm")
-        require_positive("sensor_height_mm", self.sensor_height_mm, unit="mm")
+        require_between("sensor_width_mm", self.sensor_width_mm, low=1.0, high=200.0, unit="mm")
+        require_between("sensor_height_mm", self.sensor_height_mm, low=1.0, high=200.0, unit="mm")
+        require_between("fps", self.fps, low=1.0, high=10_000.0, unit="frames a second")
+        require_between("shutter_deg", self.shutter_deg, low=1.0, high=360.0, unit="degrees")
+        require_at_most("by_iso", len(self.by_iso), MOST_ISO_ROWS)
         exposure_time_s(angle_deg=self.shutter_deg, fps=self.fps)
 
     @property

@@ -6,10 +6,17 @@ from datetime import datetime
 from enum import StrEnum
 from typing import Any
 
-from iron_bucket.core.checks import require_between, require_share
+from iron_bucket.core.checks import (
+    require_at_most,
+    require_between,
+    require_cct,
+    require_share,
+    require_showable,
+    require_time,
+)
 from iron_bucket.core.daylight.sky import Weather
 from iron_bucket.core.errors import BadValue
-from iron_bucket.core.places.place import LONGEST_NOTE, require_named, require_on_plan
+from iron_bucket.core.places.place import LONGEST_NAME, LONGEST_NOTE, require_named, require_on_plan
 from iron_bucket.core.setups.plan.look import Look
 
 #: docs/craft.md, section 2: a third of a stop is what a meter and an eye agree on.
@@ -59,6 +66,8 @@ class Piece:
 
     def __post_init__(self) -> None:
         require_named("name", self.name)
+        require_showable("id", self.piece_id, longest=LONGEST_NAME)
+        require_showable("group", self.group, longest=LONGEST_NAME)
         require_on_plan("position", self.x_m, self.y_m)
         require_between("height", self.z_m, low=0.0, high=HIGHEST_M, unit="m")
         require_between("tilt", self.tilt_deg, low=-90.0, high=90.0, unit="degrees")
@@ -105,10 +114,9 @@ class PlacedLamp(Piece):
         Piece.__post_init__(self)
         require_between("level", self.level, low=0.0001, high=1.0, unit="of full output")
         if self.cct_k:
-            require_between("cct", self.cct_k, low=1000.0, high=40000.0, unit="K")
+            require_cct("cct", self.cct_k)
         for words in (self.purpose, self.motivation, self.alternate):
-            if len(words) > LONGEST_NOTE:
-                raise BadValue("note", f"{len(words)} letters long", f"up to {LONGEST_NOTE} letters")
+            require_showable("note", words, longest=LONGEST_NOTE, may_break=True)
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -184,6 +192,17 @@ LISTS: dict[str, type] = {
     "targets": Target,
     "films": WindowFilm,
 }
+#: A crowded set-up has half of it; with all of it a page still answers while somebody waits.
+MOST = {
+    "people": 20,
+    "spots": 40,
+    "lamps": 40,
+    "frames": 12,
+    "flags": 30,
+    "targets": 100,
+    "films": 60,
+    "house_off": 80,
+}
 PLACED = ("people", "spots", "lamps", "frames", "flags")
 
 
@@ -209,8 +228,10 @@ class Setup:
 
     def __post_init__(self) -> None:
         require_named("name", self.name)
-        if len(self.note) > LONGEST_NOTE:
-            raise BadValue("note", f"{len(self.note)} letters long", f"up to {LONGEST_NOTE} letters")
+        require_showable("note", self.note, longest=LONGEST_NOTE, may_break=True)
+        require_time("when", self.when)
+        for list_name, most in MOST.items():
+            require_at_most(list_name, len(getattr(self, list_name)), most)
         ids = [each.piece_id for name in LISTS for each in getattr(self, name)]
         twice = next((name for name, count in Counter(ids).items() if count > 1), None)
         if twice is not None:

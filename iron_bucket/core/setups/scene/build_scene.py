@@ -6,7 +6,7 @@ from enum import StrEnum
 import numpy as np
 
 from iron_bucket.core.arrays import Array, cross
-from iron_bucket.core.bench.gear import Gear, require_item
+from iron_bucket.core.bench.gear import Gear
 from iron_bucket.core.errors import BadValue
 from iron_bucket.core.figure import Figure, Origin
 from iron_bucket.core.jobs.house_rules import HouseRules
@@ -210,9 +210,9 @@ def panel_of(piece: Piece, width_m: float, height_m: float) -> Panel:
 def frame_parts(placed: PlacedFrame, gear: Gear) -> tuple[Frame, Cloth] | Board:
     """What it is made of. Raises: BadValue for gear that is not on the bench, and for a cloth that is not sold that large."""
     if placed.board:
-        return require_item("board", placed.board, gear.boards)
-    frame = require_item("frame", placed.frame, gear.frames)
-    cloth = require_item("cloth", placed.cloth, gear.cloths)
+        return gear.by_slug(Board, placed.board)
+    frame = gear.by_slug(Frame, placed.frame)
+    cloth = gear.by_slug(Cloth, placed.cloth)
     if not cloth.fits(frame):
         raise BadValue(
             "cloth",

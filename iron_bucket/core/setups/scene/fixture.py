@@ -6,7 +6,7 @@ import numpy as np
 
 from iron_bucket.core.arrays import Array
 from iron_bucket.core.bench.configuration import Configuration, FaceShape
-from iron_bucket.core.bench.gear import Gear, require_item
+from iron_bucket.core.bench.gear import Gear
 from iron_bucket.core.bench.head import Head
 from iron_bucket.core.colour.tungsten import CCT_EXPONENT, FLUX_EXPONENT
 from iron_bucket.core.errors import BadValue
@@ -17,6 +17,7 @@ from iron_bucket.core.photometry.distribution import IntensityDistribution
 from iron_bucket.core.photometry.scaled import scaled
 from iron_bucket.core.photometry.steady import Steady
 from iron_bucket.core.power.load import DrawCurve
+from iron_bucket.core.quantities.mired import mired_from_k, seen_k
 from iron_bucket.core.scene.scene import GlowingFace, LitShape, SceneLamp
 from iron_bucket.core.setups.plan.setup import PlacedLamp
 
@@ -64,7 +65,7 @@ class Fixture:
         if head.draw.curve is DrawCurve.FILAMENT:
             own *= placed.level ** (CCT_EXPONENT / FLUX_EXPONENT)
         shift = sum(sheet.shift_mired for sheet in self.sheets) + (self.face.shift_mired if self.face else 0.0)
-        return float(1e6 / max(1e6 / own + shift, 20.0))
+        return seen_k(float(mired_from_k(own)) + shift)
 
     def watts(self, placed: PlacedLamp) -> float:
         """From its supply at the level it burns at; nothing while it is off."""
@@ -73,11 +74,11 @@ class Fixture:
 
 def fixture_of(placed: PlacedLamp, gear: Gear, school: ScrimSchool) -> Fixture:
     """Raises: BadValue for gear that the bench does not hold, or that does not go on that head."""
-    configuration = require_item("configuration", placed.configuration, gear.configurations)
+    configuration = gear.by_slug(Configuration, placed.configuration)
     head = gear.head(configuration.head_slug)
-    sheets = tuple(require_item("sheet", slug, gear.sheets) for slug in placed.sheets)
-    face = require_item("box", placed.face, gear.faces) if placed.face else None
-    grid = require_item("grid", placed.grid, gear.grids) if placed.grid else None
+    sheets = tuple(gear.by_slug(Sheet, slug) for slug in placed.sheets)
+    face = gear.by_slug(Face, placed.face) if placed.face else None
+    grid = gear.by_slug(Grid, placed.grid) if placed.grid else None
     if face and not (configuration.takes_box and face.fitting == head.fitting):
         raise BadValue(
             "box",

@@ -11,9 +11,11 @@ from iron_bucket.core.jobs.house_rules import HouseRules
 from iron_bucket.core.modifiers.kinds import Board
 from iron_bucket.core.modifiers.lobe import MIRROR_DEG
 from iron_bucket.core.modifiers.two_stage import Panel
+from iron_bucket.core.power.apparent import a_from_va
 from iron_bucket.core.power.circuit import Circuit
 from iron_bucket.core.quantities import display
 from iron_bucket.core.quantities.units import UnitSystem
+from iron_bucket.core.rigging.headroom import top_of_flat_m, top_of_head_m
 from iron_bucket.core.scene.blocking import crosses, passing
 from iron_bucket.core.scene.skylight import Window
 from iron_bucket.core.setups.evaluate.faces import lit_faces
@@ -30,8 +32,8 @@ from iron_bucket.core.setups.scene.build_scene import (
     position_of,
 )
 
-#: Typical: the legs of a stand reach so far, a head is so tall above its middle, and a lead is so long.
-LEGS_M, HALF_HEAD_M, LEAD_M = 0.5, 0.2, 10.0
+#: Typical: the legs of a stand reach so far, and a lead is so long.
+LEGS_M, LEAD_M = 0.5, 10.0
 #: A surface this far over middle grey by our lamps alone is a hot spot.
 HOT_SPOT_STOPS = 2.5
 #: An edge that is in the floor by less only stands on it.
@@ -59,8 +61,8 @@ def _flats(lit: LitScene) -> tuple[PlacedFrame | PlacedFlag, ...]:
 
 
 def _under_ceilings(lit: LitScene, gear: Gear, units: UnitSystem) -> list[Caution]:
-    tops: list[tuple[Piece, float]] = [(lamp, lamp.z_m + HALF_HEAD_M) for lamp in lit.built.setup.lamps]
-    tops += [(flat, flat.z_m + half_height_m(flat, gear)) for flat in _flats(lit)]
+    tops: list[tuple[Piece, float]] = [(lamp, top_of_head_m(lamp.z_m)) for lamp in lit.built.setup.lamps]
+    tops += [(flat, top_of_flat_m(flat.z_m, flat_size_m(flat, gear)[1], flat.tilt_deg)) for flat in _flats(lit)]
     found = []
     for piece, top_m in tops:
         room = lit.built.surroundings.room_at(piece.x_m, piece.y_m)
@@ -223,7 +225,9 @@ def circuit_amps(lit: LitScene) -> dict[str, float]:
             circuit = place.circuit(sockets[light.placed.feed].circuit)
             if circuit:
                 draw = light.fixture.head.draw
-                amps[circuit.name] += light.fixture.watts(light.placed) / draw.power_factor / circuit.voltage_v
+                amps[circuit.name] += float(
+                    a_from_va(draw.va_from_w(light.fixture.watts(light.placed)), circuit.voltage_v)
+                )
     return dict(amps)
 
 

@@ -15,12 +15,13 @@ from iron_bucket.core.errors import BadValue
 from iron_bucket.core.modifiers.two_stage import Panel
 from iron_bucket.core.places.bearing import along_bearing, bearing_of, turn_between
 from iron_bucket.core.places.surroundings import Surroundings
+from iron_bucket.core.rigging.headroom import highest_head_m
 from iron_bucket.core.setups.plan.look import Look
 from iron_bucket.core.setups.plan.setup import PlacedLamp
 
 #: A room is filled to this share of its longer side; outside a set is so wide.
 _FILL, _OUTSIDE_M, _LARGEST_M = 0.8, 8.0, 7.0
-_HEADROOM_M, _OFF_WALL_M = 0.35, 0.3
+_OFF_WALL_M = 0.3
 #: What stands in a wall is brought nearer by these shares of its distance, one after the other.
 _NEARER = tuple(1.0 - 0.05 * step for step in range(19))
 #: Eyes of somebody who sits.
@@ -92,7 +93,7 @@ class PresetGround:
     ) -> PlacedLamp:
         """At an angle off the line to the camera, under the ceiling, aimed at the person unless ``more`` says otherwise."""
         x_m, y_m = self.at(off_deg, distance_m)
-        z_m = round(min(height_m, self.ceiling_m - _HEADROOM_M), 2)
+        z_m = round(min(height_m, highest_head_m(self.ceiling_m)), 2)
         given: dict[str, Any] = {"x_m": x_m, "y_m": y_m, "z_m": z_m, "aims_at": "person-1", "level": 0.5} | more
         return PlacedLamp(piece_id=f"lamp-{number}", name=name, configuration=configuration.slug, **given)
 

@@ -1,0 +1,148 @@
+"""Every light's row of a built scene, computed once while nothing that it depends on changes: a dimmer moves no geometry, and one lamp that is dragged moves no other."""
+
+from collections.abc import Hashable
+from dataclasses import replace
+from typing import Protocol
+
+import numpy as np
+
+from iron_bucket.core.arrays import Array
+from iron_bucket.core.scene.mark_levels import UnitResponse, unit_response
+from iron_bucket.core.setups.evaluate.lit_scene import SET_FRAME_POINTS
+from iron_bucket.core.setups.scene.build_scene import BuiltLight, BuiltScene, LightKind
+
+#: While something moves its frames are cut more coarsely: within a hundredth of a stop of what follows when it is let go.
+_PASSING_FRAME_POINTS = 5
+
+
+class Rows(Protocol):
+    """Where rows are kept between evaluations."""
+
+    def get(self, key: Hashable) -> UnitResponse | None:
+        """What is at hand."""
+        ...
+
+    def put(self, key: Hashable, value: UnitResponse) -> None:
+        """Keep it."""
+        ...
+
+
+class RowKey:
+    """All that a row depends on, compared by value. The hash of what is shared by all lights is taken once: tuples do not keep theirs."""
+
+    __slots__ = ("_hash", "_value")
+
+    def __init__(self, value: Hashable) -> None:
+        self._value, self._hash = value, hash(value)
+
+    def __hash__(self) -> int:
+        return self._hash
+
+    def __eq__(self, other: object) -> bool:
+        return isinstance(other, RowKey) and self._hash == other._hash and self._value == other._value
+
+
+def response_for(built: BuiltScene, rows: Rows) -> UnitResponse:
+    """Every light's row, those at hand from before."""
+    keys = row_keys(built)
+    found = [rows.get(key) for key in keys]
+    missing = [at for at, row in enumerate(found) if row is None]
+    if missing:
+        scene = replace(built.scene, lamps=tuple(built.scene.lamps[at] for at in missing))
+        fresh = unit_response(scene, built.surroundings.grids, frame_points=SET_FRAME_POINTS)
+        for row, at in enumerate(missing):
+            found[at] = _row(fresh, row)
+            rows.put(keys[at], found[at])  # type: ignore[arg-type]
+    return _stacked([row for row in found if row is not None], built)
+
+
+def passing_response_for(built: BuiltScene, before: BuiltScene, rows: Rows) -> UnitResponse:
+    """For a piece on the move: what is not at hand is computed without the walls, whose share is taken as it was ``before``."""
+    found = [rows.get(key) for key in row_keys(built)]
+    missing = [at for at, row in enumerate(found) if row is None]
+    if missing:
+        scene = replace(built.scene, lamps=tuple(built.scene.lamps[at] for at in missing))
+        fresh = unit_response(scene, with_walls=False, frame_points=_PASSING_FRAME_POINTS)
+        old = response_for(before, rows) if len(before.marks) == len(built.marks) else None
+        places = {light.light_id: at for at, light in enumerate(before.lights)}
+        for row, at in enumerate(missing):
+            place = places.get(built.lights[at].light_id)
+            alone = _row(fresh, row)
+            found[at] = alone if old is None or place is None else _with_walls(alone, old, place)
+    return _stacked([row for row in found if row is not None], built)
+
+
+def row_keys(built: BuiltScene) -> list[Hashable]:
+    """One for each light: what stands about it, and the light itself as far as its row depends on it."""
+    setup = built.setup
+    around = RowKey(
+        (
+            built.surroundings.place,
+            tuple(replace(each, name="-") for each in setup.people),
+            tuple(replace(each, name="-", reflectance=0.0) for each in setup.spots),
+            tuple(replace(each, name="-") for each in setup.frames),
+            tuple(each.panel.width_m for each in built.scene.frames),  # gear of the same slug may have changed
+            tuple(
+                (each.transmittance, each.reflectance, each.straight_share, each.lobe_deg)
+                for each in built.scene.frames
+            ),
+            tuple(replace(each, name="-") for each in setup.flags),
+            tuple(each.transmittance for each in built.scene.solids),
+        )
+    )
+    return [(around, _light_key(built, light)) for light in built.lights]
+
+
+def _light_key(built: BuiltScene, light: BuiltLight) -> Hashable:
+    if light.placed is not None and light.fixture is not None:
+        aim = tuple(light.light.aim.tolist()) if hasattr(light.light, "aim") else ()
+        placed = light.placed
+        geometry = (placed.piece_id, placed.x_m, placed.y_m, placed.z_m)
+        gear = (placed.configuration, placed.sheets, placed.face, placed.grid)
+        return (geometry, gear, aim, light.fixture.axis_cd, light.fixture.configuration.offset_m)
+    if light.kind is LightKind.DAY:
+        return (light.light_id, built.setup.when, built.setup.weather)
+    return light.light_id
+
+
+def _row(response: UnitResponse, at: int) -> UnitResponse:
+    """A row of its own: a view would hold all the others in memory."""
+    one = slice(at, at + 1)
+    return UnitResponse(
+        direct_lx=response.direct_lx[one].copy(),
+        via_lx=response.via_lx[one].copy(),
+        share_caught=response.share_caught[one].copy(),
+        first_bounce_lx=response.first_bounce_lx[one].copy(),
+        indirect_lx=response.indirect_lx[one].copy(),
+        walls_lx=response.walls_lx[one].copy(),
+    )
+
+
+def _with_walls(alone: UnitResponse, old: UnitResponse, place: int) -> UnitResponse:
+    one = slice(place, place + 1)
+    return replace(
+        alone,
+        first_bounce_lx=old.first_bounce_lx[one],
+        indirect_lx=old.indirect_lx[one],
+        walls_lx=old.walls_lx[one],
+    )
+
+
+def _stacked(rows: list[UnitResponse], built: BuiltScene) -> UnitResponse:
+    """Rows one below the other; with no lights, empty tables of the right width."""
+    if not rows:
+        return unit_response(replace(built.scene, lamps=()), with_walls=False)
+    widest = max(row.walls_lx.shape[1] for row in rows)
+    return UnitResponse(
+        direct_lx=np.concatenate([row.direct_lx for row in rows]),
+        via_lx=np.concatenate([row.via_lx for row in rows]),
+        share_caught=np.concatenate([row.share_caught for row in rows]),
+        first_bounce_lx=np.concatenate([row.first_bounce_lx for row in rows]),
+        indirect_lx=np.concatenate([row.indirect_lx for row in rows]),
+        walls_lx=np.concatenate([_padded(row.walls_lx, widest) for row in rows]),
+    )
+
+
+def _padded(walls: Array, width: int) -> Array:
+    """A light that is new in passing has nothing on the walls yet."""
+    return walls if walls.shape[1] == width else np.zeros((1, width))

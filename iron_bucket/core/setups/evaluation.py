@@ -1,0 +1,100 @@
+"""A set-up in its place with everything that follows from it: the one value that pages, sheets and lists read."""
+
+from dataclasses import dataclass, replace
+from functools import cached_property
+
+from iron_bucket.core.bench.gear import Gear
+from iron_bucket.core.cautions.rules import Caution, lamp_cautions
+from iron_bucket.core.jobs.house_rules import HouseRules
+from iron_bucket.core.modifiers.kinds import Board
+from iron_bucket.core.places.place import Place
+from iron_bucket.core.setups.evaluate.faces import LitFace, lit_faces
+from iron_bucket.core.setups.evaluate.ladder import Ladder, ladder_of, mark_names
+from iron_bucket.core.setups.evaluate.lit_scene import LitScene
+from iron_bucket.core.setups.plan.setup import PLACED, Setup
+from iron_bucket.core.setups.plan.throws import throws_m
+from iron_bucket.core.setups.scene.build_scene import frame_parts
+from iron_bucket.core.setups.sheet.clearance import circuit_amps, clearance
+from iron_bucket.core.setups.sheet.load_summary import LoadSummary, load_summary
+
+
+@dataclass(eq=False, kw_only=True)
+class Evaluation:
+    """A set-up in its place, with everything that follows from it; each part is computed when it is first asked for."""
+
+    lit: LitScene
+    gear: Gear
+    rules: HouseRules
+
+    @property
+    def setup(self) -> Setup:
+        """What was placed."""
+        return self.lit.built.setup
+
+    @cached_property
+    def ladder(self) -> Ladder:
+        """Every mark against the camera's range."""
+        return ladder_of(self.lit, self.rules.receptor)
+
+    @cached_property
+    def faces(self) -> tuple[LitFace, ...]:
+        """How each person is lit."""
+        return lit_faces(self.lit)
+
+    @cached_property
+    def mark_names(self) -> dict[str, str]:
+        """Whatever can have a target, by its mark."""
+        return mark_names(self.setup, self.lit.built.surroundings.place)
+
+    @cached_property
+    def load(self) -> LoadSummary:
+        """Amps, kilos and money of what is placed."""
+        return load_summary(self.setup, self.gear, self.rules)
+
+    @cached_property
+    def throws(self) -> dict[str, float]:
+        """How far each lamp, frame and flag stands from what it lights."""
+        return throws_m(self.setup)
+
+    @cached_property
+    def feeds(self) -> dict[str, str]:
+        """Socket or battery of each lamp, in words."""
+        place = self.lit.built.surroundings.place
+        names = {each.socket_id: f"{each.name}, {each.circuit}" for each in place.sockets}
+        names |= {each.slug: each.name for each in self.gear.batteries}
+        return {lamp.piece_id: names.get(lamp.feed, "") for lamp in self.setup.lamps}
+
+    @cached_property
+    def frame_words(self) -> dict[str, str]:
+        """What each frame is made of."""
+        found = {}
+        for frame in self.setup.frames:
+            parts = frame_parts(frame, self.gear)
+            found[frame.piece_id] = parts.name if isinstance(parts, Board) else f"{parts[0].name}, {parts[1].name}"
+        return found
+
+    @cached_property
+    def amps(self) -> dict[str, float]:
+        """Of ours, by circuit of the house."""
+        return circuit_amps(self.lit)
+
+    @cached_property
+    def cautions(self) -> tuple[Caution, ...]:
+        """What will not stand, reach or hide; then what to mind with each lamp that burns."""
+        found = list(clearance(self.lit, self.gear, self.rules))
+        for light in self.lit.built.lights:
+            if light.fixture and light.placed and light.placed.is_on:
+                fixture = light.fixture
+                found += [
+                    replace(each, title=f"{light.name}: {each.title[:1].lower()}{each.title[1:]}")
+                    for each in lamp_cautions(fixture.head, fixture.parts)
+                ]
+        return tuple(dict.fromkeys(found))
+
+
+def piece_names(setup: Setup, place: Place) -> dict[str, str]:
+    """Names of all pieces by id; of targets and films what they are for."""
+    marks = mark_names(setup, place)
+    names = {each.piece_id: each.name for kind in PLACED for each in getattr(setup, kind)}
+    names |= {each.piece_id: f"target on {marks.get(each.mark, each.mark)}" for each in setup.targets}
+    return names | {each.piece_id: f"film on {marks.get(each.opening_id, each.opening_id)}" for each in setup.films}

@@ -1,0 +1,107 @@
+"""The pieces of a set-up: everything that has to be brought for it, down to the stands. Weights, amps, prices, buckets and sheets all read this one list."""
+
+from collections.abc import Iterator
+from dataclasses import dataclass, replace
+
+from iron_bucket.core.bench.battery_kind import BatteryKind
+from iron_bucket.core.bench.gear import Gear
+from iron_bucket.core.bench.item import Item
+from iron_bucket.core.bucket.entry import Entry, FedFrom
+from iron_bucket.core.errors import BadValue
+from iron_bucket.core.modifiers.kinds import Board, ScrimSchool
+from iron_bucket.core.setups.plan.setup import PlacedFrame, PlacedLamp, Setup
+from iron_bucket.core.setups.scene.build_scene import frame_parts
+from iron_bucket.core.setups.scene.fixture import fixture_of
+from iron_bucket.core.setups.sheet.stands import stands_of_frame, stands_of_lamp
+
+#: A configuration that weighs less is how the head is set, not something that can be left behind.
+LIGHTEST_OPTIC_KG = 0.1
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class SetupPieces:
+    """``entries``: each piece once, with a quantity of 1. ``left_out``: placed things that the bench does not hold, and why, in words."""
+
+    entries: tuple[Entry, ...]
+    left_out: tuple[str, ...]
+
+    @property
+    def numbered(self) -> tuple[Entry, ...]:
+        """The entries told apart by their numbers."""
+        return tuple(replace(entry, entry_id=-1 - at) for at, entry in enumerate(self.entries))
+
+
+def pieces_of(setup: Setup, gear: Gear, school: ScrimSchool) -> SetupPieces:
+    """Lamps with what they wear and are fed from, frames with cloths, boards, and the stands of all of them."""
+    entries: list[Entry] = []
+    left_out: list[str] = []
+    things: tuple[PlacedLamp | PlacedFrame, ...] = (*setup.lamps, *setup.frames)
+    for placed in things:
+        try:
+            if isinstance(placed, PlacedLamp):
+                entries += _of_lamp(placed, gear, school)
+            else:
+                entries += _of_frame(placed, gear)
+        except BadValue as bad:
+            left_out.append(f"{placed.name} in {setup.name}: {bad}")
+    return SetupPieces(entries=tuple(entries), left_out=tuple(left_out))
+
+
+def _of_lamp(placed: PlacedLamp, gear: Gear, school: ScrimSchool) -> list[Entry]:
+    fixture = fixture_of(placed, gear, school)
+    battery = gear.find(BatteryKind, placed.feed)
+    head = _piece(
+        "heads",
+        fixture.head,
+        level=placed.level if placed.is_on else 0.0,
+        fed_from=FedFrom.BATTERY if battery else FedFrom.MAINS,
+        setting=fixture.configuration.name,
+    )
+    found = [head]
+    if fixture.configuration.weight_kg >= LIGHTEST_OPTIC_KG:
+        found.append(_piece("configurations", fixture.configuration))
+    found += [_piece("sheets", sheet) for sheet in fixture.sheets]
+    found += [_piece("faces", fixture.face)] if fixture.face else []
+    found += [_piece("grids", fixture.grid)] if fixture.grid else []
+    found += [_piece("stands", stand) for stand in stands_of_lamp(fixture, placed.z_m, gear)]
+    if battery:
+        plate = fixture.head.plate_for(battery.mount)
+        found += [_piece("batteries", battery)] * (plate.plates if plate else 1)
+    return found
+
+
+def _of_frame(placed: PlacedFrame, gear: Gear) -> list[Entry]:
+    parts = frame_parts(placed, gear)
+    found = [_piece("stands", stand) for stand in stands_of_frame(parts, placed.z_m, gear)]
+    if isinstance(parts, Board):
+        return [*found, _piece("boards", parts)]
+    frame, cloth = parts
+    return [*found, _piece("frames", frame), _piece("cloths", cloth, area_m2=frame.width_m * frame.height_m)]
+
+
+def _piece(
+    kind: str,
+    item: Item,
+    *,
+    level: float = 1.0,
+    fed_from: FedFrom = FedFrom.MAINS,
+    area_m2: float = 1.0,
+    setting: str = "",
+) -> Entry:
+    return Entry(
+        entry_id=-1,
+        parent_id=None,
+        kind=kind,
+        item=item,
+        quantity=1,
+        level=level,
+        fed_from=fed_from,
+        area_m2=area_m2,
+        setting=setting,
+    )
+
+
+def sorts_of(entries: tuple[Entry, ...]) -> Iterator[tuple[tuple[str, float], Entry]]:
+    """Each entry with what counts as the same thing: a cloth in another size is another."""
+    for entry in entries:
+        yield (entry.item.slug, round(entry.area_m2, 3)), entry

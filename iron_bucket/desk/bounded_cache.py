@@ -1,0 +1,39 @@
+"""What a process keeps at hand so as not to compute it again: never more than so many, the longest unused go first."""
+
+import threading
+from collections.abc import Callable, Hashable
+from typing import Generic, TypeVar
+
+from cachetools import LRUCache
+
+K = TypeVar("K", bound=Hashable)
+V = TypeVar("V")
+
+
+class BoundedCache(Generic[K, V]):
+    """Safe between threads. Keys are compared by value; two threads may compute the same at once, and either answer is kept."""
+
+    def __init__(self, most: int) -> None:
+        self._kept: LRUCache[K, V] = LRUCache(maxsize=most)
+        self._lock = threading.Lock()
+
+    def get(self, key: K) -> V | None:
+        """What is at hand; None where it is not."""
+        with self._lock:
+            return self._kept.get(key)
+
+    def put(self, key: K, value: V) -> None:
+        """Keep it for the next."""
+        with self._lock:
+            self._kept[key] = value
+
+    def get_or_make(self, key: K, make: Callable[[], V]) -> V:
+        """What is at hand, or what ``make`` gives, kept for the next."""
+        found = self.get(key)
+        if found is None:
+            found = make()
+            self.put(key, found)
+        return found
+
+    def __len__(self) -> int:
+        return len(self._kept)

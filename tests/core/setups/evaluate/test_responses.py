@@ -1,0 +1,76 @@
+"""What is kept of lights gives the same as computing anew, whatever moved."""
+
+from dataclasses import replace
+
+import pytest
+
+from iron_bucket.core.jobs.house_rules import HouseRules
+from iron_bucket.core.places.place import Place
+from iron_bucket.core.places.surroundings import Surroundings
+from iron_bucket.core.setups.evaluate.lit_scene import fresh_response
+from iron_bucket.core.setups.evaluate.responses import passing_response_for, response_for
+from iron_bucket.core.setups.plan.setup import Spot
+from iron_bucket.core.setups.scene.build_scene import build_scene
+from tests.core.setups.made import a_frame, a_lamp, a_setup
+
+FIELD = Surroundings(Place(name="A field"))
+
+
+class Kept(dict):
+    put = dict.__setitem__
+
+
+def a_spot(**changes) -> Spot:
+    return Spot(**({"piece_id": "spot", "name": "Spot", "x_m": -1.0, "y_m": 3.0, "z_m": 1.0} | changes))
+
+
+def built(gear, **changes):
+    return build_scene(a_setup(**({"people": (), "spots": (a_spot(),)} | changes)), FIELD, gear, HouseRules())
+
+
+def test_a_spot_moved_from_minus_one_to_minus_two_gets_its_own_level(gear):
+    """hash(-1.0) == hash(-2.0) in Python: what is kept must be told apart by value."""
+    rows = Kept()
+    for x_m in (-1.0, -2.0):
+        scene = built(gear, lamps=(a_lamp(aims_at="", tilt_deg=0.0),), spots=(a_spot(x_m=x_m),))
+        assert response_for(scene, rows).whole_lx == pytest.approx(fresh_response(scene).whole_lx, rel=1e-12)
+    assert hash(-1.0) == hash(-2.0)
+
+
+@pytest.mark.parametrize(
+    "changes",
+    [
+        {"lamps": (a_lamp(x_m=-2.0),)},
+        {"lamps": (a_lamp(configuration="hmi-575.flood"),)},
+        {"lamps": (a_lamp(sheets=("nd-0.3",)),)},
+        {"frames": (a_frame(x_m=-2.0),)},
+        {"frames": ()},
+        {"spots": (a_spot(z_m=2.0),)},
+        {"spots": (a_spot(bearing_deg=40.0),)},
+    ],
+)
+def test_what_is_kept_changes_with_all_that_it_depends_on(gear, changes):
+    rows = Kept()
+    before = {"lamps": (a_lamp(x_m=-1.0),), "frames": (a_frame(x_m=-1.0),)}
+    response_for(built(gear, **before), rows)
+    scene = built(gear, **(before | changes))
+    assert response_for(scene, rows).whole_lx == pytest.approx(fresh_response(scene).whole_lx, rel=1e-12)
+
+
+def test_levels_names_and_switches_compute_nothing_anew(gear):
+    rows = Kept()
+    response_for(built(gear, lamps=(a_lamp(),)), rows)
+    kept = len(rows)
+    response_for(built(gear, lamps=(replace(a_lamp(), name="Other", level=0.7, is_on=False, feed="x"),)), rows)
+    assert len(rows) == kept == 1
+
+
+def test_a_piece_on_the_move_is_computed_alone(gear):
+    rows = Kept()
+    still, moved = a_lamp(piece_id="still", name="Still"), a_lamp(x_m=-1.0)
+    before = built(gear, lamps=(still, moved))
+    response_for(before, rows)
+    after = built(gear, lamps=(still, replace(moved, x_m=-2.0)))
+    found = passing_response_for(after, before, rows)
+    assert found.whole_lx == pytest.approx(fresh_response(after).whole_lx, rel=0.01)
+    assert len(rows) == 2  # what passes by is not kept
