@@ -17,7 +17,8 @@ def _typical(value: float) -> Figure:
 
 
 def gear(*, configurations: int, frames: int, cloths: int, sheets: int, seed: int = 7) -> Gear:
-    """``frames`` x ``cloths`` x 2 places + 1 fronts; 1 + sheets + pairs sheet sets (all ND, so that all pairs stand)."""
+    """``frames`` x ``cloths`` x 2 places + 1 fronts; 1 + sheets + pairs sheet sets (all ND, so that
+    all pairs stand)."""
     random = np.random.default_rng(seed)
     heads, optics = [], []
     for index in range(configurations):

@@ -113,7 +113,8 @@ def time_pages(url: str, session: Session) -> None:
     for count in (2, 4):
         address = f"/bench/side?frame={frame}&" + "&".join(f"with={key}" for key in stacks[:count])
         print(
-            f"side by side, {count} stacks through a frame: {median_ms(lambda address=address: client.get(address)):.0f} ms"
+            f"side by side, {count} stacks through a frame:"
+            f" {median_ms(lambda address=address: client.get(address)):.0f} ms"
         )  # type: ignore[misc]
     print(f"the bench list, searched: {median_ms(lambda: client.get('/bench?text=led+under+20+kg')):.0f} ms")
     print(f"one head's page: {median_ms(lambda: client.get('/bench/heads/day-led-300')):.0f} ms")

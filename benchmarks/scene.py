@@ -64,7 +64,8 @@ def main() -> None:
     grid = RoomGrid.of(room)
     scene = a_scene(12, 4, room)
     print(
-        f"that room with 12 lamps and 4 frames moved in it: {median_ms(lambda: unit_response(scene, [grid]), runs=3):.1f} ms"
+        "that room with 12 lamps and 4 frames moved in it:"
+        f" {median_ms(lambda: unit_response(scene, [grid]), runs=3):.1f} ms"
     )
     response, levels = unit_response(scene, [grid]), np.linspace(0.1, 1.0, 12)
     print(f"levels alone: {median_ms(lambda: response.total_lx(levels)):.3f} ms")

@@ -1,4 +1,7 @@
-"""Times set-ups: the light over a plane, a lamp that is dragged through the running application, pages, ways out. Run: bin/bench setups"""
+"""Times set-ups: the light over a plane, a lamp that is dragged through the running application, pages, ways out.
+
+Run: bin/bench setups
+"""
 
 import json
 import statistics
@@ -101,14 +104,15 @@ def time_core() -> None:
         built = build_scene(a_setup(lamps, frames), surroundings, gear, rules)
         found = lit(built)
         sheet = (0.0, 7.0, 9.0, 7.0)
-        field_ms = median_ms(lambda found=found, sheet=sheet: level_field_lx(found, FieldPlane.FACE, sheet), runs=5)  # type: ignore[misc]
+        field_ms = median_ms(lambda found=found, sheet=sheet: level_field_lx(found, FieldPlane.FACE, sheet), runs=5)
         table_ms = median_ms(
             lambda built=built: unit_response(built.scene, with_walls=False, frame_points=SET_FRAME_POINTS), runs=5
         )  # type: ignore[misc]
         walls_ms = median_ms(lambda built=built: lit(built), runs=3)  # type: ignore[misc]
         dim_ms = median_ms(lambda found=found: replace(found).total_lx)  # type: ignore[misc]
         print(
-            f"{lamps:2} lamps, {frames} frames: field 160 x 120 {field_ms:4.0f} ms, marks {table_ms:4.0f} ms, with the walls {walls_ms:4.0f} ms, levels alone {dim_ms:.2f} ms"
+            f"{lamps:2} lamps, {frames} frames: field 160 x 120 {field_ms:4.0f} ms, marks {table_ms:4.0f} ms, with the"
+            f" walls {walls_ms:4.0f} ms, levels alone {dim_ms:.2f} ms"
         )
 
 
@@ -126,7 +130,8 @@ def time_pages(url: str, session: Session) -> None:
     began = time.perf_counter()
     client.get(base)
     print(
-        f"12 lamps and 4 frames opened for the first time: {(time.perf_counter() - began) * 1000:.0f} ms, then {median_ms(lambda: client.get(base)):.0f} ms"
+        f"12 lamps and 4 frames opened for the first time: {(time.perf_counter() - began) * 1000:.0f} ms, then"
+        f" {median_ms(lambda: client.get(base)):.0f} ms"
     )
     time_drags(app, base)
     for address in ("/jobs/1/setups", "/jobs/1/setups/1", "/places/1"):
@@ -154,7 +159,8 @@ def time_drags(app: Flask, base: str) -> None:
             assert b'id="contrast"' in answer
         spent.sort()
         print(
-            f"{piece} dragged, {DRAGS} steps: median {statistics.median(spent):.0f} ms, 95th percentile {spent[int(DRAGS * 0.95)]:.0f} ms"
+            f"{piece} dragged, {DRAGS} steps: median {statistics.median(spent):.0f} ms, 95th percentile"
+            f" {spent[int(DRAGS * 0.95)]:.0f} ms"
         )
     server.shutdown()
 

@@ -1,4 +1,5 @@
-"""What every test shares: golden cases, nothing beyond loopback, and a throw-away MariaDB for those that ask for one."""
+"""What every test shares: golden cases, nothing beyond loopback, and a throw-away MariaDB for those
+that ask for one."""
 
 import json
 import os

@@ -16,7 +16,9 @@ STOP_SECONDS = 10.0
 def child(
     module: str, *arguments: str, environment: Mapping[str, str], is_quiet: bool = False
 ) -> Iterator["subprocess.Popen[bytes]"]:
-    """``python -m MODULE``, in a group of its own that is stopped when the block is left; the kernel asks it to stop if this process is killed."""
+    """``python -m MODULE``, in a group of its own that is stopped when the block is left; the kernel asks it to stop
+    if this process is killed.
+    """
     process = subprocess.Popen(
         ["setpriv", "--pdeathsig=TERM", sys.executable, "-m", module, *arguments],
         env=dict(environment),
@@ -31,7 +33,9 @@ def child(
 
 
 def _stop(process: "subprocess.Popen[bytes]") -> None:
-    """The server first, which stops its workers (told themselves, they would be replaced); then whatever is left of its group."""
+    """The server first, which stops its workers (told themselves, they would be replaced); then whatever is left of
+    its group.
+    """
     before = {each: signal.signal(each, signal.SIG_IGN) for each in (signal.SIGINT, signal.SIGTERM)}
     process.terminate()
     with contextlib.suppress(subprocess.TimeoutExpired):

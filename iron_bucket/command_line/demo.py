@@ -100,7 +100,9 @@ def _database(data: Path) -> Iterator[str]:
 
 
 def _prepare(url: str) -> None:
-    """Tables, and the scenario; loading it is a process of its own, for what it needs takes longer to import than a later start may last."""
+    """Tables, and the scenario; loading it is a process of its own, for what it needs takes longer to import than a
+    later start may last.
+    """
     engine = engine_for(url, answer_seconds=LONGEST_WAIT_S)
     migrate(engine)
     with Session(engine) as session:

@@ -1,4 +1,7 @@
-"""The way in: ``iron-bucket COMMAND``. A command's module is loaded when it is called, so that each imports only what it needs."""
+"""The way in: ``iron-bucket COMMAND``.
+
+A command's module is loaded when it is called, so that each imports only what it needs.
+"""
 
 import importlib
 

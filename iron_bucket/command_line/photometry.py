@@ -65,6 +65,6 @@ def _line(answer: dict[str, Any]) -> str:
     beam = " × ".join("–" if value is None else f"{value:.1f}°" for value in answer["beam_deg"].values())
     levels = "".join(f", {lux:.4g} lx at {typed}" for typed, lux in answer["lux_at"].items())
     return (
-        f"{answer['file']}: {answer['format']} {answer['revision'] or ''} type {answer['photometry_type']}, peak {answer['peak_cd']:,.0f} cd, "
-        f"{answer['lumens']:,.0f} lm, beam {beam}{levels}"
+        f"{answer['file']}: {answer['format']} {answer['revision'] or ''} type {answer['photometry_type']}, peak"
+        f" {answer['peak_cd']:,.0f} cd, {answer['lumens']:,.0f} lm, beam {beam}{levels}"
     )

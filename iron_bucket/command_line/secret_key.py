@@ -10,7 +10,8 @@ _WHOLE = re.compile(r"[0-9a-f]{64}")
 
 
 def secret_key(path: Path) -> str:
-    """The key kept there, so that a restart keeps people signed in; a new one where it is missing, empty or cut short."""
+    """The key kept there, so that a restart keeps people signed in; a new one where it is missing,
+    empty or cut short."""
     try:
         key = path.read_text().strip()
     except (OSError, ValueError):

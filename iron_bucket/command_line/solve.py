@@ -35,7 +35,10 @@ from iron_bucket.formats.scene_json import solved_json
 )
 @click.option("--json", "as_json", is_flag=True, help="One JSON object instead of lines.")
 def solve(scene_file: Path, wants: tuple[str, ...], lowest: float, as_json: bool) -> None:
-    """Levels of the lamps for the levels wanted at some marks, and which wish fights which. A lamp at level 0 stays off."""
+    """Levels of the lamps for the levels wanted at some marks, and which wish fights which.
+
+    A lamp at level 0 stays off.
+    """
     with plain_refusals():
         scene = scene_of(scene_file)
         marks, wanted_lx = _wanted(scene, wants)

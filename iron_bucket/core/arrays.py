@@ -9,6 +9,9 @@ Floats = float | Array
 
 
 def cross(one: Array, other: Array) -> Array:
-    """Cross product of two vectors of shape (3,). The library's costs thirty times as much there, for its choice of axes, and scenes ask by the thousand."""
+    """Cross product of two vectors of shape (3,).
+
+    The library's costs thirty times as much there, for its choice of axes, and scenes ask by the thousand.
+    """
     (a, b, c), (d, e, f) = one, other
     return np.array([b * f - c * e, c * d - a * f, a * e - b * d])

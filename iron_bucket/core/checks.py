@@ -55,7 +55,8 @@ def require_cct(field: str, value_k: float, *, low_k: float = LOWEST_CCT_K) -> N
     require_between(field, value_k, low=low_k, high=HIGHEST_CCT_K, unit="K")
 
 
-#: What no page can show: control characters, halves of a character, marks that turn the reading direction of what follows.
+#: What no page can show: control characters, halves of a character, marks that turn the reading direction of what
+#: follows.
 _UNSHOWABLE = re.compile(
     "[\x00-\x08\x0b\x0c\x0e-\x1f\x7f-\x9f\u200b\u2028-\u202e\u2060-\u2069\ud800-\udfff\ufeff\ufffe\uffff]"
 )

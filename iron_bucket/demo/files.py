@@ -46,6 +46,7 @@ def demo_places() -> list[dict[str, Any]]:
 
 
 def demo_setups() -> list[dict[str, Any]]:
-    """The demo's set-ups: job and place by name, and passes, of which all but the first are changes to the one before."""
+    """The demo's set-ups: job and place by name, and passes, of which all but the first are changes
+    to the one before."""
     setups: list[dict[str, Any]] = json.loads((_HERE / "setups.json").read_text(encoding="utf-8"))
     return setups

@@ -11,7 +11,10 @@ V = TypeVar("V")
 
 
 class BoundedCache(Generic[K, V]):
-    """Safe between threads. Keys are compared by value; two threads may compute the same at once, and either answer is kept."""
+    """Safe between threads.
+
+    Keys are compared by value; two threads may compute the same at once, and either answer is kept.
+    """
 
     def __init__(self, most: int) -> None:
         self._kept: LRUCache[K, V] = LRUCache(maxsize=most)

@@ -27,7 +27,8 @@ from iron_bucket.store.people import count_people
 
 
 def load_demo(session: Session) -> bool:
-    """Gear with its readings and spectra, a person, places, two jobs with their buckets and set-ups: all of it or nothing.
+    """Gear with its readings and spectra, a person, places, two jobs with their buckets and set-ups: all of it or
+    nothing.
 
     False where somebody can sign in already, and so the database is in use.
     """

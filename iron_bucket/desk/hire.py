@@ -23,7 +23,10 @@ MOST_KEPT = 64
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class HireState:
-    """Offers by item, read at some time; where the desk does not answer the last good ones (``is_old``), or none. ``trouble`` empty: all is well."""
+    """Offers by item, read at some time; where the desk does not answer the last good ones (``is_old``), or none.
+
+    ``trouble`` empty: all is well.
+    """
 
     day: date
     offers: dict[str, Offer]
@@ -50,7 +53,8 @@ class HireAnswers:
         return self._desk is not None
 
     def on(self, day: date) -> HireState:
-        """What is offered on a day; never waits longer than the desk's patience, and not at all soon after it failed."""
+        """What is offered on a day; never waits longer than the desk's patience, and not at all
+        soon after it failed."""
         if self._desk is None:
             return HireState(day=day, offers={}, read_at=None, trouble="no hire desk is set")
         with self._lock:

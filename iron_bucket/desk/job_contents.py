@@ -29,7 +29,10 @@ class JobContents:
     gear: Gear
 
     def entries(self, rules: HouseRules) -> PlacedEntries:
-        """Its lines, then what its set-ups hold beyond them. What cannot be read or is not on the bench is named, and does not hide the rest."""
+        """Its lines, then what its set-ups hold beyond them.
+
+        What cannot be read or is not on the bench is named, and does not hide the rest.
+        """
         setups, left_out = [], []
         for row in self.setups:
             document = self.states[row.id].document

@@ -84,7 +84,10 @@ def require_job(session: Session, person_id: int, job_id: int) -> JobRow:
 
 
 def lock_job(session: Session, person_id: int, job_id: int, version: int | None = None) -> JobRow:
-    """This person's job, held until the transaction ends. Raises: NotFound; ChangedMeanwhile where ``version`` is not the newest."""
+    """This person's job, held until the transaction ends.
+
+    Raises: NotFound; ChangedMeanwhile where ``version`` is not the newest.
+    """
     row = job_for(session, person_id, job_id, locked=True)
     if row is None:
         raise NotFound("there is no such job on your list")

@@ -49,7 +49,10 @@ class PickStart:
 
 @one_transaction
 def pick_start(session: Session, person_id: int, job_id: int, *, with_bucket: bool) -> PickStart:
-    """Two queries; with the job's totals, for a whole page, two more. Raises: NotFound, also for somebody else's job."""
+    """Two queries; with the job's totals, for a whole page, two more.
+
+    Raises: NotFound, also for somebody else's job.
+    """
     found = job_with_look(session, person_id, job_id)
     if found is None:
         raise NotFound("there is no such job on your list")

@@ -20,7 +20,10 @@ from iron_bucket.store.states import PlaceStateRow, add_state, around, standing
 
 @dataclass(frozen=True, slots=True, kw_only=True, eq=False)
 class PlaceView:
-    """A place as a page shows it. ``undo_text`` and ``redo_text``: what would be undone or done again, None where there is nothing."""
+    """A place as a page shows it.
+
+    ``undo_text`` and ``redo_text``: what would be undone or done again, None where there is nothing.
+    """
 
     place_id: int
     place: Place

@@ -3,7 +3,7 @@
 from collections.abc import Callable, Iterator
 from contextlib import contextmanager
 from datetime import UTC, datetime
-from functools import wraps
+from functools import update_wrapper
 from typing import Concatenate, ParamSpec, TypeVar
 
 from sqlalchemy.exc import OperationalError
@@ -23,7 +23,6 @@ def one_transaction(use_case: Callable[Concatenate[Session, P], R]) -> Callable[
     Within ``all_or_nothing`` it is a part of that transaction.
     """
 
-    @wraps(use_case)
     def run(session: Session, *args: P.args, **kwargs: P.kwargs) -> R:
         if session.info.get(_WHOLE):
             return use_case(session, *args, **kwargs)
@@ -36,7 +35,8 @@ def one_transaction(use_case: Callable[Concatenate[Session, P], R]) -> Callable[
         with session.begin():
             return use_case(session, *args, **kwargs)
 
-    return run
+    update_wrapper(run, use_case)
+    return run  # type: ignore[return-value]
 
 
 @contextmanager

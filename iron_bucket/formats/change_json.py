@@ -1,6 +1,7 @@
 """Changes to a place or a set-up as rows of JSON: ``{"operation", "where", "piece_id", "to", "was"}``.
 
-``where`` names one of the lists of the document, or one of its inner objects, or is empty for its own fields. ``was`` holds what the fields stood at
+``where`` names one of the lists of the document, or one of its inner objects, or is empty for its own fields. ``was``
+holds what the fields stood at
 when the change was made; where one of them stands otherwise now, somebody else has changed it meanwhile.
 """
 
@@ -45,7 +46,8 @@ def change_row(change: Change) -> Row:
 def with_changes(document: Row, rows: object) -> Row:
     """A document after some changes; the one that was given stays as it is.
 
-    Raises: BadValue for a row that is none, or a piece that is not there; Outdated for a field that stands otherwise by now.
+    Raises: BadValue for a row that is none, or a piece that is not there; Outdated for a field that stands otherwise
+        by now.
     """
     if not isinstance(rows, list) or not 1 <= len(rows) <= MOST_CHANGES:
         raise BadValue("changes", repr(rows)[:40], f"a list of 1 to {MOST_CHANGES} changes")

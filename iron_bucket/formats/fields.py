@@ -1,4 +1,6 @@
-"""Typed reading of flat rows, from JSON objects or CSV lines: each key named, each value checked, unknown keys refused."""
+"""Typed reading of flat rows, from JSON objects or CSV lines: each key named, each value checked, unknown keys
+refused.
+"""
 
 import math
 from collections.abc import Mapping

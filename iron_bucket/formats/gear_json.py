@@ -2,6 +2,7 @@
 
 from collections.abc import Callable
 from dataclasses import dataclass
+from functools import partial
 from typing import Any
 
 from iron_bucket.core.bench.gear import Gear
@@ -46,10 +47,7 @@ def read_bench_file(text: str) -> BenchFile:
         fields = Fields(document)
         if fields.word("format", FORMAT) != FORMAT or fields.whole("version", VERSION) not in KNOWN_VERSIONS:
             raise BadValue("format", fields.word("format", FORMAT), f"{FORMAT!r}, version 1 or 2")
-        lists = {
-            kind: _entries(fields, kind, each.noun, lambda entry, kind=kind: item_of(kind, entry))
-            for kind, each in GEAR_KINDS.items()
-        }  # type: ignore[misc]
+        lists = {kind: _entries(fields, kind, each.noun, partial(item_of, kind)) for kind, each in GEAR_KINDS.items()}
         readings = _entries(fields, "readings", "reading", _reading)
         spectra = _entries(fields, "spectra", "spectrum", _spectrum)
         fields.done()

@@ -153,7 +153,8 @@ def _later_columns(head: Head) -> Row:
             "restrike_min": head.restrike_min,
             "nameplate_w": head.nameplate_w,
             "modes": ";".join(
-                f"{mode.name}:{mode.output_share:g}:{mode.nameplate_w:g}:{'' if mode.measured_w is None else f'{mode.measured_w:g}'}:{mode.fan_db:g}"
+                f"{mode.name}:{mode.output_share:g}:{mode.nameplate_w:g}"
+                f":{'' if mode.measured_w is None else f'{mode.measured_w:g}'}:{mode.fan_db:g}"
                 for mode in head.modes
             ),
             "inrush_a": head.inrush_a,

@@ -30,7 +30,8 @@ _REVISIONS = {
 _NUMERIC_LINE = re.compile(r"[0-9+\-.eE,\s]*", re.ASCII)
 _TYPES = {1: PhotometryType.C, 2: PhotometryType.B, 3: PhotometryType.A}
 _LENGTH_UNITS = {1: METRES_PER_FOOT, 2: 1.0}
-#: The twelfth number was a factor (ballast-lamp photometric factor) until LM-63-2002; in 2019 it tells how the file was made.
+#: The twelfth number was a factor (ballast-lamp photometric factor) until LM-63-2002; in 2019 it tells how the file
+#: was made.
 _TWELFTH_IS_NO_FACTOR = "2019"
 
 

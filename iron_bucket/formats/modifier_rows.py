@@ -1,5 +1,7 @@
 """Each kind of modifier as one flat row and back."""
 
+from typing import Any
+
 from iron_bucket.core.modifiers.kinds import Board, Cloth, Face, FaceForm, Frame, Grid, Optic, Sheet, SheetKind
 from iron_bucket.formats.fields import Fields
 from iron_bucket.formats.item_rows import Row, figure_row, item_fields, item_row
@@ -33,7 +35,7 @@ def sheet_row(sheet: Sheet) -> Row:
     }
 
 
-def _size(fields: Fields) -> dict[str, float]:
+def _size(fields: Fields) -> dict[str, Any]:
     return {"width_m": fields.number("width_m"), "height_m": fields.number("height_m")}
 
 

@@ -51,7 +51,7 @@ def _need(fields: Fields, gear: Gear) -> Need:
 
 def _technology(value: object) -> Technology:
     try:
-        return Technology(value)
+        return Technology(str(value))
     except ValueError:
         raise BadValue(
             "technologies", repr(value)[:40], "any of " + ", ".join(each.value for each in Technology)

@@ -13,7 +13,10 @@ from iron_bucket.core.selection.wording import shortfall
 
 
 def picked_json(picked: Picked, *, sort_by: SortBy = SortBy.RANK, limit: int | None = 100) -> dict[str, Any]:
-    """Fits best first, passed-over candidates with their reasons, and the counts. ``limit`` None lists every one of both."""
+    """Fits best first, passed-over candidates with their reasons, and the counts.
+
+    ``limit`` None lists every one of both.
+    """
     fits = sorted_fits(picked, sort_by)
     shown = len(fits) if limit is None else min(limit, len(fits))
     return {

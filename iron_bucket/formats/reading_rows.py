@@ -1,6 +1,7 @@
 """A reading as one flat row and back: in the database, in JSON and as CSV."""
 
 from datetime import UTC, datetime
+from typing import Any
 
 from iron_bucket.core.bench.reading import Reading
 from iron_bucket.core.errors import BadValue
@@ -13,6 +14,8 @@ _PERHAPS = ("head_to_frame_m", "set_cct_k", "set_tint", "cct_k", "duv", "ra", "r
 
 def reading_of(fields: Fields) -> Reading:
     """One reading. Raises: BadValue."""
+    others: dict[str, Any] = {key: fields.word(key, "") for key in _TEXTS}
+    others |= {key: fields.perhaps(key) for key in _PERHAPS}
     return Reading(
         configuration_slug=fields.word("configuration_slug"),
         throw_m=fields.number("throw_m"),
@@ -21,8 +24,7 @@ def reading_of(fields: Fields) -> Reading:
         ambient_lx=fields.number("ambient_lx", 0.0),
         aside_m=fields.number("aside_m", 0.0),
         taken_at=_time(fields.word("taken_at", "")),
-        **{key: fields.word(key, "") for key in _TEXTS},
-        **{key: fields.perhaps(key) for key in _PERHAPS},
+        **others,
     )
 
 

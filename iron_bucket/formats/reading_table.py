@@ -1,6 +1,7 @@
 """Readings from a pasted table or a CSV file, whatever its columns, delimiter, decimal mark and units.
 
-First the cells are parted and a use is proposed for each column from its heading; a person says what each column really is; then every
+First the cells are parted and a use is proposed for each column from its heading; a person says what each column
+really is; then every
 row is read, and the bad ones are told with line and reason.
 """
 
@@ -243,7 +244,9 @@ def _is_bare(text: str) -> bool:
 
 
 def _ungrouped(cell: str) -> str:
-    """``1,234.5``, ``1.234,5`` and ``1 234`` without their groups; one comma alone is a decimal mark unless three digits follow a thousand."""
+    """``1,234.5``, ``1.234,5`` and ``1 234`` without their groups; one comma alone is a decimal mark unless three
+    digits follow a thousand.
+    """
     text = re.sub(r"(?<=\d)[ \u00a0\u202f'](?=\d{3}(?:\D|$))", "", cell)
     if "," in text and "." in text:
         group = "," if text.rindex(",") < text.rindex(".") else "."

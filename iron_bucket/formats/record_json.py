@@ -1,4 +1,7 @@
-"""Frozen dataclasses of the core as rows of JSON, by their own fields, and back. What a field's default is need not stand in the row."""
+"""Frozen dataclasses of the core as rows of JSON, by their own fields, and back.
+
+What a field's default is need not stand in the row.
+"""
 
 from dataclasses import MISSING, Field, fields, is_dataclass
 from datetime import datetime
@@ -18,7 +21,7 @@ MOST_ENTRIES = 400
 
 def write_record(record: object) -> Row:
     """A row with every field. Times as ISO 8601."""
-    return {each.name: written(getattr(record, each.name)) for each in _fields(type(record))}
+    return {each.name: written(getattr(record, each.name)) for each in _fields(type(record))}  # type: ignore[arg-type]
 
 
 def written(value: object) -> Any:
@@ -35,8 +38,8 @@ def written(value: object) -> Any:
 def read_record(kind: type[Record], row: object) -> Record:
     """Raises: BadValue for a key that is missing, means nothing, or holds what it cannot."""
     given = Fields(row)  # type: ignore[arg-type]
-    hints = _hints(kind)
-    values = {each.name: _read(given, each, hints[each.name]) for each in _fields(kind)}
+    hints = _hints(kind)  # type: ignore[arg-type]
+    values = {each.name: _read(given, each, hints[each.name]) for each in _fields(kind)}  # type: ignore[arg-type]
     given.done()
     return kind(**values)
 
@@ -54,7 +57,9 @@ def _hints(kind: type) -> dict[str, Any]:
 def _read(given: Fields, each: Field[Any], hint: Any) -> Any:
     if not given.has(each.name) and (each.default is not MISSING or each.default_factory is not MISSING):
         empty = given.word_or_nothing(each.name) if hint is str else None
-        return empty if empty is not None else each.default if each.default is not MISSING else each.default_factory()  # type: ignore[misc]
+        if empty is not None:
+            return empty
+        return each.default if each.default is not MISSING else each.default_factory()  # type: ignore[operator]
     if isinstance(hint, UnionType):  # X | None
         hint = next(part for part in get_args(hint) if part is not type(None))
     if get_origin(hint) is tuple:

@@ -177,11 +177,15 @@ def _room(fields: Fields) -> BoxRoom:
     reflectances = tuple(walls.number(face) for face in FACES)
     walls.done()
     fields.done()
-    return BoxRoom(dimensions_m=tuple(float(side) for side in dimensions), reflectances=reflectances)  # type: ignore[arg-type]
+    sides = tuple(float(side) for side in dimensions)
+    return BoxRoom(dimensions_m=sides, reflectances=reflectances)  # type: ignore[arg-type]
 
 
 def levels_json(scene: Scene, found: UnitResponse) -> Row:
-    """Every mark with what reaches it by each way, and how much of each lamp every frame catches. ``via`` null: straight from the lamp."""
+    """Every mark with what reaches it by each way, and how much of each lamp every frame catches.
+
+    ``via`` null: straight from the lamp.
+    """
     levels = np.array([lamp.level for lamp in scene.lamps])
     total, indirect, first = found.total_lx(levels), levels @ found.indirect_lx, levels @ found.first_bounce_lx
     return {

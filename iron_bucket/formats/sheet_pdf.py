@@ -7,7 +7,7 @@ def sheet_pdf(page: str) -> bytes:
     import weasyprint  # noqa: PLC0415
     from weasyprint.urls import URLFetcher  # noqa: PLC0415
 
-    class Nothing(URLFetcher):
+    class Nothing(URLFetcher):  # type: ignore[misc]
         """Refuses every address."""
 
         def fetch(self, url: str, headers: object = None) -> object:

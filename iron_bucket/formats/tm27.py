@@ -73,4 +73,5 @@ def write_tm27(spectrum: Spectrum, name: str) -> bytes:
     for nm, power in zip(spectrum.wavelength_nm, spectrum.power, strict=True):
         SubElement(body, "SpectralData", {"wavelength": f"{nm:.10g}"}).text = f"{power:.10g}"
     indent(root)
-    return b'<?xml version="1.0" encoding="UTF-8"?>\n' + tostring(root, encoding="utf-8") + b"\n"
+    body_text: bytes = tostring(root, encoding="utf-8")
+    return b'<?xml version="1.0" encoding="UTF-8"?>\n' + body_text + b"\n"

@@ -11,7 +11,8 @@ from iron_bucket.store.base import Base
 
 
 class GearRow(Base):
-    """A head, a configuration, a modifier, a unit. ``kind`` is the name of its list; ``item`` its row; ``digest`` of an uploaded file.
+    """A head, a configuration, a modifier, a unit. ``kind`` is the name of its list; ``item`` its row; ``digest`` of
+    an uploaded file.
 
     ``version`` counts every change; a form that saw an older one is told.
     """
@@ -28,7 +29,9 @@ class GearRow(Base):
 
 
 class BenchStampRow(Base):
-    """One row whose token is new after every change to the bench, so that each process knows at one glance whether its shelf is still good."""
+    """One row whose token is new after every change to the bench, so that each process knows at one glance whether its
+    shelf is still good.
+    """
 
     __tablename__ = "bench_stamp"
 

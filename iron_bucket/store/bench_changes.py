@@ -16,7 +16,10 @@ from iron_bucket.store.spectra import SpectrumRow
 
 
 class BenchChangeRow(Base):
-    """One change. ``slug`` is the piece that it is told of; ``touched`` lists table, key, before and after of every row."""
+    """One change. ``slug`` is the piece that it is told of;
+
+    ``touched`` lists table, key, before and after of every row.
+    """
 
     __tablename__ = "bench_changes"
     __table_args__ = (Index("ix_bench_changes_standing", "person_id", "undone_at", "id"), TABLE_ARGS)
@@ -105,7 +108,9 @@ def changes_of(session: Session, slugs: list[str], limit: int) -> list[tuple[Ben
 
 
 def plans_with(session: Session, person_id: int, slugs: list[str]) -> list[tuple[int, str, dict[str, Any]]]:
-    """Jobs of this person's whose buckets hold some of the pieces: number, name, and the piece as it was when it went in."""
+    """Jobs of this person's whose buckets hold some of the pieces: number, name, and the piece as it was when it went
+    in.
+    """
     query = (
         select(JobRow.id, JobRow.name, BucketLineRow.item)
         .join(BucketLineRow, BucketLineRow.job_id == JobRow.id)

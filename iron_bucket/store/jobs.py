@@ -35,7 +35,10 @@ class CrewRow(Base):
 
 
 class ChangeRow(Base):
-    """What was done to a job, and how it stood before. ``subject``: job or bucket; ``undone_at`` None while it stands."""
+    """What was done to a job, and how it stood before.
+
+    ``subject``: job or bucket; ``undone_at`` None while it stands.
+    """
 
     __tablename__ = "changes"
 
@@ -50,7 +53,10 @@ class ChangeRow(Base):
 
 
 def job_for(session: Session, person_id: int, job_id: int, *, locked: bool = False) -> JobRow | None:
-    """A job of this person's; None where it is somebody else's or none. ``locked``: nobody else changes it meanwhile."""
+    """A job of this person's;
+
+    None where it is somebody else's or none. ``locked``: nobody else changes it meanwhile.
+    """
     query = (
         select(JobRow)
         .join(CrewRow, CrewRow.job_id == JobRow.id)

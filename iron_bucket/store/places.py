@@ -6,18 +6,16 @@ from sqlalchemy import String, select
 from sqlalchemy.orm import Mapped, Session, mapped_column
 
 from iron_bucket.store.base import Base
-from iron_bucket.store.states import PlaceStateRow
+from iron_bucket.store.states import PlaceStateRow, StatesOwner
 
 
-class PlaceRow(Base):
+class PlaceRow(StatesOwner, Base):
     """``version`` counts every change, undone ones too; the document is the state at ``at_state``."""
 
     __tablename__ = "places"
 
-    id: Mapped[int] = mapped_column(primary_key=True)
     name: Mapped[str] = mapped_column(String(120))
     version: Mapped[int] = mapped_column(default=1)
-    at_state: Mapped[int] = mapped_column(default=0)
     is_archived: Mapped[bool] = mapped_column(default=False)
     created_at: Mapped[datetime]
     changed_at: Mapped[datetime]

@@ -1,4 +1,7 @@
-"""A private MariaDB on loopback: own data folder, own free port, generated password. Shared by the copies that use one folder."""
+"""A private MariaDB on loopback: own data folder, own free port, generated password.
+
+Shared by the copies that use one folder.
+"""
 
 import contextlib
 import os
@@ -25,7 +28,8 @@ _KEEPERS: dict[Path, "subprocess.Popen[bytes]"] = {}
 
 @contextlib.contextmanager
 def private_server(wanted: Path, *, database: str = "app_main", is_throw_away: bool = False) -> Iterator[str]:
-    """The address of a database on a private server, which runs at least as long as the block, and is started again if it dies.
+    """The address of a database on a private server, which runs at least as long as the block, and is started again if
+    it dies.
 
     Raises: ServerTrouble where MariaDB is not installed or does not start.
     """

@@ -1,4 +1,7 @@
-"""Other processes of this machine: whether one still lives, and which serve a folder. A number alone may be somebody else's after a restart."""
+"""Other processes of this machine: whether one still lives, and which serve a folder.
+
+A number alone may be somebody else's after a restart.
+"""
 
 import contextlib
 import os

@@ -10,7 +10,10 @@ from iron_bucket.store.base import Base
 
 
 class ReadingRow(Base):
-    """One reading. ``item`` is its flat row; the slugs stand beside it to be searched. ``is_struck``: kept, but not counted."""
+    """One reading. ``item`` is its flat row; the slugs stand beside it to be searched.
+
+    ``is_struck``: kept, but not counted.
+    """
 
     __tablename__ = "readings"
 

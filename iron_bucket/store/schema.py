@@ -20,7 +20,10 @@ LONGEST_WAIT_S = 300
 
 
 def migrate(engine: Engine) -> None:
-    """Bring the database up to the newest migration, after whoever is at it already. Safe while an older process serves, and after a start that was cut short."""
+    """Bring the database up to the newest migration, after whoever is at it already.
+
+    Safe while an older process serves, and after a start that was cut short.
+    """
     config = Config()
     config.set_main_option("script_location", str(Path(__file__).parent / "migrations"))
     with one_start_at_a_time(engine), engine.connect() as connection:
@@ -33,7 +36,8 @@ def migrate(engine: Engine) -> None:
 def one_start_at_a_time(engine: Engine) -> Iterator[None]:
     """Held by one start, on a connection of its own because making tables commits; it falls with its process.
 
-    A locked row and not a named lock: in a cluster the row's new token makes the later of two commits fail, which a named lock would not.
+    A locked row and not a named lock: in a cluster the row's new token makes the later of two commits fail, which a
+    named lock would not.
     """
     with engine.connect() as connection:
         connection.execute(

@@ -106,7 +106,9 @@ class ServerFolder:
 
 
 def reachable_folder(wanted: Path) -> Path:
-    """The wanted folder, or one under /var/lib where the database's own user cannot get to it (a home that others may not enter)."""
+    """The wanted folder, or one under /var/lib where the database's own user cannot get to it (a home that others may
+    not enter).
+    """
     if os.geteuid() != 0 or _server_user_may_enter(wanted):
         return wanted
     mark = hashlib.sha256(str(wanted).encode()).hexdigest()[:12]

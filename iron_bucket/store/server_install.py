@@ -1,4 +1,6 @@
-"""The data folder of a private server, made once: under another name first, so that a start cut short leaves nothing half made."""
+"""The data folder of a private server, made once: under another name first, so that a start cut short leaves nothing
+half made.
+"""
 
 import os
 import pwd

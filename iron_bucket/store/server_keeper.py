@@ -1,6 +1,8 @@
-"""The process that keeps one private database server: starts it, starts it again when it dies, stops it when nobody uses it.
+"""The process that keeps one private database server: starts it, starts it again when it dies, stops it when nobody
+uses it.
 
-Run as ``python -m iron_bucket.store.server_keeper FOLDER [--throw-away]``. It belongs to no session, so that it outlives whoever
+Run as ``python -m iron_bucket.store.server_keeper FOLDER [--throw-away]``. It belongs to no session, so that it
+outlives whoever
 started it, as long as anybody uses the server; the server ends with it, however it ends.
 """
 
@@ -149,7 +151,8 @@ def _init_sql(password: str) -> str:
 
 
 def _port(former: str | None) -> int:
-    """The port that the server had before, so that who was connected finds it again; any free one where that is taken."""
+    """The port that the server had before, so that who was connected finds it again; any free one
+    where that is taken."""
     for wanted in (int(former or 0), 0):
         with contextlib.suppress(OSError), socket.socket() as probe:
             probe.setsockopt(socket.SOL_SOCKET, socket.SO_REUSEADDR, 1)

@@ -9,21 +9,19 @@ from sqlalchemy.orm import Mapped, Session, aliased, mapped_column
 from iron_bucket.store.base import Base
 from iron_bucket.store.jobs import CrewRow, JobRow
 from iron_bucket.store.places import PlaceRow
-from iron_bucket.store.states import PlaceStateRow, SetupStateRow
+from iron_bucket.store.states import PlaceStateRow, SetupStateRow, StatesOwner
 
 
-class SetupRow(Base):
+class SetupRow(StatesOwner, Base):
     """``after_id``: the pass that this one varies. ``rank`` orders the set-ups of a job."""
 
     __tablename__ = "setups"
 
-    id: Mapped[int] = mapped_column(primary_key=True)
     job_id: Mapped[int] = mapped_column(ForeignKey("jobs.id", ondelete="CASCADE"), index=True)
     place_id: Mapped[int] = mapped_column(ForeignKey("places.id"), index=True)
     after_id: Mapped[int | None] = mapped_column(ForeignKey("setups.id", ondelete="SET NULL"))
     rank: Mapped[int] = mapped_column(default=0)
     version: Mapped[int] = mapped_column(default=1)
-    at_state: Mapped[int] = mapped_column(default=0)
     is_archived: Mapped[bool] = mapped_column(default=False)
     created_at: Mapped[datetime]
     changed_at: Mapped[datetime]

@@ -10,7 +10,8 @@ from iron_bucket.store.base import Base
 
 
 class SpectrumRow(Base):
-    """One spectrum. ``figures`` were computed when it came in, because computing needs a library that is slow to load."""
+    """One spectrum. ``figures`` were computed when it came in, because computing needs a library
+    that is slow to load."""
 
     __tablename__ = "spectra"
 

@@ -2,7 +2,7 @@
 
 from collections.abc import Sequence
 from datetime import datetime
-from typing import Any, Protocol, TypeVar
+from typing import Any, TypeVar
 
 from sqlalchemy import ForeignKey, Index, String, delete, select
 from sqlalchemy.orm import Mapped, Session, mapped_column
@@ -42,14 +42,14 @@ class SetupStateRow(_StateColumns, Base):
 State = TypeVar("State", PlaceStateRow, SetupStateRow)
 
 
-class Kept(Protocol):
+class StatesOwner:
     """A row whose document is one of its states: ``at_state`` says which."""
 
-    id: Mapped[int]
-    at_state: Mapped[int]
+    id: Mapped[int] = mapped_column(primary_key=True)
+    at_state: Mapped[int] = mapped_column(default=0)
 
 
-def standing(session: Session, kind: type[State], owners: Sequence[Kept]) -> dict[int, State]:
+def standing(session: Session, kind: type[State], owners: Sequence[StatesOwner]) -> dict[int, State]:
     """The state that each owner stands at, in one query."""
     if not owners:
         return {}
@@ -58,7 +58,7 @@ def standing(session: Session, kind: type[State], owners: Sequence[Kept]) -> dic
     return {row.owner_id: row for row in session.scalars(query) if pairs[row.owner_id] == row.number}
 
 
-def around(session: Session, kind: type[State], owner: Kept) -> tuple[State, State | None]:
+def around(session: Session, kind: type[State], owner: StatesOwner) -> tuple[State, State | None]:
     """The state an owner stands at, and the one that redo would bring."""
     query = select(kind).where(kind.owner_id == owner.id, kind.number.in_((owner.at_state, owner.at_state + 1)))
     found = {row.number: row for row in session.scalars(query)}
@@ -68,7 +68,7 @@ def around(session: Session, kind: type[State], owner: Kept) -> tuple[State, Sta
 def add_state(
     session: Session,
     kind: type[State],
-    owner: Kept,
+    owner: StatesOwner,
     document: dict[str, Any],
     text: str,
     person_id: int,
@@ -76,7 +76,10 @@ def add_state(
     *,
     has_following: bool = True,
 ) -> State:
-    """A new state after the one it stands at; what had been undone is gone then. ``has_following`` False: nothing was."""
+    """A new state after the one it stands at; what had been undone is gone then.
+
+    ``has_following`` False: nothing was.
+    """
     if has_following:
         session.execute(delete(kind).where(kind.owner_id == owner.id, kind.number > owner.at_state))
     owner.at_state += 1

@@ -4,7 +4,8 @@ from enum import Enum
 
 from sqlalchemy.exc import DBAPIError, SQLAlchemyError, TimeoutError
 
-#: Client: cannot connect (2002, 2003), gone away (2006), lost (2013, 2055). Server: shutting down (1053), killed (1927), too many (1040).
+#: Client: cannot connect (2002, 2003), gone away (2006), lost (2013, 2055). Server: shutting down (1053), killed
+#: (1927), too many (1040).
 _GONE = {2002, 2003, 2006, 2013, 2055, 1053, 1927, 1040}
 #: Deadlock, lock wait timed out, record changed since read (also what a cluster's certification says).
 _BUSY = {1213, 1205, 1020}
@@ -14,7 +15,10 @@ _ENGINE_ERROR, _NO_SPACE = 1030, "28"
 
 
 class DatabaseTrouble(Enum):
-    """GONE: no connection. BUSY: others hold what is wanted. FULL: no room on its disk. FAULT: anything else, which is ours."""
+    """GONE: no connection. BUSY: others hold what is wanted.
+
+    FULL: no room on its disk. FAULT: anything else, which is ours.
+    """
 
     GONE = "gone"
     BUSY = "busy"

@@ -22,7 +22,8 @@ SIGNED_IN_FOR = timedelta(days=14)
 
 
 def create_app(settings: Settings) -> Flask:
-    """Iron Bucket's pages. Holds no state of its own: sessions are signed cookies, everything else is in the database."""
+    """Iron Bucket's pages. Holds no state of its own: sessions are signed cookies, everything else
+    is in the database."""
     app = Flask(__name__, static_folder=str(Path(__file__).parent / "static"))
     app.config.update(
         SECRET_KEY=settings.secret_key,

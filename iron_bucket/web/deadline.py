@@ -10,7 +10,8 @@ from typing import Any
 #: Well above the slowest page (a fifth of it), below what people wait for.
 DEADLINE_S = 30.0
 LOOK_S = 0.25
-#: What does not end when told to sits in a routine that does not listen; then the worker goes, and another takes its place.
+#: What does not end when told to sits in a routine that does not listen; then the worker goes, and another takes its
+#: place.
 LAST_RESORT = 2.0
 STUCK_EXIT = 70
 

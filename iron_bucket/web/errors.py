@@ -33,7 +33,10 @@ _DATABASE = {
     DatabaseTrouble.GONE: (
         503,
         "Away for a moment",
-        "The database does not answer. Nothing that was saved is lost. Load this page again in a few seconds; it works as soon as the database is back.",
+        (
+            "The database does not answer. Nothing that was saved is lost. Load this page again in a few seconds; it"
+            " works as soon as the database is back."
+        ),
     ),
     DatabaseTrouble.BUSY: (
         503,
@@ -43,7 +46,10 @@ _DATABASE = {
     DatabaseTrouble.FULL: (
         507,
         "No room",
-        "The database's disk is full: this change was not saved, everything before it is. Whoever runs this machine has to make room.",
+        (
+            "The database's disk is full: this change was not saved, everything before it is. Whoever runs this machine"
+            " has to make room."
+        ),
     ),
 }
 
@@ -86,7 +92,10 @@ def attach(app: Flask) -> None:
     def took_too_long(error: TookTooLong) -> tuple[str, int, dict[str, str]]:
         g.session.invalidate()  # its connection may have been left in the middle of an answer
         _noted("took too long", error)
-        sentence = "This took longer than 30 seconds and was stopped; nothing was saved. Ask for less at once, or try again later."
+        sentence = (
+            "This took longer than 30 seconds and was stopped; nothing was saved. Ask for less at once, or try again"
+            " later."
+        )
         return bare(503, "Took too long", sentence)
 
     @app.errorhandler(Exception)

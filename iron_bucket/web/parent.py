@@ -1,4 +1,6 @@
-"""Ends this process when the one that started it is gone: a worker without its server would hold its port and serve nobody."""
+"""Ends this process when the one that started it is gone: a worker without its server would hold its port and serve
+nobody.
+"""
 
 import os
 import threading

@@ -12,7 +12,10 @@ SHORTEST_SECRET = 32
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Settings:
-    """``is_demo`` offers the demo's sign-in; ``sign_in_limit`` is how often one address may try; ``hire_desk_url`` may be empty."""
+    """``is_demo`` offers the demo's sign-in;
+
+    ``sign_in_limit`` is how often one address may try; ``hire_desk_url`` may be empty.
+    """
 
     database_url: str
     secret_key: str

@@ -2,7 +2,8 @@
 
 import os
 
-# Before numpy is loaded: with several threads its matrix routines lay half a megabyte on the stack, several deep, and the server's
+# Before numpy is loaded: with several threads its matrix routines lay half a megabyte on the stack, several deep, and
+# the server's
 # threads have two. One each is also the fair share where several requests are served at once.
 os.environ.setdefault("OPENBLAS_NUM_THREADS", "1")
 

@@ -8,7 +8,8 @@ from iron_bucket.core.photometry.lumens import lumens
 from iron_bucket.demo.files import demo_gear, demo_jobs
 
 GEAR = demo_gear()
-#: What reaches the air for each watt drawn, from the technology's own data: LED engines with driver, full colour mixing,
+#: What reaches the air for each watt drawn, from the technology's own data: LED engines with driver, full colour
+#: mixing,
 #: halogen globes, metal halide with ballast, tubes with ballast.
 EFFICACY = {
     Technology.LED_DAY: (70, 120),

@@ -84,7 +84,10 @@ def test_the_same_day_the_same_answer_another_day_another():
         (b"[]", "200 OK", "not what the protocol says"),
         (b'{"offers": [{"item": "x"}]}', "200 OK", "not what the protocol says"),
         (
-            b'{"offers": [{"item": "x", "name": "x", "day_price": -1, "week_price": 0, "stock": 0, "free": 0, "lead_days": 0}]}',
+            (
+                b'{"offers": [{"item": "x", "name": "x", "day_price": -1, "week_price": 0, "stock": 0, "free": 0,'
+                b' "lead_days": 0}]}'
+            ),
             "200 OK",
             "day_price is -1",
         ),

@@ -49,7 +49,8 @@ READERS = {
     "need": (
         text_of(lambda text: read_need(text, GEAR)),
         [
-            b'{"illuminance_lx": 640, "throw_m": 3, "feed": {"battery": {"kind": "battery-v-98", "count": 2, "burn_h": 1}}}'
+            b'{"illuminance_lx": 640, "throw_m": 3, "feed": {"battery": {"kind": "battery-v-98", "count": 2, "burn_h":'
+            b" 1}}}"
         ],
     ),
 }

@@ -133,7 +133,8 @@ def test_a_need_goes_round(gear):
 def test_a_camera_states_the_level(gear):
     by_time = read_need('{"throw_m": 3, "camera": {"t_stop": 2.8, "iso": 800, "time_s": 0.0208333333}}', gear)
     by_angle = read_need(
-        '{"throw_m": 3, "camera": {"t_stop": 2.8, "iso": 800, "angle_deg": 180, "fps": 24, "filter_stops": 1, "meter": "flat"}}',
+        '{"throw_m": 3, "camera": {"t_stop": 2.8, "iso": 800, "angle_deg": 180, "fps": 24, "filter_stops": 1, "meter":'
+        ' "flat"}}',
         gear,
     )
     assert by_time.illuminance_lx == pytest.approx(159.936)

@@ -50,7 +50,11 @@ def test_tm27_with_name_space_and_foreign_parts():
     points = "".join(
         f'<s:SpectralData wavelength="{nm}">{p}</s:SpectralData>' for nm, p in zip(NM, PLAIN.power, strict=True)
     )
-    text = f'<?xml version="1.0"?><s:IESTM2714 xmlns:s="any"><s:Header><s:Odd/></s:Header><s:SpectralDistribution>{points}</s:SpectralDistribution></s:IESTM2714>'
+    text = (
+        '<?xml version="1.0"?><s:IESTM2714'
+        f' xmlns:s="any"><s:Header><s:Odd/></s:Header><s:SpectralDistribution>{points}'
+        "</s:SpectralDistribution></s:IESTM2714>"
+    )
     assert same(read_spectrum(text.encode()), PLAIN)
 
 

@@ -125,7 +125,10 @@ def test_a_state_that_is_gone_empty_or_cut_is_made_anew(folder, content):
 
 
 def test_a_user_that_is_killed_leaves_no_server(folder):
-    user = "import sys, time; from pathlib import Path; from iron_bucket.store.private_server import private_server\nwith private_server(Path(sys.argv[1]), is_throw_away=True): print('up', flush=True); time.sleep(60)"
+    user = (
+        "import sys, time; from pathlib import Path; from iron_bucket.store.private_server import private_server\nwith"
+        " private_server(Path(sys.argv[1]), is_throw_away=True): print('up', flush=True); time.sleep(60)"
+    )
     process = subprocess.Popen([sys.executable, "-c", user, folder.path], stdout=subprocess.PIPE, text=True)
     assert process.stdout.readline() == "up\n"
     assert len(servers_of(folder.data)) == 1

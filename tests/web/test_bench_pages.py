@@ -308,7 +308,8 @@ def test_a_spectrum_in_and_out(gaffer):
 
 def test_side_by_side_says_what_is_better_and_what_is_wrong(gaffer):
     page = gaffer.get(
-        "/bench/side?with=day-led-300.reflector&with=panel-100.own-face&with=tung-1000.flood~frame-1.2%2Bcloth-silk@0.4~none&frame=frame-1.2%2Bcloth-silk@0.4"
+        "/bench/side?with=day-led-300.reflector&with=panel-100.own-face"
+        "&with=tung-1000.flood~frame-1.2%2Bcloth-silk@0.4~none&frame=frame-1.2%2Bcloth-silk@0.4"
     ).text
     chosen = re.search(r'<option value="tung-1000.flood~[^"]*" selected>([^<]*)</option>', page)
     assert chosen

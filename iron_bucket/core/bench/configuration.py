@@ -39,7 +39,8 @@ class Configuration(Item):
     """``weight_kg`` and ``day_price`` are those of the optic alone; the head has its own.
 
     ``offset_m``: virtual source behind the housing, of lenses and reflectors. ``is_lambertian``: the face glows evenly,
-    so that the area laws hold nearby. ``takes_box``: the head's fitting is still free. ``optic`` and ``focus`` (0 spot, 1 flood) tell the
+    so that the area laws hold nearby. ``takes_box``: the head's fitting is still free. ``optic`` and ``focus`` (0
+    spot, 1 flood) tell the
     positions of one focusing lens from each other.
     """
 
@@ -62,7 +63,8 @@ class Configuration(Item):
 
 
 def bare_configuration(head: Head) -> Configuration:
-    """What a head is taken for until somebody says or measures more: a small face that shines like a Lambertian one. Typical.
+    """What a head is taken for until somebody says or measures more: a small face that shines like a Lambertian one.
+    Typical.
 
     Source: I0 = Phi / pi of a flat Lambertian face.
     """

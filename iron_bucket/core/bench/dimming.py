@@ -41,7 +41,10 @@ class Dimming:
             )
 
     def output(self, setting: Floats) -> Array:
-        """Share of full output at a setting. Below the first measured point the light falls in a straight line to nothing."""
+        """Share of full output at a setting.
+
+        Below the first measured point the light falls in a straight line to nothing.
+        """
         share = np.clip(np.asarray(setting, dtype=float), 0.0, 1.0)
         match self.curve:
             case DimmingCurve.SQUARE:

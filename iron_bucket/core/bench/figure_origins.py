@@ -14,7 +14,10 @@ from iron_bucket.core.figure import Origin
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class FigureOrigins:
-    """One distance. ``measured_lx`` and ``band_stops`` (half width at 95 %) are None where no meter was; ``is_carried``: beyond the readings."""
+    """One distance. ``measured_lx`` and ``band_stops`` (half width at 95 %) are None where no meter was;
+
+    ``is_carried``: beyond the readings.
+    """
 
     throw_m: float
     claimed_lx: float

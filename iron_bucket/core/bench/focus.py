@@ -31,7 +31,8 @@ class FocusRange:
         low, high = self.beams_deg[0], self.beams_deg[-1]
         if not low - 1e-9 <= wanted_deg <= high + 1e-9:
             raise NoAnswer(
-                f"the {self.optic or 'lens'} goes from {low:.0f}° to {high:.0f}°; {wanted_deg:g}° lies past its end stop"
+                f"the {self.optic or 'lens'} goes from {low:.0f}° to {high:.0f}°; {wanted_deg:g}° lies past its end"
+                " stop"
             )
         place = np.log(wanted_deg)
         candela = np.exp(np.interp(place, np.log(self.beams_deg), np.log(self.axis_cd)))

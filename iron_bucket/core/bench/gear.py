@@ -35,7 +35,10 @@ _NOUNS: dict[type[Item], str] = {
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Gear:
-    """Every slug is used once, and every configuration and unit has its head. ``measured``: what meters found of the modifiers."""
+    """Every slug is used once, and every configuration and unit has its head.
+
+    ``measured``: what meters found of the modifiers.
+    """
 
     heads: tuple[Head, ...] = ()
     configurations: tuple[Configuration, ...] = ()
@@ -74,7 +77,10 @@ class Gear:
         return (*self.heads, *self.configurations, *self.modifiers(), *self.batteries, *self.stands)
 
     def in_use(self) -> "Gear":
-        """The same without what is retired: what a choice is made from. A retired head takes its configurations along."""
+        """The same without what is retired: what a choice is made from.
+
+        A retired head takes its configurations along.
+        """
         heads = {head.slug for head in self.heads if not head.is_retired}
         kept: dict[str, tuple[Any, ...]] = {
             each.name: tuple(item for item in getattr(self, each.name) if not getattr(item, "is_retired", False))

@@ -77,7 +77,8 @@ class MainsRange:
 class Head(Item):
     """One model of lamp. ``lowest_level`` 1 means that it does not dim; ``tint`` 1 is one full plus green.
 
-    ``draw``, ``fan_db`` and ``lumens`` are those of full output; ``modes`` are the other ways to run it. ``charge_w``: what its driver
+    ``draw``, ``fan_db`` and ``lumens`` are those of full output; ``modes`` are the other ways to run it. ``charge_w``:
+    what its driver
     charges batteries with. ``weight_kg`` is the head's alone; driver and cable lie beside the stand.
     """
 

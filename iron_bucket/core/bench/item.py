@@ -22,7 +22,10 @@ def require_slug(slug: str) -> None:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Item:
-    """One kind of thing. ``day_price`` None: not for hire; ``owned``: how many are ours; ``is_retired``: kept, but not picked."""
+    """One kind of thing. ``day_price`` None: not for hire;
+
+    ``owned``: how many are ours; ``is_retired``: kept, but not picked.
+    """
 
     slug: str
     name: str

@@ -25,7 +25,8 @@ SAME_SETTING_K = 25.0
 class MeasuredConfiguration:
     """``claimed`` is the maker's; ``in_use`` what everything computes with from now on.
 
-    ``readings`` are those that the fit went through, in the order of its residuals; ``at_cct_k`` the colour that they were taken at, where it
+    ``readings`` are those that the fit went through, in the order of its residuals; ``at_cct_k`` the colour that they
+    were taken at, where it
     was noted. ``stretch``: the measured beam over the claimed one, None where nobody measured beside the axis.
     """
 
@@ -118,7 +119,8 @@ def _stretch(configuration: Configuration, head: Head, aside: tuple[Reading, ...
 def _in_use(configuration: Configuration, fit: ReadingFit, stretch: float | None) -> Configuration:
     """The maker's shape with the meter's output, virtual source and beam.
 
-    A face keeps its size, which a tape tells better than a fall-off; only its output is brought to the readings, at their middle.
+    A face keeps its size, which a tape tells better than a fall-off; only its output is brought to the readings, at
+    their middle.
     """
     if fit.kind is FitKind.OFFSET:
         factor = fit.intensity_cd / float(configuration.distribution.intensity_cd(0.0))

@@ -11,10 +11,13 @@ LONGEST_TEXT = 300
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Reading:
-    """``illuminance_lx`` as the meter showed it; ``ambient_lx`` of it was there before the lamp. ``setting``: of the dimmer, 1 full.
+    """``illuminance_lx`` as the meter showed it; ``ambient_lx`` of it was there before the lamp. ``setting``: of the
+    dimmer, 1 full.
 
-    ``aside_m``: sideways from the axis, on a plane square to the beam. ``modifier_slug``: what was on or in front, of a frame its cloth;
-    then ``frame_slug`` names the frame and ``head_to_frame_m`` its distance from the head. ``unit_slug``: which very lamp.
+    ``aside_m``: sideways from the axis, on a plane square to the beam. ``modifier_slug``: what was on or in front, of
+    a frame its cloth;
+    then ``frame_slug`` names the frame and ``head_to_frame_m`` its distance from the head. ``unit_slug``: which very
+    lamp.
     """
 
     configuration_slug: str

@@ -1,8 +1,10 @@
 """A model through meter readings: E = I / ((d + offset)^2 + r^2), and how far to trust it.
 
-The offset is fitted for lenses and reflectors, the radius for faces, neither with fewer than three distances: then the one that is
+The offset is fitted for lenses and reflectors, the radius for faces, neither with fewer than three distances: then the
+one that is
 assumed (the maker's) stays. First the sum of absolute
-residuals but the worst is made least, which one bad reading cannot pull; what then lies far off is pointed out and left aside, and the
+residuals but the worst is made least, which one bad reading cannot pull; what then lies far off is pointed out and
+left aside, and the
 rest is fitted by least squares, whose spread gives the confidence band. All residuals are in stops.
 Source: docs/craft.md, section 2; variable projection, Golub and Pereyra 1973; least trimmed residuals, Rousseeuw 1984.
 """
@@ -36,7 +38,8 @@ class FitKind(StrEnum):
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class ReadingFit:
-    """``second``: offset in m, or squared radius in m2. ``residual_stops``: reading over model, one for each reading, left-aside ones too.
+    """``second``: offset in m, or squared radius in m2. ``residual_stops``: reading over model, one for each reading,
+    left-aside ones too.
 
     ``spread_stops`` is the standard deviation of what was kept, None where nothing is left over to judge by.
     """
@@ -97,7 +100,8 @@ def _slopes(kind: FitKind, throw_m: Array, second: float, is_second_fitted: bool
 def fit_readings(throws_m: Array, levels_lx: Array, kind: FitKind, *, assumed_second: float = 0.0) -> ReadingFit:
     """The model through some readings on the axis at full output.
 
-    Shapes: both (N,), N at least 1. Where the distances do not carry a second unknown, ``assumed_second`` stays; the notes say so.
+    Shapes: both (N,), N at least 1. Where the distances do not carry a second unknown, ``assumed_second`` stays; the
+        notes say so.
     Raises: BadValue for no readings, or for any that is not above 0.
     """
     throws, levels = np.asarray(throws_m, dtype=float), np.asarray(levels_lx, dtype=float)
@@ -175,7 +179,9 @@ class _Search:
         return peak, best
 
     def _bounds(self, throws: Array) -> tuple[float, float]:
-        """A virtual source between the nearest reading and twice the farthest behind; a face up to the farthest distance in radius."""
+        """A virtual source between the nearest reading and twice the farthest behind; a face up to the farthest
+        distance in radius.
+        """
         if self.kind is FitKind.FACE:
             return 0.0, float(throws.max()) ** 2
         return -0.9 * float(throws.min()), 2.0 * float(throws.max())
@@ -184,7 +190,8 @@ class _Search:
 def _located(values: Array, is_robust: bool) -> tuple[Array, Array]:
     """Middle along the last axis, and how much lies off it: median and absolute, or mean and squared.
 
-    The robust way leaves the worst fifth out: the nearest reading, if it is the bad one, could else bend the offset to itself.
+    The robust way leaves the worst fifth out: the nearest reading, if it is the bad one, could else bend the offset to
+    itself.
     """
     if is_robust:
         middle = np.median(values, axis=-1)

@@ -94,7 +94,10 @@ def wanted_of(text: str, system: UnitSystem = UnitSystem.METRIC) -> Wanted:
 
 @dataclass(frozen=True, slots=True, kw_only=True, eq=False)
 class SearchIndex:
-    """One kind of gear, ready to be searched. Shapes: every figure (N,), nan where a piece has none; ``facets``: words of each piece."""
+    """One kind of gear, ready to be searched.
+
+    Shapes: every figure (N,), nan where a piece has none; ``facets``: words of each piece.
+    """
 
     items: tuple[Item, ...]
     texts: tuple[str, ...]

@@ -24,7 +24,10 @@ class Stand(Item):
 
 
 def lightest_stand(stands: tuple[Stand, ...], *, payload_kg: float, spigot_mm: float, height_m: float) -> Stand | None:
-    """The lightest stand that carries, fits and reaches; ours before hired ones of equal weight. None where no stand does."""
+    """The lightest stand that carries, fits and reaches; ours before hired ones of equal weight.
+
+    None where no stand does.
+    """
     able = [
         stand
         for stand in stands

@@ -20,7 +20,8 @@ class FedFrom(StrEnum):
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Entry:
-    """``parent_id``: the entry that it hangs on; ``area_m2``: of a cloth, whose weight and price go by area; ``level``: of a head, 0 where it is off;
+    """``parent_id``: the entry that it hangs on; ``area_m2``: of a cloth, whose weight and price go by area;
+    ``level``: of a head, 0 where it is off;
     ``setting``: the focus or reflector that it was picked with.
     """
 

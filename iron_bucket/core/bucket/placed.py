@@ -1,6 +1,7 @@
 """Gear that stands in set-ups, counted for the job without being put in twice.
 
-Set-ups are lit one after the other, so a job needs of each thing as many as the set-up with most of them; what the bucket holds already is not counted again.
+Set-ups are lit one after the other, so a job needs of each thing as many as the set-up with most of them; what the
+bucket holds already is not counted again.
 """
 
 from collections import defaultdict
@@ -20,7 +21,10 @@ Sort = tuple[str, float]
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class PlacedEntries:
-    """``entries`` beyond the bucket, with numbers below 0; ``left_out``: placed things that are not on the bench, and so not counted."""
+    """``entries`` beyond the bucket, with numbers below 0;
+
+    ``left_out``: placed things that are not on the bench, and so not counted.
+    """
 
     entries: tuple[Entry, ...]
     left_out: tuple[str, ...]

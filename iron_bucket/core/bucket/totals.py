@@ -22,7 +22,11 @@ class Hired:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Totals:
-    """``mains_a`` at the job's voltage; ``planned_a`` is one circuit under the house rule; ``day_price`` only for what is not ours, entry by entry in ``hired``."""
+    """``mains_a`` at the job's voltage;
+
+    ``planned_a`` is one circuit under the house rule; ``day_price`` only for what is not ours, entry by entry in
+    ``hired``.
+    """
 
     heads: int
     mains_w: float
@@ -36,7 +40,10 @@ class Totals:
 
 
 def totals_of(entries: tuple[Entry, ...], rules: HouseRules, left_out: tuple[str, ...] = ()) -> Totals:
-    """Sums over all entries, and the cautions of every lamp with what hangs on it; ``left_out`` is what could not be counted, in words."""
+    """Sums over all entries, and the cautions of every lamp with what hangs on it;
+
+    ``left_out`` is what could not be counted, in words.
+    """
     mains_a = float(a_from_va(sum(entry.mains_va for entry in entries), rules.voltage_v))
     hired = hired_of(entries)
     return Totals(
@@ -55,7 +62,8 @@ def totals_of(entries: tuple[Entry, ...], rules: HouseRules, left_out: tuple[str
 def hired_of(entries: tuple[Entry, ...]) -> dict[int, Hired]:
     """What each entry hires, by its id: of each thing, as many as the bucket holds beyond those that are ours.
 
-    Which size of a cloth is ours nobody has said, so the smallest is taken for it: the sum is rather too high than too low.
+    Which size of a cloth is ours nobody has said, so the smallest is taken for it: the sum is rather too high than too
+    low.
     """
     of_slug: dict[str, list[Entry]] = defaultdict(list)
     for entry in entries:

@@ -67,7 +67,10 @@ def _head_cautions(head: Head) -> list[Caution]:
                 code="hot",
                 title="Hot lamp",
                 trigger=f"{head.technology.value}, {watts:.0f} W",
-                action="Gloves; switch off to move it; let it cool before opening or packing; mesh or lens stays on; never touch the glass.",
+                action=(
+                    "Gloves; switch off to move it; let it cool before opening or packing; mesh or lens stays on; never"
+                    " touch the glass."
+                ),
             )
         )
     if head.technology is Technology.HMI:
@@ -76,7 +79,10 @@ def _head_cautions(head: Head) -> list[Caution]:
                 code="hmi",
                 title="Discharge lamp",
                 trigger=f"{watts:.0f} W HMI, {head.warm_up_min:g} min to warm up",
-                action="Intact lens and safety switch against UV; earth it; one strike at a time, called; a hot lamp may not restrike.",
+                action=(
+                    "Intact lens and safety switch against UV; earth it; one strike at a time, called; a hot lamp may"
+                    " not restrike."
+                ),
             )
         )
     return found
@@ -126,8 +132,13 @@ def _sail_cautions(parts: tuple[object, ...]) -> list[Caution]:
                 Caution(
                     code="sail",
                     title="Sail",
-                    trigger=f"{sail.area_m2:.1f} m² tips a stand with one 10 kg bag at {sail.critical_wind_m_s:.1f} m/s",
-                    action="Outdoors: bags, lines, somebody on the corners; down well before that wind. Bag it indoors too.",
+                    trigger=(
+                        f"{sail.area_m2:.1f} m² tips a stand with one 10 kg bag at {sail.critical_wind_m_s:.1f} m/s"
+                    ),
+                    action=(
+                        "Outdoors: bags, lines, somebody on the corners; down well before that wind. Bag it indoors"
+                        " too."
+                    ),
                 )
             )
     return found
@@ -162,7 +173,9 @@ def not_counted(left_out: tuple[str, ...]) -> tuple[Caution, ...]:
             code="not-counted",
             title=f"{len(left_out)} {'thing is' if len(left_out) == 1 else 'things are'} not counted",
             trigger="; ".join(left_out),
-            action="Bring it back to the bench, or choose another in the set-up: weights, amps and prices leave it out.",
+            action=(
+                "Bring it back to the bench, or choose another in the set-up: weights, amps and prices leave it out."
+            ),
         ),
     )
 
@@ -176,6 +189,9 @@ def circuit_cautions(amps: float, rules: HouseRules) -> tuple[Caution, ...]:
             code="circuit",
             title="More than one circuit",
             trigger=f"{amps:.1f} A in all, {rules.planned_a:.1f} A planned on a {rules.breaker_a:.0f} A breaker",
-            action="Spread it over several circuits, found and traced beforehand; tie-ins and distribution by a licensed person; uncoil cables.",
+            action=(
+                "Spread it over several circuits, found and traced beforehand; tie-ins and distribution by a licensed"
+                " person; uncoil cables."
+            ),
         ),
     )

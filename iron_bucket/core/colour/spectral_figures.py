@@ -1,6 +1,7 @@
 """What a spectrum says of a light: CCT, Duv, Ra, R9, Rf, Rg, and how like daylight or tungsten it is.
 
-The colour library is well kept and slow to import (seconds, 130 MB): import this module only where a spectrum is at hand.
+The colour library is well kept and slow to import (seconds, 130 MB): import this module only where a spectrum is at
+hand.
 """
 
 import warnings

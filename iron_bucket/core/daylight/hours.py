@@ -12,7 +12,8 @@ STEP = timedelta(minutes=5)
 def brighter_span(
     limit_lx: float, weather: Weather, day: date, sun: Callable[[datetime], SunPosition]
 ) -> tuple[datetime, datetime] | None:
-    """First and last time, to five minutes, at which level ground gets more than ``limit_lx``; None on a day when it never does.
+    """First and last time, to five minutes, at which level ground gets more than ``limit_lx``; None on a day when it
+    never does.
 
     ``sun``: where it stands at a time of the place's own clock.
     """

@@ -13,7 +13,10 @@ _J2000 = datetime(2000, 1, 1, 12, tzinfo=UTC)
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class SunPosition:
-    """``azimuth_deg`` clockwise from true north. Refraction is left out: on the horizon it would lift the sun by half a degree."""
+    """``azimuth_deg`` clockwise from true north.
+
+    Refraction is left out: on the horizon it would lift the sun by half a degree.
+    """
 
     altitude_deg: float
     azimuth_deg: float
@@ -23,7 +26,8 @@ def sun_position(when: datetime, *, latitude_deg: float, longitude_deg: float) -
     """The sun over a place, good to about 0.02 degrees from 1950 to 2050. East is positive.
 
     Raises: BadValue for a time without its zone, or a place off the globe.
-    Source: Astronomical Almanac, low-precision formulas (page C5); sidereal time after Michalsky, Solar Energy 40 (1988).
+    Source: Astronomical Almanac, low-precision formulas (page C5); sidereal time after Michalsky, Solar Energy 40
+        (1988).
     """
     require_between("latitude", latitude_deg, low=-90.0, high=90.0, unit="degrees")
     require_between("longitude", longitude_deg, low=-180.0, high=180.0, unit="degrees")

@@ -81,6 +81,7 @@ def filter_stops_for(level_lx: float, *, t_stop: float, iso: float, time_s: floa
     stops = math.log2(level_lx / bare_lx)
     if stops < -1e-9:
         raise NoAnswer(
-            f"{level_lx:g} lx is {-stops:.1f} stops too little even without a filter; this camera calls for {bare_lx:.4g} lx"
+            f"{level_lx:g} lx is {-stops:.1f} stops too little even without a filter; this camera calls for"
+            f" {bare_lx:.4g} lx"
         )
     return max(stops, 0.0)

@@ -1,4 +1,7 @@
-"""Contrast ratios, two schools: key to fill, and key plus fill to fill. Both are always computed; a house rule leads."""
+"""Contrast ratios, two schools: key to fill, and key plus fill to fill.
+
+Both are always computed; a house rule leads.
+"""
 
 import math
 from dataclasses import dataclass

@@ -6,7 +6,8 @@ from iron_bucket.core.arrays import Array
 
 
 def grid_cut(cutoff_deg: float, angle_deg: Array) -> Array:
-    """Share of the on-axis light that straight cells let through at an angle: 1 on the axis, 0 from half the cut-off on.
+    """Share of the on-axis light that straight cells let through at an angle: 1 on the axis, 0 from half the cut-off
+    on.
 
     Source: shadow of a cell's edge, 1 - tan(angle) / tan(cutoff / 2).
     """

@@ -1,4 +1,7 @@
-"""The kinds of modifier. Every optical figure carries its origin; ``typical`` ones come from the docs/craft.md, section 3."""
+"""The kinds of modifier.
+
+Every optical figure carries its origin; ``typical`` ones come from the docs/craft.md, section 3.
+"""
 
 from dataclasses import dataclass
 from enum import StrEnum
@@ -51,7 +54,10 @@ class Optic(Item):
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Sheet(Item):
-    """Something thin on the head. ``layers``: 1 single, 2 double, for scrims and nets; transmittance None: the house school's."""
+    """Something thin on the head.
+
+    ``layers``: 1 single, 2 double, for scrims and nets; transmittance None: the house school's.
+    """
 
     kind: SheetKind
     transmittance: Figure | None
@@ -83,7 +89,10 @@ class FaceForm(StrEnum):
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Face(Item):
-    """A softbox, octagon, dome or lantern. ``efficiency`` is the craft text's eta; ``hottest_w``: the hot lamp it bears, 0 none."""
+    """A softbox, octagon, dome or lantern.
+
+    ``efficiency`` is the craft text's eta; ``hottest_w``: the hot lamp it bears, 0 none.
+    """
 
     fitting: str
     form: FaceForm
@@ -103,7 +112,10 @@ class Face(Item):
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Grid(Item):
-    """A honeycomb or fabric grid. ``cutoff_deg``: the full angle beyond which nothing passes. ``face_slug``: the box it goes on."""
+    """A honeycomb or fabric grid.
+
+    ``cutoff_deg``: the full angle beyond which nothing passes. ``face_slug``: the box it goes on.
+    """
 
     fitting: str
     cutoff_deg: float
@@ -131,7 +143,8 @@ class Frame(Item):
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Cloth(Item):
-    """A cloth for frames. ``straight_share`` of what passes goes straight on, the rest scatters. Weight and price per m2.
+    """A cloth for frames. ``straight_share`` of what passes goes straight on, the rest scatters. Weight and price per
+    m2.
 
     ``lobe_deg``: half width of the scattering; 90 is Lambertian, light frosts are narrower.
     """

@@ -1,6 +1,8 @@
-"""How cloths and boards that are not matt send light on: gathered about the way it was going, or about its mirror image.
+"""How cloths and boards that are not matt send light on: gathered about the way it was going, or about its mirror
+image.
 
-Source: docs/craft.md, section 3; a cosine power with half its peak at the lobe's half width, (n + 1) / 2 pi cos^n of the flux for each steradian.
+Source: docs/craft.md, section 3; a cosine power with half its peak at the lobe's half width, (n + 1) / 2 pi cos^n of
+    the flux for each steradian.
 """
 
 import numpy as np
@@ -12,7 +14,8 @@ from iron_bucket.core.arrays import Array, Floats
 MATT_DEG = 90.0
 #: One that scatters less than this is a mirror: it shows the lamp instead of glowing itself.
 MIRROR_DEG = 10.0
-#: The kernel takes powers from a table of so many steps, good to 2e-4 for the narrowest lobe; a power would cost it six times as much.
+#: The kernel takes powers from a table of so many steps, good to 2e-4 for the narrowest lobe; a power would cost it
+#: six times as much.
 _STEPS = 8192
 
 
@@ -22,7 +25,10 @@ def lobe_exponent(lobe_deg: Floats) -> Array:
 
 
 def lobe_share(cosine: Array, exponent: Floats) -> Array:
-    """Candela for each lumen in a direction, from the cosine of its angle to the lobe's middle. They broadcast together."""
+    """Candela for each lumen in a direction, from the cosine of its angle to the lobe's middle.
+
+    They broadcast together.
+    """
     return np.asarray((exponent + 1.0) / (2.0 * np.pi) * np.power(np.maximum(cosine, 0.0), exponent))
 
 
@@ -33,7 +39,8 @@ def lobe_share(cosine: Array, exponent: Floats) -> Array:
     error_model="numpy",
 )
 def lobes_lx(lit, ways, starts, ends, for_a_candela, exponent):  # type: ignore[no-untyped-def]
-    """What receivers get of points that send on lobes. Shapes: lit (L, P); ways (L, P, 3) of length 1; starts (P, 3); ends (R, 3); gives (L, R).
+    """What receivers get of points that send on lobes. Shapes: lit (L, P); ways (L, P, 3) of length 1; starts (P, 3);
+    ends (R, 3); gives (L, R).
 
     ``for_a_candela`` (P, R): lux at a receiver for each candela of a point; 0 where they do not see each other.
     """

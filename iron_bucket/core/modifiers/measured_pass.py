@@ -12,9 +12,11 @@ FULL_GREEN_DUV = 0.02
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class MeasuredPass:
-    """``passes`` takes the place of the modifier's own figure: transmittance, efficiency of a box, cells on the axis, or reflectance.
+    """``passes`` takes the place of the modifier's own figure: transmittance, efficiency of a box, cells on the axis,
+    or reflectance.
 
-    ``spread_stops``: standard deviation over the ``count`` readings, None for one. Shifts are None where nobody read a colour;
+    ``spread_stops``: standard deviation over the ``count`` readings, None for one. Shifts are None where nobody read a
+    colour;
     ``beam_deg`` and ``spread`` (that beam over the one the chain computes) where nobody read beside the axis.
     """
 

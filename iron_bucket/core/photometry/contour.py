@@ -1,4 +1,6 @@
-"""Light of flat Lambertian polygons at any place and tilt, many polygons and receivers at once, by Lambert's contour integral."""
+"""Light of flat Lambertian polygons at any place and tilt, many polygons and receivers at once, by Lambert's contour
+integral.
+"""
 
 import numpy as np
 from numba import njit
@@ -9,9 +11,11 @@ _ON_HORIZON_M = 1e-12
 
 
 def form_factors(corners_m: Array, positions_m: Array, normals: Array) -> Array:
-    """Illuminance at receivers for each unit of exitance of convex polygons; what lies behind a receiver's horizon is cut off.
+    """Illuminance at receivers for each unit of exitance of convex polygons; what lies behind a receiver's horizon is
+    cut off.
 
-    A polygon emits on the side from which its corners run counter-clockwise; receivers behind it get 0. Shapes: corners_m (Q, N, 3), positions_m and
+    A polygon emits on the side from which its corners run counter-clockwise; receivers behind it get 0. Shapes:
+    corners_m (Q, N, 3), positions_m and
     normals (R, 3), normals of length 1; gives (R, Q).
     Source: Lambert 1760; E = (M / 2 pi) sum over edges of (angle of edge) (edge plane normal . receiver normal).
     """
@@ -40,7 +44,10 @@ def _around(rays, count, normal):  # type: ignore[no-untyped-def]
 
 @njit(cache=True, error_model="numpy")
 def _above_horizon(rays, heights, sides, cut):  # type: ignore[no-untyped-def]
-    """The part of a convex figure above the receiver's horizon, closed along it. Source: Sutherland and Hodgman, 1974."""
+    """The part of a convex figure above the receiver's horizon, closed along it.
+
+    Source: Sutherland and Hodgman, 1974.
+    """
     count = 0
     for corner in range(sides):
         following = (corner + 1) % sides

@@ -1,4 +1,6 @@
-"""Lambertian faces in closed form: discs and rectangles before a receiver parallel to them, and how far inverse square is out."""
+"""Lambertian faces in closed form: discs and rectangles before a receiver parallel to them, and how far inverse square
+is out.
+"""
 
 import math
 
@@ -12,7 +14,8 @@ def disc_illuminance_lx(luminance_cd_m2: Floats, radius_m: Floats, throw_m: Floa
     """Illuminance of a disc on a parallel receiver ``offset_m`` off its axis. Shapes: broadcast.
 
     Raises: BadValue if radius or throw is not above 0.
-    Source: E = (pi L / 2) [1 - (d^2 + a^2 - r^2) / sqrt((d^2 + a^2 + r^2)^2 - 4 a^2 r^2)]; on axis pi L r^2/(r^2 + d^2).
+    Source: E = (pi L / 2) [1 - (d^2 + a^2 - r^2) / sqrt((d^2 + a^2 + r^2)^2 - 4 a^2 r^2)]; on axis pi L r^2/(r^2 +
+        d^2).
     """
     require_positive("radius_m", radius_m, unit="m")
     require_positive("throw_m", throw_m, unit="m")

@@ -7,7 +7,10 @@ from iron_bucket.core.photometry.tabulated import Tabulated
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Luminaire:
-    """``opening_m``: width and height of the luminous opening, 0 where it is a point. ``notes``: what was read but not used."""
+    """``opening_m``: width and height of the luminous opening, 0 where it is a point.
+
+    ``notes``: what was read but not used.
+    """
 
     file_format: str
     revision: str | None

@@ -11,7 +11,10 @@ _FINE_TO_DEG, _FINE_STEP_DEG = 30.0, 0.1
 
 
 def on_c_planes(distribution: IntensityDistribution) -> Tabulated:
-    """The same light as full or mirrored C planes. A type C table comes back as it is, unless it has too many angles."""
+    """The same light as full or mirrored C planes.
+
+    A type C table comes back as it is, unless it has too many angles.
+    """
     if isinstance(distribution, Tabulated) and distribution.kind is PhotometryType.C:
         if len(distribution.vertical_deg) <= MOST_GAMMAS:
             return distribution

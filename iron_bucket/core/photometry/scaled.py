@@ -40,7 +40,8 @@ def stretched(distribution: IntensityDistribution, stretch: float) -> IntensityD
 
 
 def stretch_through(distribution: IntensityDistribution, gamma_deg: Array, shares: Array) -> float:
-    """The stretch at which the distribution goes best through candela ``shares`` of the axis at angles. Shapes: both (N,).
+    """The stretch at which the distribution goes best through candela ``shares`` of the axis at angles. Shapes: both
+    (N,).
 
     Best in the sense of least absolute stops, which one bad reading cannot pull.
     """

@@ -1,6 +1,7 @@
 """Beam and field: how wide a distribution is in one plane through its axis.
 
-Beam is the full angle at 50 % of the plane's peak, field at 10 %, each to the first crossing going outwards from the peak.
+Beam is the full angle at 50 % of the plane's peak, field at 10 %, each to the first crossing going outwards from the
+peak.
 """
 
 from dataclasses import dataclass

@@ -78,7 +78,8 @@ _COVER_PASSES: dict["Cover", float] = {Cover.OPEN: 1.0, Cover.SHEER: 0.6, Cover.
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class WallOpening:
-    """A window or doorway in wall ``wall`` (counted from 0), ``along_m`` from the wall's first corner to the middle of the pane, its foot ``sill_m`` up.
+    """A window or doorway in wall ``wall`` (counted from 0), ``along_m`` from the wall's first corner to the middle of
+    the pane, its foot ``sill_m`` up.
 
     In the ceiling (``CEILING``) ``along_m`` and ``sill_m`` are x and y of its middle. ``film_stops``: ND on the glass.
     """
@@ -113,7 +114,10 @@ class WallOpening:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Room:
-    """``corners`` counter-clockwise in metres on the plan; ``walls`` names a surface for each wall, beginning at the first corner."""
+    """``corners`` counter-clockwise in metres on the plan;
+
+    ``walls`` names a surface for each wall, beginning at the first corner.
+    """
 
     room_id: str
     name: str
@@ -162,7 +166,10 @@ class Room:
             opening.along_m - opening.width_m / 2 < -_SLIP_M
             or opening.along_m + opening.width_m / 2 > length_m + _SLIP_M
         ):
-            ends = f"{opening.along_m - opening.width_m / 2:.2f} to {opening.along_m + opening.width_m / 2:.2f} m along wall {opening.wall + 1}"
+            ends = (
+                f"{opening.along_m - opening.width_m / 2:.2f} to {opening.along_m + opening.width_m / 2:.2f} m along"
+                f" wall {opening.wall + 1}"
+            )
             raise BadValue(opening.name, ends, f"0 to {length_m:.2f} m, the length of that wall")
         if opening.sill_m < 0.0 or opening.sill_m + opening.height_m > self.height_m + _SLIP_M:
             raise BadValue(
@@ -179,7 +186,10 @@ class Room:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class HouseLamp:
-    """A lamp that is there anyway. It shines down like a matt face, unless it is ``bare``: then all round. ``must_stay``: security, exit."""
+    """A lamp that is there anyway.
+
+    It shines down like a matt face, unless it is ``bare``: then all round. ``must_stay``: security, exit.
+    """
 
     lamp_id: str
     name: str
@@ -242,7 +252,10 @@ class Socket:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class AmbientReading:
-    """A meter held at a point, looking along a bearing and a tilt, with nothing of ours burning. ``taken_at`` is the place's own clock."""
+    """A meter held at a point, looking along a bearing and a tilt, with nothing of ours burning.
+
+    ``taken_at`` is the place's own clock.
+    """
 
     reading_id: str
     x_m: float
@@ -282,7 +295,10 @@ class KitArea:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Place:
-    """``north_deg``: the bearing of true north on the plan. ``ground`` lies outside the rooms, and everywhere where there are none."""
+    """``north_deg``: the bearing of true north on the plan.
+
+    ``ground`` lies outside the rooms, and everywhere where there are none.
+    """
 
     name: str
     latitude_deg: float = 0.0

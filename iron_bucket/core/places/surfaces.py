@@ -1,4 +1,7 @@
-"""What walls, floors and ground send back. Typical figures: docs/craft.md, section 3, and common tables of the trade."""
+"""What walls, floors and ground send back.
+
+Typical figures: docs/craft.md, section 3, and common tables of the trade.
+"""
 
 from dataclasses import dataclass
 

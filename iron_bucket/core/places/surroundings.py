@@ -90,7 +90,10 @@ class Surroundings:
         return (sun.azimuth_deg + self.place.north_deg) % 360.0
 
     def available_light(self, when: datetime, weather: Weather) -> tuple[AvailableLight, ...]:
-        """Sun, sky and windows at a time, and the lamps of the house. Daylight follows a reading taken within an hour and a half of that time of day."""
+        """Sun, sky and windows at a time, and the lamps of the house.
+
+        Daylight follows a reading taken within an hour and a half of that time of day.
+        """
         sun = self.sun(when)
         there = daylight(weather, sun.altitude_deg)
         by_day = self._daylight(sun, there)

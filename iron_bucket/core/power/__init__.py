@@ -1,1 +1,4 @@
-"""What lamps draw, what circuits, cables, batteries and generators bear. Figures only: local codes and licensed people decide."""
+"""What lamps draw, what circuits, cables, batteries and generators bear.
+
+Figures only: local codes and licensed people decide.
+"""

@@ -1,4 +1,7 @@
-"""Figures as the crew reads them, in the user's system. Value and unit come apart so that a page can set them in two sizes."""
+"""Figures as the crew reads them, in the user's system.
+
+Value and unit come apart so that a page can set them in two sizes.
+"""
 
 import math
 from typing import NamedTuple

@@ -21,7 +21,9 @@ def k_from_mired(mired: Floats) -> Floats:
 
 
 def seen_k(mired: float) -> float:
-    """Kelvins that a screen shows of a light whose filters may have pushed it bluer than any colour temperature: the bluest then."""
+    """Kelvins that a screen shows of a light whose filters may have pushed it bluer than any colour temperature: the
+    bluest then.
+    """
     return float(k_from_mired(max(mired, BLUEST_MIRED)))
 
 

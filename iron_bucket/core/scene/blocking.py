@@ -17,7 +17,9 @@ _ON_PLANE_M = 1e-9
 
 @dataclass(frozen=True, slots=True, kw_only=True, eq=False)
 class Blocker:
-    """A rectangle and the share of a ray that goes on behind it; what meets one of the ``holes`` in it goes on with the hole's share."""
+    """A rectangle and the share of a ray that goes on behind it; what meets one of the ``holes`` in it goes on with
+    the hole's share.
+    """
 
     panel: Panel
     passes: float
@@ -28,7 +30,8 @@ class Blocker:
 class Blockers(Sequence[Blocker]):
     """Blockers laid out side by side, each with its holes right behind it, for scenes that ask by the thousand.
 
-    Shapes, with K rectangles: frames (K, 3, 3) normal and two sides of each; offsets (K, 3): their products with its centre; half_m (K, 2); passes (K,); first_hole
+    Shapes, with K rectangles: frames (K, 3, 3) normal and two sides of each; offsets (K, 3): their products with its
+    centre; half_m (K, 2); passes (K,); first_hole
     and end_hole (N,) with N blockers: where the holes of each lie, the blocker itself standing just before.
     """
 
@@ -72,7 +75,10 @@ class Blockers(Sequence[Blocker]):
         return np.asarray(turned.reshape(len(points_m), len(self.passes), 3))
 
     def shares(self, starts: Array, ends: Array) -> Array:
-        """What arrives, of rays whose starts and ends are in the frames already. Shapes (A, K, 3), (B, K, 3) to (A, B)."""
+        """What arrives, of rays whose starts and ends are in the frames already.
+
+        Shapes (A, K, 3), (B, K, 3) to (A, B).
+        """
         return np.asarray(_shares(starts, ends, self.half_m, self.passes, self.first_hole, self.end_hole))
 
 

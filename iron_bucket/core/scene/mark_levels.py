@@ -1,6 +1,7 @@
 """What every lamp does at every mark: straight, by way of each frame, and off the walls.
 
-Everything is computed for each lamp at full output and weighed with its level afterwards, because light adds up: a dimmer moves no geometry.
+Everything is computed for each lamp at full output and weighed with its level afterwards, because light adds up: a
+dimmer moves no geometry.
 One frame is taken in each way; light that goes from a bounce through a cloth is not followed.
 """
 
@@ -29,8 +30,10 @@ from iron_bucket.core.scene.sources import (
 
 @dataclass(frozen=True, slots=True, kw_only=True, eq=False)
 class UnitResponse:
-    """All lamps at full output. Shapes: with L lamps, F frames, M marks: direct_lx (L, M), via_lx (L, F, M), share_caught (L, F),
-    first_bounce_lx and indirect_lx (L, M); the latter counts every bounce, the first too. ``walls_lx`` (L, W): straight and by frames on the coarse patches
+    """All lamps at full output. Shapes: with L lamps, F frames, M marks: direct_lx (L, M), via_lx (L, F, M),
+    share_caught (L, F),
+    first_bounce_lx and indirect_lx (L, M); the latter counts every bounce, the first too. ``walls_lx`` (L, W):
+    straight and by frames on the coarse patches
     of every room that holds a mark, room after room.
     """
 
@@ -58,7 +61,8 @@ def unit_response(
     with_walls: bool = True,
     frame_points: int = FRAME_POINTS,
 ) -> UnitResponse:
-    """Every lamp's share at every mark. ``grids``: the rooms', where they are at hand already; without walls nothing comes off them.
+    """Every lamp's share at every mark. ``grids``: the rooms', where they are at hand already; without walls nothing
+    comes off them.
 
     ``frame_points``: along each side of a frame at least; a narrow beam on a large frame takes more.
     """

@@ -9,7 +9,8 @@ from iron_bucket.core.arrays import Array
 
 @dataclass(frozen=True, slots=True, kw_only=True, eq=False)
 class Patches:
-    """Shapes: corners_m (P, 4, 3) counter-clockwise from where they are seen, a triangle with its last corner twice; centres_m and normals (P, 3);
+    """Shapes: corners_m (P, 4, 3) counter-clockwise from where they are seen, a triangle with its last corner twice;
+    centres_m and normals (P, 3);
     rest (P,). ``face`` tells which pieces lie in one plane.
     """
 

@@ -21,7 +21,8 @@ _SAME_PLANE_M = 1e-6
 
 @dataclass(frozen=True, slots=True, kw_only=True, eq=False)
 class Opening:
-    """A window, a roof light or a doorway in one wall (by the number of its first corner) or the ceiling (``CEILING``); ``panel`` looks inwards.
+    """A window, a roof light or a doorway in one wall (by the number of its first corner) or the ceiling
+    (``CEILING``); ``panel`` looks inwards.
 
     ``passes``: share of a ray that goes through; ``reflectance``: what it sends back into the room.
     """
@@ -38,7 +39,10 @@ CEILING = -1
 
 @dataclass(frozen=True, slots=True, kw_only=True, eq=False)
 class PolygonRoom:
-    """``corners_m`` (N, 2) run counter-clockwise; wall n goes from corner n to the next. Reflectances are shares; one for each wall."""
+    """``corners_m`` (N, 2) run counter-clockwise; wall n goes from corner n to the next.
+
+    Reflectances are shares; one for each wall.
+    """
 
     corners_m: Array
     height_m: float
@@ -92,7 +96,10 @@ class PolygonRoom:
         )
 
     def blockers(self) -> tuple[Blocker, ...]:
-        """Walls and ceiling as what stands in the way, with their openings. The ceiling is taken as the rectangle round the room."""
+        """Walls and ceiling as what stands in the way, with their openings.
+
+        The ceiling is taken as the rectangle round the room.
+        """
         low, high = self.corners_m.min(axis=0), self.corners_m.max(axis=0)
         ceiling = Panel(
             centre_m=np.append((low + high) / 2.0, self.height_m),

@@ -1,6 +1,7 @@
 """Light between the walls of an empty room.
 
-The first bounce is taken from a fine grid on the walls, because spots there are sharp; every later one from a coarse grid by patch
+The first bounce is taken from a fine grid on the walls, because spots there are sharp; every later one from a coarse
+grid by patch
 radiosity, because what has been reflected twice is smooth.
 """
 
@@ -21,7 +22,8 @@ PATCHES, FINE = 7, 4
 
 @dataclass(frozen=True, slots=True, kw_only=True, eq=False)
 class RoomGrid:
-    """A room ready to be lit: its fine and coarse patches, and what each coarse patch gets in the end for each lux first laid on each.
+    """A room ready to be lit: its fine and coarse patches, and what each coarse patch gets in the end for each lux
+    first laid on each.
 
     Shapes: ``solved`` (P, P). It depends on the room alone, so that lamps and their levels may change without it.
     """
@@ -51,7 +53,10 @@ class RoomGrid:
         return _means(fine_lx, self.fine.area_m2, self.coarse.area_m2)
 
     def later_exitance_lm_m2(self, fine_lx: Array) -> Array:
-        """What the coarse patches send on of light that was reflected already: everything but the first bounce. Shapes as ``on_coarse``."""
+        """What the coarse patches send on of light that was reflected already: everything but the first bounce.
+
+        Shapes as ``on_coarse``.
+        """
         first = self.on_coarse(fine_lx)
         return np.asarray(self.coarse.reflectance * (first @ self.solved.T - first))
 

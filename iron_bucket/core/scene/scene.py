@@ -57,7 +57,8 @@ class LitShape(StrEnum):
 
 @dataclass(frozen=True, slots=True, kw_only=True, eq=False)
 class GlowingFace:
-    """An evenly glowing Lambertian face. A disc has its diameter in both sides; ``width_along`` is square to the lamp's aim.
+    """An evenly glowing Lambertian face. A disc has its diameter in both sides; ``width_along`` is square to the
+    lamp's aim.
 
     ``cutoff_deg``: cells on the face, the full angle beyond which nothing passes.
     """
@@ -106,9 +107,11 @@ Light = SceneLamp | Window | OpenSky
 
 @dataclass(frozen=True, slots=True, kw_only=True, eq=False)
 class SceneFrame:
-    """A cloth (``transmittance``) or a bounce (``reflectance``). ``straight_share`` of what a cloth passes is only dimmed, the rest scattered.
+    """A cloth (``transmittance``) or a bounce (``reflectance``). ``straight_share`` of what a cloth passes is only
+    dimmed, the rest scattered.
 
-    ``lobe_deg``: half width of the scattering about the way that light was going (cloth) or its mirror image (bounce); 90 is matt, whatever way it came.
+    ``lobe_deg``: half width of the scattering about the way that light was going (cloth) or its mirror image (bounce);
+    90 is matt, whatever way it came.
     """
 
     frame_id: str
@@ -137,7 +140,9 @@ class SceneFrame:
     @property
     def scattered_share(self) -> float:
         """Of what lands on it, scattered on."""
-        return self.reflectance if self.transmittance is None else self.transmittance * (1.0 - self.straight_share)  # type: ignore[return-value]
+        if self.transmittance is None:
+            return self.reflectance or 0.0
+        return self.transmittance * (1.0 - self.straight_share)
 
     @property
     def straight_transmittance(self) -> float:
@@ -173,7 +178,10 @@ class Mark:
 
 @dataclass(frozen=True, slots=True, kw_only=True, eq=False)
 class Scene:
-    """Everything. ``rooms`` reflect; ``walls`` stand in the way, with their openings. Where a box is the only room, lamps and marks are inside it."""
+    """Everything. ``rooms`` reflect;
+
+    ``walls`` stand in the way, with their openings. Where a box is the only room, lamps and marks are inside it.
+    """
 
     lamps: tuple[Light, ...]
     frames: tuple[SceneFrame, ...] = ()

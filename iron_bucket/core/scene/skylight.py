@@ -25,7 +25,8 @@ _FAR_M = 5_000.0
 class Window:
     """A pane with the sky behind it; ``panel`` looks into the room. Luminances are those outside, in cd/m2.
 
-    A clear pane shows the sky to what lies below it and the ground to what lies above; one that ``scatters`` (a sheer, a blind, frosted glass) glows evenly.
+    A clear pane shows the sky to what lies below it and the ground to what lies above; one that ``scatters`` (a sheer,
+    a blind, frosted glass) glows evenly.
     """
 
     lamp_id: str
@@ -43,7 +44,10 @@ class Window:
         require_not_negative("ground_cd_m2", self.ground_cd_m2, unit="cd/m2")
 
     def flux_lm(self) -> float:
-        """Lumens through the pane. Source: of a Lambertian face pi L A, sky and ground filling a half of its view each."""
+        """Lumens through the pane.
+
+        Source: of a Lambertian face pi L A, sky and ground filling a half of its view each.
+        """
         return float(
             np.pi * self.passes * (self.sky_cd_m2 + self.ground_cd_m2) / 2.0 * self.panel.width_m * self.panel.height_m
         )
@@ -73,7 +77,10 @@ def _pane_pieces(panel: Panel, per_side: int) -> tuple[Array, Array]:
 
 @dataclass(frozen=True, slots=True, kw_only=True, eq=False)
 class OpenSky:
-    """An even sky over open ground, both in cd/m2. What lies in one of the ``rooms`` has it through their windows alone."""
+    """An even sky over open ground, both in cd/m2.
+
+    What lies in one of the ``rooms`` has it through their windows alone.
+    """
 
     lamp_id: str
     sky_cd_m2: float
@@ -105,7 +112,10 @@ class OpenSky:
 
 @cache
 def _dome_directions() -> Array:
-    """Bands of equal height are bands of equal solid angle (Archimedes); each is turned by half a step. Shape (K, 3)."""
+    """Bands of equal height are bands of equal solid angle (Archimedes); each is turned by half a step.
+
+    Shape (K, 3).
+    """
     z = -1.0 + (2.0 * np.arange(_RINGS) + 1.0) / _RINGS
     turn = 2.0 * np.pi * (np.arange(_TURNS)[None, :] + 0.5 * (np.arange(_RINGS)[:, None] % 2)) / _TURNS
     flat = np.sqrt(1.0 - z**2)[:, None]

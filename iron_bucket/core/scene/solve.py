@@ -14,9 +14,11 @@ from iron_bucket.core.errors import BadValue
 FAINTEST = 1e-4
 #: A miss up to this much no eye and hardly a meter tells; more is said.
 TELL_STOPS = 0.1
-#: How much a stop of dimmer movement weighs beside a stop of miss: enough to choose between ways that serve alike, too little to be seen.
+#: How much a stop of dimmer movement weighs beside a stop of miss: enough to choose between ways that serve alike, too
+#: little to be seen.
 _STAY = 0.003
-#: Starts with one lamp up and the rest down, beside three with all alike; the best end is taken, because the sum of squares has more than one valley.
+#: Starts with one lamp up and the rest down, beside three with all alike; the best end is taken, because the sum of
+#: squares has more than one valley.
 _MOST_STARTS = 12
 
 
@@ -24,7 +26,8 @@ _MOST_STARTS = 12
 class SolvedLevels:
     """Shapes: with L lamps and M targets, levels (L,), the rest (M,). ``miss_stops``: above 0 is too bright.
 
-    ``fights``: pairs (missed, other) of targets by index, where the first would be met at least twice as well without the other.
+    ``fights``: pairs (missed, other) of targets by index, where the first would be met at least twice as well without
+    the other.
     ``least_lx`` and ``most_lx``: with every lamp that is on at its lowest, and at full.
     """
 
@@ -39,9 +42,11 @@ class SolvedLevels:
 def solve_levels(unit_lx: Array, wanted_lx: Array, now: Array, lowest: Array, names: Sequence[str]) -> SolvedLevels:
     """Levels of the lamps that come nearest to all targets; of several ways the one that moves the dimmers least.
 
-    Shapes: ``unit_lx`` (L, M), every lamp at full output at the targets; ``wanted_lx`` (M,); ``now`` and ``lowest`` (L,), shares of full.
+    Shapes: ``unit_lx`` (L, M), every lamp at full output at the targets; ``wanted_lx`` (M,); ``now`` and ``lowest``
+        (L,), shares of full.
     ``names``: of the targets, for what is refused. A lamp that is off now stays off.
-    Raises: BadValue for a target not above 0, or one that no lamp which is on reaches; for a lowest level outside ``FAINTEST`` to 1.
+    Raises: BadValue for a target not above 0, or one that no lamp which is on reaches; for a lowest level outside
+        ``FAINTEST`` to 1.
     Source: least sum over the targets of (log2 E - log2 wanted)^2, levels between lowest and 1.
     """
     is_on = now > 0.0
@@ -75,7 +80,10 @@ def solve_levels(unit_lx: Array, wanted_lx: Array, now: Array, lowest: Array, na
 
 @dataclass(frozen=True, slots=True, kw_only=True, eq=False)
 class _Problem:
-    """Lamps that are on, their levels as stops under full. Shapes: unit_lx (L, M), wanted_lx (M,), now and floor (L,)."""
+    """Lamps that are on, their levels as stops under full.
+
+    Shapes: unit_lx (L, M), wanted_lx (M,), now and floor (L,).
+    """
 
     unit_lx: Array
     wanted_lx: Array

@@ -17,7 +17,8 @@ from iron_bucket.core.scene.blocking import Blocker, passing
 from iron_bucket.core.scene.points import Points
 from iron_bucket.core.scene.scene import Light, LitShape, SceneFrame, SceneLamp
 
-#: A face is cut into so many pieces along each side; each by the exact law, and blocked or not as a whole. Fewer for the many points of the walls.
+#: A face is cut into so many pieces along each side; each by the exact law, and blocked or not as a whole. Fewer for
+#: the many points of the walls.
 FACE_PIECES, FACE_PIECES_FOR_WALLS = 16, 2
 #: Gauss points along each side of a frame at least: for marks, and for the many points of the walls.
 FRAME_POINTS, FRAME_POINTS_FOR_WALLS = 31, 7
@@ -99,7 +100,8 @@ def _through_cells(cutoff_deg: float, centres: Array, positions_m: Array, aim: A
 def face_pieces(lamp: SceneLamp, per_side: int = FACE_PIECES) -> tuple[Array, Array, float]:
     """A face in equal pieces: corners (Q, 4, 3) counter-clockwise from in front, centres (Q, 3), and the luminance.
 
-    A disc is cut in rings and sectors whose straight edges are moved out so far that its area stays. Kept, because every frame asks for the same lamps again.
+    A disc is cut in rings and sectors whose straight edges are moved out so far that its area stays. Kept, because
+    every frame asks for the same lamps again.
     """
     face = lamp.face
     if face is None:
@@ -136,7 +138,8 @@ def _disc_pieces(radius_m: float, per_side: int) -> Array:
     return np.concatenate(pieces)
 
 
-#: Two and a half Gauss points across a beam of half its peak give what the frame sends within 2 %; more than 61 a side no spot needs.
+#: Two and a half Gauss points across a beam of half its peak give what the frame sends within 2 %; more than 61 a side
+#: no spot needs.
 _ACROSS_A_BEAM, _MOST_FRAME_POINTS = 2.5, 61
 #: A receiver stands at least so far from a board that is not matt.
 _NEAREST_SEEN_M = 1.0
@@ -185,7 +188,10 @@ class FramePoints:
         return cls(frame=frame, points_m=points_m, area_m2=area_m2)
 
     def may_light(self, lamp: Light, *, is_lit_in_front: bool) -> bool:
-        """Whether a light reaches the side that the panel's normal looks at, or the other. A lamp has one; windows and the sky may have both."""
+        """Whether a light reaches the side that the panel's normal looks at, or the other.
+
+        A lamp has one; windows and the sky may have both.
+        """
         if not isinstance(lamp, SceneLamp):
             return True
         return (
@@ -209,7 +215,8 @@ class FramePoints:
     ) -> Array:
         """What reaches receivers of what the lamps lay on one side. Shapes: lit_lx (L, P); gives (L, R).
 
-        It leaves on the far side of a cloth, on the lit side of a bounce. A matt one knows no lamp, so that all share its transfer; so do windows and the sky,
+        It leaves on the far side of a cloth, on the lit side of a bounce. A matt one knows no lamp, so that all share
+        its transfer; so do windows and the sky,
         which come from everywhere. Source: E = sum of (candela towards the receiver) cos(epsilon) / r^2.
         """
         leaves_in_front = is_lit_in_front == (self.frame.transmittance is None)
@@ -243,7 +250,10 @@ class FramePoints:
         return sent
 
     def _way_on(self, lamp: SceneLamp) -> Array:
-        """The middle of each point's lobe: the way that light came, or its mirror image. Shape (P, 3), each of length 1."""
+        """The middle of each point's lobe: the way that light came, or its mirror image.
+
+        Shape (P, 3), each of length 1.
+        """
         came = self.points_m - lamp.position_m
         came = came / np.maximum(np.linalg.norm(came, axis=1, keepdims=True), 1e-9)
         if self.frame.transmittance is not None:

@@ -51,7 +51,10 @@ def judge_pairs(bench: PackedBench, need: Need, found: Levels) -> PairVerdict:
 
 
 def _hopeless_stops(need: Need, found: Levels, reason: np.ndarray) -> np.ndarray:
-    """Stops short with nothing on the head, where that is hopeless; 0 elsewhere. The strongest are kept for near misses. Shape (C, F)."""
+    """Stops short with nothing on the head, where that is hopeless; 0 elsewhere.
+
+    The strongest are kept for near misses. Shape (C, F).
+    """
     short = np.log2(need.illuminance_lx / found.full_lx).astype(np.float32)
     alive = reason == Reason.FITS
     if need.own_only or not alive.any():  # a sheet that is not ours is named before weakness
@@ -97,7 +100,8 @@ def best_sets(
 
 
 def nearest_single_misses(verdict: StackVerdict) -> list[tuple[Reason, int, int, float]]:
-    """For each reason the candidate of the block that misses that wish alone, and by least: reason, pair, sheet set, miss.
+    """For each reason the candidate of the block that misses that wish alone, and by least: reason, pair, sheet set,
+    miss.
 
     A pair that fits with other sheets is no near miss.
     """

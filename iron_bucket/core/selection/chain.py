@@ -1,4 +1,6 @@
-"""One candidate as a chain: steps in stops from the bare head to the subject, with the running level and what each rests on."""
+"""One candidate as a chain: steps in stops from the bare head to the subject, with the running level and what each
+rests on.
+"""
 
 from dataclasses import dataclass
 
@@ -41,7 +43,10 @@ class Chain:
 
 
 def chain_of(bench: PackedBench, need: Need, candidate: Candidate, found: Levels | None = None) -> Chain:
-    """The chain of one candidate. It ends on the wanted level, above it where the lowest level is too hot, below where short."""
+    """The chain of one candidate.
+
+    It ends on the wanted level, above it where the lowest level is too hot, below where short.
+    """
     found = found or levels(bench, need)
     row, front = candidate.row, bench.fronts[candidate.front]
     at_throw_lx, through_lx = float(found.open_lx[row]), float(found.full_lx[row, candidate.front])
@@ -150,7 +155,9 @@ def spread_words(bench: PackedBench, row: int, part: Item) -> str:
 
 
 def front_figures(bench: PackedBench, row: int, front: Front) -> tuple[Figure, ...]:
-    """The figures that decide how much comes through, in the order of ``Front.passing``; measured ones where there are any."""
+    """The figures that decide how much comes through, in the order of ``Front.passing``; measured ones where there are
+    any.
+    """
     return tuple(
         Figure(value=found.passes, origin=Origin.MEASURED) if (found := bench.found(part.slug, row)) else figure
         for part, figure in front.passing
@@ -180,4 +187,7 @@ def front_formula(bench: PackedBench, need: Need, found: Levels, candidate: Cand
             f"cloth passes {passes[0]}, {caught}, rim {found.rim_stops[place]:.1f} stops under the middle; "
             f"{head_m:.2f} m from the head, {need.throw_m - head_m:.2f} m from the subject"
         )
-    return f"returns {passes[0]}, {caught}; head {need.throw_m / 2:.2f} m from the board, board {need.throw_m:.3g} m from the subject"
+    return (
+        f"returns {passes[0]}, {caught}; head {need.throw_m / 2:.2f} m from the board, board {need.throw_m:.3g} m from"
+        " the subject"
+    )

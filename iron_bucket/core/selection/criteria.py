@@ -132,7 +132,9 @@ def stack_figures(
 def _light_mired(
     bench: PackedBench, need: Need, rows: np.ndarray, fronts: np.ndarray, dimmed_stops: np.ndarray
 ) -> np.ndarray:
-    """Colour at the subject: the lamp set as near as it goes to what is wanted behind all shifts; a filament warms as it dims."""
+    """Colour at the subject: the lamp set as near as it goes to what is wanted behind all shifts; a filament warms as
+    it dims.
+    """
     kind = bench.head_class[rows]
     shift = (bench.front_shift_mired[kind, fronts][:, None] + bench.sheet_shift_mired[kind]).astype(np.float32)
     coolest, warmest = (

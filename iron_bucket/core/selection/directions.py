@@ -1,7 +1,9 @@
 """The grid of directions on which every distribution is laid once, so that geometry becomes one matrix product.
 
-Levels are linear in candela. A table (configurations x directions) times a matrix (directions x wanted levels) gives every
-level of every configuration at once. Gamma is spaced as its square root: a hundredth of a degree on the axis, one far out.
+Levels are linear in candela. A table (configurations x directions) times a matrix (directions x wanted levels) gives
+every
+level of every configuration at once. Gamma is spaced as its square root: a hundredth of a degree on the axis, one far
+out.
 """
 
 import numpy as np

@@ -22,7 +22,10 @@ from iron_bucket.core.selection.ranking import PARTS, Weights, penalty_parts
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Fit:
-    """``amps`` on a circuit, ``burn_h`` on batteries, None on the other; ``colour_error_mired`` None where no colour was asked for."""
+    """``amps`` on a circuit, ``burn_h`` on batteries, None on the other;
+
+    ``colour_error_mired`` None where no colour was asked for.
+    """
 
     key: str
     head: Head

@@ -13,7 +13,8 @@ from iron_bucket.core.bench.item import Item
 from iron_bucket.core.figure import Figure
 from iron_bucket.core.modifiers.kinds import Board, Cloth, Face, Frame, Grid, Sheet, SheetKind
 
-#: Where a frame is tried: share of the throw between head and frame. Near the subject it is softer, near the head it is filled less.
+#: Where a frame is tried: share of the throw between head and frame. Near the subject it is softer, near the head it
+#: is filled less.
 FRAME_PLACES = (0.4, 0.65)
 #: A bounce is lit from half the distance that it has to the subject, 30 degrees off its normal on either side.
 BOARD_THROW_SHARE = 0.5
@@ -76,7 +77,9 @@ class Front:
 
     @property
     def passing(self) -> tuple[tuple[Item, Figure], ...]:
-        """The parts that decide how much comes through, each with its own figure; the level is proportional to every one."""
+        """The parts that decide how much comes through, each with its own figure; the level is proportional to every
+        one.
+        """
         every = (
             (self.face, self.face and self.face.efficiency),
             (self.grid, self.grid and self.grid.on_axis),
@@ -119,7 +122,8 @@ def fronts_of(gear: Gear) -> tuple[Front, ...]:
 
 
 def _work_together(first: Sheet, second: Sheet) -> bool:
-    """Two colour gels must pull the same way; two scrims must share a ring; otherwise only dimming ones may double up."""
+    """Two colour gels must pull the same way; two scrims must share a ring; otherwise only dimming
+    ones may double up."""
     if first.kind is SheetKind.COLOUR and second.kind is SheetKind.COLOUR:
         return first.shift_mired * second.shift_mired > 0
     if first.kind is SheetKind.SCRIM and second.kind is SheetKind.SCRIM:

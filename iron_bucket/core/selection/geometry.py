@@ -1,6 +1,7 @@
 """What each front does at one throw, as matrices over the direction grid.
 
-Places across the subject run from the axis outwards; the subject's plane faces the source. Panels are sampled with Gauss
+Places across the subject run from the axis outwards; the subject's plane faces the source. Panels are sampled with
+Gauss
 points drawn towards the middle, so that a narrow spot on a large frame is not missed.
 """
 
@@ -24,7 +25,8 @@ MIDDLE_SPACING = 0.15
 class PanelMatrices:
     """Shapes: with F panels, M places and D directions: profile (D, F, M); caught, along2, across2, middle, rim (D, F).
 
-    ``along2`` and ``across2``: squared offset from the panel's middle, each point counted by what it sends to the subject,
+    ``along2`` and ``across2``: squared offset from the panel's middle, each point counted by what it sends to the
+    subject,
     because a light frost glows only where it hardly has to bend the light.
     """
 

@@ -24,7 +24,10 @@ WIDEST_RAD = np.radians(85.0)
 
 @dataclass(frozen=True, slots=True, kw_only=True, eq=False)
 class Levels:
-    """Shapes: all (C, F) but one. ``share_caught`` and ``evenness`` are 1 where nothing stands free; ``open_lx`` is (C,)."""
+    """Shapes: all (C, F) but one.
+
+    ``share_caught`` and ``evenness`` are 1 where nothing stands free; ``open_lx`` is (C,).
+    """
 
     open_lx: Array
     full_lx: Array
@@ -51,7 +54,8 @@ def levels(bench: PackedBench, need: Need) -> Levels:
         [need.throw_m * (1.0 - front.head_share) if front.frame else need.throw_m for front in bench.fronts]
     )
     head_deg = _angle_deg(np.sqrt(bench.face_width_m * bench.face_height_m), need.throw_m)[:, None]
-    # What goes straight through a cloth still comes from the bare head: its share of the light keeps the head's own size.
+    # What goes straight through a cloth still comes from the bare head: its share of the light keeps the head's own
+    # size.
     apparent_deg = through.scattered * _angle_deg(through.size_m, from_m) + (1.0 - through.scattered) * head_deg
     return Levels(
         open_lx=through.open_profile_lx[:, 0],
@@ -68,7 +72,10 @@ def levels(bench: PackedBench, need: Need) -> Levels:
 
 @dataclass(frozen=True, slots=True, kw_only=True, eq=False)
 class ThroughFronts:
-    """Shapes: profile_lx (C, F, M) across the subject; open_profile_lx (C, M) with nothing there; the rest (C, F). ``scattered``: share of the axis level that was bent."""
+    """Shapes: profile_lx (C, F, M) across the subject; open_profile_lx (C, M) with nothing there; the rest (C, F).
+
+    ``scattered``: share of the axis level that was bent.
+    """
 
     profile_lx: Array
     open_profile_lx: Array
@@ -115,7 +122,10 @@ def through_fronts(bench: PackedBench, throw_m: float, places_m: Array) -> Throu
 
 
 def spread_profile(profile: Array, places_m: Array, throw_m: float, spread: float) -> Array:
-    """The same levels on the axis, the candela's angles times ``spread``. Shapes (N, M), (M,); beyond the last place the slope goes on."""
+    """The same levels on the axis, the candela's angles times ``spread``.
+
+    Shapes (N, M), (M,); beyond the last place the slope goes on.
+    """
     if len(places_m) < 2:
         return profile
     gamma = np.arctan(places_m / throw_m)
@@ -144,7 +154,10 @@ def _behind_sheets_m(bench: PackedBench, open_profile: Array, places_m: Array, n
 
 
 def sheet_coverage_m(bench: PackedBench, found: Levels, rows: np.ndarray, fronts: np.ndarray) -> Array:
-    """Coverage of pairs with every sheet set; sheets count in the open, behind a front the front shapes the beam. Shapes: rows, fronts (P,); gives (P, S)."""
+    """Coverage of pairs with every sheet set; sheets count in the open, behind a front the front shapes the beam.
+
+    Shapes: rows, fronts (P,); gives (P, S).
+    """
     in_front_m = found.coverage_m[rows, fronts][:, None]
     return np.asarray(np.where(bench.is_open[fronts][:, None], found.behind_sheets_m[rows], in_front_m))
 
@@ -222,7 +235,8 @@ def _panel_profile(
     places_m: Array,
     gain: Array,
 ) -> tuple[Array, Array]:
-    """Scattered plus straight light behind frames, scattered light off bounces (C, F, M); share of the scattered on the axis (C, F).
+    """Scattered plus straight light behind frames, scattered light off bounces (C, F, M); share of the scattered on
+    the axis (C, F).
 
     ``gain`` (C, F): what a meter found of the cloth or board, over its own figure.
     """

@@ -30,7 +30,8 @@ class UnitTrim:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class MeasuredGear:
-    """``gear``: every configuration, head and modifier with its best figure. ``configurations``: how each measured one came about, by slug.
+    """``gear``: every configuration, head and modifier with its best figure. ``configurations``: how each measured one
+    came about, by slug.
 
     ``trims``: what very lamps give against their model, by configuration.
     """

@@ -1,6 +1,7 @@
 """What readings with a modifier on say of it, computed through the same chain that a pick uses.
 
-The level behind every modifier is proportional to its own figure (transmittance, efficiency, cells, reflectance). So that figure is the level that
+The level behind every modifier is proportional to its own figure (transmittance, efficiency, cells, reflectance). So
+that figure is the level that
 was read, over the level that would be there if the figure were 1.
 """
 

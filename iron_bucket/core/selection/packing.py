@@ -27,8 +27,11 @@ _Meter = dict[tuple[str, HeadClass], MeasuredPass]
 class PackedBench:
     """Shapes: C configurations, F fronts, S sheet sets, D directions, K classes of head.
 
-    candela (C, D), float32 because a meter reads three digits; the other figures of heads and configurations (C,); of fronts (F,); of sheet sets (S,). What a modifier does differs between
-    classes of head, so ``front_gain`` (what a meter found over the modifiers' own figures), ``front_spread`` and ``sheet_spread`` (its beam over the computed one), the shifts of colour and the stops of sheets are (K, F) and (K, S).
+    candela (C, D), float32 because a meter reads three digits; the other figures of heads and configurations (C,); of
+    fronts (F,); of sheet sets (S,). What a modifier does differs between
+    classes of head, so ``front_gain`` (what a meter found over the modifiers' own figures), ``front_spread`` and
+    ``sheet_spread`` (its beam over the computed one), the shifts of colour and the stops of sheets are (K, F) and (K,
+    S).
     ``mounts`` (C, F): whether that front can be put before that head at all; ``wears`` (C, S): the same for sheets.
     """
 

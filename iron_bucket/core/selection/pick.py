@@ -148,7 +148,9 @@ def _blocks(pairs: np.ndarray, sets: int) -> list[np.ndarray]:
 
 
 def _tally_pairs(bench: PackedBench, pairs: PairVerdict, sheet_stops: Array, tally: Tally) -> None:
-    """A pair that is ruled out takes all its sheet sets with it; a hopelessly weak one is weaker still with each of them."""
+    """A pair that is ruled out takes all its sheet sets with it; a hopelessly weak one is weaker still with each of
+    them.
+    """
     sets = np.broadcast_to(bench.wears.sum(axis=1)[:, None], pairs.reason.shape)
     for reason in (*PAIR_REASONS, Reason.WEAK):
         ruled_out = pairs.reason == reason
@@ -258,7 +260,9 @@ def sorted_fits(picked: Picked, by: SortBy) -> Fits:
 
 
 def spread(picked: Picked, fits: Fits, *, per_head: int) -> Fits:
-    """At most so many of each head, each with another kind of front, in the order given: choices, not one lamp in forty coats."""
+    """At most so many of each head, each with another kind of front, in the order given: choices, not one lamp in
+    forty coats.
+    """
     seen: dict[str, set[str]] = {}
     keep = []
     for place, (row, front) in enumerate(zip(fits.row, fits.front, strict=True)):

@@ -24,7 +24,10 @@ class SortBy(StrEnum):
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Weights:
-    """Points for each thing that is held against a fit. House figures, typical; 1 point is about one more person carrying."""
+    """Points for each thing that is held against a fit.
+
+    House figures, typical; 1 point is about one more person carrying.
+    """
 
     missing_reserve_stop: float = 2.0  # for each stop of headroom below half a stop
     wasted_stop: float = 0.15  # for each stop of headroom above three
@@ -52,7 +55,10 @@ def penalty_parts(
     figures: StackFigures,
     weights: Weights,
 ) -> tuple[np.ndarray, ...]:
-    """Points by part, in the order of ``PARTS``. Shapes: rows and fronts (P,), sets (S,), figures and each part broadcast to (P, S)."""
+    """Points by part, in the order of ``PARTS``.
+
+    Shapes: rows and fronts (P,), sets (S,), figures and each part broadcast to (P, S).
+    """
 
     def together(of_head: np.ndarray, of_front: np.ndarray, of_sheets: np.ndarray) -> np.ndarray:
         return np.asarray((of_head[rows] + of_front[fronts])[:, None] + of_sheets[sets][None, :], dtype=np.float32)

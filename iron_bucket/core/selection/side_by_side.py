@@ -31,7 +31,8 @@ EVEN_STOPS = 0.1
 class SideRow:
     """One stack on the work. Levels in lux at full output unless said otherwise.
 
-    Shapes: curve_lx as CURVE_THROWS_M, section_lx as the places. ``through_lx``: the same lamp through the frame that all are compared
+    Shapes: curve_lx as CURVE_THROWS_M, section_lx as the places. ``through_lx``: the same lamp through the frame that
+        all are compared
     behind, nothing else on it; None where no frame was named.
     """
 
@@ -85,7 +86,8 @@ class SideBySide:
 
 
 def side_by_side(bench: PackedBench, keys: tuple[str, ...], need: Need, frame_key: str = "") -> SideBySide:
-    """Stacks by their keys; those that the bench no longer has are left out. ``frame_key``: a frame with its cloth, behind which all are compared.
+    """Stacks by their keys; those that the bench no longer has are left out. ``frame_key``: a frame with its cloth,
+    behind which all are compared.
 
     Raises: BadValue for a frame that is not there.
     """
@@ -113,7 +115,10 @@ def side_by_side(bench: PackedBench, keys: tuple[str, ...], need: Need, frame_ke
 
 @dataclass(frozen=True, slots=True, kw_only=True, eq=False)
 class _Light:
-    """What all stacks do at once, sheets left out. Shapes: with N stacks, section_lx (N, M), curve_lx (N, T), the rest (N,)."""
+    """What all stacks do at once, sheets left out.
+
+    Shapes: with N stacks, section_lx (N, M), curve_lx (N, T), the rest (N,).
+    """
 
     section_lx: Array
     size_m: Array
@@ -131,7 +136,9 @@ class _Light:
         throw_m: float,
         places: Array,
     ) -> "_Light":
-        """One pass a distance for all of them: every configuration through every front, of which each stack's own is taken."""
+        """One pass a distance for all of them: every configuration through every front, of which each stack's own is
+        taken.
+        """
         rows, fronts = (np.array([stack[part] for stack in stacks]) for part in (1, 2))
         together = cut_to(bench, rows, fronts, np.zeros(1, dtype=int))
         own = np.arange(len(stacks))
@@ -200,7 +207,10 @@ def _origin(bench: PackedBench, row: int, front: Front, sets: int, need: Need) -
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Verdict:
-    """The better tool for one task. ``places``: rows of the best; several where no meter would tell them apart. ``ahead_stops``: over the next."""
+    """The better tool for one task.
+
+    ``places``: rows of the best; several where no meter would tell them apart. ``ahead_stops``: over the next.
+    """
 
     task: str
     places: tuple[int, ...]
@@ -208,7 +218,9 @@ class Verdict:
 
 
 def verdicts(sides: SideBySide) -> tuple[Verdict, ...]:
-    """Which stack is the better tool for what, from the figures alone; tasks that only one can do are told without a margin."""
+    """Which stack is the better tool for what, from the figures alone; tasks that only one can do are told without a
+    margin.
+    """
     rows = sides.rows
     if len(rows) < FEWEST:
         return ()

@@ -40,7 +40,10 @@ def miss_text(need: Need, reason: Reason, miss: float, system: UnitSystem = Unit
         case Reason.HARD if need.least_apparent_deg:
             return f"appears {max(need.least_apparent_deg - miss, 0.0):.1f}° of {need.least_apparent_deg:.0f}°"
         case Reason.NARROW if need.width_m:
-            return f"covers {display.length(max(need.width_m - miss, 0.0), system)} of {display.length(need.width_m, system)}"
+            return (
+                f"covers {display.length(max(need.width_m - miss, 0.0), system)} of"
+                f" {display.length(need.width_m, system)}"
+            )
         case Reason.WEAK:
             return f"{display.stops(miss, signed=False)} short"
         case Reason.HOT:

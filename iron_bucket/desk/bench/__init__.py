@@ -1,4 +1,5 @@
-"""The bench as people use it: the shelf, its pieces made and changed, readings, photometric files, spectra, and the whole of it in and out.
+"""The bench as people use it: the shelf, its pieces made and changed, readings, photometric files, spectra, and the
+whole of it in and out.
 
 Every change is noted in ``changes``, told as history and can be undone. Picking from the shelf is ``desk/pick``.
 """

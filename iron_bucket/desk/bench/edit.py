@@ -48,7 +48,10 @@ def add_item(session: Session, kind: str, item: Any, digest: str | None = None) 
 
 
 def get_piece(session: Session, slug: str, version: int | None = None) -> GearRow:
-    """A piece, held until the transaction ends. Raises: NotFound; ChangedMeanwhile where ``version`` is not the newest."""
+    """A piece, held until the transaction ends.
+
+    Raises: NotFound; ChangedMeanwhile where ``version`` is not the newest.
+    """
     row = gear_by_slug(session, slug, locked=True)
     if row is None:
         raise NotFound("there is no such piece on the bench")
@@ -68,7 +71,8 @@ def change_piece(session: Session, row: GearRow, item: Row) -> Touch:
 
 @one_transaction
 def create(session: Session, person_id: int, kind: str, row: Row) -> str:
-    """A new piece from a form; gives its slug. A head gets a bare configuration with it, so that it can be read and picked.
+    """A new piece from a form; gives its slug. A head gets a bare configuration with it, so that it can be read and
+    picked.
 
     Raises: BadValue.
     """
@@ -119,7 +123,10 @@ def change(session: Session, person_id: int, slug: str, version: int, item: Row)
 
 @one_transaction
 def copy(session: Session, person_id: int, slug: str) -> str:
-    """A piece once more under another name; a head with all its configurations. Gives the new slug. Raises: NotFound."""
+    """A piece once more under another name; a head with all its configurations.
+
+    Gives the new slug. Raises: NotFound.
+    """
     row = get_piece(session, slug)
     name = f"{row.item['name'][:110]} (copy)"
     new_slug = free_slug(session, name)

@@ -48,7 +48,9 @@ class UploadWish:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class TakenIn:
-    """What became of one file: the head that it is now (``is_new``, or one that was there before), or why it was refused."""
+    """What became of one file: the head that it is now (``is_new``, or one that was there before), or why it was
+    refused.
+    """
 
     file_name: str
     head_slug: str | None = None
@@ -62,9 +64,11 @@ class TakenIn:
 def take_in_files(
     session: Session, person_id: int, files: tuple[tuple[str, bytes], ...], wish: UploadWish
 ) -> tuple[TakenIn, ...]:
-    """A head with one configuration from each photometric file, its figures marked claimed, in one change that can be undone.
+    """A head with one configuration from each photometric file, its figures marked claimed, in one change that can be
+    undone.
 
-    One bad file does not spoil the rest; content that is there already is not taken in twice. A name is only for a single file.
+    One bad file does not spoil the rest; content that is there already is not taken in twice. A name is only for a
+    single file.
     """
     digests = [hashlib.sha256(data).hexdigest() for _, data in files]
     known, taken = digests_known(session, digests), all_slugs(session)
@@ -153,7 +157,10 @@ def _configuration(slug: str, file_name: str, luminaire: Luminaire, wish: Upload
 
 @one_transaction
 def give_out_file(session: Session, configuration_slug: str, ending: str) -> Written:
-    """A configuration, as it is in use, as a photometric file. Raises: NotFound, also for an ending that nothing writes."""
+    """A configuration, as it is in use, as a photometric file.
+
+    Raises: NotFound, also for an ending that nothing writes.
+    """
     gear = shelf_in(session).gear
     configuration = gear.find(Configuration, configuration_slug)
     if configuration is None or ending not in _WRITERS:

@@ -26,7 +26,9 @@ from iron_bucket.store.readings import readings_of, readings_with
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class UnitView:
-    """A very lamp. ``trims``: what it gives against its model in each configuration that it was read in, and from how many readings."""
+    """A very lamp. ``trims``: what it gives against its model in each configuration that it was read in, and from how
+    many readings.
+    """
 
     unit: Unit
     trims: tuple[tuple[Configuration, Figure, int], ...]
@@ -34,7 +36,10 @@ class UnitView:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class HeadView:
-    """``head`` and ``configurations`` with their best figures, the best proven first; ``stated``: configurations as typed or uploaded, by slug."""
+    """``head`` and ``configurations`` with their best figures, the best proven first;
+
+    ``stated``: configurations as typed or uploaded, by slug.
+    """
 
     head: Head
     configurations: tuple[Configuration, ...]
@@ -97,7 +102,10 @@ def _units(shelf: Shelf, head: Head) -> tuple[UnitView, ...]:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class PieceView:
-    """A modifier, battery or stand. ``found``: what meters made of it, for each class of head. ``names``: of configurations and frames, by slug."""
+    """A modifier, battery or stand.
+
+    ``found``: what meters made of it, for each class of head. ``names``: of configurations and frames, by slug.
+    """
 
     kind: str
     item: Item

@@ -24,7 +24,8 @@ from iron_bucket.store.readings import ReadingRow, all_readings
 
 @dataclass(frozen=True, slots=True, kw_only=True, eq=False)
 class Shelf:
-    """``stated``: gear as typed, uploaded or imported; ``measured``: the same with every reading applied; ``in_use``: of that, what is not
+    """``stated``: gear as typed, uploaded or imported; ``measured``: the same with every reading applied; ``in_use``:
+    of that, what is not
     retired; ``packed``: the same laid out for picking. ``unreadable``: pieces that are left out, and why.
     """
 
@@ -73,7 +74,7 @@ def _read(session: Session, stamp: str) -> Shelf:
         except BadValue as bad:  # from before a bound was narrower: one such piece must not take the bench away
             unreadable.append(f"{row.item.get('name', row.slug)}: {bad}")
     _drop_headless(lists, unreadable)
-    stated = Gear(**{kind: tuple(items) for kind, items in lists.items()})  # type: ignore[arg-type]
+    stated = Gear(**{kind: tuple(items) for kind, items in lists.items()})
     counted = (reading_of(Fields(row.item)) for row in all_readings(session) if not row.is_struck)
     measured = measured_gear(stated, counted)
     in_use = measured.gear.in_use()
@@ -98,7 +99,10 @@ def shelf(session: Session) -> Shelf:
 
 @one_transaction
 def load_gear(session: Session, gear: Gear, readings: Iterable[Reading] = ()) -> int:
-    """Put gear and its readings on an empty shelf; gives how many pieces. On one that holds anything it does nothing."""
+    """Put gear and its readings on an empty shelf; gives how many pieces.
+
+    On one that holds anything it does nothing.
+    """
     if gear_count(session):
         return 0
     rows = [

@@ -23,7 +23,10 @@ from iron_bucket.store.spectra import SpectrumRow, spectra_of, spectrum_by_diges
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class SpectrumView:
-    """One spectrum with its figures. ``figures`` holds cct_k, duv, ra, r9, rf, rg, similarity and reference, or ``trouble`` alone."""
+    """One spectrum with its figures.
+
+    ``figures`` holds cct_k, duv, ra, r9, rf, rg, similarity and reference, or ``trouble`` alone.
+    """
 
     spectrum_id: int
     subject_slug: str
@@ -51,7 +54,8 @@ def _view(row: SpectrumRow) -> SpectrumView:
 
 def figures_of(spectrum: Spectrum) -> dict[str, Any]:
     """The figures as they are stored."""
-    # Imported here because the colour library takes seconds and 130 MB: only a process that is given a spectrum pays for it.
+    # Imported here because the colour library takes seconds and 130 MB: only a process that is given a spectrum pays
+    # for it.
     from iron_bucket.core.colour.spectral_figures import spectral_figures  # noqa: PLC0415
 
     try:

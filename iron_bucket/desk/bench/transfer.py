@@ -6,7 +6,9 @@ from typing import Any
 
 from sqlalchemy.orm import Session
 
+from iron_bucket.core.bench.configuration import Configuration
 from iron_bucket.core.bench.gear import Gear
+from iron_bucket.core.bench.unit import Unit
 from iron_bucket.core.errors import BadValue
 from iron_bucket.desk.bench.changes import Touch, record_bench
 from iron_bucket.desk.bench.edit import add_piece, change_piece
@@ -38,7 +40,8 @@ def bench_file(session: Session, slugs: frozenset[str] | None = None) -> BenchFi
     )
     if slugs is None:
         return BenchFile(gear=gear, readings=readings, spectra=spectra)
-    owned = {each.slug for each in (*gear.configurations, *gear.units) if each.head_slug in slugs}
+    of_heads: tuple[Configuration | Unit, ...] = (*gear.configurations, *gear.units)
+    owned = {each.slug for each in of_heads if each.head_slug in slugs}
     readings = tuple(each for each in readings if each.configuration_slug in owned or each.modifier_slug in slugs)
     named = {
         slug
@@ -79,7 +82,8 @@ class Taken:
 def import_bench(session: Session, person_id: int, text: str, *, theirs_win: bool) -> Taken:
     """A bench file put on the shelf, in one change that can be undone.
 
-    Pieces that are there already and differ are replaced where ``theirs_win``, else left as they are; readings and spectra that are there
+    Pieces that are there already and differ are replaced where ``theirs_win``, else left as they are; readings and
+    spectra that are there
     already are not taken twice. Raises: FormatError; nothing is taken then.
     """
     file = read_bench_file(text)

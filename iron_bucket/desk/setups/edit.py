@@ -49,7 +49,8 @@ def change_setup(
 ) -> SetupView:
     """Some changes at once, or none of them; pieces that others moved meanwhile stay as they put them.
 
-    Raises: NotFound; BadValue for what cannot be placed; ChangedMeanwhile where somebody else changed the very same thing.
+    Raises: NotFound; BadValue for what cannot be placed; ChangedMeanwhile where somebody else changed the very same
+        thing.
     """
     found, following = read_setup(session, person_id, job_id, setup_id, locked=True)
     before, place, gear = found.setup, found.surroundings.place, found.contents.gear
@@ -95,7 +96,10 @@ def keep_setup(
 
 @one_transaction
 def try_changes(session: Session, person_id: int, job_id: int, setup_id: int, changes: list[Row]) -> Evaluation:
-    """What some changes would do, kept nowhere: for a piece that is being dragged. What comes off the walls follows when it is let go."""
+    """What some changes would do, kept nowhere: for a piece that is being dragged.
+
+    What comes off the walls follows when it is let go.
+    """
     rules = rules_from(require_job(session, person_id, job_id).rules)
     row = get_setup(session, job_id, setup_id)
     state, _ = around(session, SetupStateRow, row)

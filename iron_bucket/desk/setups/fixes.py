@@ -47,7 +47,9 @@ class StopsField:
 
 
 def field_over(view: SetupView, plane: str, sheet: tuple[float, float, float, float]) -> StopsField:
-    """The light over a sheet (left, top, width, height in metres) at face height or on the floor, or over a wall (``wall-ROOM-NUMBER``). Raises: NotFound."""
+    """The light over a sheet (left, top, width, height in metres) at face height or on the floor, or over a wall
+    (``wall-ROOM-NUMBER``). Raises: NotFound.
+    """
     wanted = view.now.ladder.wanted_lx
     if plane.startswith("wall-"):
         return _over_wall(view, plane, wanted)

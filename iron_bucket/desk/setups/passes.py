@@ -90,7 +90,10 @@ WIDER = {Width.TIGHT: Width.MEDIUM, Width.MEDIUM: Width.WIDE, Width.WIDE: Width.
 
 @one_transaction
 def next_pass(session: Session, person_id: int, job_id: int, setup_id: int, *, is_tighter: bool) -> int:
-    """A pass that begins as a copy of this one; it stands after it in the list, whether it goes tighter or wider. Gives its number."""
+    """A pass that begins as a copy of this one; it stands after it in the list, whether it goes tighter or wider.
+
+    Gives its number.
+    """
     require_job(session, person_id, job_id)
     old = get_setup(session, job_id, setup_id)
     state, _ = around(session, SetupStateRow, old)

@@ -39,7 +39,10 @@ class PassName:
 
 @dataclass(frozen=True, slots=True, kw_only=True, eq=False)
 class SetupView:
-    """``before``: the pass that this one varies, computed too, None for a first one. ``passes``: every set-up of the job in its order."""
+    """``before``: the pass that this one varies, computed too, None for a first one.
+
+    ``passes``: every set-up of the job in its order.
+    """
 
     setup_id: int
     job: JobView
@@ -113,7 +116,10 @@ class OpenSetup:
 def read_setup(
     session: Session, person_id: int, job_id: int, setup_id: int, *, locked: bool = False
 ) -> tuple[OpenSetup, SetupStateRow | None]:
-    """A set-up of this person's job, and the state that redo would bring. ``locked``: nobody else changes it meanwhile. Raises: NotFound."""
+    """A set-up of this person's job, and the state that redo would bring.
+
+    ``locked``: nobody else changes it meanwhile. Raises: NotFound.
+    """
     row = get_setup(session, job_id, setup_id, locked=locked)  # first: what is read before the lock would be older
     return opened_setup(session, require_job(session, person_id, job_id), row)
 
@@ -180,7 +186,10 @@ class SetupCard:
 
 
 def setup_cards(session: Session, contents: JobContents, rules: HouseRules) -> tuple[SetupCard, ...]:
-    """All set-ups of a job in their order, each evaluated; one that cannot be says why and hides no other. Two queries, however many."""
+    """All set-ups of a job in their order, each evaluated; one that cannot be says why and hides no other.
+
+    Two queries, however many.
+    """
     places = {place.id: place for place in places_by_id(session, {row.place_id for row in contents.setups})}
     place_states = standing(session, PlaceStateRow, list(places.values()))
     found = []

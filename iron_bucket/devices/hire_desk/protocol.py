@@ -13,7 +13,10 @@ class HireDeskTrouble(Exception):
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Offer:
-    """One thing for hire. ``free``: how many of ``stock`` are there on the day asked for; ``lead_days``: notice that the house wants."""
+    """One thing for hire. ``free``: how many of ``stock`` are there on the day asked for;
+
+    ``lead_days``: notice that the house wants.
+    """
 
     item: str
     name: str

@@ -1,4 +1,7 @@
-"""The bench: what each head really puts out. Lists and pages in ``routes``; the rest of the routes beside it, one file a task."""
+"""The bench: what each head really puts out.
+
+Lists and pages in ``routes``; the rest of the routes beside it, one file a task.
+"""
 
 from iron_bucket.web.bench import (
     edit_routes,

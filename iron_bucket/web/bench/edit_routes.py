@@ -3,7 +3,6 @@
 from collections.abc import Mapping
 
 from flask import flash, g, redirect, render_template, request, url_for
-from flask_login import login_required
 from werkzeug.wrappers import Response
 
 from iron_bucket.core.errors import BadValue
@@ -15,6 +14,7 @@ from iron_bucket.web.bench.blueprint import bp
 from iron_bucket.web.bench.piece_fields import groups_of, row_from, starting_text, typed_of
 from iron_bucket.web.jobs.forms import read_version
 from iron_bucket.web.shared.request_session import person_id
+from iron_bucket.web.shared.signed_in import signed_in
 
 #: Makes of a head: where the form goes, and what it makes.
 _OF_A_HEAD = {"configurations": desk.create_configuration, "units": desk.create_unit}
@@ -59,7 +59,7 @@ def _form(
 
 
 @bp.get("/new/<kind>")
-@login_required
+@signed_in
 def new(kind: str) -> tuple[str, int]:
     """The form of a new piece."""
     return _form(
@@ -71,7 +71,7 @@ def new(kind: str) -> tuple[str, int]:
 
 
 @bp.post("/new/<kind>")
-@login_required
+@signed_in
 def create(kind: str) -> tuple[str, int] | Response:
     """Make a piece."""
     groups_of(kind)  # a kind that has no form is refused before anything is read
@@ -83,7 +83,7 @@ def create(kind: str) -> tuple[str, int] | Response:
 
 
 @bp.get("/heads/<head_slug>/new/<kind>")
-@login_required
+@signed_in
 def new_of_head(head_slug: str, kind: str) -> tuple[str, int]:
     """The form of a new configuration or unit."""
     head = open_form(g.session, head_slug)
@@ -93,7 +93,7 @@ def new_of_head(head_slug: str, kind: str) -> tuple[str, int]:
 
 
 @bp.post("/heads/<head_slug>/new/<kind>")
-@login_required
+@signed_in
 def create_of_head(head_slug: str, kind: str) -> tuple[str, int] | Response:
     """Make a configuration or unit of a head."""
     if kind not in _OF_A_HEAD:
@@ -107,7 +107,7 @@ def create_of_head(head_slug: str, kind: str) -> tuple[str, int] | Response:
 
 
 @bp.get("/edit/<slug>")
-@login_required
+@signed_in
 def edit(slug: str) -> tuple[str, int]:
     """The form of a piece that is there."""
     form = open_form(g.session, slug)
@@ -117,7 +117,7 @@ def edit(slug: str) -> tuple[str, int]:
 
 
 @bp.post("/edit/<slug>")
-@login_required
+@signed_in
 def change(slug: str) -> tuple[str, int] | Response:
     """Change a piece."""
     form = open_form(g.session, slug)
@@ -147,7 +147,7 @@ def change(slug: str) -> tuple[str, int] | Response:
 
 
 @bp.post("/copy/<slug>")
-@login_required
+@signed_in
 def copy(slug: str) -> Response:
     """The same once more, to be changed."""
     new_slug = desk.copy(g.session, person_id(), slug)
@@ -156,7 +156,7 @@ def copy(slug: str) -> Response:
 
 
 @bp.post("/retire/<slug>")
-@login_required
+@signed_in
 def retire(slug: str) -> Response:
     """Put a piece away, or bring it back."""
     form = open_form(g.session, slug)

@@ -1,7 +1,6 @@
 """Photometric files in and out."""
 
 from flask import flash, g, redirect, render_template, request, url_for
-from flask_login import login_required
 from werkzeug.wrappers import Response
 
 from iron_bucket.core.bench.head import Technology
@@ -11,6 +10,7 @@ from iron_bucket.web.bench.blueprint import bp
 from iron_bucket.web.bench.forms import read_wish
 from iron_bucket.web.shared.reply import wants_fragment
 from iron_bucket.web.shared.request_session import person_id
+from iron_bucket.web.shared.signed_in import signed_in
 
 MOST_FILES = 2000
 _STARTING = {"technology": Technology.LED_DAY.value, "cct": "5600", "owned": "1"}
@@ -25,16 +25,19 @@ def _upload_form(
 
 
 @bp.get("/upload")
-@login_required
+@signed_in
 def upload() -> tuple[str, int]:
     """The form for photometric files."""
     return _upload_form(_STARTING, None)
 
 
 @bp.post("/upload")
-@login_required
+@signed_in
 def import_files() -> tuple[str, int] | Response:
-    """Take files in, each as a head with one configuration. The page's script sends them one by one and asks for fragments."""
+    """Take files in, each as a head with one configuration.
+
+    The page's script sends them one by one and asks for fragments.
+    """
     files = [file for file in request.files.getlist("file") if file.filename]
     try:
         if not 1 <= len(files) <= MOST_FILES:
@@ -66,7 +69,7 @@ def import_files() -> tuple[str, int] | Response:
 
 
 @bp.get("/configurations/<slug>/file")
-@login_required
+@signed_in
 def file_page(slug: str) -> str:
     """A configuration as a file: what each format cannot hold, and the files themselves."""
     written = {ending: desk.give_out_file(g.session, slug, ending) for ending in ("ies", "ldt")}
@@ -74,7 +77,7 @@ def file_page(slug: str) -> str:
 
 
 @bp.get("/configurations/<slug>.<ending>")
-@login_required
+@signed_in
 def give_out_file(slug: str, ending: str) -> Response:
     """The file itself."""
     written = desk.give_out_file(g.session, slug, ending)

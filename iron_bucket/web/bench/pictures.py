@@ -50,7 +50,10 @@ class Dot:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Curve:
-    """A picture of some lines with its axes. ``marks``: where half and a tenth lie; ``band``: an outline to be filled."""
+    """A picture of some lines with its axes.
+
+    ``marks``: where half and a tenth lie; ``band``: an outline to be filled.
+    """
 
     width: float
     height: float
@@ -145,7 +148,8 @@ def fall_off(
     units: UnitSystem,
     measured: MeasuredConfiguration | None = None,
 ) -> Curve:
-    """Level against distance, both scales logarithmic: what is in use whole, the claim broken where a meter says otherwise, the readings
+    """Level against distance, both scales logarithmic: what is in use whole, the claim broken where a meter says
+    otherwise, the readings
     on it as dots with the band of the fit. Nearby the line bends where the area law takes over.
     """
     scale = _FallScale.around(configuration, claimed, measured)

@@ -366,7 +366,8 @@ def _said(field: PieceField, value: object, units: UnitSystem) -> str:
 
 
 def row_from(kind: str, form: Mapping[str, str], before: Mapping[str, object], units: UnitSystem) -> dict[str, Any]:
-    """The row that a form states. What the form does not ask (a table of candela, say) stays as it was; a field left as it was keeps
+    """The row that a form states. What the form does not ask (a table of candela, say) stays as it was; a field left
+    as it was keeps
     its figure to the last digit. Raises: BadValue.
     """
     row: dict[str, Any] = dict(before)

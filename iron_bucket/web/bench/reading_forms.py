@@ -19,7 +19,8 @@ def _length(form: Mapping[str, str], key: str, label: str, units: UnitSystem) ->
 
 
 def start_of(form: Mapping[str, str], configuration_slug: str, units: UnitSystem) -> Reading:
-    """What holds for all the readings of one walk: what is on the lamp, which lamp, its settings, the ambient. Raises: BadValue.
+    """What holds for all the readings of one walk: what is on the lamp, which lamp, its settings, the ambient. Raises:
+    BadValue.
 
     Distance and level are placeholders, to be replaced.
     """

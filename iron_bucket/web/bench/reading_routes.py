@@ -1,9 +1,9 @@
 """Readings: walking away from a lamp, a pasted table, one struck out."""
 
 from collections.abc import Mapping
+from typing import Any
 
 from flask import flash, g, redirect, render_template, request, url_for
-from flask_login import login_required
 from werkzeug.wrappers import Response
 
 from iron_bucket.core.bench.configuration import Configuration
@@ -22,8 +22,9 @@ from iron_bucket.web.bench.pictures import fall_off
 from iron_bucket.web.bench.reading_forms import reading_of, start_of
 from iron_bucket.web.shared.reply import after_change, reply
 from iron_bucket.web.shared.request_session import person_id
+from iron_bucket.web.shared.signed_in import signed_in
 
-WALK = {"page": "bench/walk.html", "fragment": "bench/_walk.html"}
+WALK: dict[str, Any] = {"page": "bench/walk.html", "fragment": "bench/_walk.html"}
 #: What is carried from one reading to the next.
 _KEPT = (
     "modifier",
@@ -49,7 +50,7 @@ def _head_of(configuration_slug: str) -> HeadView:
     return open_head(g.session, person_id(), configuration.head_slug)
 
 
-def _walk(slug: str, typed: Mapping[str, str], bad: Exception | None = None) -> dict[str, object]:
+def _walk(slug: str, typed: Mapping[str, str], bad: Exception | None = None) -> dict[str, Any]:
     """What the walking page needs."""
     view = _head_of(slug)
     chosen = next(each for each in view.configurations if each.slug == slug)
@@ -76,26 +77,26 @@ def _walk(slug: str, typed: Mapping[str, str], bad: Exception | None = None) -> 
 
 
 @bp.get("/walk/<slug>")
-@login_required
+@signed_in
 def walk(slug: str) -> tuple[str, int]:
     """Readings put down one by one, with the running fit."""
     return reply(**WALK, **_walk(slug, request.args))
 
 
 @bp.post("/walk/<slug>")
-@login_required
+@signed_in
 def add_reading(slug: str) -> tuple[str, int] | Response | str:
     """One reading; the next distance is proposed."""
     try:
         desk.add_reading(g.session, person_id(), [reading_of(request.form, slug, g.units)])
     except BadValue as bad:
         return reply(**WALK, status=422, **_walk(slug, request.form, bad))
-    kept = {key: request.form[key] for key in _KEPT if request.form.get(key)}
+    kept: dict[str, Any] = {key: request.form[key] for key in _KEPT if request.form.get(key)}
     return after_change(url_for("bench.walk", slug=slug, **kept), fragment=WALK["fragment"], **_walk(slug, kept))
 
 
 @bp.post("/readings/<int:reading_id>/strike")
-@login_required
+@signed_in
 def strike(reading_id: int) -> Response:
     """Leave a reading out, or count it again."""
     slug = desk.strike(g.session, person_id(), reading_id, is_struck=request.form.get("struck") == "yes")
@@ -125,14 +126,14 @@ def _table_page(slug: str, status: int = 200, **context: object) -> tuple[str, i
 
 
 @bp.get("/table/<slug>")
-@login_required
+@signed_in
 def table(slug: str) -> tuple[str, int]:
     """The form for a pasted table or a CSV file."""
     return _table_page(slug)
 
 
 @bp.post("/table/<slug>")
-@login_required
+@signed_in
 def read_table(slug: str) -> tuple[str, int] | Response:
     """First look at the table; once its columns are agreed on, keep its good rows."""
     file = request.files.get("file")

@@ -1,10 +1,10 @@
 """The list, one head, one other piece."""
 
 import math
+from typing import Any
 from urllib.parse import urlencode
 
 from flask import flash, g, redirect, render_template, request, url_for
-from flask_login import login_required
 from werkzeug.wrappers import Response
 
 from iron_bucket.core.bench.figure_origins import voices
@@ -23,8 +23,9 @@ from iron_bucket.web.bench.spectrum_pictures import duv_picture, spectrum_pictur
 from iron_bucket.web.shared.numbers import page_number
 from iron_bucket.web.shared.reply import back_to, reply
 from iron_bucket.web.shared.request_session import person_id
+from iron_bucket.web.shared.signed_in import signed_in
 
-VIEW = {"page": "bench/list.html", "fragment": "bench/_list.html"}
+VIEW: dict[str, Any] = {"page": "bench/list.html", "fragment": "bench/_list.html"}
 #: The white balance against which lamps are drawn where no camera is known.
 DAYLIGHT_K = 5600.0
 TABLE_THROWS_M = (1.0, 2.0, 3.0, 5.0, 7.5, 10.0)
@@ -39,7 +40,7 @@ def shown(light_k: float) -> str:
 
 
 @bp.get("")
-@login_required
+@signed_in
 def index() -> tuple[str, int]:
     """Heads and modifiers, searched and filtered."""
     words = request.args
@@ -73,7 +74,7 @@ def index() -> tuple[str, int]:
 
 
 @bp.get("/heads/<slug>")
-@login_required
+@signed_in
 def head(slug: str) -> str:
     """One head with its configurations, what the maker says and what the meter found."""
     view = open_head(g.session, person_id(), slug)
@@ -121,7 +122,7 @@ def _focus_answer(view: HeadView) -> tuple[float, float, float] | str | None:
 
 
 @bp.get("/pieces/<slug>")
-@login_required
+@signed_in
 def piece(slug: str) -> str:
     """One modifier, battery or stand."""
     view = open_piece(g.session, person_id(), slug)
@@ -138,7 +139,7 @@ def piece(slug: str) -> str:
 
 
 @bp.post("/undo")
-@login_required
+@signed_in
 def undo() -> Response:
     """Undo this person's last change to the bench."""
     text = undo_bench(g.session, person_id())

@@ -1,7 +1,6 @@
 """Two to four stacks side by side on the same work."""
 
 from flask import g, render_template, request
-from flask_login import login_required
 
 from iron_bucket.core.errors import BadValue
 from iron_bucket.core.quantities import display, parse
@@ -11,6 +10,7 @@ from iron_bucket.core.selection.side_by_side import MOST, SideRow, side_by_side,
 from iron_bucket.desk import bench as desk
 from iron_bucket.web.bench.blueprint import bp
 from iron_bucket.web.bench.side_pictures import level_curves, section_curves
+from iron_bucket.web.shared.signed_in import signed_in
 
 LETTERS = "ABCD"
 
@@ -28,9 +28,11 @@ def _words(row: SideRow) -> str:
 
 
 @bp.get("/side")
-@login_required
+@signed_in
 def side() -> tuple[str, int]:
-    """Level against distance, cross-sections, through the same cloth and in the open, and which is the better tool for what."""
+    """Level against distance, cross-sections, through the same cloth and in the open, and which is the better tool for
+    what.
+    """
     words = request.args
     packed = desk.shelf(g.session).packed
     bad, status, width_m = None, 200, None

@@ -39,7 +39,10 @@ def spectrum_picture(spectrum: Spectrum, name: str) -> Curve:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class DuvPicture:
-    """The locus as a straight line, the light as a dot above it (green) or below (magenta). ``white_top`` and ``white_foot``: where white ends."""
+    """The locus as a straight line, the light as a dot above it (green) or below (magenta).
+
+    ``white_top`` and ``white_foot``: where white ends.
+    """
 
     width: float
     height: float

@@ -3,7 +3,6 @@
 import re
 
 from flask import flash, g, redirect, request, url_for
-from flask_login import login_required
 from werkzeug.wrappers import Response
 
 from iron_bucket.core.errors import BadValue
@@ -13,6 +12,7 @@ from iron_bucket.formats.spectrum_csv import write_spectrum_csv
 from iron_bucket.formats.tm27 import write_tm27
 from iron_bucket.web.bench.blueprint import bp
 from iron_bucket.web.shared.request_session import person_id
+from iron_bucket.web.shared.signed_in import signed_in
 
 
 def _page_of(subject_slug: str) -> str:
@@ -25,7 +25,7 @@ def _page_of(subject_slug: str) -> str:
 
 
 @bp.post("/spectra/<subject_slug>")
-@login_required
+@signed_in
 def take_in_spectrum(subject_slug: str) -> Response:
     """Attach a spectrum to a configuration or a modifier."""
     file = request.files.get("file")
@@ -37,7 +37,7 @@ def take_in_spectrum(subject_slug: str) -> Response:
 
 
 @bp.post("/spectra/<int:spectrum_id>/off")
-@login_required
+@signed_in
 def take_off_spectrum(spectrum_id: int) -> Response:
     """Take a spectrum off."""
     subject_slug = desk.take_off_spectrum(g.session, person_id(), spectrum_id)
@@ -46,7 +46,7 @@ def take_off_spectrum(spectrum_id: int) -> Response:
 
 
 @bp.get("/spectra/<int:spectrum_id>.<ending>")
-@login_required
+@signed_in
 def give_out_spectrum(spectrum_id: int, ending: str) -> Response:
     """A spectrum as CSV or as TM-27 XML."""
     view = desk.open_spectrum(g.session, spectrum_id)

@@ -3,7 +3,6 @@
 import json
 
 from flask import flash, g, redirect, render_template, request, url_for
-from flask_login import login_required
 from werkzeug.wrappers import Response
 
 from iron_bucket.core.bench.search import FACETS, search, wanted_of
@@ -14,6 +13,7 @@ from iron_bucket.formats.errors import FormatError
 from iron_bucket.formats.gear_json import bench_json
 from iron_bucket.web.bench.blueprint import bp
 from iron_bucket.web.shared.request_session import person_id
+from iron_bucket.web.shared.signed_in import signed_in
 
 
 def _selection() -> frozenset[str] | None:
@@ -30,7 +30,7 @@ def _selection() -> frozenset[str] | None:
 
 
 @bp.get("/out.json")
-@login_required
+@signed_in
 def give_out() -> Response:
     """The gear, its readings and spectra."""
     document = bench_json(desk.bench_file(g.session, _selection()))
@@ -39,14 +39,14 @@ def give_out() -> Response:
 
 
 @bp.get("/in")
-@login_required
+@signed_in
 def transfer() -> tuple[str, int]:
     """The form for a bench file."""
     return render_template("bench/transfer.html", bad=None), 200
 
 
 @bp.post("/in")
-@login_required
+@signed_in
 def import_bench() -> tuple[str, int] | Response:
     """Put a bench file on the shelf, all of it or nothing."""
     file = request.files.get("file")

@@ -2,9 +2,9 @@
 
 import json
 import re
+from typing import Any
 
 from flask import Blueprint, Response, g, request, url_for
-from flask_login import login_required
 from werkzeug.wrappers import Response as AnyResponse
 
 from iron_bucket.core.errors import BadValue
@@ -15,9 +15,10 @@ from iron_bucket.formats.bucket_files import bucket_csv, bucket_json
 from iron_bucket.web.jobs.forms import read_version
 from iron_bucket.web.shared.reply import after_change, reply
 from iron_bucket.web.shared.request_session import person_id
+from iron_bucket.web.shared.signed_in import signed_in
 
 bp = Blueprint("bucket", __name__, template_folder="templates", url_prefix="/jobs/<int:job_id>/bucket")
-VIEW = {"page": "bucket/page.html", "fragment": "bucket/_contents.html"}
+VIEW: dict[str, Any] = {"page": "bucket/page.html", "fragment": "bucket/_contents.html"}
 
 
 def _open(job_id: int) -> desk.BucketView:
@@ -27,7 +28,7 @@ def _open(job_id: int) -> desk.BucketView:
 
 
 @bp.get("")
-@login_required
+@signed_in
 def contents(job_id: int) -> tuple[str, int]:
     """What is in it, and the totals."""
     return reply(**VIEW, bucket=_open(job_id), bad=None)
@@ -50,7 +51,7 @@ def _whole(text: str) -> int:
 
 
 @bp.post("/<int:line>/quantity")
-@login_required
+@signed_in
 def set_quantity(job_id: int, line: int) -> AnyResponse | str | tuple[str, int]:
     """How many of one entry."""
     _open(job_id)
@@ -64,7 +65,7 @@ def set_quantity(job_id: int, line: int) -> AnyResponse | str | tuple[str, int]:
 
 
 @bp.post("/<int:line>/purpose")
-@login_required
+@signed_in
 def set_purpose(job_id: int, line: int) -> AnyResponse | str | tuple[str, int]:
     """What one entry is for."""
     _open(job_id)
@@ -78,7 +79,7 @@ def set_purpose(job_id: int, line: int) -> AnyResponse | str | tuple[str, int]:
 
 
 @bp.post("/<int:line>/out")
-@login_required
+@signed_in
 def take_out(job_id: int, line: int) -> AnyResponse | str | tuple[str, int]:
     """Remove one entry with what hangs on it."""
     _open(job_id)
@@ -95,7 +96,7 @@ def _file(text: str, kind: str, view: desk.BucketView, ending: str) -> Response:
 
 
 @bp.get("/list.csv")
-@login_required
+@signed_in
 def as_csv(job_id: int) -> Response:
     """The list for a spreadsheet."""
     view = _open(job_id)
@@ -103,7 +104,7 @@ def as_csv(job_id: int) -> Response:
 
 
 @bp.get("/list.json")
-@login_required
+@signed_in
 def as_json(job_id: int) -> Response:
     """The list for a program."""
     view = _open(job_id)

@@ -1,6 +1,8 @@
 """A job's form, read into core values."""
 
 from collections.abc import Mapping
+from enum import StrEnum
+from typing import TypeVar
 
 from iron_bucket.core.errors import BadValue
 from iron_bucket.core.exposure.incident import Receptor
@@ -11,8 +13,10 @@ from iron_bucket.core.quantities.parse import number
 from iron_bucket.core.quantities.units import UnitSystem
 from iron_bucket.web.shared.numbers import whole_number
 
+Word = TypeVar("Word", bound=StrEnum)
 
-def _choice(form: Mapping[str, str], field: str, kind: type) -> object:
+
+def _choice(form: Mapping[str, str], field: str, kind: type[Word]) -> Word:
     try:
         return kind(form.get(field, ""))
     except ValueError:
@@ -27,12 +31,12 @@ def read_rules(form: Mapping[str, str]) -> HouseRules:
     return HouseRules(
         voltage_v=int(supply[0]),
         breaker_a=int(supply[1]),
-        units=_choice(form, "units", UnitSystem),  # type: ignore[arg-type]
+        units=_choice(form, "units", UnitSystem),
         planned_share=number(form.get("planned_percent", "80"), "planned_percent", "%") / 100.0,
         scrim_school=_choice(form, "scrim_school", ScrimSchool),
-        ratio_school=_choice(form, "ratio_school", RatioSchool),  # type: ignore[arg-type]
+        ratio_school=_choice(form, "ratio_school", RatioSchool),
         receptor=_choice(form, "receptor", Receptor),
-    )  # type: ignore[arg-type]
+    )
 
 
 def read_version(form: Mapping[str, str]) -> int:

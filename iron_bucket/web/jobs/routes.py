@@ -1,7 +1,6 @@
 """List, create, change, archive, undo."""
 
 from flask import Blueprint, flash, g, redirect, render_template, request, url_for
-from flask_login import login_required
 from werkzeug.wrappers import Response
 
 from iron_bucket.core.errors import BadValue
@@ -15,6 +14,7 @@ from iron_bucket.desk.errors import ChangedMeanwhile
 from iron_bucket.web.jobs.forms import read_rules, read_version, typed_from
 from iron_bucket.web.shared.reply import back_to
 from iron_bucket.web.shared.request_session import person_id
+from iron_bucket.web.shared.signed_in import signed_in
 
 bp = Blueprint("jobs", __name__, template_folder="templates")
 
@@ -29,13 +29,13 @@ CHOICES = {
 
 def open_for_page(job_id: int) -> desk.JobView:
     """The job of a page, with its units and its bucket bar. Raises: NotFound."""
-    g.job = desk.open_job(g.session, person_id(), job_id)
-    g.units = g.job.rules.units
-    return g.job
+    job = desk.open_job(g.session, person_id(), job_id)
+    g.job, g.units = job, job.rules.units
+    return job
 
 
 @bp.get("/")
-@login_required
+@signed_in
 def index() -> str:
     """All jobs of who is signed in."""
     return render_template("jobs/index.html", jobs=desk.list_jobs(g.session, person_id()))
@@ -46,14 +46,14 @@ def _new_form(typed: dict[str, str], bad: BadValue | None, status: int = 200) ->
 
 
 @bp.get("/jobs/new")
-@login_required
+@signed_in
 def new() -> tuple[str, int]:
     """The form of a new job."""
     return _new_form(typed_from(HouseRules(), "", ""), None)
 
 
 @bp.post("/jobs")
-@login_required
+@signed_in
 def create() -> tuple[str, int] | Response:
     """Make a job and go to its bucket."""
     try:
@@ -76,7 +76,7 @@ def _settings_form(
 
 
 @bp.get("/jobs/<int:job_id>/rules")
-@login_required
+@signed_in
 def settings(job_id: int) -> tuple[str, int]:
     """Name and house rules of a job."""
     job = open_for_page(job_id)
@@ -84,7 +84,7 @@ def settings(job_id: int) -> tuple[str, int]:
 
 
 @bp.post("/jobs/<int:job_id>/rules")
-@login_required
+@signed_in
 def change(job_id: int) -> tuple[str, int] | Response:
     """Rename, and set the rules."""
     job, form = open_for_page(job_id), request.form
@@ -107,7 +107,7 @@ def change(job_id: int) -> tuple[str, int] | Response:
 
 
 @bp.post("/jobs/<int:job_id>/archive")
-@login_required
+@signed_in
 def archive(job_id: int) -> Response:
     """Put a job away or bring it back."""
     desk.archive_job(g.session, person_id(), job_id, is_archived=request.form.get("archived") == "yes")
@@ -115,7 +115,7 @@ def archive(job_id: int) -> Response:
 
 
 @bp.post("/jobs/<int:job_id>/undo")
-@login_required
+@signed_in
 def undo(job_id: int) -> Response:
     """Undo the last change to the job or its bucket."""
     text = desk.undo(g.session, person_id(), job_id)

@@ -30,7 +30,9 @@ _LEVEL, _CAMERA = "level", "camera"
 
 
 def starting_words(rules: HouseRules, units: UnitSystem, start: PickStart | None = None) -> dict[str, str]:
-    """What the sentence says before anybody has typed: a face by a window; in a job, what its look and place say instead."""
+    """What the sentence says before anybody has typed: a face by a window; in a job, what its look and place say
+    instead.
+    """
     words = {
         "by": _LEVEL,
         "level": str(display.illuminance(640.0, units)),
@@ -100,7 +102,10 @@ def read_need(
     units: UnitSystem,
     circuits: Mapping[str, Circuit] = MappingProxyType({}),
 ) -> Need:
-    """The need that a sentence states; ``circuits``: of the job's place, by name. Raises: BadValue with the word, what it was, and what would be accepted."""
+    """The need that a sentence states;
+
+    ``circuits``: of the job's place, by name. Raises: BadValue with the word, what it was, and what would be accepted.
+    """
     width, soft, cct, ceiling = (_maybe(words, key) for key in ("width", "soft", "cct", "ceiling"))
     weight, price, noise = (_maybe(words, key) for key in ("weight", "price", "noise"))
     group = words.get("tech") or "any lamp"

@@ -1,9 +1,9 @@
 """The sentence, the list, one fit compared, and into the bucket."""
 
+from typing import Any
 from urllib.parse import urlencode
 
 from flask import Blueprint, g, render_template, request, url_for
-from flask_login import login_required
 from werkzeug.wrappers import Response
 
 from iron_bucket.core.errors import BadValue
@@ -19,9 +19,10 @@ from iron_bucket.web.shared.numbers import whole_number
 from iron_bucket.web.shared.pictures.staircase import Staircase, staircase
 from iron_bucket.web.shared.reply import after_change, reply, wants_fragment
 from iron_bucket.web.shared.request_session import person_id
+from iron_bucket.web.shared.signed_in import signed_in
 
 bp = Blueprint("pick", __name__, template_folder="templates")
-VIEW = {"page": "pick/page.html", "fragment": "pick/_answer.html"}
+VIEW: dict[str, Any] = {"page": "pick/page.html", "fragment": "pick/_answer.html"}
 
 
 def _rules() -> HouseRules:
@@ -68,7 +69,7 @@ def _page() -> tuple[str, int]:
     start: PickStart | None = g.get("pick_start")
     shelf = start.shelf if start else desk_bench.shelf(g.session)
     jobs = () if g.job else desk_jobs.open_job_names(g.session, person_id())
-    context = {
+    context: dict[str, Any] = {
         "words": words,
         "circuits": start.circuits if start else {},
         "place": start.place if start else None,
@@ -95,14 +96,14 @@ def _page() -> tuple[str, int]:
 
 
 @bp.get("/pick")
-@login_required
+@signed_in
 def anywhere() -> tuple[str, int]:
     """Pick with no job."""
     return _page()
 
 
 @bp.get("/jobs/<int:job_id>/pick")
-@login_required
+@signed_in
 def in_job(job_id: int) -> tuple[str, int]:
     """Pick for a job."""
     _open_for_pick(job_id)
@@ -126,14 +127,14 @@ def _compared() -> tuple[str, int]:
 
 
 @bp.get("/pick/compare")
-@login_required
+@signed_in
 def compare_anywhere() -> tuple[str, int]:
     """Up to three fits side by side."""
     return _compared()
 
 
 @bp.get("/jobs/<int:job_id>/pick/compare")
-@login_required
+@signed_in
 def compare_in_job(job_id: int) -> tuple[str, int]:
     """The same within a job."""
     _open_for_pick(job_id)
@@ -141,7 +142,7 @@ def compare_in_job(job_id: int) -> tuple[str, int]:
 
 
 @bp.post("/pick/bucket")
-@login_required
+@signed_in
 def into_bucket() -> Response | str | tuple[str, int]:
     """Put one fit into a job's bucket, with a note what it is for."""
     form = request.form

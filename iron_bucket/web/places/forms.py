@@ -215,7 +215,10 @@ def wall_fields(room: Row, place: Place) -> tuple[RecordField, ...]:
 
 
 def new_place(form: Mapping[str, str], units: UnitSystem) -> Place:
-    """A place from the short form: a name, and the sides of its first room, or none for open ground. Raises: BadValue."""
+    """A place from the short form: a name, and the sides of its first room, or none for open ground.
+
+    Raises: BadValue.
+    """
     sides = [form.get(key, "").strip() for key in ("width", "depth", "height")]
     rooms: list[Row] = []
     if any(sides):
@@ -276,7 +279,8 @@ def _with_walls(row: Row, all_walls: str) -> Row:
 
 def room_row(place: Place, room_id: str) -> Row:
     """One room as a row. Raises: NotFound."""
-    row = next((each for each in write_record(place)["rooms"] if each["room_id"] == room_id), None)
+    rooms: list[Row] = write_record(place)["rooms"]
+    row = next((each for each in rooms if each["room_id"] == room_id), None)
     if row is None:
         raise NotFound("that room is no longer in the place")
     return row

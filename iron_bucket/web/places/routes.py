@@ -2,26 +2,29 @@
 
 import json
 from datetime import datetime, timedelta
+from typing import Any
 
 from flask import Blueprint, Response, g, redirect, render_template, request, url_for
-from flask_login import login_required
 from werkzeug.wrappers import Response as AnyResponse
 
 from iron_bucket.core.errors import BadValue
 from iron_bucket.core.places.place import Place
 from iron_bucket.desk import places as desk
 from iron_bucket.desk.errors import ChangedMeanwhile, NotFound
+from iron_bucket.desk.transaction import now
 from iron_bucket.formats.json_text import parsed_json
 from iron_bucket.formats.record_json import read_record, write_record
 from iron_bucket.formats.text_file import lines_of
 from iron_bucket.web.places import forms
 from iron_bucket.web.places.elevation import elevation
 from iron_bucket.web.shared.pictures.plan import PlacePicture, paper_for, place_picture, place_points
+from iron_bucket.web.shared.record_fields import changes_of
 from iron_bucket.web.shared.reply import after_change, reply
 from iron_bucket.web.shared.request_session import person_id
+from iron_bucket.web.shared.signed_in import signed_in
 
 bp = Blueprint("places", __name__, template_folder="templates", url_prefix="/places")
-VIEW = {"page": "places/page.html", "fragment": "places/_place.html"}
+VIEW: dict[str, Any] = {"page": "places/page.html", "fragment": "places/_place.html"}
 
 
 def _picture(view: desk.PlaceView, shown_px: float, most_px: float) -> PlacePicture:
@@ -30,7 +33,7 @@ def _picture(view: desk.PlaceView, shown_px: float, most_px: float) -> PlacePict
 
 
 @bp.get("")
-@login_required
+@signed_in
 def index() -> str:
     """All places, with little plans."""
     return _index()
@@ -48,7 +51,7 @@ def _index(bad: BadValue | None = None) -> str:
 
 
 @bp.post("")
-@login_required
+@signed_in
 def create() -> AnyResponse | tuple[str, int]:
     """Record a place from the short form."""
     try:
@@ -59,7 +62,7 @@ def create() -> AnyResponse | tuple[str, int]:
 
 
 @bp.post("/file")
-@login_required
+@signed_in
 def import_files() -> AnyResponse:
     """A place from its file."""
     upload = request.files.get("file")
@@ -72,7 +75,7 @@ def import_files() -> AnyResponse:
 
 def _context(
     view: desk.PlaceView, bad: Exception | None = None, bad_at: str = "", typed: dict[str, str] | None = None
-) -> dict[str, object]:
+) -> dict[str, Any]:
     row, picture = write_record(view.place), _picture(view, 700.0, 380.0)
     return {
         "view": view,
@@ -93,7 +96,7 @@ def _context(
 
 def _sun_hours(view: desk.PlaceView) -> list[tuple[datetime, float, float]]:
     """The sun over the place today, hour by hour: time, altitude, bearing on the plan."""
-    day = desk.now().replace(hour=0, minute=0, second=0, microsecond=0)
+    day = now().replace(hour=0, minute=0, second=0, microsecond=0)
     found = []
     for hour in range(5, 22):
         when = day + timedelta(hours=hour)
@@ -104,13 +107,13 @@ def _sun_hours(view: desk.PlaceView) -> list[tuple[datetime, float, float]]:
 
 
 @bp.get("/<int:place_id>")
-@login_required
+@signed_in
 def place(place_id: int) -> tuple[str, int]:
     """One place."""
     return reply(**VIEW, **_context(desk.open_place(g.session, place_id)))
 
 
-def _change(place_id: int, changes: list[dict[str, object]]) -> AnyResponse | str:
+def _change(place_id: int, changes: list[dict[str, Any]]) -> AnyResponse | str:
     view = (
         desk.change_place(g.session, person_id(), place_id, changes)
         if changes
@@ -126,12 +129,12 @@ def _refused(place_id: int, bad: Exception, at: str) -> tuple[str, int]:
 
 
 @bp.post("/<int:place_id>/own")
-@login_required
+@signed_in
 def change_own(place_id: int) -> AnyResponse | str | tuple[str, int]:
     """The place's own fields."""
     view = desk.open_place(g.session, place_id)
     try:
-        to, was = forms.changes_of(forms.place_fields(view.place), request.form, g.units)
+        to, was = changes_of(forms.place_fields(view.place), request.form, g.units)
         return _change(place_id, [{"operation": "set", "to": to, "was": was}] if to else [])
     except (BadValue, ChangedMeanwhile) as bad:
         return _refused(place_id, bad, "own")
@@ -145,7 +148,7 @@ def _list_of(view: desk.PlaceView, where: str) -> forms.PieceList:
 
 
 @bp.post("/<int:place_id>/<where>")
-@login_required
+@signed_in
 def add_piece(place_id: int, where: str) -> AnyResponse | str | tuple[str, int]:
     """One more of a list."""
     view = desk.open_place(g.session, place_id)
@@ -157,7 +160,7 @@ def add_piece(place_id: int, where: str) -> AnyResponse | str | tuple[str, int]:
 
 
 @bp.post("/<int:place_id>/<where>/<piece_id>")
-@login_required
+@signed_in
 def change_piece(place_id: int, where: str, piece_id: str) -> AnyResponse | str | tuple[str, int]:
     """Change one, or take it out."""
     view = desk.open_place(g.session, place_id)
@@ -171,7 +174,7 @@ def change_piece(place_id: int, where: str, piece_id: str) -> AnyResponse | str 
 
 
 @bp.post("/<int:place_id>/rooms/<room_id>/walls")
-@login_required
+@signed_in
 def change_walls(place_id: int, room_id: str) -> AnyResponse | str | tuple[str, int]:
     """Surfaces of a room's walls."""
     view = desk.open_place(g.session, place_id)
@@ -182,7 +185,7 @@ def change_walls(place_id: int, room_id: str) -> AnyResponse | str | tuple[str, 
 
 
 @bp.post("/<int:place_id>/rooms/<room_id>/openings")
-@login_required
+@signed_in
 def change_opening(place_id: int, room_id: str) -> AnyResponse | str | tuple[str, int]:
     """Add, change or take out a window or doorway."""
     view, opening_id = desk.open_place(g.session, place_id), request.form.get("opening_id", "")
@@ -193,7 +196,7 @@ def change_opening(place_id: int, room_id: str) -> AnyResponse | str | tuple[str
 
 
 @bp.post("/<int:place_id>/step/<way>")
-@login_required
+@signed_in
 def step(place_id: int, way: str) -> AnyResponse | str:
     """Undo (``back``) or redo."""
     view = desk.step_place(g.session, place_id, is_back=way == "back")
@@ -201,14 +204,14 @@ def step(place_id: int, way: str) -> AnyResponse | str:
 
 
 @bp.post("/<int:place_id>/copy")
-@login_required
+@signed_in
 def copy(place_id: int) -> AnyResponse:
     """The same once more."""
     return redirect(url_for("places.place", place_id=desk.copy_place(g.session, person_id(), place_id)), code=303)
 
 
 @bp.post("/<int:place_id>/archive")
-@login_required
+@signed_in
 def archive(place_id: int) -> AnyResponse:
     """Put away or bring back."""
     desk.archive_place(g.session, place_id, is_archived=request.form.get("archived") == "yes")
@@ -216,7 +219,7 @@ def archive(place_id: int) -> AnyResponse:
 
 
 @bp.get("/<int:place_id>/place.json")
-@login_required
+@signed_in
 def as_file(place_id: int) -> Response:
     """The place as a file that can be taken in again."""
     view = desk.open_place(g.session, place_id)

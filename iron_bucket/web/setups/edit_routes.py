@@ -6,7 +6,6 @@ from datetime import datetime
 from typing import Any
 
 from flask import flash, g, jsonify, redirect, render_template, request, url_for
-from flask_login import login_required
 from werkzeug.wrappers import Response
 
 from iron_bucket.core.bench.gear import Gear
@@ -32,8 +31,9 @@ from iron_bucket.web.shared.numbers import whole_number
 from iron_bucket.web.shared.pictures.ladder import LadderPicture, ladder_picture
 from iron_bucket.web.shared.reply import after_change, reply
 from iron_bucket.web.shared.request_session import person_id
+from iron_bucket.web.shared.signed_in import signed_in
 
-VIEW = {"page": "setups/page.html", "fragment": "setups/_board.html"}
+VIEW: dict[str, Any] = {"page": "setups/page.html", "fragment": "setups/_board.html"}
 #: A group of everything on a full plan moves at once.
 MOST_CHANGES = 200
 Answer = Response | str | tuple[str, int]
@@ -45,7 +45,7 @@ def small_ladder(now: Evaluation) -> LadderPicture:
 
 
 @bp.get("/jobs/<int:job_id>/setups")
-@login_required
+@signed_in
 def index(job_id: int) -> tuple[str, int]:
     """All set-ups of a job, each with its little ladder."""
     return _index(job_id)
@@ -70,7 +70,7 @@ def _index(job_id: int, bad: Exception | None = None) -> tuple[str, int]:
 
 
 @bp.post("/jobs/<int:job_id>/setups")
-@login_required
+@signed_in
 def begin(job_id: int) -> Answer:
     """A new set-up, from an arrangement."""
     try:
@@ -98,13 +98,13 @@ def _beginning() -> tuple[int, str, Preset, datetime]:
 
 def board(
     view: SetupView, bad: Exception | None = None, typed: dict[str, str] | None = None, piece: str | None = None
-) -> dict[str, object]:
+) -> dict[str, Any]:
     """What the board shows. ``piece``: the one that is chosen, else as the address or the form says."""
     g.job, g.units = view.job, view.job.rules.units
     chosen = request.values.get("piece", "") if piece is None else piece
     setup, place, gear = view.setup, view.now.lit.built.surroundings.place, view.now.gear
     found = setup.find(chosen)
-    inspected: dict[str, object] = {"where": "", "fields": forms.setup_fields(place), "row": write_record(setup)}
+    inspected: dict[str, Any] = {"where": "", "fields": forms.setup_fields(place), "row": write_record(setup)}
     if chosen == "camera":
         inspected = {"where": "camera", "fields": forms.CAMERA_FIELDS, "row": write_record(setup.camera)}
     elif chosen == "look":
@@ -129,7 +129,7 @@ def board(
     }
 
 
-def levels(now: Evaluation) -> dict[str, object]:
+def levels(now: Evaluation) -> dict[str, Any]:
     """Ladder and table: what follows a piece while it is dragged."""
     return {
         "now": now,
@@ -142,7 +142,7 @@ def levels(now: Evaluation) -> dict[str, object]:
 
 
 @bp.get("/jobs/<int:job_id>/setups/<int:setup_id>")
-@login_required
+@signed_in
 def setup(job_id: int, setup_id: int) -> tuple[str, int]:
     """One set-up."""
     return reply(**VIEW, **board(edit.open_setup(g.session, person_id(), job_id, setup_id)))
@@ -160,7 +160,7 @@ def _refused(job_id: int, setup_id: int, bad: Exception, typed: dict[str, str] |
     return reply(**VIEW, status=409 if isinstance(bad, ChangedMeanwhile) else 422, **board(view, bad, typed))
 
 
-def _rows() -> list[dict[str, object]]:
+def _rows() -> list[dict[str, Any]]:
     text = request.form.get("changes", "")
     try:
         rows = parsed_json(text, "changes")
@@ -172,7 +172,7 @@ def _rows() -> list[dict[str, object]]:
 
 
 @bp.post("/jobs/<int:job_id>/setups/<int:setup_id>/changes")
-@login_required
+@signed_in
 def change(job_id: int, setup_id: int) -> Answer:
     """Changes as rows: what a hand on the plan does, and what a way out proposes."""
     try:
@@ -184,7 +184,7 @@ def change(job_id: int, setup_id: int) -> Answer:
 
 
 @bp.post("/jobs/<int:job_id>/setups/<int:setup_id>/try")
-@login_required
+@signed_in
 def attempt(job_id: int, setup_id: int) -> str:
     """What changes would do, kept nowhere."""
     now = edit.try_changes(g.session, person_id(), job_id, setup_id, _rows())
@@ -193,12 +193,12 @@ def attempt(job_id: int, setup_id: int) -> str:
 
 
 @bp.post("/jobs/<int:job_id>/setups/<int:setup_id>/form/<where>")
-@login_required
+@signed_in
 def change_by_form(job_id: int, setup_id: int, where: str) -> Answer:
     """The inspector's form: of a piece, the camera, the look, or the pass itself (``pass``)."""
     g.units = desk_jobs.open_job(g.session, person_id(), job_id, with_bucket=False).rules.units
 
-    def changes(setup: Setup, place: Place, gear: Gear) -> list[dict[str, object]]:
+    def changes(setup: Setup, place: Place, gear: Gear) -> list[dict[str, Any]]:
         return forms.changes_by_form(where, request.form, g.units, setup, place, gear)
 
     try:
@@ -212,7 +212,7 @@ def _added(job_id: int, setup_id: int, make: Callable[[Setup, Place, Gear], dict
     """One more piece; its id is drawn where nobody else can draw the same."""
     numbers: list[str] = []
 
-    def changes(setup: Setup, place: Place, gear: Gear) -> list[dict[str, object]]:
+    def changes(setup: Setup, place: Place, gear: Gear) -> list[dict[str, Any]]:
         row = make(setup, place, gear)
         numbers.append(row["to"]["piece_id"])
         return [row]
@@ -223,7 +223,7 @@ def _added(job_id: int, setup_id: int, make: Callable[[Setup, Place, Gear], dict
 
 
 @bp.post("/jobs/<int:job_id>/setups/<int:setup_id>/add/<what>")
-@login_required
+@signed_in
 def add(job_id: int, setup_id: int, what: str) -> Answer:
     """One more piece, with usual values."""
     chosen = request.form.get("chosen", "")
@@ -234,7 +234,7 @@ def add(job_id: int, setup_id: int, what: str) -> Answer:
 
 
 @bp.post("/jobs/<int:job_id>/setups/<int:setup_id>/copy/<piece_id>")
-@login_required
+@signed_in
 def copy_piece(job_id: int, setup_id: int, piece_id: str) -> Answer:
     """The same piece once more, beside it."""
     try:
@@ -244,14 +244,14 @@ def copy_piece(job_id: int, setup_id: int, piece_id: str) -> Answer:
 
 
 @bp.post("/jobs/<int:job_id>/setups/<int:setup_id>/step/<way>")
-@login_required
+@signed_in
 def step(job_id: int, setup_id: int, way: str) -> Answer:
     """Undo (``back``) or redo."""
     return _changed(edit.step_setup(g.session, person_id(), job_id, setup_id, is_back=way == "back"))
 
 
 @bp.get("/jobs/<int:job_id>/setups/<int:setup_id>/since/<int:version>")
-@login_required
+@signed_in
 def since(job_id: int, setup_id: int, version: int) -> Answer:
     """The board anew where somebody changed it since; else nothing."""
     if edit.setup_version(g.session, person_id(), job_id, setup_id) == version:
@@ -260,7 +260,7 @@ def since(job_id: int, setup_id: int, version: int) -> Answer:
 
 
 @bp.get("/jobs/<int:job_id>/setups/<int:setup_id>/cell/<light>/<mark>")
-@login_required
+@signed_in
 def cell(job_id: int, setup_id: int, light: str, mark: str) -> str:
     """One cell of the table, unfolded to its steps."""
     view = edit.open_setup(g.session, person_id(), job_id, setup_id)
@@ -272,7 +272,7 @@ def cell(job_id: int, setup_id: int, light: str, mark: str) -> str:
 
 
 @bp.get("/jobs/<int:job_id>/setups/<int:setup_id>/ways/<mark>")
-@login_required
+@signed_in
 def fixes_for(job_id: int, setup_id: int, mark: str) -> str:
     """Every single change that would meet a target."""
     view = edit.open_setup(g.session, person_id(), job_id, setup_id)
@@ -283,7 +283,7 @@ def fixes_for(job_id: int, setup_id: int, mark: str) -> str:
 
 
 @bp.post("/jobs/<int:job_id>/setups/<int:setup_id>/solve")
-@login_required
+@signed_in
 def solve(job_id: int, setup_id: int) -> Answer:
     """Levels for all targets at once."""
     try:
@@ -299,7 +299,7 @@ def solve(job_id: int, setup_id: int) -> Answer:
 
 
 @bp.post("/jobs/<int:job_id>/setups/<int:setup_id>/pass/<way>")
-@login_required
+@signed_in
 def next_pass(job_id: int, setup_id: int, way: str) -> Answer:
     """A pass that begins as this one: ``tighter`` or ``wider``."""
     number = passes.next_pass(g.session, person_id(), job_id, setup_id, is_tighter=way == "tighter")
@@ -308,7 +308,7 @@ def next_pass(job_id: int, setup_id: int, way: str) -> Answer:
 
 
 @bp.post("/jobs/<int:job_id>/setups/<int:setup_id>/archive")
-@login_required
+@signed_in
 def archive(job_id: int, setup_id: int) -> Answer:
     """Put a set-up away, or bring it back; away from the list it can still be opened and brought back."""
     is_archived = request.form.get("archived") == "yes"
@@ -318,7 +318,7 @@ def archive(job_id: int, setup_id: int) -> Answer:
 
 
 @bp.get("/jobs/<int:job_id>/setups/<int:setup_id>/field")
-@login_required
+@signed_in
 def light_field(job_id: int, setup_id: int) -> Response:
     """Levels over a plane, in stops from the exposure: for the canvas."""
     view = edit.open_setup(g.session, person_id(), job_id, setup_id)

@@ -187,7 +187,10 @@ ADDITIONS = {
 
 
 def new_piece(what: str, setup: Setup, place: Place, gear: Gear, chosen: str = "") -> Row:
-    """A change that adds a piece with usual values, out of the way between camera and first person. ``chosen``: which lamp, cloth or board."""
+    """A change that adds a piece with usual values, out of the way between camera and first person.
+
+    ``chosen``: which lamp, cloth or board.
+    """
     spot = _beside(setup)
     row: Row = {"piece_id": next_id(setup, what), "x_m": spot[0], "y_m": spot[1]}
     subject = setup.people[0].piece_id if setup.people else ""
@@ -276,7 +279,7 @@ def _towards(setup: Setup, spot: tuple[float, float]) -> float:
 
 def changes_by_form(
     where: str, form: MultiDict[str, str], units: UnitSystem, setup: Setup, place: Place, gear: Gear
-) -> list[dict[str, object]]:
+) -> list[dict[str, Any]]:
     """What the inspector's form changes, as rows; none where nothing was typed anew. Raises: BadValue."""
     piece_id = form.get("piece", "")
     if where in LISTS and form.get("out"):

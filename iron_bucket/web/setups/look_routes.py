@@ -2,9 +2,9 @@
 
 from collections.abc import Sequence
 from datetime import date, datetime, time
+from typing import Any
 
 from flask import flash, g, redirect, render_template, request, url_for
-from flask_login import login_required
 from werkzeug.wrappers import Response
 
 from iron_bucket.core.checks import require_time
@@ -23,13 +23,15 @@ from iron_bucket.web.setups.forms import LOOK_FIELDS
 from iron_bucket.web.shared.pictures.ladder import ladder_picture
 from iron_bucket.web.shared.record_fields import read_row
 from iron_bucket.web.shared.request_session import person_id
+from iron_bucket.web.shared.signed_in import signed_in
 
-#: What the page asks beside the camera: the light that is there, and a window. Typical: an overcast sky of 3000 cd/m2 behind clear glass.
+#: What the page asks beside the camera: the light that is there, and a window. Typical: an overcast sky of 3000 cd/m2
+#: behind clear glass.
 QUESTIONS = {"there": "", "outside": "9400 lx", "passes": "80", "place": "", "day": "2026-11-26", "weather": "overcast"}
 
 
 @bp.get("/jobs/<int:job_id>/look")
-@login_required
+@signed_in
 def look(job_id: int) -> str | tuple[str, int]:
     """The job's look, and two questions."""
     job, held = passes.job_look(g.session, person_id(), job_id)
@@ -78,7 +80,7 @@ def _page(
     )
 
 
-def _hours(asked: dict[str, str], window: HeldWindow, places: Sequence[desk_places.PlaceView]) -> dict[str, object]:
+def _hours(asked: dict[str, str], window: HeldWindow, places: Sequence[desk_places.PlaceView]) -> dict[str, Any]:
     """When of a day at a place it is too bright outside; empty where no place is asked for."""
     view = next((each for each in places if str(each.place_id) == asked["place"]), None)
     if view is None:
@@ -113,7 +115,7 @@ def _window(held: Look, asked: dict[str, str], job: JobView) -> HeldWindow:
 
 
 @bp.post("/jobs/<int:job_id>/look")
-@login_required
+@signed_in
 def set_look(job_id: int) -> Response | tuple[str, int]:
     """Keep the look for set-ups that start from now on."""
     job, held = passes.job_look(g.session, person_id(), job_id)

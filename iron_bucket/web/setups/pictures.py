@@ -30,9 +30,11 @@ _OUTSIDE_HEIGHT_M = 4.5
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class DrawnPiece:
-    """Anything placed: where, which way it looks (degrees clockwise), what it is called. ``shape`` says which mark is drawn.
+    """Anything placed: where, which way it looks (degrees clockwise), what it is called. ``shape`` says which mark is
+    drawn.
 
-    ``half`` and ``length`` in units: half the width of a flat thing; ``colour``: of its light against the white balance.
+    ``half`` and ``length`` in units: half the width of a flat thing; ``colour``: of its light against the white
+    balance.
     """
 
     piece_id: str
@@ -73,7 +75,10 @@ class DrawnBeam:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class StripThing:
-    """A piece on the height strip: where, how high, half its height, which way it tilts; ``lean``: towards the right or left."""
+    """A piece on the height strip: where, how high, half its height, which way it tilts;
+
+    ``lean``: towards the right or left.
+    """
 
     piece_id: str
     shape: str
@@ -102,7 +107,11 @@ class Strip:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class SetupPicture:
-    """The throw plan and its strip. ``view``: the camera's field as an outline; ``corners``: of all rooms, in metres, to snap to; ``walls``: value and name of each."""
+    """The throw plan and its strip.
+
+    ``view``: the camera's field as an outline; ``corners``: of all rooms, in metres, to snap to; ``walls``: value and
+    name of each.
+    """
 
     place: PlacePicture
     view: str
@@ -182,7 +191,8 @@ def _pieces(now: Evaluation, paper: Paper, units: UnitSystem) -> list[DrawnPiece
     for where in PLACED:
         for piece in getattr(setup, where):
             x, y = paper.at(piece.x_m, piece.y_m)
-            bearing, half, notes = piece.bearing_deg, 0.0, ()
+            bearing, half = piece.bearing_deg, 0.0
+            notes: tuple[str, ...] = ()
             words = f"{display.length(piece.z_m, units)} high"
             shape = {"people": "person", "spots": "spot", "lamps": "lamp"}.get(where, where)
             if where == "lamps":
@@ -228,7 +238,9 @@ def _pieces(now: Evaluation, paper: Paper, units: UnitSystem) -> list[DrawnPiece
 
 
 def _labelled(pieces: list[DrawnPiece], paper: Paper) -> tuple[DrawnPiece, ...]:
-    """Each with a place for its name that keeps clear of the sheet's edge and of the names before it, as far as there is one."""
+    """Each with a place for its name that keeps clear of the sheet's edge and of the names before it, as far as there
+    is one.
+    """
     lines, found = Lines(), []
     for piece in pieces:
         x, y = piece.x / paper.per_px, piece.y / paper.per_px
@@ -255,7 +267,9 @@ def _heights_apart(things: list[StripThing], paper: Paper) -> tuple[StripThing, 
 
 
 def _usual_down(piece: DrawnPiece) -> float:
-    """How far below its middle a piece is named, in pixels: beside a person unless the nose is there, above a point, below all else."""
+    """How far below its middle a piece is named, in pixels: beside a person unless the nose is there, above a point,
+    below all else.
+    """
     if piece.shape == "person":
         return 24.0 if 55.0 < piece.bearing < 125.0 else 4.0
     return -9.0 if piece.shape == "spot" else 22.0

@@ -1,9 +1,9 @@
 """The sheet of a set-up: on a screen, on a phone, on A4, as a picture; and the link that shows it to others."""
 
 import json
+from typing import Any
 
 from flask import Response, flash, g, redirect, render_template, request, url_for
-from flask_login import login_required
 from werkzeug.wrappers import Response as AnyResponse
 
 from iron_bucket.desk.setups import edit, share
@@ -14,9 +14,10 @@ from iron_bucket.web.setups.blueprint import bp
 from iron_bucket.web.setups.pictures import light_colours, setup_picture
 from iron_bucket.web.shared.pictures.ladder import ladder_picture
 from iron_bucket.web.shared.request_session import person_id
+from iron_bucket.web.shared.signed_in import signed_in
 
 
-def _sheet(view: SetupView) -> dict[str, object]:
+def _sheet(view: SetupView) -> dict[str, Any]:
     g.units = view.job.rules.units
     return {
         "view": view,
@@ -29,7 +30,7 @@ def _sheet(view: SetupView) -> dict[str, object]:
 
 
 @bp.get("/jobs/<int:job_id>/setups/<int:setup_id>/sheet")
-@login_required
+@signed_in
 def sheet(job_id: int, setup_id: int) -> str:
     """One page of it, with what may be done with it."""
     view = edit.open_setup(g.session, person_id(), job_id, setup_id)
@@ -43,7 +44,7 @@ def sheet(job_id: int, setup_id: int) -> str:
 
 
 @bp.get("/jobs/<int:job_id>/setups/<int:setup_id>/sheet.pdf")
-@login_required
+@signed_in
 def pdf(job_id: int, setup_id: int) -> Response:
     """The sheet on A4."""
     return _pdf(edit.open_setup(g.session, person_id(), job_id, setup_id))
@@ -63,7 +64,7 @@ def _pdf(view: SetupView) -> Response:
 
 
 @bp.get("/jobs/<int:job_id>/setups/<int:setup_id>/plan.svg")
-@login_required
+@signed_in
 def svg(job_id: int, setup_id: int) -> Response:
     """The throw plan alone, with its own ink."""
     view = edit.open_setup(g.session, person_id(), job_id, setup_id)
@@ -75,7 +76,7 @@ def svg(job_id: int, setup_id: int) -> Response:
 
 
 @bp.get("/jobs/<int:job_id>/setups/<int:setup_id>/setup.json")
-@login_required
+@signed_in
 def as_file(job_id: int, setup_id: int) -> Response:
     """What was placed, as a file."""
     view = edit.open_setup(g.session, person_id(), job_id, setup_id)
@@ -88,7 +89,7 @@ def as_file(job_id: int, setup_id: int) -> Response:
 
 
 @bp.post("/jobs/<int:job_id>/setups/<int:setup_id>/share")
-@login_required
+@signed_in
 def open_share(job_id: int, setup_id: int) -> AnyResponse:
     """Make the link, or take it back (``revoke``)."""
     if request.form.get("revoke"):

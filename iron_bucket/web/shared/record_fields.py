@@ -1,6 +1,7 @@
 """Fields of places and set-ups: how each is said, how it is typed, in the reader's units. Rows hold SI; here they turn.
 
-A form sends, beside what was typed, what stood there (``was-<key>``), so that a change names the fields it changes and what they were.
+A form sends, beside what was typed, what stood there (``was-<key>``), so that a change names the fields it changes and
+what they were.
 """
 
 import re
@@ -63,7 +64,8 @@ def say(each: RecordField, value: Any, units: UnitSystem) -> str | list[str]:
         return [str(part) for part in value or ()]
     if value is None:
         return ""
-    return _SAY.get(each.takes, lambda given, _: str(given))(value, units)
+    say_it = _SAY.get(each.takes)
+    return say_it(value, units) if say_it else str(value)
 
 
 def _length(value: float, units: UnitSystem) -> str:
@@ -96,7 +98,8 @@ def read(each: RecordField, text: str, units: UnitSystem) -> Any:
     plain = text.strip()
     if not plain and each.may_be_empty:
         return None
-    return _READ.get(each.takes, lambda given, *_: given)(plain, each, units)
+    read_it = _READ.get(each.takes)
+    return read_it(plain, each, units) if read_it else plain
 
 
 def signed_length_m(text: str, name: str, units: UnitSystem) -> float:
@@ -163,7 +166,10 @@ def typed_row(fields: Iterable[RecordField], row: Mapping[str, Any], units: Unit
 
 
 def read_row(fields: Iterable[RecordField], form: Any, units: UnitSystem) -> Row:
-    """All fields of a form that were sent. ``form``: werkzeug's. A tick that was not sent is no, where the form says it holds it (``holds``)."""
+    """All fields of a form that were sent.
+
+    ``form``: werkzeug's. A tick that was not sent is no, where the form says it holds it (``holds``).
+    """
     held = set(form.getlist("holds"))
     found: Row = {}
     for each in fields:

@@ -8,7 +8,7 @@ from iron_bucket.desk import people
 from iron_bucket.web.shared.numbers import whole_number
 
 
-class SignedIn(UserMixin):
+class SignedIn(UserMixin):  # type: ignore[misc]
     """A person as Flask-Login wants them."""
 
     def __init__(self, person: people.Person) -> None:
@@ -35,11 +35,12 @@ def attach(app: Flask, sessions: "sessionmaker[Session]") -> None:
         if session is not None:
             session.close()
 
-    @login.user_loader
     def load(person_id: str) -> SignedIn | None:
         number = whole_number(person_id)
         person = people.person_of(g.session, number) if number is not None else None
         return SignedIn(person) if person else None
+
+    login.user_loader(load)
 
 
 def person_id() -> int:

@@ -1,4 +1,6 @@
-"""Where each figure of the bench ends: accepted at the bound, refused a hair beyond; and what is taken where nothing is said."""
+"""Where each figure of the bench ends: accepted at the bound, refused a hair beyond; and what is taken where nothing
+is said.
+"""
 
 from dataclasses import fields
 

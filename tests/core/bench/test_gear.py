@@ -110,7 +110,8 @@ def test_a_glowing_face_by_its_area(shape):
         is_lambertian=True,
         face=EmittingFace(shape=shape, width_m=1.0, height_m=1.0),
     )
-    # By hand: a disc of radius 0.5 gives I / (d2 + r2) = 720; the corner formula 4 x 900 / 2 x 2 x 0.4472 x atan(0.4472) = 677.
+    # By hand: a disc of radius 0.5 gives I / (d2 + r2) = 720; the corner formula 4 x 900 / 2 x 2 x 0.4472 x
+    # atan(0.4472) = 677.
     assert level_lx(panel, 1.0) == pytest.approx({FaceShape.DISC: 720.0, FaceShape.RECTANGLE: 677.05}[shape], rel=1e-4)
     assert output_table(panel, (1.0,))[0].law == "area law, nearer than five sides"
     level = cross_section_lx(panel, 2.0, np.array([-1.0, 0.0, 1.0]))

@@ -59,7 +59,8 @@ def test_boxes_grids_and_batteries_come_along(gear):
 
 
 def test_everything_stands_on_something(gear):
-    # Frames on two, boards on one; higher than 2.0 m the light stand does not reach, higher than any stand there is none.
+    # Frames on two, boards on one; higher than 2.0 m the light stand does not reach, higher than any stand there is
+    # none.
     frames = (a_frame(z_m=2.5), a_frame(piece_id="g", name="Board", frame="", cloth="", board="board-poly-2.4"))
     by = counted((a_setup(lamps=(a_lamp(z_m=2.2),), frames=frames),), gear)
     assert (by["stand-medium", 1.0].quantity, by["stand-light", 1.0].quantity) == (3, 1)

@@ -12,7 +12,8 @@ from iron_bucket.core.errors import BadValue
 @pytest.mark.parametrize(
     ("when", "latitude", "longitude", "altitude", "azimuth", "tolerance"),
     [
-        # The worked example of the NREL solar position algorithm, TP-560-34302, appendix A.5: zenith 50.11162, azimuth 194.34024, refraction 0.016.
+        # The worked example of the NREL solar position algorithm, TP-560-34302, appendix A.5: zenith 50.11162, azimuth
+        # 194.34024, refraction 0.016.
         pytest.param(
             datetime(2003, 10, 17, 12, 30, 30, tzinfo=timezone(timedelta(hours=-7))),
             39.742476,
@@ -22,7 +23,8 @@ from iron_bucket.core.errors import BadValue
             0.012,
             id="published example",
         ),
-        # By hand: at the June solstice noon the sun stands 90 - 51.5 + 23.44 high in the south, 1.7 minutes after twelve on Greenwich.
+        # By hand: at the June solstice noon the sun stands 90 - 51.5 + 23.44 high in the south, 1.7 minutes after
+        # twelve on Greenwich.
         pytest.param(datetime(2026, 6, 21, 12, 1, 50, tzinfo=UTC), 51.5, 0.0, 61.94, 180.0, 0.3, id="summer noon"),
         # By hand: at the equinox it rises due east.
         pytest.param(datetime(2026, 3, 20, 6, 7, 30, tzinfo=UTC), 0.0, 0.0, 0.0, 90.0, 0.3, id="equinox sunrise"),
@@ -98,7 +100,8 @@ def test_a_low_sun_is_warm(altitude, kelvin):
 
 
 def test_the_hours_of_a_day_that_are_brighter_than_a_limit():
-    # An overcast sky gives 300 + 21000 sin(altitude): over 10 800 lx from 30 degrees on. A sun that climbs 15 degrees an hour from six and back passes 30 at eight and at four.
+    # An overcast sky gives 300 + 21000 sin(altitude): over 10 800 lx from 30 degrees on. A sun that climbs 15 degrees
+    # an hour from six and back passes 30 at eight and at four.
     def sun(when):
         return SunPosition(altitude_deg=15.0 * (6.0 - abs(when.hour + when.minute / 60.0 - 12.0)), azimuth_deg=180.0)
 

@@ -175,7 +175,8 @@ def test_what_is_no_place(made, sentence):
 
 
 def test_the_typical_surfaces():
-    # docs/craft.md, section 3, for paint, plaster of the same family, concrete, brick, wood and cloth; the rest are the house's.
+    # docs/craft.md, section 3, for paint, plaster of the same family, concrete, brick, wood and cloth; the rest are
+    # the house's.
     assert {each.name: (each.reflectance, each.shift_mired) for each in TYPICAL_SURFACES} == {
         "white paint": (0.8, 0),
         "cream paint": (0.65, 12),

@@ -36,7 +36,8 @@ def lit_by_way(frame: dict, lamp_m, mark_m, normal) -> float:
 
 
 def test_a_mirror_shows_the_lamp_as_far_behind_it():
-    # docs/craft.md, section 3: the image of the head at d1 + d2, times rho. The panel looks along -y; lamp 2 m off, mark 3 m off, both 30 degrees aside.
+    # docs/craft.md, section 3: the image of the head at d1 + d2, times rho. The panel looks along -y; lamp 2 m off,
+    # mark 3 m off, both 30 degrees aside.
     sine, cosine = 0.5, np.sqrt(0.75)
     lamp, mark = (-2 * sine, -2 * cosine, 0), (3 * sine, -3 * cosine, 0)
     towards = (-sine, cosine, 0)
@@ -55,7 +56,8 @@ def test_a_mirror_shows_the_lamp_as_far_behind_it():
 @pytest.mark.parametrize("kind", [{"reflectance": 0.75}, {"transmittance": 0.75}], ids=["board", "cloth"])
 @pytest.mark.parametrize(("lobe", "exponent"), [(20.0, 11.14), (45.0, 2.0), (60.0, 1.0)])
 def test_a_lobe_is_gathered_about_its_way(kind, lobe, exponent):
-    # A hand-sized panel, 2 m from a lamp straight before it: flux is 0.75 * 9000 / 4 * 0.01 lm; (n + 1) / 2 pi of it for each steradian in the middle.
+    # A hand-sized panel, 2 m from a lamp straight before it: flux is 0.75 * 9000 / 4 * 0.01 lm; (n + 1) / 2 pi of it
+    # for each steradian in the middle.
     side = -1.0 if "reflectance" in kind else 1.0
     flux = 0.75 * 9000 / 4 * 0.01
     middle, aside = (
@@ -72,7 +74,8 @@ def test_a_lobe_is_gathered_about_its_way(kind, lobe, exponent):
 
 
 def test_a_lobe_goes_on_the_way_that_light_came():
-    # Through frost a slanting lamp goes on slanting; off silver it goes off to the other side. A matt one sends most straight out.
+    # Through frost a slanting lamp goes on slanting; off silver it goes off to the other side. A matt one sends most
+    # straight out.
     came = (-2 * np.sin(np.radians(50)), -2 * np.cos(np.radians(50)), 0)
     on, back = ((4 * np.sin(turn), 4 * np.cos(turn), 0) for turn in np.radians([50.0, -50.0]))
 

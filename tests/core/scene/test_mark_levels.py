@@ -257,7 +257,8 @@ def test_the_first_bounce_of_a_spot(exponent, aim):
 
 
 def test_what_the_lumens_method_says_of_a_pale_room():
-    # First estimate of the docs/craft.md, section 3: E = flux rho / (A (1 - rho)), for light thrown evenly at walls of one paint.
+    # First estimate of the docs/craft.md, section 3: E = flux rho / (A (1 - rho)), for light thrown evenly at walls of
+    # one paint.
     room = BoxRoom(dimensions_m=(4.0, 4.0, 4.0), reflectances=(0.7,) * 6)
     lamp = a_lamp(position_m=at(2, 2, 2), aim=Z, intensity=CosinePower(peak_cd=1000.0, exponent=0.001))
     flux = lamp_flux_lm(lamp) * 2  # the other half by a second lamp that looks down

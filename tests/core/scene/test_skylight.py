@@ -106,7 +106,8 @@ def test_a_cloth_under_the_sky_is_lit_from_both_sides():
     found = unit_response(Scene(lamps=(sky,), frames=(frame,), marks=marks))
     assert found.via_lx[0, 0, 0] == pytest.approx(10 * found.via_lx[0, 0, 1], rel=0.05)
     assert found.share_caught[0, 0] == 0.0
-    # A cloth lit by the whole sky passes half of pi L, and the mark sees it over the form factor of a square at its own distance.
+    # A cloth lit by the whole sky passes half of pi L, and the mark sees it over the form factor of a square at its
+    # own distance.
     factor = rectangle_illuminance_lx(1.0, 4.0, 4.0, 1.5) / np.pi
     assert found.via_lx[0, 0, 0] == pytest.approx(0.5 * np.pi * 4000.0 * factor, rel=0.03)
 

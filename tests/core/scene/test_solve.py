@@ -1,4 +1,6 @@
-"""Dimmers for several targets at once: by hand, against a search of every level, and what it says of wishes that fight."""
+"""Dimmers for several targets at once: by hand, against a search of every level, and what it says of wishes that
+fight.
+"""
 
 import numpy as np
 import pytest
@@ -93,7 +95,10 @@ def test_a_small_miss_is_no_fight():
 
 
 def test_who_fights_is_whose_going_halves_the_miss():
-    """By hand, one lamp for 10, 20 and 80 lx: misses 4/3, 1/3 and -5/3 stops. Without the 80 they are 1/2 and -1/2; without the 10, 1 and -1."""
+    """By hand, one lamp for 10, 20 and 80 lx: misses 4/3, 1/3 and -5/3 stops.
+
+    Without the 80 they are 1/2 and -1/2; without the 10, 1 and -1.
+    """
     found = solved([[100.0, 100.0, 100.0]], [10.0, 20.0, 80.0])
     assert found.miss_stops == pytest.approx([4 / 3, 1 / 3, -5 / 3], abs=0.01)
     assert found.fights == ((0, 2),)

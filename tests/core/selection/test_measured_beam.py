@@ -135,7 +135,9 @@ def test_a_spread_profile_is_the_same_candela_at_angles_times_the_spread(spread,
 
 
 def test_beyond_the_last_place_the_slope_goes_on():
-    """By hand: three metres away, one stop of candela a metre, angles halved: what lay at 3 tan(2 x 20 deg) now lies at 20 degrees."""
+    """By hand: three metres away, one stop of candela a metre, angles halved: what lay at 3 tan(2 x 20 deg) now lies
+    at 20 degrees.
+    """
     places = np.array([0.0, 1.0])
     profile = np.cos(np.arctan(places / 3.0)) ** 3 * 2.0**-places
     (found,) = spread_profile(profile[None], places, 3.0, 0.5)

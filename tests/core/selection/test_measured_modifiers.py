@@ -1,4 +1,5 @@
-"""Modifiers by measurement: what readings say of them, for each class of head, and that a pick then computes with it."""
+"""Modifiers by measurement: what readings say of them, for each class of head, and that a pick then
+computes with it."""
 
 from dataclasses import replace
 

@@ -501,7 +501,8 @@ def test_a_beginning_is_scaled_to_the_room_and_needs_a_lamp(gear):
             Look(),
             NOON,
         )
-    # From the face at (2.28, 2.5) through the middle of the pane at (3, 5, 1.6), two metres beyond it; the fill stands across from it.
+    # From the face at (2.28, 2.5) through the middle of the pane at (3, 5, 1.6), two metres beyond it; the fill stands
+    # across from it.
     morning = preset_setup(Preset.MORNING, "N", BOX, gear, RULES, Look(), NIGHT)
     sun, fill = morning.lamps
     away = 2.0 / math.dist((2.28, 2.5, 1.3), (3.0, 5.0, 1.6))

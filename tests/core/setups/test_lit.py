@@ -44,7 +44,8 @@ def peak(gear, slug: str) -> float:
 
 def test_a_cheek_gets_the_inverse_square_and_the_cosine(gear):
     found = lit_setup(gear)
-    # The lamp stands 2.0 m from the middle of the head, at bearing 225 from it; the key cheek looks along 235 and lies 0.1 m out.
+    # The lamp stands 2.0 m from the middle of the head, at bearing 225 from it; the key cheek looks along 235 and lies
+    # 0.1 m out.
     offset = {each.slug: each for each in gear.configurations}["day-led-300.reflector"].offset_m
     cheek = np.array([3.0, 2.5]) + 0.1 * np.array([math.sin(math.radians(235)), math.cos(math.radians(235))])
     source = np.array([1.586, 1.086]) - offset * np.array([math.sin(math.radians(45)), math.cos(math.radians(45))])
@@ -213,7 +214,8 @@ def test_a_cloth_softens_and_costs_more_than_its_figure(gear):
 
 
 def test_a_mirror_shows_the_lamp_itself(gear):
-    # Off a mirror at (1, 2.5), 2 m from Anna, the lamp stands as far behind the glass as before it; it looks as small as it is.
+    # Off a mirror at (1, 2.5), 2 m from Anna, the lamp stands as far behind the glass as before it; it looks as small
+    # as it is.
     mirror = a_frame(frame="", cloth="", board="board-mirror", x_m=1.0, y_m=2.5, bearing_deg=135.0)
     lamp = a_lamp(x_m=1.0, y_m=0.5, aims_at="", bearing_deg=0.0, configuration="day-led-300.hyper")
     found = lit_setup(gear, people=(replace(ANNA, bearing_deg=225.0),), lamps=(lamp,), frames=(mirror,))
@@ -435,7 +437,8 @@ def test_a_beam_is_drawn_from_the_distribution_and_ends_where_something_stands(g
     assert beam_on_plan(lamp, 1e-4, 1e5, built.scene).half_m[1] == pytest.approx(
         beam.half_m[0] + 0.4 * (beam.half_m[1] - beam.half_m[0]) / reach
     )
-    # From outside through the pane, which is 1.6 m wide round x = 3: the middle goes on inside, the edge ends on the wall.
+    # From outside through the pane, which is 1.6 m wide round x = 3: the middle goes on inside, the edge ends on the
+    # wall.
     sun = build_scene(
         a_setup(lamps=(a_lamp(x_m=3.0, y_m=7.0, z_m=1.6, aims_at="", bearing_deg=180.0),), people=()), BOX, gear, RULES
     )
@@ -527,7 +530,8 @@ def test_what_a_set_up_weighs_draws_and_costs(gear):
         + cloth_m2 * pieces["cloth-full-white"].weight_kg
         + pieces["board-poly-2.4"].weight_kg
     )
-    # 1.5 m high: head with octagon and frame, over 4 kg each, are too much for a light stand; the frame has one at each end, the board a light one.
+    # 1.5 m high: head with octagon and frame, over 4 kg each, are too much for a light stand; the frame has one at
+    # each end, the board a light one.
     stands = 3 * pieces["stand-medium"].weight_kg + pieces["stand-light"].weight_kg
     assert found.weight_kg == pytest.approx(expected + stands)
     assert found.day_price == pytest.approx(pieces["frame-1.8"].day_price)  # the rest is ours

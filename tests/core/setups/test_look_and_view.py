@@ -32,7 +32,8 @@ def test_where_a_surface_sits(reflectance, level, stops):
 
 
 def test_holding_a_window():
-    # By hand, craft text section 4: middle grey under 20 000 lx is 0.18 * 20000 / pi cd/m2; through 0.8 it lies log2(0.8 * 20000 / E) over.
+    # By hand, craft text section 4: middle grey under 20 000 lx is 0.18 * 20000 / pi cd/m2; through 0.8 it lies
+    # log2(0.8 * 20000 / E) over.
     look = Look()
     wanted = look.wanted_lx(Receptor.DOME)
     found = held_window(luminance_cd_m2=grey_luminance_cd_m2(20_000.0), passes=0.8, look=look, receptor=Receptor.DOME)
@@ -51,7 +52,8 @@ def test_holding_a_window():
     [(400.0, (5.0, 8.0)), (800.0, (5.0, 8.0)), (1600.0, (5.5, 7.0)), (3200.0, (6.0, 6.0)), (12800.0, (6.0, 6.0))],
 )
 def test_what_a_camera_holds_at_an_iso(iso, held):
-    # Between its rows evenly by stops of ISO: 1600 is half way from 800 to 3200. Beyond them nobody knows better than the last.
+    # Between its rows evenly by stops of ISO: 1600 is half way from 800 to 3200. Beyond them nobody knows better than
+    # the last.
     look = Look(iso=iso, by_iso=((3200.0, 6.0, 6.0), (800.0, 5.0, 8.0)))
     assert (look.clip_stops, look.floor_stops) == pytest.approx(held)
     plain = Look(iso=iso, above=4.0, below=3.0)

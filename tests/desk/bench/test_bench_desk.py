@@ -1,4 +1,6 @@
-"""The bench's use cases against the real database: changed, told, undone; readings, files, spectra, the whole of it in and out."""
+"""The bench's use cases against the real database: changed, told, undone; readings, files, spectra, the whole of it in
+and out.
+"""
 
 import json
 from dataclasses import replace

@@ -1,4 +1,6 @@
-"""How far a lamp's light reaches on the plan: the edges of its beam from the real distribution, cut off where something stands in the way."""
+"""How far a lamp's light reaches on the plan: the edges of its beam from the real distribution, cut off where
+something stands in the way.
+"""
 
 from dataclasses import dataclass
 
@@ -53,7 +55,10 @@ def axis_cd(lamp: SceneLamp) -> float:
 
 
 def beam_on_plan(lamp: SceneLamp, level: float, shown_lx: float, scene: Scene) -> Beam:
-    """Drawn as far as the axis gives ``shown_lx``, or to a wall (but for its openings), a floor, a frame or a flag. Source: reach = sqrt(I / E)."""
+    """Drawn as far as the axis gives ``shown_lx``, or to a wall (but for its openings), a floor, a frame or a flag.
+
+    Source: reach = sqrt(I / E).
+    """
     reach_m = float(np.clip(np.sqrt(axis_cd(lamp) * level / shown_lx), NEAREST_M, FARTHEST_M))
     half, tenth = edges_deg(lamp)
     panels = (*(each.panel for each in scene.frames), *(each.panel for each in scene.solids))
@@ -68,7 +73,10 @@ def beam_on_plan(lamp: SceneLamp, level: float, shown_lx: float, scene: Scene) -
 
 
 def _outline(lamp: SceneLamp, edge_deg: float, reach_m: float, blockers: list[Blocker]) -> Array:
-    """Shape (RAYS + 1, 2): the lamp, then where its rays end. Rays are turned about the upright, so that the tilt stays."""
+    """Shape (RAYS + 1, 2): the lamp, then where its rays end.
+
+    Rays are turned about the upright, so that the tilt stays.
+    """
     turns = np.radians(np.linspace(-edge_deg, edge_deg, RAYS))
     aim = lamp.aim
     flat = np.hypot(aim[0], aim[1])
@@ -95,7 +103,10 @@ def _outline(lamp: SceneLamp, edge_deg: float, reach_m: float, blockers: list[Bl
 
 
 def _until(start_m: Array, rays: Array, blocker: Blocker) -> Array:
-    """Along each ray to what stands there; far where it is not met, or met in a hole that passes anything. Shape (K,)."""
+    """Along each ray to what stands there; far where it is not met, or met in a hole that passes anything.
+
+    Shape (K,).
+    """
     panel = blocker.panel
     along = rays @ panel.normal
     distance = np.divide(

@@ -15,7 +15,10 @@ from iron_bucket.core.setups.evaluate.lit_scene import LitScene
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class CellStep:
-    """``illuminance_lx``: what this way adds at the mark, at the level that the light burns at; None for a step that only leads on."""
+    """``illuminance_lx``: what this way adds at the mark, at the level that the light burns at;
+
+    None for a step that only leads on.
+    """
 
     label: str
     formula: str
@@ -85,7 +88,10 @@ def cell_of(lit: LitScene, light_id: str, mark_id: str, units: UnitSystem) -> Ce
         steps.append(
             CellStep(
                 label="off walls, floor, ceiling",
-                formula=f"first bounce {display.illuminance(first, units)}, every later one {display.illuminance(indirect - first, units)}",
+                formula=(
+                    f"first bounce {display.illuminance(first, units)}, every later one"
+                    f" {display.illuminance(indirect - first, units)}"
+                ),
                 illuminance_lx=indirect,
             )
         )
@@ -118,8 +124,15 @@ def _straight(lit: LitScene, at: int, place: int, units: UnitSystem) -> str:
     if lit.response.direct_lx[at, place] <= 0.0:
         return f"something stands in the way, or the mark lies outside its light ({off:.0f}° off its axis)"
     if source.face is not None:
-        return f"area law of a face {source.face.width_m:.3g} × {source.face.height_m:.3g} m with {source.face.luminance_cd_m2:,.0f} cd/m² at {display.length(throw, units)}, {off:.0f}° off its axis, cos ε = {cosine:.2f}"
+        return (
+            f"area law of a face {source.face.width_m:.3g} × {source.face.height_m:.3g} m with"
+            f" {source.face.luminance_cd_m2:,.0f} cd/m² at {display.length(throw, units)}, {off:.0f}° off its axis, cos"
+            f" ε = {cosine:.2f}"
+        )
     candela = float(source.intensity.intensity_cd(off)) if source.intensity else 0.0
     if throw > 1000.0:
         return f"{candela / throw**2:,.0f} lx square to the sun, cos ε = {cosine:.2f}"
-    return f"{candela:,.0f} cd ({off:.0f}° off the axis of {axis_cd(source):,.0f} cd) / ({display.length(throw, units)})², cos ε = {cosine:.2f}"
+    return (
+        f"{candela:,.0f} cd ({off:.0f}° off the axis of {axis_cd(source):,.0f} cd) / ({display.length(throw, units)})²,"
+        f" cos ε = {cosine:.2f}"
+    )

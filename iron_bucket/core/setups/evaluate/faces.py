@@ -29,10 +29,13 @@ def angle_name(angle_deg: float) -> str:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class LitFace:
-    """``angle_deg``: of the key from the line to the camera, clockwise seen from above, ``bearing_deg`` on the plan; ``height_deg``: above the eyes. ``apparent_deg``: how large the source looks.
+    """``angle_deg``: of the key from the line to the camera, clockwise seen from above, ``bearing_deg`` on the plan;
+    ``height_deg``: above the eyes. ``apparent_deg``: how large the source looks.
 
-    ``edge_m``: width of the edge that the nose's shadow has on the cheek. ``is_near_side``: the key comes from the camera's side of the nose.
-    ``way``: the frame or board that most of it comes by, empty where it comes straight; the angles and sizes are those of what glows. ``ratio`` is None where the shadow side gets nothing.
+    ``edge_m``: width of the edge that the nose's shadow has on the cheek. ``is_near_side``: the key comes from the
+    camera's side of the nose.
+    ``way``: the frame or board that most of it comes by, empty where it comes straight; the angles and sizes are those
+    of what glows. ``ratio`` is None where the shadow side gets nothing.
     """
 
     person: Person
@@ -53,7 +56,10 @@ class LitFace:
 
     @property
     def fall_off_stops(self) -> float:
-        """What the key loses over the next metre behind the face. Source: docs/craft.md, section 4, 2 log2(d_bg / d_subj)."""
+        """What the key loses over the next metre behind the face.
+
+        Source: docs/craft.md, section 4, 2 log2(d_bg / d_subj).
+        """
         return float(2.0 * np.log2((self.throw_m + 1.0) / self.throw_m))
 
     @property
@@ -102,7 +108,9 @@ def _lit_face(lit: LitScene, person: Person) -> LitFace | None:
 
 
 def _what_glows(lit: LitScene, light: int, mark: int) -> tuple[Array, float, str]:
-    """Middle, size, and the frame's name, of what lights a mark: the lamp's own face, the window, its image in a mirror, or the lit part of the frame that most of it comes through."""
+    """Middle, size, and the frame's name, of what lights a mark: the lamp's own face, the window, its image in a
+    mirror, or the lit part of the frame that most of it comes through.
+    """
     built = lit.built
     source = built.lights[light]
     via = lit.response.via_lx[light, :, mark]

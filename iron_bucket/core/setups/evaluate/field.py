@@ -14,7 +14,8 @@ from iron_bucket.core.scene.sources import FramePoints, lamp_level_lx, points_a_
 from iron_bucket.core.setups.evaluate.lit_scene import LitScene
 
 COLUMNS, ROWS = 160, 120
-#: Frames are cut into so many points along a side here. Light without its shadows is smooth: a beam is looked at on every second place, what frames and
+#: Frames are cut into so many points along a side here. Light without its shadows is smooth: a beam is looked at on
+#: every second place, what frames and
 #: faces send on every fourth; shadows on every one.
 _FRAME_POINTS, _SECOND, _FOURTH = 5, 2, 4
 _FACE_M = 1.3
@@ -27,9 +28,11 @@ class FieldPlane(StrEnum):
 
 
 def level_field_lx(lit: LitScene, plane: FieldPlane, sheet: tuple[float, float, float, float]) -> Array:
-    """Lux at the lamps' levels over a sheet (left, top, width, height in metres), what comes off the walls left out. Shape (ROWS, COLUMNS), top row first.
+    """Lux at the lamps' levels over a sheet (left, top, width, height in metres), what comes off the walls left out.
+    Shape (ROWS, COLUMNS), top row first.
 
-    At face height a place counts what falls on a flat meter turned to the camera; the floor what falls on it from above.
+    At face height a place counts what falls on a flat meter turned to the camera; the floor what falls on it from
+    above.
     """
     left, top, width, height = sheet
     setup = lit.built.setup
@@ -78,13 +81,18 @@ class _Net:
 
 @lru_cache
 def _between(count: int, every: int) -> Array:
-    """Weights of every so-manieth place for each of ``count`` places: straight lines between, level beyond the last. Shape (count, K)."""
+    """Weights of every so-manieth place for each of ``count`` places: straight lines between, level beyond the last.
+
+    Shape (count, K).
+    """
     held = np.arange(0, count, every)
     return np.array([np.interp(np.arange(count), held, one) for one in np.eye(len(held))]).T
 
 
 def _by_light(light: Light, beams: _Net, net: _Net, blockers: Blockers, ends: Array) -> Array:
-    """A lamp from one of the nets, its shadows place by place and those of a face as of its middle; windows and the sky wholly from the net."""
+    """A lamp from one of the nets, its shadows place by place and those of a face as of its middle; windows and the
+    sky wholly from the net.
+    """
     if not isinstance(light, SceneLamp):
         return net.laid_over(lamp_level_lx(light, net.points, blockers))
     seen = blockers.shares(blockers.within(light.position_m[None]), ends).reshape(ROWS, COLUMNS)

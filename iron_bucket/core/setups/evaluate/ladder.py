@@ -29,7 +29,8 @@ class RungKind(StrEnum):
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Rung:
-    """``stops`` from middle exposure: a face as its incident reading, a surface with what it reflects, a window with what shows through it.
+    """``stops`` from middle exposure: a face as its incident reading, a surface with what it reflects, a window with
+    what shows through it.
 
     ``miss_stops``: above 0 is brighter than its target, None without one.
     """

@@ -53,7 +53,10 @@ class LitScene:
         return (Side.LEFT, Side.RIGHT) if total[left] >= total[right] else (Side.RIGHT, Side.LEFT)
 
     def place_of(self, mark: str) -> int | None:
-        """The column of a mark; ``anna.key`` and ``anna.shadow`` are the cheeks that are just that. None where nothing is called so."""
+        """The column of a mark;
+
+        ``anna.key`` and ``anna.shadow`` are the cheeks that are just that. None where nothing is called so.
+        """
         person, _, side = mark.rpartition(".")
         if side in ("key", "shadow") and self.built.mark_index(f"{person}.{Side.LEFT}") is not None:
             key, shadow = self.key_and_shadow(person)

@@ -1,4 +1,6 @@
-"""Every light's row of a built scene, computed once while nothing that it depends on changes: a dimmer moves no geometry, and one lamp that is dragged moves no other."""
+"""Every light's row of a built scene, computed once while nothing that it depends on changes: a dimmer moves no
+geometry, and one lamp that is dragged moves no other.
+"""
 
 from collections.abc import Hashable
 from dataclasses import replace
@@ -11,7 +13,8 @@ from iron_bucket.core.scene.mark_levels import UnitResponse, unit_response
 from iron_bucket.core.setups.evaluate.lit_scene import SET_FRAME_POINTS
 from iron_bucket.core.setups.scene.build_scene import BuiltLight, BuiltScene, LightKind
 
-#: While something moves its frames are cut more coarsely: within a hundredth of a stop of what follows when it is let go.
+#: While something moves its frames are cut more coarsely: within a hundredth of a stop of what follows when it is let
+#: go.
 _PASSING_FRAME_POINTS = 5
 
 
@@ -28,7 +31,10 @@ class Rows(Protocol):
 
 
 class RowKey:
-    """All that a row depends on, compared by value. The hash of what is shared by all lights is taken once: tuples do not keep theirs."""
+    """All that a row depends on, compared by value.
+
+    The hash of what is shared by all lights is taken once: tuples do not keep theirs.
+    """
 
     __slots__ = ("_hash", "_value")
 
@@ -57,7 +63,9 @@ def response_for(built: BuiltScene, rows: Rows) -> UnitResponse:
 
 
 def passing_response_for(built: BuiltScene, before: BuiltScene, rows: Rows) -> UnitResponse:
-    """For a piece on the move: what is not at hand is computed without the walls, whose share is taken as it was ``before``."""
+    """For a piece on the move: what is not at hand is computed without the walls, whose share is taken as it was
+    ``before``.
+    """
     found = [rows.get(key) for key in row_keys(built)]
     missing = [at for at, row in enumerate(found) if row is None]
     if missing:

@@ -22,7 +22,10 @@ _FRAME_POINTS = 7
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Spill:
-    """The brightest patch of a room by our lamps alone, as a surface of the camera's range; ``light`` gives most of it."""
+    """The brightest patch of a room by our lamps alone, as a surface of the camera's range;
+
+    ``light`` gives most of it.
+    """
 
     light: str
     surface: str
@@ -65,7 +68,10 @@ def brightest_spill(lit: LitScene, receptor: Receptor) -> tuple[Spill, ...]:
 
 
 def level_on_wall_lx(lit: LitScene, room: int, wall: int) -> Array:
-    """Lux over one wall, seen from inside, what comes off other walls left out. Shape (rows, columns), top row first, from the wall's left end."""
+    """Lux over one wall, seen from inside, what comes off other walls left out.
+
+    Shape (rows, columns), top row first, from the wall's left end.
+    """
     panel, scene, levels = lit.built.surroundings.rooms[room].wall(wall), lit.built.scene, lit.built.levels
     columns = (
         WALL_PLACES if panel.width_m >= panel.height_m else max(8, round(WALL_PLACES * panel.width_m / panel.height_m))

@@ -17,9 +17,11 @@ class Operation(StrEnum):
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Change:
-    """``where``: one of the lists of a set-up, or ``look``, ``camera``, ``setup`` for its own fields; ``piece_id`` of a piece in a list.
+    """``where``: one of the lists of a set-up, or ``look``, ``camera``, ``setup`` for its own fields; ``piece_id`` of
+    a piece in a list.
 
-    ``to``: fields and values; of an added piece all that has no default. A whole piece, where it is at hand, stands in ``piece``.
+    ``to``: fields and values; of an added piece all that has no default. A whole piece, where it is at hand, stands in
+    ``piece``.
     """
 
     operation: Operation

@@ -19,9 +19,11 @@ MOST_ISO_ROWS = 24
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Look:
-    """``above`` and ``below``: stops from middle grey to clip and to floor, where ``by_iso`` says nothing else. ``nd_stops`` in front of the lens, ``filter_stops`` all else there.
+    """``above`` and ``below``: stops from middle grey to clip and to floor, where ``by_iso`` says nothing else.
+    ``nd_stops`` in front of the lens, ``filter_stops`` all else there.
 
-    ``by_iso``: the camera's profile, rows of ISO, stops above and stops below; between two rows it changes evenly with every stop of ISO, beyond them it stays.
+    ``by_iso``: the camera's profile, rows of ISO, stops above and stops below; between two rows it changes evenly with
+    every stop of ISO, beyond them it stays.
     """
 
     t_stop: float = 2.8
@@ -124,7 +126,8 @@ class HeldWindow:
 def held_window(*, luminance_cd_m2: float, passes: float, look: Look, receptor: Receptor) -> HeldWindow:
     """A view of ``luminance_cd_m2`` outside, through glass and film that pass a share.
 
-    ``key_lx``: the key at which it just holds; ``film_stops``: more ND on the glass instead; ``outside_lx``: at what level outside (on middle grey) it would hold,
+    ``key_lx``: the key at which it just holds; ``film_stops``: more ND on the glass instead; ``outside_lx``: at what
+    level outside (on middle grey) it would hold,
     which is a question of the hour. Source: it holds below the clip margin; key needed = pi tau L / (0.18 2^clip).
     """
     wanted = look.wanted_lx(receptor)

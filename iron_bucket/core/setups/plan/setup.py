@@ -52,7 +52,10 @@ class Camera:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Piece:
-    """Anything that stands somewhere and looks somewhere. ``z_m`` is the height of its middle; ``group`` moves together."""
+    """Anything that stands somewhere and looks somewhere.
+
+    ``z_m`` is the height of its middle; ``group`` moves together.
+    """
 
     piece_id: str
     name: str
@@ -92,9 +95,11 @@ class Spot(Piece):
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class PlacedLamp(Piece):
-    """A head in one configuration, with what it wears, by slug. ``aims_at``: a person or spot that it follows. ``level``: share of full output.
+    """A head in one configuration, with what it wears, by slug. ``aims_at``: a person or spot that it follows.
+    ``level``: share of full output.
 
-    ``cct_k``: what a head that can is set to, 0 for as it comes. ``feed``: a socket's id, or a kind of battery. ``alternate``: what would do instead.
+    ``cct_k``: what a head that can is set to, 0 for as it comes. ``feed``: a socket's id, or a kind of battery.
+    ``alternate``: what would do instead.
     """
 
     configuration: str
@@ -208,7 +213,10 @@ PLACED = ("people", "spots", "lamps", "frames", "flags")
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Setup:
-    """One pass of one set-up. ``when`` is the place's own clock. ``house_off``: lamps of the house that are switched off for it."""
+    """One pass of one set-up.
+
+    ``when`` is the place's own clock. ``house_off``: lamps of the house that are switched off for it.
+    """
 
     name: str
     width: Width = Width.WIDE

@@ -6,7 +6,9 @@ from iron_bucket.core.setups.plan.setup import Setup
 
 
 def throws_m(setup: Setup) -> dict[str, float]:
-    """Of each lamp, frame and flag by its id: to what it aims at, else to the first person; without either it has none."""
+    """Of each lamp, frame and flag by its id: to what it aims at, else to the first person; without either it has
+    none.
+    """
     first = setup.people[0] if setup.people else None
     found = {}
     for piece in (*setup.lamps, *setup.frames, *setup.flags):

@@ -43,7 +43,10 @@ class LightKind(StrEnum):
 
 @dataclass(frozen=True, slots=True, kw_only=True, eq=False)
 class BuiltLight:
-    """A light of the scene and what a page says of it. ``level`` is 0 where it is off; ``placed`` and ``fixture`` of our own lamps alone."""
+    """A light of the scene and what a page says of it.
+
+    ``level`` is 0 where it is off; ``placed`` and ``fixture`` of our own lamps alone.
+    """
 
     light: Light
     light_id: str
@@ -208,7 +211,10 @@ def panel_of(piece: Piece, width_m: float, height_m: float) -> Panel:
 
 
 def frame_parts(placed: PlacedFrame, gear: Gear) -> tuple[Frame, Cloth] | Board:
-    """What it is made of. Raises: BadValue for gear that is not on the bench, and for a cloth that is not sold that large."""
+    """What it is made of. Raises:
+
+    BadValue for gear that is not on the bench, and for a cloth that is not sold that large.
+    """
     if placed.board:
         return gear.by_slug(Board, placed.board)
     frame = gear.by_slug(Frame, placed.frame)
@@ -235,7 +241,10 @@ def flat_size_m(placed: PlacedFrame | PlacedFlag, gear: Gear) -> tuple[float, fl
 
 
 def half_height_m(placed: PlacedFrame | PlacedFlag, gear: Gear) -> float:
-    """From its middle to its upper edge, as it is tilted. Source: a flat of height h, tilted by t, stands h cos t high."""
+    """From its middle to its upper edge, as it is tilted.
+
+    Source: a flat of height h, tilted by t, stands h cos t high.
+    """
     return float(np.cos(np.radians(placed.tilt_deg)) * flat_size_m(placed, gear)[1] / 2.0)
 
 
@@ -271,7 +280,9 @@ def solid_of(flag: PlacedFlag, rules: HouseRules) -> Solid:
 
 
 def _body(person: Person) -> tuple[Solid, ...]:
-    """Head and body as two crossed upright boards each: they stand in the light of others and in the person's own from behind."""
+    """Head and body as two crossed upright boards each: they stand in the light of others and in the person's own from
+    behind.
+    """
     parts = []
     foot_to_neck = max(person.z_m - _NECK_M, 0.2)
     for name, width, height, middle in (

@@ -32,7 +32,10 @@ class Link:
 
 @dataclass(frozen=True, slots=True, kw_only=True, eq=False)
 class Fixture:
-    """``size_m``: width and height of what glows. ``links``: what it wears. ``axis_cd``: at full output, everything on."""
+    """``size_m``: width and height of what glows.
+
+    ``links``: what it wears. ``axis_cd``: at full output, everything on.
+    """
 
     head: Head
     configuration: Configuration
@@ -125,7 +128,10 @@ def _passes(gear: Gear, head: Head, slug: str, stated: Figure) -> Figure:
 
 
 def source_of(placed: PlacedLamp, fixture: Fixture, aim: Array) -> SceneLamp:
-    """The lamp at full output in a scene. Source: of a Lambertian face L = I0 / A; behind a lens the source stands ``offset_m`` behind the housing."""
+    """The lamp at full output in a scene.
+
+    Source: of a Lambertian face L = I0 / A; behind a lens the source stands ``offset_m`` behind the housing.
+    """
     position = np.array([placed.x_m, placed.y_m, placed.z_m])
     if fixture.face and fixture.face.form is FaceForm.LANTERN:
         return SceneLamp(

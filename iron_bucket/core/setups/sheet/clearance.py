@@ -74,7 +74,10 @@ def _under_ceilings(lit: LitScene, gear: Gear, units: UnitSystem) -> list[Cautio
                 Caution(
                     code="ceiling",
                     title=f"{piece.name} does not fit under the ceiling",
-                    trigger=f"its top is at {display.length(top_m, units)}, the ceiling at {display.length(height_m, units)}",
+                    trigger=(
+                        f"its top is at {display.length(top_m, units)}, the ceiling at"
+                        f" {display.length(height_m, units)}"
+                    ),
                     action="Lower it, tilt it, or take a smaller one.",
                 )
             )
@@ -102,7 +105,10 @@ def _through_walls(lit: LitScene, gear: Gear, units: UnitSystem) -> list[Caution
                 Caution(
                     code="wall",
                     title=f"{flat.name} reaches through a wall",
-                    trigger=f"it is {display.length(width_m, units)} wide, its middle at {display.length(flat.x_m, units)} across and {display.length(flat.y_m, units)} up the plan",
+                    trigger=(
+                        f"it is {display.length(width_m, units)} wide, its middle at {display.length(flat.x_m, units)}"
+                        f" across and {display.length(flat.y_m, units)} up the plan"
+                    ),
                     action="Turn it along the wall, move it, or take a smaller one.",
                 )
             )
@@ -125,7 +131,10 @@ def _legs(lit: LitScene, gear: Gear, units: UnitSystem) -> list[Caution]:
                     Caution(
                         code="legs",
                         title=f"The stand of {stand} is in the way",
-                        trigger=f"{display.length(apart_m, units)} from {name}, its legs reach {display.length(LEGS_M, units)}",
+                        trigger=(
+                            f"{display.length(apart_m, units)} from {name}, its legs reach"
+                            f" {display.length(LEGS_M, units)}"
+                        ),
                         action="Boom it, turn a leg away, or move it.",
                     )
                 )
@@ -161,7 +170,10 @@ def _corners(flat: PlacedFrame | PlacedFlag, gear: Gear) -> Array:
 
 
 def _reflected(lit: LitScene, gear: Gear, units: UnitSystem) -> list[Caution]:
-    """A lamp mirrored in a pane or mirror that the camera sees. Source: the image lies as far behind the glass as the lamp stands before it."""
+    """A lamp mirrored in a pane or mirror that the camera sees.
+
+    Source: the image lies as far behind the glass as the lamp stands before it.
+    """
     setup, found = lit.built.setup, []
     eye = camera_position(setup.camera)
     for name, panel in _mirrors(lit, gear):
@@ -247,7 +259,10 @@ def _circuits(lit: LitScene, rules: HouseRules) -> list[Caution]:
                     code="breaker",
                     title=f"Too much on {name}",
                     trigger=f"{amps:.1f} A of ours{others}, {circuit.limit_a:.1f} A planned of {house.breaker_a:.0f} A",
-                    action="Spread it over other circuits, dim, or take batteries; a licensed person for anything beyond a plug.",
+                    action=(
+                        "Spread it over other circuits, dim, or take batteries; a licensed person for anything beyond a"
+                        " plug."
+                    ),
                 )
             )
     return found
@@ -258,7 +273,10 @@ def _glare(lit: LitScene, units: UnitSystem) -> list[Caution]:
         Caution(
             code="glare",
             title=f"Bright for {face.person.name}",
-            trigger=f"{display.illuminance(face.nose_lx, units)} at the eyes, from {display.illuminance(GLARE_LX, units)} people squint",
+            trigger=(
+                f"{display.illuminance(face.nose_lx, units)} at the eyes, from {display.illuminance(GLARE_LX, units)}"
+                " people squint"
+            ),
             action="Larger, farther or more from the side; ask how they feel.",
         )
         for face in lit_faces(lit)
@@ -271,7 +289,10 @@ def _hot_spots(lit: LitScene, rules: HouseRules) -> list[Caution]:
         Caution(
             code="hot-spot",
             title=f"Hot spot of {spill.light} on {spill.surface}",
-            trigger=f"{spill.stops:+.1f} stops over middle grey, {display.illuminance(spill.illuminance_lx, rules.units)} at {display.length(spill.x_m, rules.units)} across, {display.length(spill.z_m, rules.units)} high",
+            trigger=(
+                f"{spill.stops:+.1f} stops over middle grey, {display.illuminance(spill.illuminance_lx, rules.units)}"
+                f" at {display.length(spill.x_m, rules.units)} across, {display.length(spill.z_m, rules.units)} high"
+            ),
             action="Flag it off, turn it, or let it be the look.",
         )
         for spill in brightest_spill(lit, rules.receptor)

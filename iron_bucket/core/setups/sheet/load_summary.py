@@ -12,7 +12,10 @@ from iron_bucket.core.setups.sheet.pieces import pieces_of
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class LoadSummary:
-    """``amps`` at the job's voltage, of lamps that burn and have no battery; ``day_price`` of what is not ours. ``left_out``: what is not counted, and why."""
+    """``amps`` at the job's voltage, of lamps that burn and have no battery;
+
+    ``day_price`` of what is not ours. ``left_out``: what is not counted, and why.
+    """
 
     amps: float
     weight_kg: float

@@ -123,7 +123,10 @@ class Drift:
 
 
 def drifts(before: tuple[LitFace, ...], after: tuple[LitFace, ...]) -> tuple[Drift, ...]:
-    """For every person in both passes. The direction is that in the room, so that a camera that moves does not count as a lamp that does."""
+    """For every person in both passes.
+
+    The direction is that in the room, so that a camera that moves does not count as a lamp that does.
+    """
     old = {face.person.piece_id: face for face in before}
     return tuple(
         Drift(

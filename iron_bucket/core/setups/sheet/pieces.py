@@ -1,4 +1,7 @@
-"""The pieces of a set-up: everything that has to be brought for it, down to the stands. Weights, amps, prices, buckets and sheets all read this one list."""
+"""The pieces of a set-up: everything that has to be brought for it, down to the stands.
+
+Weights, amps, prices, buckets and sheets all read this one list.
+"""
 
 from collections.abc import Iterator
 from dataclasses import dataclass, replace
@@ -20,7 +23,10 @@ LIGHTEST_OPTIC_KG = 0.1
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class SetupPieces:
-    """``entries``: each piece once, with a quantity of 1. ``left_out``: placed things that the bench does not hold, and why, in words."""
+    """``entries``: each piece once, with a quantity of 1.
+
+    ``left_out``: placed things that the bench does not hold, and why, in words.
+    """
 
     entries: tuple[Entry, ...]
     left_out: tuple[str, ...]

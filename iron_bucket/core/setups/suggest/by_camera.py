@@ -91,7 +91,9 @@ def _turned(miss: Shortfall) -> Iterator[Proposal]:
 
 
 def _hours(miss: Shortfall) -> Iterator[Proposal]:
-    """The same day at another hour, where daylight decides: the nearest that would do, by the light straight from sky and sun."""
+    """The same day at another hour, where daylight decides: the nearest that would do, by the light straight from sky
+    and sun.
+    """
     staged_now = miss.lit.built
     by_day = np.array([light.kind is LightKind.DAY for light in staged_now.lights])
     if not by_day.any():

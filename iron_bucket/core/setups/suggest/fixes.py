@@ -27,7 +27,10 @@ class Effect:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Fix:
-    """``miss_stops`` is what is left of the miss. ``softness_deg``: change of the key's apparent size on the first person. Amps, kilos and money are changes too."""
+    """``miss_stops`` is what is left of the miss.
+
+    ``softness_deg``: change of the key's apparent size on the first person. Amps, kilos and money are changes too.
+    """
 
     text: str
     changes: tuple[Change, ...]
@@ -43,9 +46,11 @@ class Fix:
 def fixes_for(
     lit: LitScene, rung: Rung, gear: Gear, rules: HouseRules, response_for: ResponseFor = fresh_response
 ) -> tuple[Fix, ...]:
-    """All that meet the target of one rung, those that change other marks least first. None for a rung without a target, or one that is met.
+    """All that meet the target of one rung, those that change other marks least first. None for a rung without a
+    target, or one that is met.
 
-    Every way is one change, computed in full before it is offered; what does not meet the target in the end is left out.
+    Every way is one change, computed in full before it is offered; what does not meet the target in the end is left
+    out.
     """
     if not rung.is_missed:
         return ()

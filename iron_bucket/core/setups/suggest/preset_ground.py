@@ -34,7 +34,9 @@ _BEHIND_GLASS_M = 2.0
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class PresetGround:
-    """Middle of the set, its size, where the camera stands from the subject, how high lamps may go, the largest window of the room, and the floor that kit may stand on."""
+    """Middle of the set, its size, where the camera stands from the subject, how high lamps may go, the largest window
+    of the room, and the floor that kit may stand on.
+    """
 
     x_m: float
     y_m: float
@@ -47,7 +49,9 @@ class PresetGround:
     floor: Polygon | None = None
 
     def at(self, off_camera_deg: float, distance_m: float) -> tuple[float, float]:
-        """A place so far from the subject, at an angle from the line to the camera, clockwise seen from above; nearer where a wall stands before it."""
+        """A place so far from the subject, at an angle from the line to the camera, clockwise seen from above; nearer
+        where a wall stands before it.
+        """
         away = along_bearing(self.towards_camera_deg + off_camera_deg)
         for share in _NEARER:
             x_m, y_m = self.x_m + distance_m * share * float(away[0]), self.y_m + distance_m * share * float(away[1])
@@ -61,7 +65,9 @@ class PresetGround:
 
     @property
     def window_side(self) -> float:
-        """1 where the window lies clockwise of the line to the camera, or there is none; -1 where it lies the other way."""
+        """1 where the window lies clockwise of the line to the camera, or there is none; -1 where it lies the other
+        way.
+        """
         if self.window is None:
             return 1.0
         return (
@@ -70,7 +76,10 @@ class PresetGround:
 
     @property
     def behind_window(self) -> tuple[float, float, float] | None:
-        """Where a lamp outside stands so that its light comes through the middle of the window to the face; None where the window does not lie aside."""
+        """Where a lamp outside stands so that its light comes through the middle of the window to the face;
+
+        None where the window does not lie aside.
+        """
         if self.window is None or not _ASIDE_DEG[0] <= abs(self.off_camera_deg(self.window.centre_m)) <= _ASIDE_DEG[1]:
             return None
         ray = self.window.centre_m - self._face
@@ -91,7 +100,9 @@ class PresetGround:
         height_m: float,
         **more: Any,
     ) -> PlacedLamp:
-        """At an angle off the line to the camera, under the ceiling, aimed at the person unless ``more`` says otherwise."""
+        """At an angle off the line to the camera, under the ceiling, aimed at the person unless ``more`` says
+        otherwise.
+        """
         x_m, y_m = self.at(off_deg, distance_m)
         z_m = round(min(height_m, highest_head_m(self.ceiling_m)), 2)
         given: dict[str, Any] = {"x_m": x_m, "y_m": y_m, "z_m": z_m, "aims_at": "person-1", "level": 0.5} | more
@@ -113,7 +124,10 @@ class PresetGround:
         return min(self._able(lambda _: True), key=lambda each: (heads[each.head_slug].total_kg, each.slug))
 
     def narrow(self) -> Configuration:
-        """The strongest of ours that leaves less than a third of its peak 30 degrees off its axis. Raises: BadValue without one."""
+        """The strongest of ours that leaves less than a third of its peak 30 degrees off its axis.
+
+        Raises: BadValue without one.
+        """
         return self._strongest(
             lambda each: (
                 not each.is_lambertian

@@ -1,4 +1,7 @@
-"""Arrangements to begin with, named by what they are for, ground from what the bench owns and scaled to the room. Everything in them can be changed."""
+"""Arrangements to begin with, named by what they are for, ground from what the bench owns and scaled to the room.
+
+Everything in them can be changed.
+"""
 
 from collections.abc import Callable
 from dataclasses import replace
@@ -43,7 +46,10 @@ def preset_setup(
     look: Look,
     when: datetime,
 ) -> Setup:
-    """A set-up with its lamps dimmed to its targets as far as they go. Raises: BadValue where the bench owns no lamp that could play a part."""
+    """A set-up with its lamps dimmed to its targets as far as they go.
+
+    Raises: BadValue where the bench owns no lamp that could play a part.
+    """
     ground = preset_ground(surroundings, look, gear)
     camera_at, behind = ground.at(0.0, ground.size_m * 0.55), ground.at(180.0, ground.size_m * 0.4)
     looks_deg = round((ground.towards_camera_deg + 180.0) % 360.0, 1)
@@ -148,7 +154,9 @@ def _night_table(setup: Setup, ground: PresetGround) -> Setup:
 
 
 def _morning(setup: Setup, ground: PresetGround) -> Setup:
-    """A sun of ours behind the glass, where the room has any; the fill comes from the other side, or it would do the sun's work."""
+    """A sun of ours behind the glass, where the room has any; the fill comes from the other side, or it would do the
+    sun's work.
+    """
     (soft, box), side, outside = ground.soft(), ground.window_side, ground.behind_window
     there = dict(zip(("x_m", "y_m", "z_m"), outside, strict=True)) if outside else {}
     lamps = (

@@ -27,7 +27,10 @@ class Fight:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class SolvedSetup:
-    """``changes``: the levels to set. ``fights``: targets that cannot both be met by dimmers alone. ``beyond``: those that no lamp which is on reaches."""
+    """``changes``: the levels to set.
+
+    ``fights``: targets that cannot both be met by dimmers alone. ``beyond``: those that no lamp which is on reaches.
+    """
 
     changes: tuple[Change, ...]
     fights: tuple[Fight, ...]

@@ -1,5 +1,7 @@
 """People, jobs with their crews and changes, buckets, gear."""
 
+from typing import Any
+
 import sqlalchemy as sa
 from alembic import op
 from sqlalchemy.dialects.mysql import DATETIME
@@ -10,7 +12,7 @@ branch_labels = None
 depends_on = None
 
 #: Every step may have been done by a start that was cut short: the database does not roll back what makes tables.
-_TABLE = {"mysql_engine": "InnoDB", "mysql_charset": "utf8mb4", "if_not_exists": True}
+_TABLE: dict[str, Any] = {"mysql_engine": "InnoDB", "mysql_charset": "utf8mb4", "if_not_exists": True}
 _WHEN = DATETIME(fsp=6)
 
 

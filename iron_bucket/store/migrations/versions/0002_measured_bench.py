@@ -3,6 +3,7 @@
 An older process may go on serving meanwhile: what is new has defaults, and nothing that it reads has changed.
 """
 
+from typing import Any
 from uuid import uuid4
 
 import sqlalchemy as sa
@@ -15,15 +16,15 @@ branch_labels = None
 depends_on = None
 
 #: Every step may have been done by a start that was cut short: the database does not roll back what makes tables.
-_TABLE = {"mysql_engine": "InnoDB", "mysql_charset": "utf8mb4", "if_not_exists": True}
+_TABLE: dict[str, Any] = {"mysql_engine": "InnoDB", "mysql_charset": "utf8mb4", "if_not_exists": True}
 _WHEN = DATETIME(fsp=6)
 
 
-def _id() -> sa.Column:
+def _id() -> sa.Column[Any]:
     return sa.Column("id", sa.BigInteger(), primary_key=True, autoincrement=True)
 
 
-def _person(table: str, *, nullable: bool) -> sa.Column:
+def _person(table: str, *, nullable: bool) -> sa.Column[Any]:
     key = sa.ForeignKey("people.id", name=f"fk_{table}_person_id")
     return sa.Column("person_id", sa.BigInteger(), key, nullable=nullable)
 

@@ -1,4 +1,9 @@
-"""Places, set-ups with all their states, looks, and shared links. Only new tables: an older process may go on serving."""
+"""Places, set-ups with all their states, looks, and shared links.
+
+Only new tables: an older process may go on serving.
+"""
+
+from typing import Any
 
 import sqlalchemy as sa
 from alembic import op
@@ -10,22 +15,22 @@ branch_labels = None
 depends_on = None
 
 #: Every step may have been done by a start that was cut short: the database does not roll back what makes tables.
-_TABLE = {"mysql_engine": "InnoDB", "mysql_charset": "utf8mb4", "if_not_exists": True}
+_TABLE: dict[str, Any] = {"mysql_engine": "InnoDB", "mysql_charset": "utf8mb4", "if_not_exists": True}
 _WHEN = DATETIME(fsp=6)
 
 
-def _id() -> sa.Column:
+def _id() -> sa.Column[Any]:
     return sa.Column("id", sa.BigInteger(), primary_key=True, autoincrement=True)
 
 
 def _key(
     table: str, column: str, target: str, *, ondelete: str | None = None, nullable: bool = False, primary: bool = False
-) -> sa.Column:
+) -> sa.Column[Any]:
     key = sa.ForeignKey(target, ondelete=ondelete, name=f"fk_{table}_{column}")
     return sa.Column(column, sa.BigInteger(), key, nullable=nullable, primary_key=primary)
 
 
-def _counted() -> list[sa.Column]:
+def _counted() -> list[sa.Column[Any]]:
     return [
         sa.Column("version", sa.BigInteger(), nullable=False, server_default="1"),
         sa.Column("at_state", sa.BigInteger(), nullable=False, server_default="0"),

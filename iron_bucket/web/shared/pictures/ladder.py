@@ -1,5 +1,6 @@
 """The stop ladder as places on paper: exposure in the middle, clip and floor as shaded ends, every mark hung on it."""
 
+from collections.abc import Callable
 from dataclasses import dataclass
 
 from iron_bucket.core.quantities import display
@@ -13,7 +14,10 @@ _LABEL_APART = 27.0
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class HungMark:
-    """One rung: its height on the scale, where its words stand, and on which side. ``target_y`` None without a target."""
+    """One rung: its height on the scale, where its words stand, and on which side.
+
+    ``target_y`` None without a target.
+    """
 
     mark_id: str
     name: str
@@ -86,11 +90,22 @@ def ladder_picture(ladder: Ladder, units: UnitSystem, *, width: float, height: f
             for stop in range(-int(ladder.below), int(ladder.above) + 1)
         ),
         marks=tuple(hung),
-        description=f"Stop ladder, exposure at {display.illuminance(ladder.wanted_lx, units)}, clip {ladder.above:g} stops above, floor {ladder.below:g} below. {words}.",
+        description=(
+            f"Stop ladder, exposure at {display.illuminance(ladder.wanted_lx, units)}, clip {ladder.above:g} stops"
+            f" above, floor {ladder.below:g} below. {words}."
+        ),
     )
 
 
-def _hung(rung: Rung, place, label_y: float, units: UnitSystem, is_left: bool, span: float, height: float) -> HungMark:  # type: ignore[no-untyped-def]
+def _hung(
+    rung: Rung,
+    place: Callable[[float], float],
+    label_y: float,
+    units: UnitSystem,
+    is_left: bool,
+    span: float,
+    height: float,
+) -> HungMark:
     miss = ""
     if rung.is_missed and rung.miss_stops is not None:
         miss = f"{abs(rung.miss_stops):.1f} {'over' if rung.miss_stops > 0 else 'under'}"

@@ -13,7 +13,10 @@ class Lines:
         self._taken: list[tuple[float, float, float]] = []
 
     def free(self, start: float, length: float, wanted: float) -> float:
-        """How far down a line goes: where it is wanted, else the nearest free place; where there is none it stays. It is taken from then on."""
+        """How far down a line goes: where it is wanted, else the nearest free place; where there is none it stays.
+
+        It is taken from then on.
+        """
         places = [wanted + LINE_PX * step for step in _TRIED]
         found = next((place for place in places if not self._meets(start, start + length, place)), wanted)
         self._taken.append((start, start + length, found))

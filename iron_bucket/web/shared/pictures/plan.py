@@ -1,4 +1,7 @@
-"""A place on paper, to scale: rooms, openings, house lamps, sockets, kit areas. One unit is a centimetre; y runs down."""
+"""A place on paper, to scale: rooms, openings, house lamps, sockets, kit areas.
+
+One unit is a centimetre; y runs down.
+"""
 
 from dataclasses import dataclass, field
 

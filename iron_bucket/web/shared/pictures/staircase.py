@@ -58,9 +58,9 @@ def staircase(chain: Chain, units: UnitSystem, *, width: float, height: float, t
             width=round(tread, 1),
             label=_label(step.label),
             origin=step.origin.value,
-            change=str(display.illuminance(step.illuminance_lx, units))
-            if index == 0
-            else display.stops(step.stops).value,
+            change=(
+                str(display.illuminance(step.illuminance_lx, units)) if index == 0 else display.stops(step.stops).value
+            ),
         )
         for index, (level, step) in enumerate(zip(levels, chain.steps, strict=True))
     )
@@ -82,7 +82,9 @@ def staircase(chain: Chain, units: UnitSystem, *, width: float, height: float, t
         path=path.rstrip(" M"),
         wanted=str(display.illuminance(chain.wanted_lx, units)),
         ends_at=str(display.illuminance(chain.steps[-1].illuminance_lx, units)),
-        description=f"Chain from the head to the subject: {words}. Wanted {display.illuminance(chain.wanted_lx, units)}.",
+        description=(
+            f"Chain from the head to the subject: {words}. Wanted {display.illuminance(chain.wanted_lx, units)}."
+        ),
     )
 
 
