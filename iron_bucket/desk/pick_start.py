@@ -4,6 +4,7 @@ from dataclasses import dataclass
 
 from sqlalchemy.orm import Session
 
+from iron_bucket.core.errors import BadValue
 from iron_bucket.core.places.place import Place
 from iron_bucket.core.power.circuit import Circuit
 from iron_bucket.core.setups.plan.look import Look
@@ -15,6 +16,7 @@ from iron_bucket.desk.places import surroundings_of
 from iron_bucket.desk.transaction import one_transaction
 from iron_bucket.formats.record_json import read_record
 from iron_bucket.store.setups import job_with_look
+from iron_bucket.store.states import PlaceStateRow
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -65,5 +67,13 @@ def pick_start(session: Session, person_id: int, job_id: int, *, with_bucket: bo
         shelf=shelf,
         job=job,
         look=read_record(Look, look.document) if look else None,
-        place=surroundings_of(session, place_state).place if place_state else None,
+        place=_place(session, place_state) if place_state else None,
     )
+
+
+def _place(session: Session, state: PlaceStateRow) -> Place | None:
+    """None for one that cannot be read: a pick can begin without it."""
+    try:
+        return surroundings_of(session, state).place
+    except BadValue:
+        return None

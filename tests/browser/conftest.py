@@ -3,8 +3,6 @@
 import os
 import re
 import shutil
-import subprocess
-import sys
 from pathlib import Path
 
 import pytest
@@ -12,6 +10,8 @@ from playwright.sync_api import Page, expect
 from sqlalchemy import text
 from sqlalchemy.orm import Session
 
+from iron_bucket.command_line.child import child
+from iron_bucket.command_line.demo import SERVER_OPTIONS
 from iron_bucket.demo.sign_in import DEMO_PASSWORD, DEMO_SIGN_IN
 from iron_bucket.desk.demo import load_demo
 from iron_bucket.store.engine import engine_for
@@ -63,33 +63,10 @@ def served(database_url):
         "IRON_BUCKET_DEMO": "yes",
         "IRON_BUCKET_SIGN_IN_LIMIT": "1000 per minute",
     }
-    server = subprocess.Popen(
-        [
-            sys.executable,
-            "-m",
-            "granian",
-            "--interface",
-            "wsgi",
-            "--host",
-            "127.0.0.1",
-            "--port",
-            str(port),
-            "--workers",
-            "1",
-            "--blocking-threads",
-            "4",
-            "--no-access-log",
-            "--log-level",
-            "warning",
-            "iron_bucket.web.wsgi:app",
-        ],
-        env=environment,
-        cwd=ROOT,
-    )
-    wait_until_served(port)
-    yield f"http://127.0.0.1:{port}"
-    server.terminate()
-    server.wait(20)
+    where = ("--host", "127.0.0.1", "--port", str(port), "--workers", "1")
+    with child("granian", *where, *SERVER_OPTIONS, "iron_bucket.web.wsgi:app", environment=environment):
+        wait_until_served(port)
+        yield f"http://127.0.0.1:{port}"
 
 
 @pytest.fixture
@@ -105,7 +82,8 @@ def desk(page: Page, served: str) -> Page:
         ),
     )
     page.on("pageerror", lambda error: said.append(str(error)))
-    page.set_default_timeout(20_000)
+    page.context.set_default_timeout(20_000)
+    page.context.set_default_navigation_timeout(20_000)
     page.goto(f"{served}/sign-in")
     page.get_by_label("Sign-in").fill(DEMO_SIGN_IN)
     page.get_by_label("Password").fill(DEMO_PASSWORD)
