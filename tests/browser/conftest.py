@@ -16,7 +16,7 @@ from iron_bucket.demo.sign_in import DEMO_PASSWORD, DEMO_SIGN_IN
 from iron_bucket.desk.demo import load_demo
 from iron_bucket.store.engine import engine_for
 from iron_bucket.store.schema import migrate
-from tests.conftest import free_port, wait_until_served
+from tests.database import database_url, demo, engine, free_port, open_folder, session, wait_until_served  # noqa: F401 - fixtures
 
 ROOT = Path(__file__).parents[2]
 #: Generous, for a machine that runs other tests meanwhile.

@@ -20,7 +20,7 @@ from iron_bucket.command_line.secret_key import secret_key
 from iron_bucket.demo.sign_in import DEMO_PASSWORD, DEMO_SIGN_IN
 from iron_bucket.store.processes import servers_of
 from iron_bucket.store.server_folder import ServerFolder
-from tests.conftest import free_port
+from tests.database import free_port
 
 ROOT = Path(__file__).parents[2]
 MOMENTS = 12

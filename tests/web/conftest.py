@@ -12,6 +12,7 @@ from iron_bucket.store.places import PlaceRow
 from iron_bucket.store.setups import SetupRow
 from iron_bucket.web.app import create_app
 from iron_bucket.web.settings import Settings
+from tests.database import database_url, demo, engine, open_folder, session  # noqa: F401 - fixtures
 
 
 class Browser:

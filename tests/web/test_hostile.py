@@ -92,7 +92,8 @@ def test_one_card_that_cannot_be_read_hides_no_other(gaffer, at, session):
         for table, field in (("setup_states", "$.weather"), ("place_states", "$.ground")):
             session.execute(
                 text(
-                    f"UPDATE {table} SET document = JSON_SET(document, '{field}', 'molten'), made_at = NOW(6) WHERE owner_id = :at"
+                    f"UPDATE {table} SET document = JSON_SET(document, '{field}', 'molten'), made_at = NOW(6)"
+                    " WHERE owner_id = :at"
                 ),
                 {"at": at["setup" if table == "setup_states" else "place"]},
             )

@@ -23,7 +23,7 @@ from iron_bucket.store.schema import migrate
 from iron_bucket.store.server_folder import ServerFolder, reachable_folder
 from iron_bucket.web.app import create_app
 from iron_bucket.web.settings import Settings
-from tests.conftest import free_port, memory_folder, wait_until_served
+from tests.database import free_port, memory_folder, wait_until_served
 from tests.web.conftest import Browser
 
 ROOT = Path(__file__).parents[2]

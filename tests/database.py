@@ -1,0 +1,89 @@
+"""A throw-away MariaDB for the tests that ask for one, and the demo in it. Imported by the folders whose tests do."""
+
+import os
+import socket
+import tempfile
+import time
+from collections.abc import Iterator
+from pathlib import Path
+
+import pytest
+from sqlalchemy import Engine, text
+from sqlalchemy.orm import Session
+
+from iron_bucket.desk.demo import load_demo
+from iron_bucket.store.engine import engine_for
+from iron_bucket.store.private_server import private_server
+from iron_bucket.store.schema import METADATA, migrate
+
+
+def memory_folder() -> Path:
+    """Where a throw-away server lives: in memory where the machine has such a folder."""
+    return Path("/dev/shm") if os.access("/dev/shm", os.W_OK) else Path(tempfile.gettempdir())
+
+
+def free_port() -> int:
+    with socket.socket() as probe:
+        probe.bind(("127.0.0.1", 0))
+        return probe.getsockname()[1]
+
+
+def wait_until_served(port: int) -> None:
+    for _ in range(400):
+        with socket.socket() as probe:
+            if probe.connect_ex(("127.0.0.1", port)) == 0:
+                return
+        time.sleep(0.1)
+    raise AssertionError(f"nothing answers on port {port}")
+
+
+@pytest.fixture
+def open_folder() -> Iterator[Path]:
+    """A folder that the database's own user may enter, which it may not in pytest's."""
+    with tempfile.TemporaryDirectory(dir=memory_folder(), prefix="iron-bucket-", ignore_cleanup_errors=True) as path:
+        Path(path).chmod(0o755)
+        yield Path(path)
+
+
+@pytest.fixture(scope="session")
+def database_url() -> Iterator[str]:
+    """One server for each worker."""
+    with private_server(memory_folder() / f"iron-bucket-test-{os.getpid()}", is_throw_away=True) as url:
+        yield url
+
+
+@pytest.fixture(scope="session")
+def engine(database_url) -> Iterator[Engine]:
+    made = engine_for(database_url)
+    migrate(made)
+    yield made
+    made.dispose()
+
+
+@pytest.fixture
+def session(engine) -> Iterator[Session]:
+    """A session on an empty database."""
+    with engine.begin() as connection:
+        for table in reversed(METADATA.sorted_tables):
+            connection.execute(text(f"DELETE FROM {table.name}"))
+    with Session(engine, expire_on_commit=False) as made:
+        yield made
+
+
+_DEMO_ROWS: dict[str, list[dict]] = {}
+
+
+@pytest.fixture
+def demo(session) -> Session:
+    """The same with the demo's gear, person and jobs in it; computed once a worker, then copied back row by row."""
+    if not _DEMO_ROWS:
+        assert load_demo(session)
+        with session.begin():
+            for table in METADATA.sorted_tables:
+                _DEMO_ROWS[table.name] = [dict(row) for row in session.execute(table.select()).mappings()]
+        return session
+    with session.begin():
+        for table in METADATA.sorted_tables:
+            if _DEMO_ROWS[table.name]:
+                session.execute(table.insert(), _DEMO_ROWS[table.name])
+    return session
