@@ -9,6 +9,7 @@ import argparse
 import ast
 import copy
 import os
+import queue
 import random
 import subprocess
 import sys
@@ -159,16 +160,20 @@ def main() -> None:
         chosen = sampled(given.packages, given.count, given.seed)
     caught: dict[str, list[bool]] = defaultdict(list)
     with tempfile.TemporaryDirectory() as folder, ThreadPoolExecutor(given.workers) as pool:
-        houses = []
+        houses: queue.Queue[Path] = queue.Queue()
         for worker in range(given.workers):
-            houses.append(Path(folder) / str(worker))
-            copytree(ROOT, houses[-1], ignore=ignore_patterns(".git", ".venv", "node_modules", "var", "docs"))
+            house = Path(folder) / str(worker)
+            copytree(ROOT, house, ignore=ignore_patterns(".git", ".venv", "node_modules", "var", "docs", ".mypy_cache"))
+            houses.put(house)
 
-        def run(numbered: tuple[int, list[Mutant]]) -> list[tuple[Mutant, bool]]:
-            return [(mutant, is_caught(mutant, houses[numbered[0]])) for mutant in numbered[1]]
+        def run(mutant: Mutant) -> tuple[Mutant, bool]:
+            house = houses.get()
+            try:
+                return mutant, is_caught(mutant, house)
+            finally:
+                houses.put(house)
 
-        shares = [(worker, chosen[worker :: given.workers]) for worker in range(given.workers)]
-        for mutant, is_dead in (each for found in pool.map(run, shares) for each in found):
+        for mutant, is_dead in pool.map(run, chosen):
             caught[mutant.path.relative_to(CORE).parts[0]].append(is_dead)
             if not is_dead:
                 print(f"survived: {mutant.path}:{mutant.line} {mutant.words}", flush=True)

@@ -1,6 +1,7 @@
 """Small gear with round figures, for computing by hand. Every factory takes changes."""
 
 from dataclasses import replace
+from datetime import datetime
 
 from iron_bucket.core.bench.battery_kind import BatteryKind
 from iron_bucket.core.bench.configuration import Configuration, EmittingFace, FaceShape
@@ -160,3 +161,10 @@ def a_gear(**changes) -> Gear:
 
 def a_need(**changes) -> Need:
     return replace(Need(illuminance_lx=500.0, throw_m=3.0), **changes)
+
+
+def a_gel(**changes) -> Sheet:
+    return a_sheet("gel", SheetKind.COLOUR, **changes)
+
+
+DRAW, LUMENS, NOON = a_draw(), typical(10_000.0), datetime(2026, 6, 21, 12, 0)

@@ -1,0 +1,54 @@
+"""Where figures end, as tables: each package's ``bounds.json`` names what is made, its fields' bounds and defaults.
+
+``between``: accepted at both ends, refused a hair beyond. ``above``: refused at the figure, accepted a hair above.
+``usual``: what is taken where nothing is said. A text that begins with ``@`` names a thing of the program.
+"""
+
+import importlib
+import json
+from functools import reduce
+from pathlib import Path
+
+import pytest
+
+from iron_bucket.core.errors import BadValue
+
+
+def named(text):
+    """``module:name.inner`` as the thing itself; anything else as it is."""
+    if isinstance(text, list):
+        return tuple(named(each) for each in text)
+    if not (isinstance(text, str) and text.startswith("@")):
+        return text
+    module, _, name = text[1:].partition(":")
+    return reduce(getattr, name.split("."), importlib.import_module(module))
+
+
+def bounds_beside(test_file: str):
+    """The rows of the table beside a test."""
+    for row in json.loads((Path(test_file).parent / "bounds.json").read_text()):
+        make, given = named(row["make"]), {key: named(value) for key, value in row.get("with", {}).items()}
+        label = row["make"].rpartition(":")[2]
+        for field, (low, high) in row.get("between", {}).items():
+            hair = 1e-6 * max(1.0, abs(high))
+            refused = (low - min(hair, 1e-6 * max(abs(low), 1.0)), high + hair, float("nan"), float("inf"))
+            yield pytest.param(make, given, field, (low, high), refused, id=f"{label}.{field}")
+        for field, limit in row.get("above", {}).items():
+            yield pytest.param(make, given, field, (limit + 1e-6,), (limit, -1.0), id=f"{label}.{field} above")
+        for field, usual in row.get("usual", {}).items():
+            yield pytest.param(make, given, field, usual, None, id=f"{label}.{field} usually")
+
+
+def check(make, given, field, accepted, refused) -> None:
+    """One row against the program."""
+    if refused is None:
+        found = getattr(make(**given), field)
+        assert found == named(accepted)
+        assert type(found) is type(named(accepted))
+        return
+    for value in accepted:
+        made = make(**(given | {field: value}))
+        assert getattr(made, field, value) == pytest.approx(value)
+    for value in refused:
+        with pytest.raises(BadValue):
+            make(**(given | {field: value}))
