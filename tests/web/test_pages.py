@@ -481,7 +481,7 @@ def test_what_the_lines_hire_adds_up_to_the_sum(gaffer, job_id):
     many = {"version": version_of(gaffer.get(address).text), "quantity": "50"}
     page = gaffer.post(f"{address}/1/quantity", many, as_swap=True).text
     cells = re.findall(
-        r'<td class="num">(own|–|(?:<span class="quiet">\d+ of them</span> )?<span class="fig">[^<]+</span>)</td>\s*<td'
+        r'<td class="num">\s*(own|–|(?:<span class="quiet">\d+ of them</span> )?<span class="fig">[^<]+</span>)\s*</td>\s*<td'
         r' class="no-print">',
         page,
     )

@@ -11,7 +11,11 @@
     const fields = new FormData(form);
     fields.delete("file");
     for (const file of some) fields.append("file", file, file.name);
-    const answer = await fetch(form.action, { method: "POST", body: fields, headers: { "HX-Request-Type": "partial" } });
+    const answer = await fetch(form.action, {
+      method: "POST",
+      body: fields,
+      headers: { "HX-Request-Type": "partial" },
+    });
     if (answer.ok || answer.status === 422) return answer.text();
     const line = document.createElement("li");
     const why = answer.status === 413 ? "larger than 64 MB together" : `refused with status ${answer.status}`;

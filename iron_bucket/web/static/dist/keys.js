@@ -8,7 +8,8 @@
     const found = Object.entries(named);
     for (const node of document.querySelectorAll("[data-key]")) {
       const words = (node.getAttribute("aria-label") || node.textContent).replace(/\s+/g, " ").trim();
-      if (node.dataset.key !== "/") found.push([node.dataset.key, words.replace(new RegExp(` ${node.dataset.key}$`), "")]);
+      if (node.dataset.key !== "/")
+        found.push([node.dataset.key, words.replace(new RegExp(` ${node.dataset.key}$`), "")]);
     }
     for (const node of document.querySelectorAll("[data-keys]")) found.push(...JSON.parse(node.dataset.keys));
     return found;
@@ -41,10 +42,17 @@
     if (event.key === "?") return open();
     if (event.key === "/") {
       const field = document.querySelector("main input:not([type=hidden]), main select");
-      if (field) { event.preventDefault(); field.focus(); field.select?.(); }
+      if (field) {
+        event.preventDefault();
+        field.focus();
+        field.select?.();
+      }
       return;
     }
     const node = [...document.querySelectorAll("[data-key]")].find((each) => each.dataset.key === event.key);
-    if (node) { event.preventDefault(); node.click(); }
+    if (node) {
+      event.preventDefault();
+      node.click();
+    }
   });
 })();

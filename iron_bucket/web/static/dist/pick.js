@@ -5,7 +5,14 @@
   const current = () => document.activeElement.closest?.("details.fit") || rows().find((row) => row.open);
 
   document.addEventListener("keydown", (event) => {
-    if (event.ctrlKey || event.metaKey || event.altKey || typing(event.target) || document.querySelector("dialog[open]")) return;
+    if (
+      event.ctrlKey ||
+      event.metaKey ||
+      event.altKey ||
+      typing(event.target) ||
+      document.querySelector("dialog[open]")
+    )
+      return;
     const list = rows();
     if (!list.length) return;
     const row = current();
@@ -13,7 +20,8 @@
     if (event.key === "ArrowDown" || event.key === "ArrowUp") {
       event.preventDefault();
       const focused = document.activeElement.closest?.("details.fit");
-      const next = list[focused ? Math.min(Math.max(place + (event.key === "ArrowDown" ? 1 : -1), 0), list.length - 1) : 0];
+      const next =
+        list[focused ? Math.min(Math.max(place + (event.key === "ArrowDown" ? 1 : -1), 0), list.length - 1) : 0];
       next.querySelector("summary").focus();
     } else if (row && event.key === "b") {
       event.preventDefault();
