@@ -5,6 +5,7 @@ from click.testing import CliRunner
 
 from iron_bucket.command_line.main import main
 from tests.conftest import GOLDEN
+from tests.tables import cases
 
 F21 = str(GOLDEN / "photometric" / "f21.ies")
 
@@ -304,17 +305,7 @@ def test_wishes_that_fight_are_named_and_lamps_that_reach_no_further(tmp_path):
     assert "face: 146.5 lx, 2.0 stop short: the lamps reach from 14.65 to 146.5 lx there" in weak
 
 
-@pytest.mark.parametrize(
-    ("options", "sentence"),
-    [
-        (("--want", "nose=3"), "--want is 'nose=3'; accepted: a mark of the scene and its level, such as face=640"),
-        (("--want", "face"), "--want is 'face'"),
-        (("--want", "face=3", "--want", "face=4"), "each mark once"),
-        (("--want", "face=bright"), "--want is 'bright'"),
-        (("--want", "face=3", "--lowest", "0"), "lowest is 0"),
-        (("--want", "face=0"), "is 0"),
-    ],
-)
+@pytest.mark.parametrize(("options", "sentence"), cases(__file__, "test_a_wish_that_cannot_be_solved"))
 def test_a_wish_that_cannot_be_solved(tmp_path, options, sentence):
     answer = solve_of(tmp_path, TWO_MARKS, *options)
     assert answer.exit_code == 1

@@ -15,6 +15,7 @@ from iron_bucket.formats.photometric import read_photometric
 from iron_bucket.formats.picked_json import picked_json
 from tests.conftest import GOLDEN
 from tests.made_up import a_configuration, a_face, a_gear, a_need, a_sheet
+from tests.tables import cases
 
 
 def test_the_whole_bench_goes_round_without_loss(gear):
@@ -72,20 +73,7 @@ def test_bad_gear_files_say_where(text, reason):
     assert reason in str(refused.value)
 
 
-@pytest.mark.parametrize(
-    ("change", "reason"),
-    [
-        ({"kind": "guess"}, "beam_field, cosine_power or tabulated"),
-        ({"kind": "tabulated", "table": 5}, "table is 5"),
-        (
-            {
-                "kind": "tabulated",
-                "table": {"photometry": "C", "vertical_deg": [0, 1], "horizontal_deg": [0], "candela": [[1], [2, 3]]},
-            },
-            "ragged",
-        ),
-    ],
-)
+@pytest.mark.parametrize(("change", "reason"), cases(__file__, "test_bad_distributions_say_why"))
 def test_bad_distributions_say_why(change, reason):
     document = gear_json(a_gear())
     document["configurations"][0] |= change

@@ -13,6 +13,7 @@ from iron_bucket.formats.eulumdat import read_eulumdat
 from iron_bucket.formats.lm63 import read_lm63
 from iron_bucket.formats.photometric import read_photometric
 from tests.conftest import GOLDEN
+from tests.tables import cases
 
 MALFORMED = json.loads((GOLDEN / "photometric" / "malformed.json").read_text())["files"]
 GOOD = (GOLDEN / "photometric" / "m14_mixed_newlines.ies").read_bytes()
@@ -71,14 +72,7 @@ def test_what_a_file_tells():
 
 
 @pytest.mark.parametrize(
-    ("version", "revision", "factor"),
-    [
-        ("IESNA:LM-63-1986", "1986", 2.0),
-        ("IESNA91", "1991", 2.0),
-        ("IESNA:LM-63-1995", "1995", 2.0),
-        ("IES:LM-63-2019", "2019", 1.0),
-        ("a report", "1986", 2.0),
-    ],
+    ("version", "revision", "factor"), cases(__file__, "test_the_twelfth_number_is_a_factor_until_2019")
 )
 def test_the_twelfth_number_is_a_factor_until_2019(version, revision, factor):
     lamp = read_lm63(a_file(version=version, ballast="0.5 2 100", lamp="1 1500 10 3 1 1 2 0 0 0"))
@@ -91,55 +85,13 @@ def test_types(code, kind):
     assert read_lm63(a_file(lamp=f"1 1500 1 3 1 {code} 2 0 0 0")).distribution.kind is kind
 
 
-@pytest.mark.parametrize(
-    ("tilt", "note"),
-    [
-        ("TILT=NONE", None),
-        ("TILT=INCLUDE\n1\n2\n0 90\n1 0.9", "not applied"),
-        ("TILT=lamp.tlt", "in another file ('lamp.tlt')"),
-        ("tilt = none", None),
-    ],
-)
+@pytest.mark.parametrize(("tilt", "note"), cases(__file__, "test_tilt_forms"))
 def test_tilt_forms(tilt, note):
     notes = read_lm63(a_file(tilt=tilt)).notes
     assert (note in notes[0]) if note else notes == ()
 
 
-@pytest.mark.parametrize(
-    ("changes", "line", "reason"),
-    [
-        ({"tilt": ""}, None, "no line that begins with TILT="),
-        ({"version": "IESNA:LM-63-1999"}, 1, "the revision is"),
-        ({"lamp": "1 1500 1 3 1 9 2 0 0 0"}, 7, "photometric type is 9; accepted: 1, 2, 3"),
-        ({"lamp": "1 1500 1 3 1 1 3 0 0 0"}, 7, "units type is 3"),
-        ({"lamp": "1 1500 1 0 1 1 2 0 0 0"}, 7, "number of vertical angles is 0"),
-        ({"lamp": "1 1500 1 3 -1 1 2 0 0 0"}, 7, "horizontal angles is -1"),
-        ({"lamp": "1 1500 1 2.5 1 1 2 0 0 0"}, 7, "vertical angles is 2.5; accepted: a whole number"),
-        ({"ballast": "0 1 100"}, 8, "give 0; accepted: above 0"),
-        ({"lamp": "1 1500 -1 3 1 1 2 0 0 0"}, 8, "give -1; accepted: above 0"),
-        ({"ballast": "1 1 -5"}, 8, "input watts are -5"),
-        ({"candela": "1000 500"}, 8, "need 7 numbers, but 6 follow"),
-        ({"candela": "1000 500 0 0"}, 8, "but 8 follow"),
-        ({"candela": "1000 500 x"}, 11, "'x' is not a number"),
-        ({"candela": "1000 nan 0"}, 11, "'nan' is not a number"),
-        ({"candela": "1000 1e999 0"}, 11, "'1e999' is too large"),
-        ({"candela": "1000 0,5 0"}, 11, "'0,5' has a comma inside"),
-        ({"candela": "1000 1-2 0"}, 11, "'1-2' is not a number"),
-        ({"candela": "1000 500 -1"}, 11, "a candela value is -1"),
-        ({"candela": "0 0 0"}, 11, "there is no light"),
-        ({"vertical": "0 95 90"}, 9, "angles in rising order"),
-        ({"vertical": "0 95 190"}, 9, "0 to 180 degrees"),
-        ({"horizontal": "15"}, 10, "horizontal angles run from 15 to 15"),
-        ({"tilt": "TILT=INCLUDE\n7\n2\n0 90\n1 0.9"}, 7, "geometry is 7"),
-        ({"tilt": "TILT=INCLUDE\n1\n0"}, 8, "number of tilt angles is 0"),
-        ({"tilt": "TILT=INCLUDE\n1\n9999999"}, 13, "the file ends inside the TILT table"),
-        (
-            {"lamp": "1 1500", "ballast": "", "vertical": "", "horizontal": "", "candela": ""},
-            7,
-            "the file ends inside the candela multiplier",
-        ),
-    ],
-)
+@pytest.mark.parametrize(("changes", "line", "reason"), cases(__file__, "test_refusals_name_the_line"))
 def test_refusals_name_the_line(changes, line, reason):
     with pytest.raises(FormatError) as refused:
         read_lm63(a_file(**changes))
@@ -189,19 +141,7 @@ def test_eulumdat_notes_what_it_leaves_out():
     assert (lamp.input_w, lamp.rated_lamp_lumens, lamp.revision) == (100.0, 10000.0, None)
 
 
-@pytest.mark.parametrize(
-    ("line", "text", "reason"),
-    [
-        (3, "5", "the symmetry code is 5"),
-        (4, "0", "the number of C planes is 0"),
-        (6, "x", "the number of angles in a plane is 'x'"),
-        (24, "0", "give 0; accepted: above 0"),
-        (26, "99", "the number of lamp sets is 99"),
-        (74, "-3", "an intensity is -3"),
-        (55, "80", "angles in rising order"),
-        (29, "1e999", "number of this world"),
-    ],
-)
+@pytest.mark.parametrize(("line", "text", "reason"), cases(__file__, "test_eulumdat_refusals"))
 def test_eulumdat_refusals(line, text, reason):
     lines = (GOLDEN / "photometric" / "f33.ldt").read_text().splitlines()
     lines[line - 1] = text

@@ -14,6 +14,7 @@ from iron_bucket.formats.gear_json import read_bench_file
 from iron_bucket.formats.photometric import read_photometric
 from tests.conftest import GOLDEN
 from tests.devices.test_hire_desk import HOUSE
+from tests.tables import cases
 
 PAGES = [
     "/bench?text=bicolour+300+S-type+under+8+kg",
@@ -50,20 +51,7 @@ def test_every_page_opens_for_who_is_signed_in(gaffer, app, address):
     assert app.test_client().get(address).status_code == 302
 
 
-@pytest.mark.parametrize(
-    "address",
-    [
-        "/bench/pieces/gone",
-        "/bench/pieces/day-led-300",
-        "/bench/edit/gone",
-        "/bench/walk/gone",
-        "/bench/table/gone",
-        "/bench/configurations/gone.ies",
-        "/bench/configurations/day-led-300.bare.exe",
-        "/bench/spectra/999999.csv",
-        "/bench/heads/gone/new/units",
-    ],
-)
+@pytest.mark.parametrize("address", cases(__file__, "test_what_is_not_there_is_not_found"))
 def test_what_is_not_there_is_not_found(gaffer, address):
     assert gaffer.get(address).status_code == 404
 
@@ -84,22 +72,7 @@ def form_of(page: str) -> dict[str, str]:
     } | {"version": re.search(r'name="version" value="(\d+)"', body)[1]}
 
 
-@pytest.mark.parametrize(
-    "slug",
-    [
-        "day-led-300",
-        "day-led-300.bare",
-        "full-blue",
-        "dome-0.9",
-        "grid-dome-0.55",
-        "frame-1.2",
-        "cloth-silk",
-        "board-poly-1.2",
-        "battery-v-98",
-        "day-led-300-no-2",
-        "tube-60.bare",
-    ],
-)
+@pytest.mark.parametrize("slug", cases(__file__, "test_a_form_saved_as_it_came_changes_nothing"))
 @pytest.mark.parametrize("units", ["metric", "imperial"])
 def test_a_form_saved_as_it_came_changes_nothing(gaffer, slug, units):
     gaffer.get("/bench")
@@ -126,23 +99,7 @@ def test_a_figure_is_changed_told_and_undone(gaffer):
     assert "undone" in gaffer.get("/bench/heads/day-led-300").text
 
 
-@pytest.mark.parametrize(
-    ("change", "sentence"),
-    [
-        ({"name": ""}, "Name is empty"),
-        ({"weight_kg": "heavy"}, "Weight is 'heavy'"),
-        ({"technology": "laser"}, "technology is 'laser'"),
-        ({"lowest_level": "200"}, "lowest_level is 2.0"),
-        ({"modes": "silent"}, "modes is 'silent'"),
-        ({"battery_plates": "x"}, "mount:plates:share"),
-        ({"dimming": "measured"}, "dimming points is 0"),
-        ({"dimming_points": "1-1"}, "dimming_points is"),
-        ({"mains_high_v": "50"}, "high_v is 50"),
-        ({"power_factor": "1e999"}, "Power factor is"),
-        ({"tags": "a;b;c;d;e;f;g;h;i;j;k;l;m"}, "up to 12 words"),
-        ({"tint": "--1"}, "Its own tint is"),
-    ],
-)
+@pytest.mark.parametrize(("change", "sentence"), cases(__file__, "test_bad_figures_keep_the_form"))
 def test_bad_figures_keep_the_form(gaffer, change, sentence):
     form = form_of(gaffer.get("/bench/edit/day-led-300").text) | {"note": "kept"} | change
     answer = gaffer.post("/bench/edit/day-led-300", form)
@@ -212,21 +169,7 @@ def test_readings_on_the_way_away_from_a_lamp(gaffer):
     assert "count again" not in gaffer.get("/bench/heads/hmi-575?configuration=hmi-575.flood").text
 
 
-@pytest.mark.parametrize(
-    ("form", "sentence"),
-    [
-        ({"level": "500"}, "distance is empty"),
-        ({"distance": "2"}, "level is empty"),
-        ({"distance": "2", "level": "bright"}, "level is 'bright'"),
-        ({"distance": "0", "level": "5"}, "distance is 0"),
-        ({"distance": "2", "level": "5", "ambient": "7"}, "ambient is 7 lx of 5 lx"),
-        ({"distance": "2", "level": "5", "modifier": "cloth-silk"}, "for a cloth, its frame"),
-        ({"distance": "2", "level": "5", "cct": "9"}, "CCT is '9'"),
-        ({"distance": "2", "level": "5", "setting": "0"}, "setting is 0"),
-        ({"distance": "2", "level": "5", "unit": "gone"}, "unit is 'gone'"),
-        ({"distance": "2", "level": "5", "duv": "x"}, "Duv is 'x'"),
-    ],
-)
+@pytest.mark.parametrize(("form", "sentence"), cases(__file__, "test_a_bad_reading_keeps_what_was_typed"))
 def test_a_bad_reading_keeps_what_was_typed(gaffer, form, sentence):
     gaffer.get("/bench/walk/hmi-575.flood")
     answer = gaffer.post("/bench/walk/hmi-575.flood", form | {"note": "by the door"}, as_swap=True)

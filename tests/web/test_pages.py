@@ -14,6 +14,7 @@ from iron_bucket.web.app import create_app
 from iron_bucket.web.settings import Settings, settings_from
 from iron_bucket.web.shared.display_filters import money
 from tests.conftest import GOLDEN
+from tests.tables import cases
 
 
 @pytest.fixture
@@ -60,16 +61,7 @@ def test_every_page_opens_for_its_own_and_for_nobody_else(gaffer, app, job_id, a
     assert "/sign-in" in refused.headers["Location"]
 
 
-@pytest.mark.parametrize(
-    "address",
-    [
-        "/jobs/{job}/rules",
-        "/jobs/{job}/bucket",
-        "/jobs/{job}/pick",
-        "/jobs/{job}/bucket/list.csv",
-        "/jobs/{job}/bucket/list.json",
-    ],
-)
+@pytest.mark.parametrize("address", cases(__file__, "test_somebody_else_s_job_is_not_there"))
 def test_somebody_else_s_job_is_not_there(stranger, demo, job_id, address):
     people.add_person(demo, name="Other", sign_in="other", password="long enough")
     stranger.sign_in("other", "long enough")
@@ -152,19 +144,7 @@ def test_a_job_from_making_to_archive(gaffer):
     assert "Undone: archived the job" in gaffer.get("/").text
 
 
-@pytest.mark.parametrize(
-    ("change", "sentence"),
-    [
-        ({"name": " "}, "name is"),
-        ({"supply": "110/15"}, "voltage_v is 110; accepted: 100, 120 or 230 V"),
-        ({"supply": "x"}, "supply is"),
-        ({"supply": "120/13"}, "breaker_a is 13; accepted: 15, 20 A at 120 V"),
-        ({"planned_percent": "lots"}, "planned_percent is"),
-        ({"planned_percent": "200"}, "planned_share is 2.0"),
-        ({"units": "cubits"}, "units is"),
-        ({"receptor": ""}, "receptor is"),
-    ],
-)
+@pytest.mark.parametrize(("change", "sentence"), cases(__file__, "test_a_bad_job_keeps_the_form"))
 def test_a_bad_job_keeps_the_form(gaffer, change, sentence):
     answer = gaffer.post("/jobs", NEW_JOB | {"places": "kept words"} | change)
     assert answer.status_code == 422
@@ -214,21 +194,7 @@ def test_a_bad_word_is_named_and_kept(gaffer, change, sentence):
         assert sentence in answer.text.replace("&#39;", "'")
 
 
-@pytest.mark.parametrize(
-    "change",
-    [
-        {"feed": "battery", "kind": "battery-v-150", "count": "4", "hours": "2h30"},
-        {"feed": "any"},
-        {"by": "camera", "t": "T4", "iso": "1600", "shutter": "1/50", "nd": "ND0.3"},
-        {"tech": "nothing hot", "own": "own", "weight": "12", "price": "40", "noise": "25"},
-        {"sort": "weight"},
-        {"sort": "nonsense"},
-        {"width": "", "soft": "any", "cct": ""},
-        {"level": "90000 lx", "width": "", "soft": ""},
-        {"level": "0.5 lx", "width": "", "soft": ""},
-        {"volts": "120", "breaker": "20"},
-    ],
-)
+@pytest.mark.parametrize("change", cases(__file__, "test_sentences_of_every_kind"))
 def test_sentences_of_every_kind(gaffer, change):
     answer = gaffer.get("/pick", query_string=PICK | change)
     assert answer.status_code == 200
@@ -323,15 +289,7 @@ def test_a_bucket_is_changed_and_undone(gaffer, job_id):
     assert "Clock shop: key on the repairer" in back
 
 
-@pytest.mark.parametrize(
-    ("quantity", "sentence"),
-    [
-        ("0", "quantity is 0"),
-        ("many", "quantity is 'many'"),
-        ("1.5", "accepted: a whole number"),
-        ("1000", "quantity is 1000"),
-    ],
-)
+@pytest.mark.parametrize(("quantity", "sentence"), cases(__file__, "test_bad_counts_are_named"))
 def test_bad_counts_are_named(gaffer, job_id, quantity, sentence):
     page = gaffer.get(f"/jobs/{job_id}/bucket").text
     answer = gaffer.post(
@@ -449,16 +407,7 @@ def test_what_nobody_foresaw_is_our_fault(gaffer, monkeypatch, caplog):
 GOOD = {"IRON_BUCKET_DATABASE_URL": "mysql+pymysql://a@127.0.0.1/app", "IRON_BUCKET_SECRET_KEY": "k" * 32}
 
 
-@pytest.mark.parametrize(
-    ("change", "field"),
-    [
-        ({"IRON_BUCKET_DATABASE_URL": ""}, "IRON_BUCKET_DATABASE_URL"),
-        ({"IRON_BUCKET_SECRET_KEY": "short"}, "IRON_BUCKET_SECRET_KEY"),
-        ({"IRON_BUCKET_COLOUR": "x"}, "IRON_BUCKET_COLOUR"),
-        ({"IRON_BUCKET_DEMO": "maybe"}, "IRON_BUCKET_DEMO"),
-        ({"IRON_BUCKET_SIGN_IN_LIMIT": "often"}, "IRON_BUCKET_SIGN_IN_LIMIT"),
-    ],
-)
+@pytest.mark.parametrize(("change", "field"), cases(__file__, "test_settings_that_stop_the_start"))
 def test_settings_that_stop_the_start(change, field):
     with pytest.raises(BadValue, match=f"^{field} is"):
         settings_from(GOOD | change)
@@ -481,8 +430,8 @@ def test_what_the_lines_hire_adds_up_to_the_sum(gaffer, job_id):
     many = {"version": version_of(gaffer.get(address).text), "quantity": "50"}
     page = gaffer.post(f"{address}/1/quantity", many, as_swap=True).text
     cells = re.findall(
-        r'<td class="num">\s*(own|–|(?:<span class="quiet">\d+ of them</span> )?<span class="fig">[^<]+</span>)\s*</td>\s*<td'
-        r' class="no-print">',
+        r'<td class="num">\s*(own|–|(?:<span class="quiet">\d+ of them</span> )?<span class="fig">[^<]+</span>)\s*</td>'
+        r'\s*<td class="no-print">',
         page,
     )
     placed = page.count('class="amount placed"')

@@ -7,6 +7,7 @@ import re
 import pytest
 
 from iron_bucket.desk import people
+from tests.tables import cases
 
 PAGES = (
     "/places",
@@ -36,20 +37,7 @@ def test_every_page_opens_and_only_for_who_is_signed_in(gaffer, app, at, address
     assert app.test_client().get(address.format(**at)).status_code == 302
 
 
-@pytest.mark.parametrize(
-    "path",
-    [
-        "",
-        "/sheet",
-        "/sheet.pdf",
-        "/plan.svg",
-        "/setup.json",
-        "/field",
-        "/since/1",
-        "/cell/key/repairer.key",
-        "/ways/repairer.key",
-    ],
-)
+@pytest.mark.parametrize("path", cases(__file__, "test_a_set_up_of_another_job_is_not_here"))
 def test_a_set_up_of_another_job_is_not_here(gaffer, at, path):
     assert gaffer.get(f"/jobs/{at['imperial']}/setups/{at['setup']}{path}").status_code == 404
     assert gaffer.get(f"/jobs/{at['job']}/setups/999999{path}").status_code == 404
@@ -109,19 +97,7 @@ def test_the_inspector_changes_one_field_and_undo_brings_it_back(gaffer, at):
 
 
 @pytest.mark.parametrize(
-    ("where", "piece", "changes", "sentence"),
-    [
-        ("lamps", "key", {"level": "bright"}, "Level is &#39;bright&#39;; accepted: a number"),
-        ("lamps", "key", {"level": "120"}, "level is 1.2; accepted: 0.0001 to 1 of full output"),
-        ("lamps", "key", {"x_m": "over there"}, "a length such as 3.8 m"),
-        ("lamps", "key", {"cct_k": "900"}, "a colour temperature from 1000 to 40000 K"),
-        ("people", "repairer", {"z_m": "70 m"}, "height is 70"),
-        ("spots", "bench-top", {"reflectance": "120"}, "reflectance is 1.2"),
-        ("camera", "camera", {"focal_mm": "0"}, "focal length is 0"),
-        ("look", "look", {"t_stop": "-1"}, "t_stop is -1"),
-        ("pass", "", {"name": ""}, "name is"),
-        ("targets", "t1", {"stops": "lots"}, "Should lie at is"),
-    ],
+    ("where", "piece", "changes", "sentence"), cases(__file__, "test_bad_input_says_what_and_keeps_what_was_typed")
 )
 def test_bad_input_says_what_and_keeps_what_was_typed(gaffer, at, where, piece, changes, sentence):
     form = shown(gaffer.get(f"{base_of(at)}?piece={piece}")) | {"piece": piece} | changes
@@ -131,17 +107,7 @@ def test_bad_input_says_what_and_keeps_what_was_typed(gaffer, at, where, piece, 
     assert f'value="{next(iter(changes.values()))}"' in answer.text
 
 
-@pytest.mark.parametrize(
-    "changes",
-    [
-        "",
-        "{}",
-        "[]",
-        "[5]",
-        '[{"operation": "set", "where": "lamps", "piece_id": "key", "to": {"level": 7}}]',
-        '[{"operation": "set", "where": "walls", "to": 1}]',
-    ],
-)
+@pytest.mark.parametrize("changes", cases(__file__, "test_bad_changes_are_refused_whole"))
 def test_bad_changes_are_refused_whole(gaffer, at, changes):
     before = gaffer.get(f"{base_of(at)}/setup.json").text
     for path in ("/changes", "/try"):

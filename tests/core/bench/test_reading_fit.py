@@ -6,6 +6,7 @@ from scipy.stats import t as student
 
 from iron_bucket.core.bench.reading_fit import FitKind, fit_readings
 from iron_bucket.core.errors import BadValue
+from tests.tables import cases
 
 THROWS = np.array([1.0, 1.5, 2.0, 3.0, 4.0, 5.0])
 
@@ -68,13 +69,7 @@ def test_a_reading_within_a_third_of_a_stop_is_kept():
 
 
 @pytest.mark.parametrize(
-    ("throws", "note"),
-    [
-        ([3.0], "one distance only"),
-        ([3.0, 3.004, 2.998], "one distance only"),
-        ([2.0, 3.0, 3.0], "two distances only"),
-        ([2.0, 2.4, 2.9], "all from 2.00 to 2.90 m: too close together"),
-    ],
+    ("throws", "note"), cases(__file__, "test_few_or_close_distances_leave_the_second_unknown_as_assumed")
 )
 def test_few_or_close_distances_leave_the_second_unknown_as_assumed(throws, note):
     throws = np.array(throws)

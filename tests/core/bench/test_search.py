@@ -6,6 +6,7 @@ from iron_bucket.core.bench.search import Limit, colour_word, search, search_ind
 from iron_bucket.core.modifiers.kinds import SheetKind
 from iron_bucket.core.quantities.units import UnitSystem
 from tests.made_up import a_configuration, a_draw, a_gear, a_head, a_sheet, typical
+from tests.tables import cases
 
 HEADS = (
     a_head(
@@ -66,44 +67,7 @@ def slugs(text: str, system=UnitSystem.METRIC, **chosen) -> list[str]:
     return [item.slug for item in search(INDEX, wanted_of(text, system), chosen).items]
 
 
-@pytest.mark.parametrize(
-    ("text", "expected"),
-    [
-        ("bicolour 300 S-type under 4 kg", ["bi-300"]),
-        ("bicolor", ["bi-300", "bi-500"]),
-        ("Bi-Colour", ["bi-300", "bi-500"]),
-        ("", ["bi-300", "bi-500", "day-60", "tung-650"]),
-        ("under 3", ["day-60", "tung-650"]),
-        ("up to 2 kg", []),
-        ("over 8.5 kg", ["bi-500"]),
-        ("at least 9 kg", ["bi-500"]),
-        ("< 7 lb", ["day-60", "tung-650"]),
-        ("above 0,5 kw", ["tung-650"]),
-        ("under 651 w", ["bi-300", "bi-500", "day-60", "tung-650"]),
-        ("from 10 klm", ["bi-300", "bi-500", "day-60", "tung-650"]),
-        ("under 9999 lm", []),
-        ("under 20 dB(A)", ["tung-650"]),
-        ("under 10 a day", ["tung-650"]),
-        ("5600 K", ["bi-300", "bi-500", "day-60"]),
-        ("3000k", ["bi-300", "bi-500"]),
-        ("battery", ["bi-300", "day-60"]),
-        ("vlock", ["bi-300", "day-60"]),
-        ("ours", ["bi-300"]),
-        ("owned led", ["bi-300"]),
-        ("IP65", ["bi-500"]),
-        ("hot", ["tung-650"]),
-        ("wired", ["tung-650"]),
-        ("candle", ["day-60"]),
-        ("reflector 27°", ["day-60"]),
-        ("28 mm", ["tung-650"]),
-        ("favourite", ["bi-300"]),
-        ("daylight 60", ["day-60"]),
-        ("bicolour under 4 kg over 3 kg", ["bi-300"]),
-        ("laser", []),
-        ("under", []),
-        ("mains", ["bi-300", "bi-500", "day-60", "tung-650"]),
-    ],
-)
+@pytest.mark.parametrize(("text", "expected"), cases(__file__, "test_the_trade_s_words"))
 def test_the_trade_s_words(text, expected):
     assert slugs(text) == expected
 
@@ -148,20 +112,7 @@ def test_modifiers_are_searched_too():
     assert np.isnan(index.figures["watts"]).all()
 
 
-@pytest.mark.parametrize(
-    ("text", "figure", "value"),
-    [
-        ("under 3 kg", "weight_kg", 3.0),
-        ("under 2 lbs", "weight_kg", 0.90718474),
-        ("over 2 kw", "watts", 2000.0),
-        ("over 20 w", "watts", 20.0),
-        ("from 3 klm", "lumens", 3000.0),
-        ("from 3 lm", "lumens", 3.0),
-        ("max 25 db", "fan_db", 25.0),
-        ("< 9 a day", "day_price", 9.0),
-        ("<= 9,5 /day", "day_price", 9.5),
-    ],
-)
+@pytest.mark.parametrize(("text", "figure", "value"), cases(__file__, "test_limits_and_their_sizes"))
 def test_limits_and_their_sizes(text, figure, value):
     (limit,) = wanted_of(text).limits
     assert (limit.figure, limit.value) == (figure, pytest.approx(value))

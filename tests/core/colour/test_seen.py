@@ -3,19 +3,11 @@
 import pytest
 
 from iron_bucket.core.colour.seen import seen_rgb, seen_shift_mired
+from tests.tables import cases
 
 
 @pytest.mark.parametrize(
-    ("mired", "colour"),
-    [
-        (0.0, "#fff4e0"),
-        (65.0, "#ffc995"),  # half way to warm: (255 + 255) / 2, (244 + 158) / 2, (224 + 74) / 2
-        (130.0, "#ff9e4a"),
-        (300.0, "#ff9e4a"),
-        (-65.0, "#bccef0"),  # half way to cool: (255 + 120) / 2 to even, (244 + 168) / 2, (224 + 255) / 2 to even
-        (-130.0, "#78a8ff"),
-        (-175.0, "#78a8ff"),
-    ],
+    ("mired", "colour"), cases(__file__, "test_light_is_drawn_by_its_mireds_against_the_white_balance")
 )
 def test_light_is_drawn_by_its_mireds_against_the_white_balance(mired, colour):
     white_k = 1e6 / 180.0

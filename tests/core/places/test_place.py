@@ -26,6 +26,7 @@ from iron_bucket.core.scene.mark_levels import unit_response
 from iron_bucket.core.scene.polygon_room import CEILING
 from iron_bucket.core.scene.scene import Mark, Scene
 from iron_bucket.core.scene.skylight import OpenSky, Window
+from tests.tables import cases
 
 NOON = datetime(2026, 6, 21, 12, 0)
 WHITE = ("white paint",) * 4
@@ -67,16 +68,7 @@ def a_place(**changes) -> Place:
     return Place(**({"name": "Place", "latitude_deg": 51.5, "rooms": (a_room(openings=(an_opening(),)),)} | changes))
 
 
-@pytest.mark.parametrize(
-    ("bearing", "tilt", "vector"),
-    [
-        (0, 0, (0, 1, 0)),
-        (90, 0, (1, 0, 0)),
-        (180, 0, (0, -1, 0)),
-        (270, 90, (0, 0, 1)),
-        (45, -30, (0.6124, 0.6124, -0.5)),
-    ],
-)
+@pytest.mark.parametrize(("bearing", "tilt", "vector"), cases(__file__, "test_bearings_run_clockwise_from_up_the_plan"))
 def test_bearings_run_clockwise_from_up_the_plan(bearing, tilt, vector):
     assert along_bearing(bearing, tilt) == pytest.approx(vector, abs=1e-4)
     assert tilt_of(np.array(vector)) == pytest.approx(tilt, abs=0.01)

@@ -5,6 +5,7 @@ from iron_bucket.core.errors import BadValue
 from iron_bucket.core.rigging.headroom import needed_height_m
 from iron_bucket.core.rigging.tipping import Sail
 from tests.conftest import golden_cases
+from tests.tables import cases
 
 A_SAIL = {
     "area_m2": 1.44,
@@ -87,16 +88,7 @@ def test_the_lightest_stand_that_does_it():
     assert lightest_stand(stands, payload_kg=9.1, spigot_mm=16.0, height_m=1.9) is None
 
 
-@pytest.mark.parametrize(
-    ("change", "field"),
-    [
-        ({"payload_kg": 0.0}, "payload_kg"),
-        ({"lowest_m": 0.0}, "lowest_m"),
-        ({"highest_m": 0.8}, "highest_m"),
-        ({"spigot_mm": 0.0}, "spigot_mm"),
-        ({"highest_m": 21.0}, "highest_m"),
-    ],
-)
+@pytest.mark.parametrize(("change", "field"), cases(__file__, "test_stands_that_cannot_be"))
 def test_stands_that_cannot_be(change, field):
     with pytest.raises(BadValue, match=f"^{field} is"):
         a_stand(**change)

@@ -31,6 +31,7 @@ from tests.made_up import (
     a_sheet,
     typical,
 )
+from tests.tables import cases
 
 ONLY = Candidate(row=0, front=0, sheets=0)
 SOCKET = Circuit(voltage_v=230.0, breaker_a=13.0)
@@ -188,13 +189,7 @@ def test_a_box_on_a_hot_lamp_must_be_rated():
     assert single_change(picked.need, passed) is None
 
 
-@pytest.mark.parametrize(
-    ("change", "text"),
-    [
-        ({"used_a": 9.0}, "plan on 13 A with 7.4 A on it"),
-        ({"used_a": 0.0}, "plan on 15 A with 0.0 A on it"),
-    ],
-)
+@pytest.mark.parametrize(("change", "text"), cases(__file__, "test_ways_out_of_a_full_circuit"))
 def test_ways_out_of_a_full_circuit(change, text):
     lamp = a_head(
         draw=a_draw(full_w=typical(550.0 if change["used_a"] else 2050.0), idle_w=550.0 if change["used_a"] else 2050.0)

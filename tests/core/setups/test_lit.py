@@ -29,6 +29,7 @@ from iron_bucket.core.setups.scene.build_scene import (
 from iron_bucket.core.setups.scene.fixture import fixture_of
 from iron_bucket.core.setups.sheet.load_summary import load_summary
 from tests.core.setups.made import ANNA, BOX, NOON, RULES, WALL, a_frame, a_lamp, a_place, a_setup, a_target, lit_setup
+from tests.tables import cases
 
 PALE = Surroundings(a_place("white paint"))
 HALF = ScrimSchool.HALF_AND_ONE
@@ -317,20 +318,7 @@ def test_a_window_hangs_on_the_ladder_while_the_camera_sees_it(gear):
 # ---- faces
 
 
-@pytest.mark.parametrize(
-    ("angle", "word"),
-    [
-        (0, "front"),
-        (-20, "front"),
-        (21, "three-quarter"),
-        (60, "three-quarter"),
-        (-61, "side"),
-        (110, "side"),
-        (150, "edge"),
-        (151, "back"),
-        (180, "back"),
-    ],
-)
+@pytest.mark.parametrize(("angle", "word"), cases(__file__, "test_words_for_angles"))
 def test_words_for_angles(angle, word):
     assert angle_name(angle) == word
 

@@ -8,6 +8,7 @@ from iron_bucket.core.exposure.incident import Receptor
 from iron_bucket.core.setups.plan.camera_view import field_of_view_deg, in_view
 from iron_bucket.core.setups.plan.look import Look, grey_luminance_cd_m2, held_window, luminance_stops, surface_stops
 from iron_bucket.core.setups.plan.setup import Camera
+from tests.tables import cases
 
 
 def test_the_level_that_a_look_wants():
@@ -63,26 +64,7 @@ def test_what_a_camera_holds_at_an_iso(iso, held):
     assert window.film_stops == pytest.approx(window.stops - held[0])
 
 
-@pytest.mark.parametrize(
-    ("changes", "sentence"),
-    [
-        ({"white_balance_k": 900.0}, "white_balance is 900"),
-        ({"above": 0.5}, "above is 0.5"),
-        ({"below": 17.0}, "below is 17"),
-        ({"nd_stops": 16.0}, "nd_stops is 16"),
-        ({"filter_stops": -1.0}, "filter_stops is -1"),
-        ({"iso": 5.0}, "iso is 5"),
-        ({"t_stop": 65.0}, "t_stop is 65"),
-        ({"sensor_width_mm": 0.0}, "sensor_width_mm is 0"),
-        ({"sensor_height_mm": 0.0}, "sensor_height_mm is 0"),
-        ({"shutter_deg": 361.0}, "shutter_deg is 361"),
-        ({"fps": 0.0}, "fps is 0"),
-        ({"by_iso": ((5.0, 6.0, 6.0),)}, "iso is 5"),
-        ({"by_iso": ((800.0, 13.0, 6.0),)}, "above is 13"),
-        ({"by_iso": ((800.0, 6.0, 0.5),)}, "below is 0.5"),
-        ({"by_iso": ((800.0, 6.0, 6.0), (800.0, 7.0, 5.0))}, "an ISO twice"),
-    ],
-)
+@pytest.mark.parametrize(("changes", "sentence"), cases(__file__, "test_what_is_no_look"))
 def test_what_is_no_look(changes, sentence):
     with pytest.raises(BadValue, match=sentence):
         Look(**changes)
