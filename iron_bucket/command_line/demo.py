@@ -14,6 +14,7 @@ import click
 from sqlalchemy.exc import SQLAlchemyError
 from sqlalchemy.orm import Session
 
+from iron_bucket.command_line.answer import json_option, print_json
 from iron_bucket.command_line.child import ROOT, child
 from iron_bucket.command_line.refusal import plain_refusals
 from iron_bucket.command_line.secret_key import secret_key
@@ -55,7 +56,8 @@ SERVER_OPTIONS = (
     type=click.Path(file_okay=False, path_type=Path),
     help="Where the database and the key live.  [default: var beside the program]",
 )
-def demo(host: str, port: int, data: Path) -> None:
+@json_option
+def demo(host: str, port: int, data: Path, as_json: bool) -> None:
     """Serve the demo. Ctrl-C stops all of it."""
     signal.signal(signal.SIGTERM, lambda *_: sys.exit(0))  # so that a plain kill also stops the database
     _require_free(host, port)
@@ -64,7 +66,7 @@ def demo(host: str, port: int, data: Path) -> None:
         with contextlib.suppress(KeyboardInterrupt), plain_refusals(), _database(data) as url:
             _prepare(url)
             with _hire_house() as hire_desk_url:
-                _serve(host, port, url, hire_desk_url, secret_key(data / "secret-key"))
+                _serve(host, port, url, hire_desk_url, secret_key(data / "secret-key"), as_json=as_json)
     except ServerTrouble as trouble:
         raise click.ClickException(str(trouble)) from trouble
     except SQLAlchemyError as trouble:
@@ -124,7 +126,7 @@ def _hire_house() -> Iterator[str]:
         yield f"http://127.0.0.1:{port}"
 
 
-def _serve(host: str, port: int, url: str, hire_desk_url: str, key: str) -> None:
+def _serve(host: str, port: int, url: str, hire_desk_url: str, key: str, *, as_json: bool) -> None:
     environment = {
         **os.environ,
         "IRON_BUCKET_DATABASE_URL": url,
@@ -135,10 +137,12 @@ def _serve(host: str, port: int, url: str, hire_desk_url: str, key: str) -> None
     where = ("--host", host, "--port", str(port), "--workers", str(WORKERS))
     with child("granian", *where, *SERVER_OPTIONS, "iron_bucket.web.wsgi:app", environment=environment) as server:
         _wait_until_served(server, host, port)
-        click.echo(
-            f"Iron Bucket is at http://{host}:{port}\n"
-            f"sign in as {DEMO_SIGN_IN}, password {DEMO_PASSWORD}\nCtrl-C stops it"
-        )
+        address = f"http://{host}:{port}"
+        if as_json:
+            print_json({"address": address, "sign_in": DEMO_SIGN_IN, "password": DEMO_PASSWORD})
+        else:
+            words = f"sign in as {DEMO_SIGN_IN}, password {DEMO_PASSWORD}"
+            click.echo(f"Iron Bucket is at {address}\n{words}\nCtrl-C stops it")
         server.wait()
         raise click.ClickException(f"the web server ended by itself with {server.returncode}; its reason stands above")
 

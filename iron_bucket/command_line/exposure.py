@@ -1,9 +1,8 @@
 """``iron-bucket exposure``: lux from camera, and whichever figure of the camera is left out from lux."""
 
-import json
-
 import click
 
+from iron_bucket.command_line.answer import print_json
 from iron_bucket.command_line.refusal import plain_refusals, typed
 from iron_bucket.core.errors import BadValue
 from iron_bucket.core.exposure import incident
@@ -26,6 +25,7 @@ from iron_bucket.core.quantities import parse as read
     show_default=True,
     help="The meter's receptor.",
 )
+@click.option("--json", "as_json", is_flag=True, help="JSON is printed in any case.")
 @click.option(
     "--lux", callback=typed("--lux", read.illuminance_lx), help="The level there is; then leave one of the others out."
 )
@@ -38,6 +38,7 @@ def exposure(
     nd: float | None,
     meter: str,
     lux: float | None,
+    as_json: bool,
 ) -> None:
     """Lux from camera, or the missing figure of the camera from lux. Prints JSON."""
     with plain_refusals():
@@ -52,7 +53,7 @@ def exposure(
             if lux is None
             else _solved(lux, t_stop, iso, time_s, nd, fps, receptor)
         )
-    click.echo(json.dumps(found, allow_nan=False))
+    print_json(found)
 
 
 def _level(

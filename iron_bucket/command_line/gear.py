@@ -1,9 +1,8 @@
 """``iron-bucket gear``: benches as files."""
 
-import json
-
 import click
 
+from iron_bucket.command_line.answer import print_json
 from iron_bucket.demo.files import demo_gear
 from iron_bucket.formats.gear_json import gear_json
 
@@ -14,6 +13,7 @@ def gear() -> None:
 
 
 @gear.command()
-def export() -> None:
+@click.option("--json", "as_json", is_flag=True, help="JSON is printed in any case.")
+def export(as_json: bool) -> None:
     """The demo's gear, in the format that ``pick --gear`` reads."""
-    click.echo(json.dumps(gear_json(demo_gear()), allow_nan=False, ensure_ascii=False, indent=1))
+    print_json(gear_json(demo_gear()), indent=1)

@@ -1,10 +1,10 @@
 """``iron-bucket level``: what every lamp of a scene does at every mark."""
 
-import json
 from pathlib import Path
 
 import click
 
+from iron_bucket.command_line.answer import print_json
 from iron_bucket.command_line.refusal import plain_refusals
 from iron_bucket.command_line.scene_file import scene_of
 from iron_bucket.core.scene.mark_levels import unit_response
@@ -20,7 +20,7 @@ def level(scene_file: Path, as_json: bool) -> None:
         scene = scene_of(scene_file)
         found = levels_json(scene, unit_response(scene))
     if as_json:
-        click.echo(json.dumps(found, allow_nan=False))
+        print_json(found)
         return
     for mark in found["marks"]:
         ways = ", ".join(

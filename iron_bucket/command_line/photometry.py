@@ -1,12 +1,12 @@
 """``iron-bucket photometry``: what photometric files hold."""
 
-import json
 import sys
 from pathlib import Path
 from typing import Any
 
 import click
 
+from iron_bucket.command_line.answer import print_json
 from iron_bucket.command_line.refusal import plain_refusals
 from iron_bucket.core.errors import BadValue
 from iron_bucket.core.quantities.parse import length_m
@@ -30,7 +30,7 @@ def photometry(as_json: bool, throws: tuple[str, ...], files: tuple[str, ...]) -
         answer = _answer(name, throws_m)
         failed = failed or "error" in answer
         if as_json:
-            click.echo(json.dumps(answer, allow_nan=False))
+            print_json(answer)
         elif "error" in answer:
             click.echo(f"{name}: {answer['error']}", err=True)
         else:

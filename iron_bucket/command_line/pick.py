@@ -1,10 +1,10 @@
 """``iron-bucket pick``: a need against a bench, from files."""
 
-import json
 from pathlib import Path
 
 import click
 
+from iron_bucket.command_line.answer import print_json
 from iron_bucket.command_line.refusal import file_text, plain_refusals
 from iron_bucket.core.selection.packing import pack
 from iron_bucket.core.selection.pick import pick as pick_from
@@ -46,4 +46,4 @@ def pick(need_file: Path, gear_file: Path | None, sort_by: str, limit: int, list
         bench = read_gear(file_text(gear_file)) if gear_file else demo_gear()
         picked = pick_from(pack(bench), read_need(file_text(need_file), bench))
         answer = picked_json(picked, sort_by=SortBy(sort_by), limit=None if list_all else limit)
-    click.echo(json.dumps(answer, allow_nan=False, ensure_ascii=False, indent=1))
+    print_json(answer, indent=1)

@@ -1,11 +1,11 @@
 """``iron-bucket solve``: dimmer levels for the levels that some marks should have."""
 
-import json
 from pathlib import Path
 
 import click
 import numpy as np
 
+from iron_bucket.command_line.answer import print_json
 from iron_bucket.command_line.refusal import plain_refusals
 from iron_bucket.command_line.scene_file import scene_of
 from iron_bucket.core.errors import BadValue
@@ -51,7 +51,7 @@ def solve(scene_file: Path, wants: tuple[str, ...], lowest: float, as_json: bool
             names=names,
         )
     if as_json:
-        click.echo(json.dumps(solved_json(scene, names, wanted_lx, found), allow_nan=False))
+        print_json(solved_json(scene, names, wanted_lx, found))
         return
     for lamp, level in zip(scene.lamps, found.levels, strict=True):
         click.echo(f"{lamp.lamp_id}: {'off' if level == 0.0 else f'{level * 100:.3g} %, {np.log2(level):+.1f} stops'}")

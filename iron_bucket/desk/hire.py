@@ -126,7 +126,7 @@ def take_prices(session: Session, person_id: int, state: HireState) -> int:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class PricesTaken:
-    """How many rows found their piece, how many prices were another, and the rows that name nothing here."""
+    """How many matched, how many prices were another, and the rows that name nothing here."""
 
     matched: int
     changed: int

@@ -55,7 +55,7 @@ def sign_in(session: Session, name: str, password: str) -> Person:
     except VerifyMismatchError:
         row = None
     if row is None:
-        raise NotAllowed("that sign-in and password do not belong together")
+        raise NotAllowed("wrong sign-in or password")
     return _person(row)
 
 

@@ -118,20 +118,30 @@ def summary(rows: Iterable[Row], names: dict[str, str]) -> str:
             case Operation.REMOVE.value:
                 words = f"took out {name}"
             case _:
-                words = f"{_verb(set(to))} {name}"
+                words = f"{_verb(tuple(to))} {name}"
         if words not in found:
             found.append(words)
     more = f" and {len(found) - 3} more" if len(found) > 3 else ""
     return (", ".join(found[:3]) + more)[:280] or "changed nothing"
 
 
-def _verb(fields: set[str]) -> str:
-    if fields and fields <= {"x_m", "y_m", "z_m"}:
+#: What a field is called where its own name is no word of the crew's.
+_FIELD_WORDS = {"z_m": "height", "height_m": "height", "cct_k": "colour", "is_locked": "lock", "piece_id": "id"}
+
+
+def _verb(fields: tuple[str, ...]) -> str:
+    names = set(fields)
+    if names == {"z_m"}:
+        return "changed the height of"
+    if names and names <= {"x_m", "y_m", "z_m"}:
         return "moved"
-    if fields and fields <= {"bearing_deg", "tilt_deg", "aims_at"}:
+    if names and names <= {"bearing_deg", "tilt_deg", "aims_at"}:
         return "turned"
-    if fields == {"level"}:
+    if names == {"level"}:
         return "dimmed"
-    if fields == {"is_on"}:
+    if names == {"is_on"}:
         return "switched"
+    if len(fields) == 1:
+        plain = fields[0].removesuffix("_m").removesuffix("_k").removesuffix("_mm").replace("_", " ")
+        return f"changed the {_FIELD_WORDS.get(fields[0], plain)} of"
     return "changed"

@@ -34,7 +34,7 @@ def test_a_reading_that_contradicts_the_maker_changes_the_ranking(desk: Page, se
     for throw, level in (("2", "300"), ("3", "133"), ("4", "75")):  # far below what the sheet says
         desk.get_by_label("Stand at").fill(throw)
         desk.get_by_label("The meter says").fill(level)
-        desk.get_by_role("button", name="Put it down").click()
+        desk.get_by_role("button", name="Log it").click()
         expect(desk.locator(".walked li").first).to_contain_text(f"{throw}.0")
     expect(desk.locator(".walk-fit")).to_contain_text("the sheet is off")
     desk.goto(served + NEED)
@@ -51,7 +51,7 @@ def test_walking_away_with_a_thumb(desk: Page, served: str):
     desk.goto(f"{served}/bench/walk/hmi-575.flood")
     assert desk.evaluate("document.documentElement.scrollWidth") <= PHONE["width"]
     assert desk.get_by_label("The meter says").bounding_box()["height"] >= 48
-    assert desk.get_by_role("button", name="Put it down").bounding_box()["height"] >= 48
+    assert desk.get_by_role("button", name="Log it").bounding_box()["height"] >= 48
     for level in ("20000", "8900", "5000"):
         desk.get_by_label("The meter says").fill(level)
         desk.keyboard.press("Enter")
@@ -72,7 +72,7 @@ def test_several_files_with_a_progress_bar(desk: Page, served: str):
     names = ["f21.ies", "m01_truncated.ies", "f23.ies"]
     desk.get_by_label("Files", exact=True).set_input_files([str(GOLDEN / "photometric" / name) for name in names])
     desk.get_by_label("Weight").fill("2")
-    desk.get_by_role("button", name="Take in").click()
+    desk.get_by_role("button", name="Import").click()
     expect(desk.locator("#upload-results li")).to_have_count(3)
     expect(desk.locator("#upload-results")).to_contain_text("need 15 numbers, but 11 follow")
     assert desk.locator("#upload-progress").evaluate("bar => [bar.value, bar.max, bar.hidden]") == [3, 3, False]

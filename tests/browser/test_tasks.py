@@ -39,7 +39,7 @@ def test_a_foreign_file_is_uploaded_and_picked(desk: Page, served: str):
     desk.get_by_label("Files", exact=True).set_input_files(str(GOLDEN / "photometric" / "f26.ies"))
     desk.get_by_label("Name, where").fill("Foreign lobe")
     desk.get_by_label("Weight").fill("1")
-    desk.get_by_role("button", name="Take in").click()
+    desk.get_by_role("button", name="Import").click()
     expect(desk.get_by_role("heading", name="Foreign lobe", exact=True)).to_be_visible()
     desk.goto(f"{served}/pick?level=500+lx&throw=3+m&width=&soft=&cct=5600&own=own&sort=weight&ceiling=")
     expect(desk.locator("details.fit", has_text="Foreign lobe").first).to_be_visible()

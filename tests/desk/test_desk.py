@@ -36,7 +36,7 @@ def test_the_demo_is_loaded_once(demo, gaffer):
 
 @pytest.mark.parametrize(("name", "password"), [(DEMO_SIGN_IN, "wrong password"), ("nobody", DEMO_PASSWORD), ("", "")])
 def test_a_wrong_sign_in_does_not_say_which(demo, name, password):
-    with pytest.raises(NotAllowed, match="that sign-in and password do not belong together"):
+    with pytest.raises(NotAllowed, match="wrong sign-in or password"):
         people.sign_in(demo, name, password)
 
 

@@ -246,7 +246,7 @@ def test_a_place_is_recorded_changed_copied_and_put_away(demo, gaffer):
     view = places.change_place(
         demo, gaffer, number, [{"operation": "set", "to": {"name": "Barn"}, "was": {"name": "Shed"}}]
     )
-    assert (view.place.name, view.version, view.undo_text) == ("Barn", 2, "changed Barn")
+    assert (view.place.name, view.version, view.undo_text) == ("Barn", 2, "changed the name of Barn")
     with pytest.raises(ChangedMeanwhile, match="it is Barn now"):
         places.change_place(
             demo, gaffer, number, [{"operation": "set", "to": {"name": "Stable"}, "was": {"name": "Shed"}}]
@@ -254,7 +254,7 @@ def test_a_place_is_recorded_changed_copied_and_put_away(demo, gaffer):
     with pytest.raises(BadValue, match="latitude is 95"):
         places.change_place(demo, gaffer, number, [{"operation": "set", "to": {"latitude_deg": 95}}])
     back = places.step_place(demo, number, is_back=True)
-    assert (back.place.name, back.redo_text) == ("Shed", "changed Barn")
+    assert (back.place.name, back.redo_text) == ("Shed", "changed the name of Barn")
     assert places.step_place(demo, number, is_back=True).version == back.version
     assert places.step_place(demo, number, is_back=False).place.name == "Barn"
     copy = places.open_place(demo, places.copy_place(demo, gaffer, number))

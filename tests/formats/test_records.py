@@ -198,7 +198,7 @@ def test_a_change_of_the_core_as_a_row(change, row):
         ([a_row(to={"bearing_deg": 1, "aims_at": ""})], "turned Key"),
         ([a_row()], "dimmed Key"),
         ([a_row(to={"is_on": False})], "switched Key"),
-        ([a_row(to={"face": "box"})], "changed Key"),
+        ([a_row(to={"face": "box"})], "changed the face of Key"),
         ([a_row(), a_row()], "dimmed Key"),
         (
             [
@@ -209,7 +209,7 @@ def test_a_change_of_the_core_as_a_row(change, row):
         ),
         (
             [a_row(to={f"f{at}": 1}, piece_id=f"p{at}", where=f"list {at}") for at in range(5)],
-            "changed list 0, changed list 1, changed list 2 and 2 more",
+            "changed the f0 of list 0, changed the f1 of list 1, changed the f2 of list 2 and 2 more",
         ),
         ([], "changed nothing"),
     ],

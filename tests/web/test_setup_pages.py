@@ -206,10 +206,10 @@ def test_begin_and_passes(gaffer, at):
     tighter = gaffer.post(f"{base}/pass/tighter").headers["Location"]
     assert "Nothing moves yet" in gaffer.get(tighter).text
     away = gaffer.post(f"{tighter}/archive", {"archived": "yes"}).headers["Location"]
-    assert "Bring this pass back" in gaffer.get(away).text
-    assert f'Put away: <a href="{tighter}">New one</a>' in gaffer.get(f"/jobs/{at['job']}/setups").text
+    assert "Restore this pass" in gaffer.get(away).text
+    assert f'Archived: <a href="{tighter}">New one</a>' in gaffer.get(f"/jobs/{at['job']}/setups").text
     gaffer.post(f"{tighter}/archive", {"archived": "no"})
-    assert "Put this pass away" in gaffer.get(away).text
+    assert "Archive this pass" in gaffer.get(away).text
     for changes, sentence in (
         ({"name": ""}, "name is"),
         ({"place_id": "x"}, "record one first"),
@@ -415,7 +415,7 @@ def test_a_place_goes_out_as_a_file_and_comes_back(gaffer, at):
     copy = gaffer.post(f"/places/{at['place']}/copy").headers["Location"]
     assert "Clock-repair shop, copy" in gaffer.get(copy).text
     gaffer.post(f"{copy}/archive", {"archived": "yes"})
-    assert "Bring back" in gaffer.get("/places").text
+    assert "Restore" in gaffer.get("/places").text
     for path in ("/rooms/nowhere", "/rooms/nowhere/openings", "/rooms/nowhere/walls"):
         assert gaffer.post(f"/places/{at['place']}{path}", {"name": "R"}).status_code == 404
     assert gaffer.get("/places/999999").status_code == 404

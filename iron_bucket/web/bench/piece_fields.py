@@ -302,7 +302,7 @@ PIECE_FORMS: dict[str, tuple[FieldGroup, ...]] = {
     ),
     "units": (
         FieldGroup(
-            title="This very lamp",
+            title="This unit",
             fields=(
                 _f("name", "Name", Takes.TEXT, is_needed=True),
                 _f("serial", "Serial", Takes.TEXT),

@@ -83,7 +83,7 @@ def lists_of(place: Place) -> tuple[PieceList, ...]:
                 field("lumens", "Lumens"),
                 field("cct_k", "Colour", Takes.KELVIN),
                 field("is_bare", "Bare, shines all round", Takes.YES),
-                field("is_on", "On when we came", Takes.YES),
+                field("is_on", "On at recce", Takes.YES),
                 field("can", "Can be", Takes.SEVERAL, WHAT_LAMPS_CAN),
                 field("must_stay", "Must stay: security, exit", Takes.YES),
             ),
@@ -163,7 +163,7 @@ def lists_of(place: Place) -> tuple[PieceList, ...]:
         ),
         PieceList(
             where="surfaces",
-            title="Surfaces of its own",
+            title="Custom surfaces",
             noun="surface",
             key="name",
             fields=(
@@ -189,7 +189,7 @@ def opening_fields(room: Row) -> tuple[RecordField, ...]:
         field("height_m", "Height", Takes.LENGTH),
         field("glass", "Glass passes", Takes.PERCENT),
         field("film_stops", "ND film on it", Takes.STOPS),
-        field("cover", "Before it", Takes.CHOICE, [each.value for each in Cover]),
+        field("cover", "Covered by", Takes.CHOICE, [each.value for each in Cover]),
     )
 
 

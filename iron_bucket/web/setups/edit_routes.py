@@ -303,7 +303,7 @@ def solve(job_id: int, setup_id: int) -> Answer:
 def next_pass(job_id: int, setup_id: int, way: str) -> Answer:
     """A pass that begins as this one: ``tighter`` or ``wider``."""
     number = passes.next_pass(g.session, person_id(), job_id, setup_id, is_tighter=way == "tighter")
-    flash("A new pass, as the one before it. What you change now is the move sheet.")
+    flash("New pass, copied from the last. What you change now is the move sheet.")
     return redirect(url_for("setups.setup", job_id=job_id, setup_id=number), code=303)
 
 
@@ -313,7 +313,7 @@ def archive(job_id: int, setup_id: int) -> Answer:
     """Put a set-up away, or bring it back; away from the list it can still be opened and brought back."""
     is_archived = request.form.get("archived") == "yes"
     passes.archive_setup(g.session, person_id(), job_id, setup_id, is_archived=is_archived)
-    flash("Put away: it is off the list of set-ups." if is_archived else "Brought back.")
+    flash("Archived: off the list of set-ups." if is_archived else "Restored.")
     return redirect(url_for("setups.setup", job_id=job_id, setup_id=setup_id), code=303)
 
 

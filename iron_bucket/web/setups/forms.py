@@ -23,7 +23,7 @@ _WHERE = (
     field("z_m", "Height", Takes.LENGTH),
 )
 _LOOKS = (
-    field("bearing_deg", "Looks, clockwise from up", Takes.DEGREES),
+    field("bearing_deg", "Pan", Takes.DEGREES),
     field("tilt_deg", "Tilted up", Takes.DEGREES),
 )
 _HELD = (field("group", "Group, moves together", Takes.TEXT), field("is_locked", "Locked", Takes.YES))
@@ -163,8 +163,8 @@ def piece_fields(where: str, setup: Setup, place: Place, gear: Gear) -> tuple[Re
         case "targets":
             return (
                 field("mark", "Mark", Takes.CHOICE, list(mark_names(setup, place).items())),
-                field("stops", "Should lie at", Takes.STOPS),
-                field("tolerance", "Give or take", Takes.STOPS),
+                field("stops", "Target", Takes.STOPS),
+                field("tolerance", "Tolerance", Takes.STOPS),
             )
         case "films":
             windows = [(each.opening_id, each.name) for room in place.rooms for each in room.openings]

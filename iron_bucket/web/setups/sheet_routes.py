@@ -94,7 +94,7 @@ def open_share(job_id: int, setup_id: int) -> AnyResponse:
     """Make the link, or take it back (``revoke``)."""
     if request.form.get("revoke"):
         share.revoke_share(g.session, person_id(), job_id, setup_id)
-        flash("Taken back: the link shows nothing from now on.")
+        flash("Link off.")
     else:
         share.open_share(g.session, person_id(), job_id, setup_id)
     return redirect(url_for("setups.sheet", job_id=job_id, setup_id=setup_id), code=303)
