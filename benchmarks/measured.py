@@ -7,9 +7,9 @@ from collections.abc import Callable
 from pathlib import Path
 
 import numpy as np
-from bench.made_up_gear import gear
 from sqlalchemy.orm import Session
 
+from benchmarks.made_up_gear import gear
 from iron_bucket.core.bench.head import Technology
 from iron_bucket.core.bench.reading_fit import FitKind, fit_readings
 from iron_bucket.core.bench.search import search, search_index, wanted_of
@@ -18,7 +18,7 @@ from iron_bucket.core.selection.fronts import FrontKind
 from iron_bucket.demo.files import demo_spectra
 from iron_bucket.demo.sign_in import DEMO_PASSWORD, DEMO_SIGN_IN
 from iron_bucket.desk import people
-from iron_bucket.desk.bench import files, shelf
+from iron_bucket.desk.bench import edit, files, shelf
 from iron_bucket.desk.demo import load_demo
 from iron_bucket.formats.spectrum import read_spectrum
 from iron_bucket.store.engine import engine_for
@@ -67,7 +67,14 @@ def time_files(session: Session, person_id: int) -> None:
     print(f"{PHOTOMETRIC_FILES} LM-63 files read into the database, {A_REQUEST} a request: {spent_s:.1f} s")
     began = time.perf_counter()
     shelf(session)
-    print(f"the shelf of {PHOTOMETRIC_FILES} heads more laid out anew: {(time.perf_counter() - began) * 1000:.0f} ms")
+    print(f"the shelf of {PHOTOMETRIC_FILES} heads more laid out: {(time.perf_counter() - began) * 1000:.0f} ms")
+    spent = []
+    for price in range(20):
+        edit.retire(session, person_id, "full-blue", is_retired=price % 2 == 0)
+        began = time.perf_counter()
+        shelf(session)
+        spent.append((time.perf_counter() - began) * 1000)
+    print(f"after a change of one piece: {statistics.median(spent):.0f} ms, at most {max(spent):.0f} ms")
 
 
 def time_fits() -> None:

@@ -4,8 +4,7 @@ import resource
 import statistics
 import time
 
-from bench.made_up_gear import gear
-
+from benchmarks.made_up_gear import gear
 from iron_bucket.core.power.circuit import Circuit
 from iron_bucket.core.selection.need import Need
 from iron_bucket.core.selection.packing import pack

@@ -44,6 +44,17 @@ def all_gear(session: Session) -> list[GearRow]:
     return list(session.scalars(select(GearRow).order_by(GearRow.slug)))
 
 
+def gear_versions(session: Session) -> list[tuple[int, int, datetime]]:
+    """Number, version and time of every piece, by slug: what tells which have changed, without reading them all."""
+    query = select(GearRow.id, GearRow.version, GearRow.changed_at).order_by(GearRow.slug)
+    return [(number, version, changed_at) for number, version, changed_at in session.execute(query)]
+
+
+def gear_by_numbers(session: Session, numbers: list[int]) -> list[GearRow]:
+    """Some pieces, in one query."""
+    return list(session.scalars(select(GearRow).where(GearRow.id.in_(numbers)))) if numbers else []
+
+
 def gear_count(session: Session) -> int:
     """How many pieces there are."""
     return session.scalar(select(func.count()).select_from(GearRow)) or 0

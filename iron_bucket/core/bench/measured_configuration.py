@@ -2,6 +2,7 @@
 
 from collections import Counter
 from dataclasses import dataclass, replace
+from functools import lru_cache
 
 import numpy as np
 
@@ -59,6 +60,7 @@ def at_full_lx(readings: tuple[Reading, ...], head: Head) -> Array:
     return np.array([reading.net_lx for reading in readings]) / head.dimming.output(settings)
 
 
+@lru_cache(maxsize=4096)
 def measured_configuration(
     configuration: Configuration, head: Head, readings: tuple[Reading, ...]
 ) -> MeasuredConfiguration | None:

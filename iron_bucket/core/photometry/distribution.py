@@ -30,6 +30,10 @@ class IntensityDistribution(Protocol):
         """Candela at type C angles. Shapes: broadcast together."""
         ...
 
+    def __hash__(self) -> int:
+        """Frozen, so that what is computed of it once can be kept."""
+        ...
+
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class CosinePower:

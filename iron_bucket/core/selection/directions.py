@@ -1,10 +1,11 @@
 """The grid of directions on which every distribution is laid once, so that geometry becomes one matrix product.
 
 Levels are linear in candela. A table (configurations x directions) times a matrix (directions x wanted levels) gives
-every
-level of every configuration at once. Gamma is spaced as its square root: a hundredth of a degree on the axis, one far
-out.
+every level of every configuration at once. Gamma is spaced as its square root: a hundredth of a degree on the axis,
+one far out.
 """
+
+from functools import lru_cache
 
 import numpy as np
 
@@ -20,9 +21,13 @@ _GAMMA_DEG = WIDEST_GAMMA_DEG * np.square(np.arange(GAMMA_STEPS + 1) / GAMMA_STE
 _AZIMUTH_DEG = np.arange(AZIMUTHS) * 360.0 / AZIMUTHS
 
 
+@lru_cache(maxsize=4096)
 def candela_row(distribution: IntensityDistribution) -> Array:
-    """A distribution on the grid. Shape (CELLS,)."""
-    return np.ascontiguousarray(distribution.intensity_cd(_GAMMA_DEG[None, :], _AZIMUTH_DEG[:, None])).reshape(CELLS)
+    """A distribution on the grid, laid once however often the bench changes elsewhere. Shape (CELLS,); read only."""
+    grid = distribution.intensity_cd(_GAMMA_DEG[None, :], _AZIMUTH_DEG[:, None])
+    row = np.array(grid, dtype=float).reshape(CELLS)
+    row.flags.writeable = False
+    return row
 
 
 def grid_weights(gamma_deg: Array, azimuth_deg: Array, weight: Array, column: np.ndarray, columns: int) -> Array:
@@ -30,9 +35,8 @@ def grid_weights(gamma_deg: Array, azimuth_deg: Array, weight: Array, column: np
 
     Shapes: the first four broadcast together; gives (CELLS, columns). Directions behind the head count nothing.
     """
-    gamma, azimuth = np.broadcast_arrays(
-        gamma_deg, azimuth_deg
-    )  # not yet with the weights: there are far fewer directions
+    # Not yet with the weights: there are far fewer directions.
+    gamma, azimuth = np.broadcast_arrays(gamma_deg, azimuth_deg)
     ahead = gamma <= WIDEST_GAMMA_DEG
     place = GAMMA_STEPS * np.sqrt(np.minimum(gamma, WIDEST_GAMMA_DEG) / WIDEST_GAMMA_DEG)
     ring = np.minimum(place.astype(int), GAMMA_STEPS - 1)

@@ -51,12 +51,13 @@ def measured_gear(gear: Gear, readings: Iterable[Reading]) -> MeasuredGear:
     found = {
         each.slug: measured
         for each in gear.configurations
-        if (measured := measured_configuration(each, heads[each.head_slug], tuple(of_configuration[each.slug])))
+        if each.slug in of_configuration
+        and (measured := measured_configuration(each, heads[each.head_slug], tuple(of_configuration[each.slug])))
         is not None
     }
     of_head: dict[str, list[Reading]] = defaultdict(list)
     for each in gear.configurations:
-        of_head[each.head_slug] += of_configuration[each.slug]
+        of_head[each.head_slug] += of_configuration.get(each.slug, ())
     in_use = replace(
         gear,
         heads=tuple(measured_head(head, tuple(of_head[head.slug])) for head in gear.heads),
@@ -65,12 +66,28 @@ def measured_gear(gear: Gear, readings: Iterable[Reading]) -> MeasuredGear:
     trims = {
         each.slug: found_trims
         for each in in_use.configurations
-        if (found_trims := _trims(gear, each, heads[each.head_slug], tuple(of_configuration[each.slug])))
+        if each.slug in of_configuration
+        and (found_trims := _trims(gear, each, heads[each.head_slug], tuple(of_configuration[each.slug])))
     }
-    with_modifiers = [reading for reading in every if reading.modifier_slug]
-    if with_modifiers:
-        in_use = replace(in_use, measured=measured_passes(in_use, every))
+    read_with = {reading.configuration_slug for reading in every if reading.modifier_slug}
+    if read_with:
+        concerned = tuple(reading for reading in every if reading.configuration_slug in read_with)
+        in_use = replace(in_use, measured=measured_passes(_only(in_use, read_with), concerned))
     return MeasuredGear(gear=in_use, configurations=found, trims=trims)
+
+
+def _only(gear: Gear, configuration_slugs: set[str]) -> Gear:
+    """Some configurations with their heads, and every modifier: what readings of modifiers depend on."""
+    configurations = tuple(each for each in gear.configurations if each.slug in configuration_slugs)
+    heads = {each.head_slug for each in configurations}
+    return replace(
+        gear,
+        heads=tuple(head for head in gear.heads if head.slug in heads),
+        configurations=configurations,
+        batteries=(),
+        stands=(),
+        units=(),
+    )
 
 
 def _trims(gear: Gear, model: Configuration, head: Head, readings: tuple[Reading, ...]) -> tuple[UnitTrim, ...]:

@@ -8,6 +8,7 @@ was read, over the level that would be there if the figure were 1.
 from collections import defaultdict
 from collections.abc import Iterable, Mapping
 from dataclasses import dataclass, replace
+from functools import lru_cache
 
 import numpy as np
 
@@ -74,7 +75,12 @@ def measured_passes(gear: Gear, readings: Iterable[Reading]) -> tuple[MeasuredPa
 
     Readings that cannot be computed (a cloth without its frame, a grid without its box alone) count for nothing.
     """
-    lamps = _lamps(gear, tuple(readings))
+    return _measured_passes(gear, tuple(readings))
+
+
+@lru_cache(maxsize=8)
+def _measured_passes(gear: Gear, readings: tuple[Reading, ...]) -> tuple[MeasuredPass, ...]:
+    lamps = _lamps(gear, readings)
     modifiers = {item.slug: item for item in gear.modifiers()}
     parts = _Parts(frames={frame.slug: frame for frame in gear.frames}, faces={face.slug: face for face in gear.faces})
     found: dict[tuple[str, HeadClass], list[_Row]] = defaultdict(list)

@@ -2,7 +2,9 @@
 
 from collections.abc import Sequence
 from dataclasses import dataclass
+from functools import lru_cache
 from math import prod
+from typing import Any
 
 import numpy as np
 
@@ -12,7 +14,7 @@ from iron_bucket.core.bench.gear import Gear
 from iron_bucket.core.bench.head import Head, HeadClass
 from iron_bucket.core.bench.item import Item
 from iron_bucket.core.figure import TRUST
-from iron_bucket.core.modifiers.kinds import Board, Cloth, Face, ScrimSchool, Sheet, SheetKind
+from iron_bucket.core.modifiers.kinds import Board, Cloth, Face, Frame, Grid, ScrimSchool, Sheet, SheetKind
 from iron_bucket.core.modifiers.measured_pass import MeasuredPass
 from iron_bucket.core.quantities.mired import mired_from_k
 from iron_bucket.core.selection.directions import CELLS, candela_row
@@ -108,13 +110,14 @@ def pack(gear: Gear) -> PackedBench:
     configurations = tuple(sorted(gear.configurations, key=lambda configuration: configuration.slug))
     by_slug = {head.slug: head for head in gear.heads}
     heads = tuple(by_slug[configuration.head_slug] for configuration in configurations)
-    fronts, sheet_sets = fronts_of(gear), sheet_sets_of(gear)
-    meter = {(each.modifier_slug, each.head_class): each for each in gear.measured}
+    modifiers = _packed_modifiers(
+        gear.sheets, gear.faces, gear.grids, gear.frames, gear.cloths, gear.boards, gear.measured
+    )
+    fronts, sheet_sets = modifiers["fronts"], modifiers["sheet_sets"]
     return PackedBench(
         configurations=configurations,
         heads=heads,
-        fronts=fronts,
-        sheet_sets=sheet_sets,
+        **modifiers,
         candela=np.array([candela_row(each.distribution) for each in configurations])
         .reshape(-1, CELLS)
         .astype(np.float32),
@@ -129,8 +132,8 @@ def pack(gear: Gear) -> PackedBench:
         power_factor=_each([head.draw.power_factor for head in heads]),
         level_exponent=_each([head.draw.level_exponent for head in heads]),
         lowest_level=_each([head.lowest_level for head in heads]),
-        warmest_mired=_each([float(mired_from_k(head.lowest_cct_k)) for head in heads]),
-        coolest_mired=_each([float(mired_from_k(head.highest_cct_k)) for head in heads]),
+        warmest_mired=np.asarray(mired_from_k(_each([head.lowest_cct_k for head in heads]))),
+        coolest_mired=np.asarray(mired_from_k(_each([head.highest_cct_k for head in heads]))),
         is_filament=np.array([head.draw.curve.value == "filament" for head in heads], dtype=bool),
         weight_kg=_each([head.total_kg + each.weight_kg for head, each in zip(heads, configurations, strict=True)]),
         day_price=_each(
@@ -142,38 +145,60 @@ def pack(gear: Gear) -> PackedBench:
         fan_db=_each([head.fan_db for head in heads]),
         distrust=_each([TRUST.index(each.origin) for each in configurations]),
         tint=_each([head.tint_left for head in heads]),
-        front_weight_kg=_each([front.weight_kg for front in fronts]),
-        front_day_price=_each([front.day_price for front in fronts]),
-        front_is_owned=np.array([front.is_owned for front in fronts], dtype=bool),
-        front_gain=_by_class([[_gain(front, kind, meter) for front in fronts] for kind in CLASSES]),
-        front_spread=_by_class([[_front_spread(front, kind, meter) for front in fronts] for kind in CLASSES]),
-        front_shift_mired=_by_class(
+        head_class=np.array([CLASSES.index(head.technology.head_class) for head in heads], dtype=int),
+        mounts=_mounts(configurations, heads, fronts),
+        wears=_wears(heads, sheet_sets),
+    )
+
+
+@lru_cache(maxsize=4)
+def _packed_modifiers(
+    sheets: tuple[Sheet, ...],
+    faces: tuple[Face, ...],
+    grids: tuple[Grid, ...],
+    frames: tuple[Frame, ...],
+    cloths: tuple[Cloth, ...],
+    boards: tuple[Board, ...],
+    measured: tuple[MeasuredPass, ...],
+) -> dict[str, Any]:
+    """All of a packed bench that heads have no part in: laid out once while only heads change."""
+    gear = Gear(sheets=sheets, faces=faces, grids=grids, frames=frames, cloths=cloths, boards=boards)
+    fronts, sheet_sets = fronts_of(gear), sheet_sets_of(gear)
+    meter = {(each.modifier_slug, each.head_class): each for each in measured}
+    return {
+        "fronts": fronts,
+        "sheet_sets": sheet_sets,
+        "measured": measured,
+        "front_weight_kg": _each([front.weight_kg for front in fronts]),
+        "front_day_price": _each([front.day_price for front in fronts]),
+        "front_is_owned": np.array([front.is_owned for front in fronts], dtype=bool),
+        "front_gain": _by_class([[_gain(front, kind, meter) for front in fronts] for kind in CLASSES]),
+        "front_spread": _by_class([[_front_spread(front, kind, meter) for front in fronts] for kind in CLASSES]),
+        "front_shift_mired": _by_class(
             [[sum(_shift(part, kind, meter) for part in front.shifting) for front in fronts] for kind in CLASSES]
         ),
-        front_pieces=_each([len(front.parts) for front in fronts]),
-        sheet_weight_kg=_each([sum(sheet.weight_kg for sheet in chosen.sheets) for chosen in sheet_sets]),
-        sheet_day_price=_each([sum(sheet.price_to_pay for sheet in chosen.sheets) for chosen in sheet_sets]),
-        sheet_is_owned=np.array([all(sheet.is_owned for sheet in chosen.sheets) for chosen in sheet_sets], dtype=bool),
-        sheet_shift_mired=_by_class(
+        "front_pieces": _each([len(front.parts) for front in fronts]),
+        "sheet_weight_kg": _each([sum(sheet.weight_kg for sheet in chosen.sheets) for chosen in sheet_sets]),
+        "sheet_day_price": _each([sum(sheet.price_to_pay for sheet in chosen.sheets) for chosen in sheet_sets]),
+        "sheet_is_owned": np.array(
+            [all(sheet.is_owned for sheet in chosen.sheets) for chosen in sheet_sets], dtype=bool
+        ),
+        "sheet_shift_mired": _by_class(
             [[sum(_shift(sheet, kind, meter) for sheet in chosen.sheets) for chosen in sheet_sets] for kind in CLASSES]
         ),
-        sheet_tint=_by_class(
+        "sheet_tint": _by_class(
             [[sum(_tint(sheet, kind, meter) for sheet in chosen.sheets) for chosen in sheet_sets] for kind in CLASSES]
         ),
-        sheet_pieces=_each([len(chosen.sheets) for chosen in sheet_sets]),
-        sheet_spread=_by_class(
+        "sheet_pieces": _each([len(chosen.sheets) for chosen in sheet_sets]),
+        "sheet_spread": _by_class(
             [
                 [prod(_spread(sheet, kind, meter) for sheet in chosen.sheets) for chosen in sheet_sets]
                 for kind in CLASSES
             ]
         ),
-        sheet_stops_half=_sheet_stops(sheet_sets, ScrimSchool.HALF_AND_ONE, meter),
-        sheet_stops_one=_sheet_stops(sheet_sets, ScrimSchool.ONE_AND_TWO, meter),
-        head_class=np.array([CLASSES.index(head.technology.head_class) for head in heads], dtype=int),
-        measured=gear.measured,
-        mounts=_mounts(configurations, heads, fronts),
-        wears=_wears(heads, sheet_sets),
-    )
+        "sheet_stops_half": _sheet_stops(sheet_sets, ScrimSchool.HALF_AND_ONE, meter),
+        "sheet_stops_one": _sheet_stops(sheet_sets, ScrimSchool.ONE_AND_TWO, meter),
+    }
 
 
 def _each(values: list[float]) -> Array:

@@ -3,6 +3,7 @@
 import threading
 from collections.abc import Iterable
 from dataclasses import dataclass, field
+from datetime import datetime
 from typing import Any
 
 from sqlalchemy.orm import Session
@@ -18,8 +19,17 @@ from iron_bucket.desk.transaction import database_address, now, one_transaction
 from iron_bucket.formats.fields import Fields
 from iron_bucket.formats.gear_rows import GEAR_KINDS, item_of
 from iron_bucket.formats.reading_rows import reading_of, reading_row
-from iron_bucket.store.bench import GearRow, all_gear, bench_stamp, gear_count, stamp_bench
+from iron_bucket.store.bench import GearRow, bench_stamp, gear_by_numbers, gear_count, gear_versions, stamp_bench
 from iron_bucket.store.readings import ReadingRow, all_readings
+
+
+@dataclass(frozen=True, slots=True, kw_only=True, eq=False)
+class ShelfPiece:
+    """A row of the store once it was read; ``item`` says why where it cannot be."""
+
+    kind: str
+    name: str
+    item: object
 
 
 @dataclass(frozen=True, slots=True, kw_only=True, eq=False)
@@ -35,6 +45,7 @@ class Shelf:
     in_use: Gear
     packed: PackedBench
     unreadable: tuple[str, ...] = ()
+    pieces: dict[tuple[int, int, datetime], ShelfPiece] = field(default_factory=dict)
     _indexes: dict[str, SearchIndex] = field(default_factory=dict)
 
     def index(self, kind: str) -> SearchIndex:
@@ -60,27 +71,51 @@ def shelf_in(session: Session) -> Shelf:
     with _LOCK:
         kept = _SHELVES.get(address)
         if kept is None or kept.stamp != stamp:
-            kept = _read(session, stamp)
+            kept = _read(session, stamp, kept)
             _SHELVES.put(address, kept)
         return kept
 
 
-def _read(session: Session, stamp: str) -> Shelf:
+def _read(session: Session, stamp: str, former: Shelf | None) -> Shelf:
+    """Only pieces that have changed since the former shelf are read; of the others everything is at hand."""
+    known = former.pieces if former else {}
+    versions = gear_versions(session)
+    news = {row.id: row for row in gear_by_numbers(session, [each[0] for each in versions if each not in known])}
+    pieces = {
+        each: known[each] if each in known else _piece(news[each[0]])
+        for each in versions
+        if each in known or each[0] in news
+    }
     lists: dict[str, list[Any]] = {kind: [] for kind in GEAR_KINDS}
     unreadable = []
-    for row in all_gear(session):
-        try:
-            lists[row.kind].append(item_of(row.kind, row.item))
-        except BadValue as bad:  # from before a bound was narrower: one such piece must not take the bench away
-            unreadable.append(f"{row.item.get('name', row.slug)}: {bad}")
+    for piece in pieces.values():
+        if isinstance(piece.item, BadValue):
+            unreadable.append(f"{piece.name}: {piece.item}")
+        else:
+            lists[piece.kind].append(piece.item)
     _drop_headless(lists, unreadable)
     stated = Gear(**{kind: tuple(items) for kind, items in lists.items()})
     counted = (reading_of(Fields(row.item)) for row in all_readings(session) if not row.is_struck)
     measured = measured_gear(stated, counted)
     in_use = measured.gear.in_use()
     return Shelf(
-        stamp=stamp, stated=stated, measured=measured, in_use=in_use, packed=pack(in_use), unreadable=tuple(unreadable)
+        stamp=stamp,
+        stated=stated,
+        measured=measured,
+        in_use=in_use,
+        packed=pack(in_use),
+        unreadable=tuple(unreadable),
+        pieces=pieces,
     )
+
+
+def _piece(row: GearRow) -> ShelfPiece:
+    """One from before a bound was narrower cannot be read: it must not take the bench away."""
+    name = str(row.item.get("name", row.slug))
+    try:
+        return ShelfPiece(kind=row.kind, name=name, item=item_of(row.kind, row.item))
+    except BadValue as bad:
+        return ShelfPiece(kind=row.kind, name=name, item=bad)
 
 
 def _drop_headless(lists: dict[str, list[Any]], unreadable: list[str]) -> None:

@@ -356,3 +356,14 @@ def test_every_process_sees_a_change_by_its_stamp(demo, me):
     assert after.stamp != before.stamp
     assert "day-led-300" in {head.slug for head in before.packed.heads}
     assert "day-led-300" not in {head.slug for head in after.packed.heads}
+
+
+def test_a_change_lays_out_anew_only_what_changed(demo, me):
+    before = bench.shelf(demo)
+    edit.retire(demo, me, "full-blue", is_retired=True)
+    after = bench.shelf(demo)
+    assert after.stamp != before.stamp
+    same = [one is other for one, other in zip(before.stated.items(), after.stated.items(), strict=True)]
+    assert same.count(False) == 1
+    assert after.packed.candela == pytest.approx(before.packed.candela)
+    assert len(after.in_use.sheets) == len(before.in_use.sheets) - 1
