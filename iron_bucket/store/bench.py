@@ -4,10 +4,13 @@ from datetime import datetime
 from typing import Any
 from uuid import uuid4
 
-from sqlalchemy import String, delete, func, select
+from sqlalchemy import String, delete, func, select, text
 from sqlalchemy.orm import Mapped, Session, mapped_column
 
 from iron_bucket.store.base import Base
+
+#: Forty letters a piece: enough for four hundred thousand.
+LONGEST_LIST = 16_000_000
 
 
 class GearRow(Base):
@@ -44,10 +47,16 @@ def all_gear(session: Session) -> list[GearRow]:
     return list(session.scalars(select(GearRow).order_by(GearRow.slug)))
 
 
-def gear_versions(session: Session) -> list[tuple[int, int, datetime]]:
-    """Number, version and time of every piece, by slug: what tells which have changed, without reading them all."""
-    query = select(GearRow.id, GearRow.version, GearRow.changed_at).order_by(GearRow.slug)
-    return [(number, version, changed_at) for number, version, changed_at in session.execute(query)]
+def gear_versions(session: Session) -> list[tuple[int, str]]:
+    """Number of every piece, by slug, and a mark that changes with it: tells what has changed without reading it all.
+
+    One long text and not a row each: the driver takes twenty times as long to hand over two thousand rows.
+    """
+    session.execute(text(f"SET SESSION group_concat_max_len = {LONGEST_LIST}"))
+    query = "SELECT GROUP_CONCAT(CONCAT_WS(' ', id, version, changed_at) ORDER BY slug) FROM gear"
+    found = session.scalar(text(query)) or ""
+    parts = (part.partition(" ") for part in found.split(",") if part)
+    return [(int(number), mark) for number, _, mark in parts]
 
 
 def gear_by_numbers(session: Session, numbers: list[int]) -> list[GearRow]:

@@ -45,7 +45,8 @@ class Shelf:
     in_use: Gear
     packed: PackedBench
     unreadable: tuple[str, ...] = ()
-    pieces: dict[tuple[int, int, datetime], ShelfPiece] = field(default_factory=dict)
+    readings: dict[tuple[int, datetime], Reading] = field(default_factory=dict)
+    pieces: dict[tuple[int, str], ShelfPiece] = field(default_factory=dict)
     _indexes: dict[str, SearchIndex] = field(default_factory=dict)
 
     def index(self, kind: str) -> SearchIndex:
@@ -95,8 +96,12 @@ def _read(session: Session, stamp: str, former: Shelf | None) -> Shelf:
             lists[piece.kind].append(piece.item)
     _drop_headless(lists, unreadable)
     stated = Gear(**{kind: tuple(items) for kind, items in lists.items()})
-    counted = (reading_of(Fields(row.item)) for row in all_readings(session) if not row.is_struck)
-    measured = measured_gear(stated, counted)
+    rows = [row for row in all_readings(session) if not row.is_struck]
+    at_hand = former.readings if former else {}
+    readings = {
+        (row.id, row.made_at): at_hand.get((row.id, row.made_at)) or reading_of(Fields(row.item)) for row in rows
+    }
+    measured = measured_gear(stated, readings.values())
     in_use = measured.gear.in_use()
     return Shelf(
         stamp=stamp,
@@ -105,6 +110,7 @@ def _read(session: Session, stamp: str, former: Shelf | None) -> Shelf:
         in_use=in_use,
         packed=pack(in_use),
         unreadable=tuple(unreadable),
+        readings=readings,
         pieces=pieces,
     )
 
