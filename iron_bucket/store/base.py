@@ -13,6 +13,8 @@ _NAMES = {
     "fk": "fk_%(table_name)s_%(column_0_name)s",
     "pk": "pk_%(table_name)s",
 }
+#: Of a list that the database joins into one text; forty letters a row are enough for four hundred thousand rows.
+LONGEST_LIST = 16_000_000
 TABLE_ARGS = {"mysql_engine": "InnoDB", "mysql_charset": "utf8mb4"}
 
 

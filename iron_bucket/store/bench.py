@@ -7,10 +7,7 @@ from uuid import uuid4
 from sqlalchemy import String, delete, func, select, text
 from sqlalchemy.orm import Mapped, Session, mapped_column
 
-from iron_bucket.store.base import Base
-
-#: Forty letters a piece: enough for four hundred thousand.
-LONGEST_LIST = 16_000_000
+from iron_bucket.store.base import LONGEST_LIST, Base
 
 
 class GearRow(Base):

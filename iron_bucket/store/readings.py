@@ -3,10 +3,10 @@
 from datetime import datetime
 from typing import Any
 
-from sqlalchemy import ForeignKey, String, select
+from sqlalchemy import ForeignKey, String, select, text
 from sqlalchemy.orm import Mapped, Session, mapped_column
 
-from iron_bucket.store.base import Base
+from iron_bucket.store.base import LONGEST_LIST, Base
 
 
 class ReadingRow(Base):
@@ -40,6 +40,19 @@ class ColumnMapRow(Base):
 def all_readings(session: Session) -> list[ReadingRow]:
     """Every reading, in the order they were made."""
     return list(session.scalars(select(ReadingRow).order_by(ReadingRow.id)))
+
+
+def counted_readings(session: Session) -> list[tuple[int, str]]:
+    """Number of every reading that is not struck, in the order they were made, and a mark that changes with it."""
+    session.execute(text(f"SET SESSION group_concat_max_len = {LONGEST_LIST}"))
+    query = "SELECT GROUP_CONCAT(CONCAT_WS(' ', id, made_at) ORDER BY id) FROM readings WHERE NOT is_struck"
+    parts = (part.partition(" ") for part in (session.scalar(text(query)) or "").split(",") if part)
+    return [(int(number), mark) for number, _, mark in parts]
+
+
+def readings_by_numbers(session: Session, numbers: list[int]) -> list[ReadingRow]:
+    """Some readings, in one query."""
+    return list(session.scalars(select(ReadingRow).where(ReadingRow.id.in_(numbers)))) if numbers else []
 
 
 def readings_of(session: Session, configuration_slugs: list[str]) -> list[ReadingRow]:

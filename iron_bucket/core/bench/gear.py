@@ -56,13 +56,11 @@ class Gear:
     _by_slug: dict[str, Item] = field(init=False, repr=False, compare=False, default_factory=dict)
 
     def __post_init__(self) -> None:
-        slug, count = next(
-            iter(Counter([*(item.slug for item in self.items()), *(unit.slug for unit in self.units)]).most_common(1)),
-            ("", 0),
-        )
-        if count > 1:
-            raise BadValue("slug", repr(slug), "a slug that nothing else bears")
         self._by_slug.update((item.slug, item) for item in self.items())
+        taken = {*self._by_slug, *(unit.slug for unit in self.units)}
+        if len(taken) < len(self.items()) + len(self.units):
+            every = Counter([*(item.slug for item in self.items()), *(unit.slug for unit in self.units)])
+            raise BadValue("slug", repr(every.most_common(1)[0][0]), "a slug that nothing else bears")
         known = {head.slug for head in self.heads}
         for head_slug in (each.head_slug for held in (self.configurations, self.units) for each in held):
             if head_slug not in known:

@@ -3,7 +3,6 @@
 import threading
 from collections.abc import Iterable
 from dataclasses import dataclass, field
-from datetime import datetime
 from typing import Any
 
 from sqlalchemy.orm import Session
@@ -20,7 +19,7 @@ from iron_bucket.formats.fields import Fields
 from iron_bucket.formats.gear_rows import GEAR_KINDS, item_of
 from iron_bucket.formats.reading_rows import reading_of, reading_row
 from iron_bucket.store.bench import GearRow, bench_stamp, gear_by_numbers, gear_count, gear_versions, stamp_bench
-from iron_bucket.store.readings import ReadingRow, all_readings
+from iron_bucket.store.readings import ReadingRow, counted_readings, readings_by_numbers
 
 
 @dataclass(frozen=True, slots=True, kw_only=True, eq=False)
@@ -45,7 +44,7 @@ class Shelf:
     in_use: Gear
     packed: PackedBench
     unreadable: tuple[str, ...] = ()
-    readings: dict[tuple[int, datetime], Reading] = field(default_factory=dict)
+    readings: dict[tuple[int, str], Reading] = field(default_factory=dict)
     pieces: dict[tuple[int, str], ShelfPiece] = field(default_factory=dict)
     _indexes: dict[str, SearchIndex] = field(default_factory=dict)
 
@@ -96,11 +95,7 @@ def _read(session: Session, stamp: str, former: Shelf | None) -> Shelf:
             lists[piece.kind].append(piece.item)
     _drop_headless(lists, unreadable)
     stated = Gear(**{kind: tuple(items) for kind, items in lists.items()})
-    rows = [row for row in all_readings(session) if not row.is_struck]
-    at_hand = former.readings if former else {}
-    readings = {
-        (row.id, row.made_at): at_hand.get((row.id, row.made_at)) or reading_of(Fields(row.item)) for row in rows
-    }
+    readings = _readings(session, former.readings if former else {})
     measured = measured_gear(stated, readings.values())
     in_use = measured.gear.in_use()
     return Shelf(
@@ -113,6 +108,17 @@ def _read(session: Session, stamp: str, former: Shelf | None) -> Shelf:
         readings=readings,
         pieces=pieces,
     )
+
+
+def _readings(session: Session, at_hand: dict[tuple[int, str], Reading]) -> dict[tuple[int, str], Reading]:
+    """Every reading that counts; only what is new is read."""
+    wanted = counted_readings(session)
+    news = {row.id: row for row in readings_by_numbers(session, [each[0] for each in wanted if each not in at_hand])}
+    return {
+        each: at_hand[each] if each in at_hand else reading_of(Fields(news[each[0]].item))
+        for each in wanted
+        if each in at_hand or each[0] in news
+    }
 
 
 def _piece(row: GearRow) -> ShelfPiece:
