@@ -11,11 +11,11 @@ from iron_bucket.desk.hire import HireAnswers
 from iron_bucket.devices.hire_desk import HttpHireDesk
 from iron_bucket.formats.text_file import FILE_LIMIT_BYTES
 from iron_bucket.store.engine import engine_for
-from iron_bucket.web import account, bench, bucket, errors, jobs, pick, places, setups
+from iron_bucket.web import errors
 from iron_bucket.web.settings import Settings
 from iron_bucket.web.shared import display_filters, guards, preferences, request_session
-from iron_bucket.web.shared.blueprint import bp as shared
 from iron_bucket.web.shared.numbers import BoundedNumber
+from iron_bucket.web.stations import STATIONS
 
 FORM_ROOM_BYTES = 100_000
 SIGNED_IN_FOR = timedelta(days=14)
@@ -49,6 +49,7 @@ def create_app(settings: Settings) -> Flask:
     request_session.attach(app, sessionmaker(engine, expire_on_commit=False))
     for piece in (preferences, guards, display_filters, errors):  # a refused form still needs the light its page is in
         piece.attach(app)
-    for blueprint in (shared, account.bp, jobs.bp, places.bp, setups.bp, pick.bp, bucket.bp, bench.bp):
-        app.register_blueprint(blueprint)
+    for station in STATIONS:
+        app.register_blueprint(station.blueprint)
+    app.jinja_env.globals["rail_stops"] = [stop for station in STATIONS for stop in station.stops]
     return app

@@ -91,7 +91,7 @@ class FaceForm(StrEnum):
 class Face(Item):
     """A softbox, octagon, dome or lantern.
 
-    ``efficiency`` is the craft text's eta; ``hottest_w``: the hot lamp it bears, 0 none.
+    ``efficiency`` is docs/craft.md's eta; ``hottest_w``: the hot lamp it bears, 0 none.
     """
 
     fitting: str

@@ -1,4 +1,4 @@
-"""A filament on a dimmer, against the reference cases and the craft text's own example."""
+"""A filament on a dimmer, against the reference cases and docs/craft.md's own example."""
 
 import pytest
 

@@ -6,7 +6,7 @@ from iron_bucket.core.quantities.units import fc_from_lx, ft_from_m, kg_from_lb,
 @pytest.mark.parametrize(
     ("convert", "value", "expected"),
     [
-        pytest.param(lx_from_fc, 1.0, 10.7639, id="craft text: 1 fc"),
+        pytest.param(lx_from_fc, 1.0, 10.7639, id="docs/craft.md: 1 fc"),
         pytest.param(fc_from_lx, 640.0, 59.458, id="by hand: 640 / 10.7639"),
         pytest.param(m_from_ft, 12.0, 3.6576, id="exact"),
         pytest.param(ft_from_m, 3.0, 9.84252, id="by hand: 3 / 0.3048"),

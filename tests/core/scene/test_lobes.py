@@ -1,4 +1,4 @@
-"""Cloths and boards that are not matt, held against the craft text by hand."""
+"""Cloths and boards that are not matt, held against docs/craft.md by hand."""
 
 import numpy as np
 import pytest

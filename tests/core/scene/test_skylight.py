@@ -40,7 +40,7 @@ def test_a_pane_shows_sky_from_below_and_ground_from_above():
     assert found[0] == pytest.approx(alike[0])
     assert found[1] == pytest.approx(alike[1] * 900 / 5000)
     assert found[1] < found[2] < found[0] * 1.5
-    # Straight in front, an even pane is the rectangle of the craft text, four corners together.
+    # Straight in front, an even pane is the rectangle of docs/craft.md, four corners together.
     assert alike[2] == pytest.approx(rectangle_illuminance_lx(0.8 * 5000.0, 1.6, 1.2, 2.0), rel=1e-6)
     assert a_window().level_lx(points(((-1.0, 0.0, 1.5), (1, 0, 0))), ())[0] == 0.0  # from outside it is dark
 

@@ -1,4 +1,4 @@
-"""What a lamp does at marks, held against the laws of the craft text by hand."""
+"""What a lamp does at marks, held against the laws of docs/craft.md by hand."""
 
 import math
 from dataclasses import replace
@@ -89,7 +89,7 @@ def test_a_box_is_a_face_of_its_lumens(gear):
     fixture = fixture_of(a_lamp(configuration="day-led-300.bare", face="octagon-0.9"), gear, HALF)
     assert fixture.axis_cd == pytest.approx(
         0.42 * heads["day-led-300.bare"].lumens / math.pi
-    )  # craft text: eta Phi / pi
+    )  # docs/craft.md: eta Phi / pi
     assert fixture.size_m == (0.9, 0.9)
     assert fixture.origin is Origin.TYPICAL
     lantern = fixture_of(a_lamp(configuration="day-led-300.bare", face="lantern-0.5"), gear, HALF)
@@ -336,7 +336,7 @@ def test_how_a_person_is_lit(gear):
     assert face.throw_m == pytest.approx(2.0 + offset.offset_m, abs=0.01)
     assert face.apparent_deg == pytest.approx(2 * math.degrees(math.atan(size / 2 / face.throw_m)), rel=1e-6)
     assert face.fall_off_stops == pytest.approx(2 * math.log2((face.throw_m + 1) / face.throw_m))
-    assert face.edge_m == pytest.approx(size * 0.03 / face.throw_m)  # craft text: w = D b / a
+    assert face.edge_m == pytest.approx(size * 0.03 / face.throw_m)  # docs/craft.md: w = D b / a
     assert face.ratio.ratio(RatioSchool.SUM_TO_FILL) == pytest.approx(face.key_lx / face.shadow_lx)
     assert face.ratio.ratio(RatioSchool.KEY_TO_FILL) == pytest.approx(face.key_lx / face.shadow_lx - 1.0)
     assert lit_faces(lit_setup(gear, lamps=())) == ()
