@@ -1,0 +1,199 @@
+"""What is drawn, told and weighed of the light."""
+
+import math
+from dataclasses import replace
+
+import numpy as np
+import pytest
+
+from iron_bucket.core.bench.configuration import Configuration
+from iron_bucket.core.modifiers.kinds import ScrimSchool
+from iron_bucket.core.places.place import HouseLamp
+from iron_bucket.core.places.surroundings import Surroundings
+from iron_bucket.core.setups.evaluate.beams import axis_cd, beam_on_plan, edges_deg
+from iron_bucket.core.setups.evaluate.cell import cell_of
+from iron_bucket.core.setups.evaluate.field import COLUMNS, ROWS, FieldPlane, level_field_lx
+from iron_bucket.core.setups.plan.setup import Camera, Spot
+from iron_bucket.core.setups.scene.build_scene import (
+    build_scene,
+)
+from iron_bucket.core.setups.sheet.load_summary import load_summary
+from tests.core.setups.made import ANNA, BOX, NOON, RULES, WALL, a_frame, a_lamp, a_place, a_setup, lit_setup
+
+PALE = Surroundings(a_place("white paint"))
+HALF = ScrimSchool.HALF_AND_ONE
+
+
+def peak(gear, slug: str) -> float:
+    return float(gear.by_slug(Configuration, slug).distribution.intensity_cd(0.0))
+
+
+def level_of(found, mark: str) -> float:
+    return float(found.total_lx[found.place_of(mark)])
+
+
+def test_a_cell_unfolds_to_steps_that_add_up(gear):
+    found = lit_setup(
+        gear,
+        frames=(a_frame(),),
+        surroundings=PALE,
+        lamps=(
+            a_lamp(sheets=("nd-0.3",)),
+            a_lamp(piece_id="b", name="Panel", configuration="panel-100.own-face", x_m=4.4),
+        ),
+    )
+    for light, mark in (("key", "anna.key"), ("b", "anna.left"), ("key", "wall")):
+        cell = cell_of(found, light, mark, RULES.units)
+        assert sum(step.illuminance_lx or 0.0 for step in cell.steps) == pytest.approx(cell.total_lx, abs=0.01)
+    words = " ".join(f"{step.label} {step.formula}" for step in cell_of(found, "key", "anna.key", RULES.units).steps)
+    for part in ("ND 0.3 passes 0.5", "at 10 %", "by way of Frame", "catches", "off walls", "first bounce"):
+        assert part in words
+    panel = cell_of(found, "b", "anna.left", RULES.units).steps
+    assert any("area law of a face" in step.formula for step in panel)
+    straight = cell_of(lit_setup(gear), "key", "anna.key", RULES.units).steps[2]
+    assert straight.formula.startswith("34,")
+    assert "cos ε = 0.98" in straight.formula
+    assert "looks away" in cell_of(lit_setup(gear), "key", "anna.back", RULES.units).steps[2].formula
+    hidden = cell_of(found, "key", "anna.key", RULES.units).steps[2]
+    assert "stands in the way" in hidden.formula
+    assert cell_of(found, "gone", "anna.key", RULES.units) is None
+    assert cell_of(found, "key", "gone", RULES.units) is None
+    day = lit_setup(gear, when=NOON)
+    assert "form factor" in cell_of(day, "window", "anna.back", RULES.units).steps[0].formula
+    sunny = lit_setup(
+        gear, when=NOON, weather="clear", surroundings=Surroundings(a_place(rooms=(), circuits=(), sockets=()))
+    )
+    assert "square to the sun" in cell_of(sunny, "sun", "anna.top", RULES.units).steps[0].formula
+    assert (
+        "off" in cell_of(lit_setup(gear, lamps=(a_lamp(is_on=False),)), "key", "anna.key", RULES.units).steps[1].formula
+    )
+
+
+def test_a_beam_is_drawn_from_the_distribution_and_ends_where_something_stands(gear):
+    built = build_scene(a_setup(), BOX, gear, RULES)
+    lamp = built.scene.lamps[0]
+    half, tenth = edges_deg(lamp)
+    assert half == pytest.approx(27.0, abs=0.5)  # its beam is 54 degrees
+    assert tenth > half
+    assert axis_cd(lamp) == pytest.approx(peak(gear, "day-led-300.reflector"))
+    beam = beam_on_plan(lamp, 0.1, 640.0, built.scene)
+    reach = math.sqrt(axis_cd(lamp) * 0.1 / 640.0)
+    assert np.linalg.norm(beam.half_m[1] - beam.half_m[0]) == pytest.approx(reach)  # an edge that meets nothing
+    middle = np.linalg.norm(beam.half_m[7] - beam.half_m[0])
+    assert middle < 2.2  # Anna stands in the middle
+    blind = tuple(replace(wall, holes=()) for wall in built.scene.walls)
+    long = beam_on_plan(lamp, 1.0, 0.1, replace(built.scene, solids=(), walls=blind))
+    assert (long.half_m[:, 0].max(), long.half_m[:, 1].max()) == pytest.approx((6.0, 5.0))  # the walls end it
+    assert beam_on_plan(lamp, 1e-4, 1e5, built.scene).half_m[1] == pytest.approx(
+        beam.half_m[0] + 0.4 * (beam.half_m[1] - beam.half_m[0]) / reach
+    )
+    # From outside through the pane, which is 1.6 m wide round x = 3: the middle goes on inside, the edge ends on the
+    # wall.
+    sun = build_scene(
+        a_setup(lamps=(a_lamp(x_m=3.0, y_m=7.0, z_m=1.6, aims_at="", bearing_deg=180.0),), people=()), BOX, gear, RULES
+    )
+    through = beam_on_plan(sun.scene.lamps[0], 1.0, 0.1, sun.scene).half_m
+    assert (through[7, 1], through[1, 1]) == (pytest.approx(0.0, abs=0.01), pytest.approx(5.0, abs=0.01))
+    down = build_scene(a_setup(lamps=(a_lamp(aims_at="", tilt_deg=-90.0),)), BOX, gear, RULES).scene.lamps[0]
+    ring = beam_on_plan(down, 1.0, 1.0, built.scene).half_m
+    assert np.linalg.norm(ring[1:] - down.position_m[:2], axis=1) == pytest.approx(
+        np.full(13, down.position_m[2] * math.tan(math.radians(edges_deg(down)[0]))), rel=1e-3
+    )
+    tilted = build_scene(
+        a_setup(lamps=(a_lamp(aims_at="", bearing_deg=45.0, tilt_deg=-45.0),)), BOX, gear, RULES
+    ).scene.lamps[0]
+    floor = beam_on_plan(tilted, 1.0, 0.1, replace(built.scene, solids=())).half_m
+    assert np.linalg.norm(floor[7] - floor[0]) == pytest.approx(
+        tilted.position_m[2], abs=0.01
+    )  # at 45 degrees as far as it is high
+    face = build_scene(
+        a_setup(lamps=(a_lamp(configuration="day-led-300.bare", face="octagon-0.9"),)), BOX, gear, RULES
+    ).scene.lamps[0]
+    assert edges_deg(face) == pytest.approx((60.0, 84.26), abs=0.01)
+    cells = build_scene(
+        a_setup(lamps=(a_lamp(configuration="day-led-300.bare", face="octagon-0.9", grid="grid-octagon-0.9"),)),
+        BOX,
+        gear,
+        RULES,
+    ).scene.lamps[0]
+    assert edges_deg(cells) == pytest.approx((18.0, 30.0))
+
+
+@pytest.mark.parametrize("plane", list(FieldPlane))
+def test_the_light_over_a_plane_is_that_of_marks_on_it(gear, plane):
+    normal = {FieldPlane.FLOOR: {"tilt_deg": 90.0, "z_m": 0.01}, FieldPlane.FACE: {"bearing_deg": 180.0, "z_m": 1.5}}[
+        plane
+    ]
+    x_m, y_m = 3.0 + 6.0 / COLUMNS / 2, 3.8
+    spot = Spot(**{"piece_id": "p", "name": "P", "x_m": x_m, "y_m": y_m} | normal)
+    camera = Camera(x_m=x_m, y_m=0.3)
+    lamps = (
+        a_lamp(aims_at="", bearing_deg=40.0, z_m=2.5, tilt_deg=-20.0, level=1.0),
+        a_lamp(
+            piece_id="b",
+            name="B",
+            configuration="panel-100.own-face",
+            x_m=4.5,
+            y_m=2.5,
+            z_m=2.6,
+            aims_at="p",
+            level=1.0,
+        ),
+    )
+    frame = a_frame(x_m=5.2, y_m=2.0, z_m=2.2, bearing_deg=320.0)
+    far = a_lamp(piece_id="c", name="C", x_m=5.9, y_m=1.2, z_m=2.2, aims_at="", bearing_deg=320.0, level=1.0)
+    found = lit_setup(
+        gear,
+        lamps=(*lamps, far, a_lamp(piece_id="d", name="D", is_on=False)),
+        frames=(frame,),
+        spots=(spot,),
+        people=(replace(ANNA, x_m=1.0, y_m=4.5),),
+        camera=camera,
+    )
+    field = level_field_lx(found, plane, (0.0, 5.0, 6.0, 5.0))
+    assert field.shape == (ROWS, COLUMNS)
+    place = found.place_of("p")
+    straight = float(found.built.levels @ (found.response.whole_lx - found.response.indirect_lx)[:, place])
+    assert straight > 50.0
+    row = round((5.0 - y_m) / 5.0 * ROWS - 0.5)
+    assert field[row, COLUMNS // 2] == pytest.approx(straight, rel=0.06)  # the net under faces and frames is coarse
+    assert field.min() >= 0.0
+
+
+def test_what_a_set_up_weighs_draws_and_costs(gear):
+    setup = a_setup(
+        lamps=(a_lamp(configuration="day-led-300.bare", face="octagon-0.9", feed="socket"),),
+        frames=(
+            a_frame(frame="frame-1.8"),
+            a_frame(piece_id="b", name="Board", frame="", cloth="", board="board-poly-2.4"),
+        ),
+    )
+    found = load_summary(setup, gear, RULES)
+    head, pieces = gear.head("day-led-300"), {each.slug: each for each in gear.items()}
+    watts = float(head.draw.watts(0.1))
+    assert found.amps == pytest.approx(watts / head.draw.power_factor / 230.0)
+    cloth_m2 = 1.8 * 1.8
+    expected = (
+        head.total_kg
+        + pieces["octagon-0.9"].weight_kg
+        + pieces["frame-1.8"].weight_kg
+        + cloth_m2 * pieces["cloth-full-white"].weight_kg
+        + pieces["board-poly-2.4"].weight_kg
+    )
+    # 1.5 m high: head with octagon and frame, over 4 kg each, are too much for a light stand; the frame has one at
+    # each end, the board a light one.
+    stands = 3 * pieces["stand-medium"].weight_kg + pieces["stand-light"].weight_kg
+    assert found.weight_kg == pytest.approx(expected + stands)
+    assert found.day_price == pytest.approx(pieces["frame-1.8"].day_price)  # the rest is ours
+    assert load_summary(a_setup(lamps=(a_lamp(is_on=False),)), gear, RULES).amps == 0.0
+    assert load_summary(a_setup(lamps=(a_lamp(feed="battery-v-150"),)), gear, RULES).amps == 0.0
+
+
+def test_house_lamps_may_be_switched_off(gear):
+
+    globe = HouseLamp(lamp_id="globe", name="Globe", x_m=3, y_m=1, z_m=2.5, lumens=1000, is_bare=True)
+    there = Surroundings(a_place(house_lamps=(globe,)))
+    on, off = (lit_setup(gear, lamps=(), surroundings=there, house_off=names) for names in ((), ("globe",)))
+    assert level_of(on, "anna.key") > 10.0
+    assert level_of(off, "anna.key") == 0.0
+    assert WALL.reflectance == 0.36

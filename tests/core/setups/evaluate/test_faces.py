@@ -1,0 +1,69 @@
+"""How a person is lit."""
+
+import math
+from dataclasses import replace
+
+import pytest
+
+from iron_bucket.core.exposure.ratio import RatioSchool
+from iron_bucket.core.modifiers.kinds import ScrimSchool
+from iron_bucket.core.places.surroundings import Surroundings
+from iron_bucket.core.setups.evaluate.faces import angle_name, lit_faces
+from tests.core.setups.made import ANNA, NOON, a_place, lit_setup
+from tests.tables import cases
+
+PALE = Surroundings(a_place("white paint"))
+HALF = ScrimSchool.HALF_AND_ONE
+
+
+def level_of(found, mark: str) -> float:
+    return float(found.total_lx[found.place_of(mark)])
+
+
+@pytest.mark.parametrize(("angle", "word"), cases(__file__, "test_words_for_angles"))
+def test_words_for_angles(angle, word):
+    assert angle_name(angle) == word
+
+
+def test_how_a_person_is_lit(gear):
+    found = lit_setup(gear)
+    face = lit_faces(found)[0]
+    assert (face.key_light, face.key_side, face.angle_word) == ("Key", "right", "three-quarter")
+    # The lamp lies 45 degrees to the left of the camera seen from her: clockwise from above, and level.
+    assert face.angle_deg == pytest.approx(45.0, abs=0.2)
+    assert face.bearing_deg == pytest.approx(225.0, abs=0.2)
+    assert face.height_deg == pytest.approx(0.0, abs=0.2)
+    offset = {each.slug: each for each in gear.configurations}["day-led-300.reflector"]
+    size = math.sqrt(offset.face.width_m * offset.face.height_m)
+    assert face.throw_m == pytest.approx(2.0 + offset.offset_m, abs=0.01)
+    assert face.apparent_deg == pytest.approx(2 * math.degrees(math.atan(size / 2 / face.throw_m)), rel=1e-6)
+    assert face.fall_off_stops == pytest.approx(2 * math.log2((face.throw_m + 1) / face.throw_m))
+    assert face.edge_m == pytest.approx(size * 0.03 / face.throw_m)  # docs/craft.md: w = D b / a
+    assert face.ratio.ratio(RatioSchool.SUM_TO_FILL) == pytest.approx(face.key_lx / face.shadow_lx)
+    assert face.ratio.ratio(RatioSchool.KEY_TO_FILL) == pytest.approx(face.key_lx / face.shadow_lx - 1.0)
+    assert lit_faces(lit_setup(gear, lamps=())) == ()
+    turned = lit_faces(lit_setup(gear, people=(replace(ANNA, bearing_deg=140.0),)))[0]
+    assert turned.is_near_side  # nose to the right of the camera, key from the left
+    assert not lit_faces(lit_setup(gear, people=(replace(ANNA, bearing_deg=215.0),)))[0].is_near_side
+
+
+def test_windows_and_sun_as_keys(gear):
+    day = lit_setup(gear, when=NOON, lamps=(), people=(replace(ANNA, bearing_deg=0.0),))
+    face = lit_faces(day)[0]
+    assert face.key_light == "Window"
+    assert face.apparent_deg == pytest.approx(
+        2 * math.degrees(math.atan(math.sqrt(1.6 * 1.4) / 2 / math.dist((3, 5, 1.6), (3, 2.5, 1.5))))
+    )
+    outside = lit_setup(
+        gear,
+        when=NOON,
+        weather="clear",
+        lamps=(),
+        surroundings=Surroundings(a_place(rooms=(), circuits=(), sockets=())),
+    )
+    sunlit = lit_faces(outside)[0]
+    assert sunlit.key_light == "sun"
+    assert sunlit.apparent_deg == pytest.approx(0.53, abs=0.01)
+    grey = lit_setup(gear, when=NOON, lamps=(), surroundings=Surroundings(a_place(rooms=(), circuits=(), sockets=())))
+    assert lit_faces(grey)[0].key_light == "sky"
+    assert lit_faces(grey)[0].apparent_deg > 80.0

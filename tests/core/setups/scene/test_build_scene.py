@@ -1,0 +1,111 @@
+"""Frames, boards, flags and bodies as they stand in a scene."""
+
+import math
+from dataclasses import replace
+
+import pytest
+
+from iron_bucket.core.errors import BadValue
+from iron_bucket.core.modifiers.kinds import ScrimSchool
+from iron_bucket.core.places.surroundings import Surroundings
+from iron_bucket.core.setups.evaluate.cell import cell_of
+from iron_bucket.core.setups.evaluate.faces import lit_faces
+from iron_bucket.core.setups.plan.setup import FlagKind, PlacedFlag
+from iron_bucket.core.setups.scene.build_scene import (
+    frame_figure,
+    frame_size_m,
+    panel_of,
+    scene_frame,
+)
+from iron_bucket.core.setups.scene.fixture import fixture_of
+from tests.core.setups.made import ANNA, RULES, a_frame, a_lamp, a_place, lit_setup
+
+PALE = Surroundings(a_place("white paint"))
+HALF = ScrimSchool.HALF_AND_ONE
+
+
+def level_of(found, mark: str) -> float:
+    return float(found.total_lx[found.place_of(mark)])
+
+
+def test_a_frame_stands_as_it_is_bought(gear):
+    frame = a_frame(tilt_deg=30.0)
+    assert frame_size_m(frame, gear) == (1.2, 1.2)
+    assert frame_figure(frame, gear).value == pytest.approx(scene_frame(frame, gear).transmittance)
+    board = replace(frame, frame="", cloth="", board="board-poly-2.4")
+    assert frame_size_m(board, gear) == (1.2, 2.4)
+    assert scene_frame(board, gear).reflectance == pytest.approx(0.85)
+    panel = panel_of(frame, 1.2, 1.2)
+    assert panel.normal == pytest.approx((0.6124, 0.6124, 0.5), abs=1e-4)  # it looks along its bearing, tilted up
+    assert panel.side_x @ [0, 0, 1] == 0.0
+    with pytest.raises(BadValue, match="one that comes 6 m wide; it ends at 3.6 m"):
+        scene_frame(a_frame(frame="frame-6"), gear)
+    with pytest.raises(BadValue, match="cloth is 'gone'"):
+        scene_frame(a_frame(cloth="gone"), gear)
+    with pytest.raises(BadValue, match="a frame with its cloth, or a board"):
+        a_frame(board="board-poly-2.4")
+
+
+def test_a_cloth_softens_and_costs_more_than_its_figure(gear):
+    open_, through = lit_setup(gear), lit_setup(gear, frames=(a_frame(),))
+    assert level_of(through, "anna.key") < 0.4 * level_of(
+        open_, "anna.key"
+    )  # full white passes 0.4, and the frame is not filled
+    assert level_of(through, "anna.key") > 0.05 * level_of(open_, "anna.key")
+    before, after = lit_faces(open_)[0], lit_faces(through)[0]
+    assert after.apparent_deg > 4 * before.apparent_deg
+    assert (before.way, after.way) == ("", "Frame")
+    assert after.throw_m == pytest.approx(math.dist((2.1, 1.6, 1.5), (3.0, 2.5, 1.5)))
+
+
+def test_a_mirror_shows_the_lamp_itself(gear):
+    # Off a mirror at (1, 2.5), 2 m from Anna, the lamp stands as far behind the glass as before it; it looks as small
+    # as it is.
+    mirror = a_frame(frame="", cloth="", board="board-mirror", x_m=1.0, y_m=2.5, bearing_deg=135.0)
+    lamp = a_lamp(x_m=1.0, y_m=0.5, aims_at="", bearing_deg=0.0, configuration="day-led-300.hyper")
+    found = lit_setup(gear, people=(replace(ANNA, bearing_deg=225.0),), lamps=(lamp,), frames=(mirror,))
+    face, fixture = lit_faces(found)[0], fixture_of(lamp, gear, HALF)
+    assert face.way == "Frame"
+    assert face.throw_m == pytest.approx(4.0, abs=0.2)  # and the head's source lies a hand behind its front
+    assert face.bearing_deg == pytest.approx(270.0, abs=0.5)
+    size = math.sqrt(fixture.size_m[0] * fixture.size_m[1])
+    assert face.apparent_deg == pytest.approx(2 * math.degrees(math.atan(size / 2 / face.throw_m)), rel=1e-6)
+    steps = {step.label: step.formula for step in cell_of(found, "key", "anna.key", RULES.units).steps}
+    assert steps["by way of Frame"].endswith("sum of a lobe of ±4°, (n + 1) / 2π cosⁿα dΦ cosε / r²")
+
+
+@pytest.mark.parametrize(
+    ("kind", "share"),
+    [(FlagKind.SOLID, 0.0), (FlagKind.BLACK, 0.0), (FlagKind.SINGLE_NET, 2**-0.5), (FlagKind.DOUBLE_NET, 0.5)],
+)
+def test_flags_really_cut(gear, kind, share):
+    flag = PlacedFlag(piece_id="f", name="Flag", x_m=2.1, y_m=1.6, z_m=1.5, bearing_deg=45.0, kind=kind)
+    open_, cut = lit_setup(gear), lit_setup(gear, flags=(flag,))
+    direct = [float(each.response.direct_lx[0, each.place_of("anna.right")]) for each in (open_, cut)]
+    assert direct[1] == pytest.approx(share * direct[0])
+
+
+def test_black_beside_a_face_takes_the_room_away(gear):
+    black = PlacedFlag(
+        piece_id="f",
+        name="Black",
+        x_m=3.6,
+        y_m=2.1,
+        z_m=1.5,
+        bearing_deg=305.0,
+        width_m=1.2,
+        height_m=1.8,
+        kind=FlagKind.BLACK,
+    )
+    pale = lit_setup(gear, surroundings=PALE)
+    less = lit_setup(gear, surroundings=PALE, flags=(black,))
+    assert level_of(less, "anna.shadow") < 0.75 * level_of(pale, "anna.shadow")
+    assert pale.off_walls_lx[pale.place_of("anna.shadow")] == pytest.approx(level_of(pale, "anna.shadow"), rel=0.05)
+
+
+def test_people_stand_in_each_others_light(gear):
+    between = replace(ANNA, piece_id="ben", name="Ben", x_m=2.2, y_m=1.7)
+    alone, two = lit_setup(gear), lit_setup(gear, people=(ANNA, between))
+    place = alone.place_of("anna.right")
+    assert alone.response.direct_lx[0, place] > 100.0
+    assert two.response.direct_lx[0, two.place_of("anna.right")] == 0.0

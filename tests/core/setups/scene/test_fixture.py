@@ -1,0 +1,166 @@
+"""A fixture as a source: what it wears, what leaves it, where it looks."""
+
+import math
+
+import numpy as np
+import pytest
+
+from iron_bucket.core.errors import BadValue
+from iron_bucket.core.figure import Origin
+from iron_bucket.core.modifiers.kinds import ScrimSchool
+from iron_bucket.core.places.surroundings import Surroundings
+from iron_bucket.core.setups.plan.setup import Spot
+from iron_bucket.core.setups.scene.build_scene import (
+    aimed,
+)
+from iron_bucket.core.setups.scene.fixture import fixture_of
+from tests.core.setups.made import a_lamp, a_place, a_setup, lit_setup
+
+PALE = Surroundings(a_place("white paint"))
+HALF = ScrimSchool.HALF_AND_ONE
+
+
+def level_of(found, mark: str) -> float:
+    return float(found.total_lx[found.place_of(mark)])
+
+
+def peak(gear, slug: str) -> float:
+    return float({each.slug: each for each in gear.configurations}[slug].distribution.intensity_cd(0.0))
+
+
+def test_a_cheek_gets_the_inverse_square_and_the_cosine(gear):
+    found = lit_setup(gear)
+    # The lamp stands 2.0 m from the middle of the head, at bearing 225 from it; the key cheek looks along 235 and lies
+    # 0.1 m out.
+    offset = {each.slug: each for each in gear.configurations}["day-led-300.reflector"].offset_m
+    cheek = np.array([3.0, 2.5]) + 0.1 * np.array([math.sin(math.radians(235)), math.cos(math.radians(235))])
+    source = np.array([1.586, 1.086]) - offset * np.array([math.sin(math.radians(45)), math.cos(math.radians(45))])
+    ray = source - cheek
+    cosine = (ray @ (cheek - [3.0, 2.5])) / 0.1 / np.linalg.norm(ray)
+    expected = 0.1 * peak(gear, "day-led-300.reflector") * cosine / (ray @ ray)
+    assert level_of(found, "anna.key") == pytest.approx(expected, rel=0.02)  # black walls still send a little
+    assert found.key_and_shadow("anna") == ("right", "left")  # her own right lies to the left of the picture
+    assert level_of(found, "anna.shadow") < 0.05 * expected
+    assert level_of(found, "anna.back") < 3.0  # black cloth sends 3 % back
+    with pytest.raises(KeyError):
+        found.key_and_shadow("nobody")
+    assert found.place_of("nobody.key") is None
+    assert found.by_light_lx.sum(axis=0) == pytest.approx(found.total_lx)
+
+
+def test_levels_and_switches_weigh_and_move_no_geometry(gear):
+    full, dim = (level_of(lit_setup(gear, lamps=(a_lamp(level=level),)), "anna.key") for level in (1.0, 0.25))
+    assert dim == pytest.approx(full / 4)
+    assert level_of(lit_setup(gear, lamps=(a_lamp(is_on=False),)), "anna.key") == 0.0
+
+
+@pytest.mark.parametrize(
+    ("changes", "share"),
+    [
+        ({"sheets": ("nd-0.3",)}, 0.501),
+        ({"sheets": ("nd-0.3", "half-blue")}, 0.501 * 0.55),
+        ({"sheets": ("net-single",)}, 2**-0.5),  # half-and-one school
+    ],
+)
+def test_what_a_lamp_wears_weighs_too(gear, changes, share):
+    bare, dressed = fixture_of(a_lamp(), gear, HALF), fixture_of(a_lamp(**changes), gear, HALF)
+    assert dressed.axis_cd == pytest.approx(bare.axis_cd * share)
+    assert [link.label for link in dressed.links] == [each.name for each in dressed.sheets]
+    assert fixture_of(a_lamp(**changes), gear, ScrimSchool.ONE_AND_TWO).axis_cd <= dressed.axis_cd
+
+
+def test_a_box_is_a_face_of_its_lumens(gear):
+    heads = {each.slug: each for each in gear.configurations}
+    fixture = fixture_of(a_lamp(configuration="day-led-300.bare", face="octagon-0.9"), gear, HALF)
+    assert fixture.axis_cd == pytest.approx(
+        0.42 * heads["day-led-300.bare"].lumens / math.pi
+    )  # docs/craft.md: eta Phi / pi
+    assert fixture.size_m == (0.9, 0.9)
+    assert fixture.origin is Origin.TYPICAL
+    lantern = fixture_of(a_lamp(configuration="day-led-300.bare", face="lantern-0.5"), gear, HALF)
+    assert lantern.axis_cd == pytest.approx(0.75 * heads["day-led-300.bare"].lumens / (4 * math.pi))
+    gridded = fixture_of(
+        a_lamp(configuration="day-led-300.bare", face="octagon-0.9", grid="grid-octagon-0.9"), gear, HALF
+    )
+    assert gridded.axis_cd == pytest.approx(fixture.axis_cd * 0.65)
+    near = {}
+    for name, changes in (("box", {}), ("grid", {"grid": "grid-octagon-0.9"})):
+        lamp = a_lamp(configuration="day-led-300.bare", face="octagon-0.9", level=1.0, **changes)
+        near[name] = lit_setup(
+            gear,
+            lamps=(lamp,),
+            spots=(Spot(piece_id="aside", name="Aside", x_m=4.8, y_m=1.1, z_m=1.5, bearing_deg=270),),
+        )
+    # Disc on axis: E = I0 / (d2 + r2), here at the nose which looks 45 degrees away, 2 m less a head's radius off.
+    assert level_of(near["box"], "anna.nose") == pytest.approx(
+        fixture.axis_cd * math.cos(math.pi / 4) / (1.93**2 + 0.45**2), rel=0.06
+    )
+    assert level_of(near["grid"], "anna.nose") < level_of(near["box"], "anna.nose") * 0.65
+    assert level_of(near["box"], "aside") > 10.0
+    assert (
+        level_of(near["grid"], "aside") < 0.3 * level_of(near["box"], "aside") * 0.65
+    )  # beyond 30 degrees straight cells let nothing through
+
+
+def test_a_honeycomb_on_a_reflector_cuts_the_beam(gear):
+    plain, cut = (
+        lit_setup(gear, lamps=(a_lamp(grid=grid, level=1.0, aims_at="", bearing_deg=bearing),))
+        for grid, bearing in (("", 65), ("honeycomb-30", 65))
+    )
+    assert level_of(plain, "anna.key") > 300.0
+    assert level_of(cut, "anna.key") < 2.0  # 20 degrees off its axis, half of 30 is the end
+    assert cut.built.scene.lamps[0].intensity.intensity_cd(89.5) == 0.0
+    lantern = lit_setup(
+        gear, lamps=(a_lamp(configuration="day-led-300.bare", face="lantern-0.5", aims_at="", bearing_deg=225),)
+    )
+    assert level_of(lantern, "anna.key") > 10.0  # it shines backwards too
+
+
+@pytest.mark.parametrize(
+    ("lamp", "sentence"),
+    [
+        (a_lamp(configuration="gone"), "configuration is 'gone'"),
+        (a_lamp(sheets=("gone",)), "sheet is 'gone'"),
+        (a_lamp(face="octagon-0.9"), "a box for S-type, which day LED 300 takes"),
+        (a_lamp(configuration="day-led-300.bare", face="large-box-1.5"), "a box for S-type"),
+        (a_lamp(configuration="day-led-300.bare", grid="grid-octagon-0.9"), "a grid that goes on that box or head"),
+        (
+            a_lamp(configuration="day-led-300.bare", face="octagon-0.9", grid="honeycomb-30"),
+            "a grid that goes on that box or head",
+        ),
+    ],
+)
+def test_what_does_not_go_on_a_head(gear, lamp, sentence):
+    with pytest.raises(BadValue, match=sentence):
+        fixture_of(lamp, gear, HALF)
+
+
+@pytest.mark.parametrize(
+    ("changes", "kelvin"),
+    [
+        ({}, 5600.0),
+        ({"configuration": "bi-lens-60.mid", "cct_k": 3200.0}, 3200.0),
+        ({"configuration": "bi-lens-60.mid", "cct_k": 9000.0}, 6000.0),  # as far as it goes
+        ({"configuration": "bi-lens-60.mid"}, 5600.0),
+        ({"sheets": ("full-orange",)}, 1e6 / (1e6 / 5600 + 159)),
+        (
+            {"configuration": "tung-650.flood", "level": 0.5},
+            3200 * 0.5 ** (0.42 / 3.4),
+        ),  # docs/craft.md, section 5: about 2937 K
+    ],
+)
+def test_the_colour_that_leaves_a_lamp(gear, changes, kelvin):
+    lamp = a_lamp(**{"level": 1.0} | changes)
+    assert fixture_of(lamp, gear, HALF).cct_k(lamp) == pytest.approx(kelvin)
+
+
+def test_lamps_follow_what_they_aim_at(gear):
+    setup = a_setup(lamps=(a_lamp(z_m=2.5),))
+    bearing, tilt = aimed(setup, setup.lamps[0])
+    assert (bearing, tilt) == pytest.approx((45.0, -26.6), abs=0.1)
+    for lamp in (
+        a_lamp(aims_at="", bearing_deg=10.0, tilt_deg=-5.0),
+        a_lamp(aims_at="gone", bearing_deg=10.0, tilt_deg=-5.0),
+        a_lamp(aims_at="anna", x_m=3.0, y_m=2.5, bearing_deg=10.0, tilt_deg=-5.0),
+    ):
+        assert aimed(a_setup(lamps=(lamp,)), lamp) == pytest.approx((10.0, -5.0))

@@ -1,0 +1,138 @@
+"""Ways out of a missed target: each one change that meets it."""
+
+from datetime import timedelta
+
+import pytest
+
+from iron_bucket.core.quantities.units import UnitSystem
+from iron_bucket.core.setups.evaluate.ladder import ladder_of
+from iron_bucket.core.setups.evaluate.lit_scene import lit
+from iron_bucket.core.setups.plan.changes import Operation, changed
+from iron_bucket.core.setups.plan.look import Look
+from iron_bucket.core.setups.plan.setup import WindowFilm
+from iron_bucket.core.setups.scene.build_scene import build_scene
+from iron_bucket.core.setups.suggest.fixes import fixes_for
+from tests.core.setups.made import (
+    BOX,
+    NOON,
+    RULES,
+    a_frame,
+    a_lamp,
+    a_target,
+    lit_setup,
+)
+
+METRIC = UnitSystem.METRIC
+
+
+def ways_of(gear, mark: str = "anna.key", surroundings=BOX, **changes) -> tuple:
+    found = lit_setup(gear, surroundings=surroundings, **changes)
+    return found, fixes_for(found, ladder_of(found, RULES.receptor).rung(mark), gear, RULES)
+
+
+def after(gear, found, way):
+    """A way carried out and computed anew."""
+    return lit(build_scene(changed(found.built.setup, way.changes), found.built.surroundings, gear, RULES))
+
+
+@pytest.mark.parametrize("level", [0.012, 0.06], ids=["too dim", "too bright"])
+def test_every_way_that_is_offered_meets_the_target(gear, level):
+    found, ways = ways_of(
+        gear, lamps=(a_lamp(level=level, sheets=("nd-0.3",) if level < 0.05 else ()),), targets=(a_target(),)
+    )
+    texts = [way.text for way in ways]
+    assert len(ways) >= 5
+    for way in ways:
+        rung = ladder_of(after(gear, found, way), RULES.receptor).rung("anna.key")
+        assert not rung.is_missed, way.text
+        assert way.miss_stops == pytest.approx(rung.miss_stops, abs=1e-6)
+        assert way.stops == pytest.approx(rung.stops, abs=1e-6)
+    wanted = (
+        ("Raise Key", "closer", "second head", "Open to T", "ISO", " in place of ")
+        if level < 0.05
+        else ("Dim Key", "Close to T", "ISO", "of ND at the lens", " in place of ")
+    )
+    for part in wanted:
+        assert any(part in text for text in texts), (part, texts)
+    assert [sum(abs(each.stops) for each in way.others) for way in ways] == sorted(
+        sum(abs(each.stops) for each in way.others) for way in ways
+    )
+
+
+def test_ways_tell_what_else_they_do(gear):
+    found, ways = ways_of(gear, lamps=(a_lamp(level=0.006),), targets=(a_target(),))
+    dim = next(way for way in ways if way.text.startswith("Raise Key"))
+    gain = -ladder_of(found, RULES.receptor).rung("anna.key").miss_stops
+    assert {each.name for each in dim.others} == {"Anna shadow side", "Anna back edge", "Anna top", "Wall"}
+    assert all(each.stops == pytest.approx(gain, abs=0.01) for each in dim.others)
+    assert dim.amps > 0.0
+    assert dim.weight_kg == dim.day_price == dim.softness_deg == 0.0
+    second = next(way for way in ways if "second head" in way.text)
+    head = gear.head("day-led-300")
+    assert second.weight_kg > head.total_kg
+    closer = next(way for way in ways if way.text.endswith("closer"))
+    assert closer.softness_deg > 0.0
+    stop = next(way for way in ways if way.text.startswith("Open to"))
+    assert {round(each.stops, 1) for each in stop.others} == {round(round(gain * 3) / 3, 1)}
+
+
+def test_too_hot_at_the_lowest_has_ways_too(gear):
+    _, ways = ways_of(gear, lamps=(a_lamp(level=0.01),), look=Look(iso=6400.0, t_stop=2.0), targets=(a_target(),))
+    texts = [way.text for way in ways]
+    assert not any(text.startswith("Dim") for text in texts)
+    assert any("farther" in text or "ND 0." in text or "Close to" in text for text in texts)
+    _, nets = ways_of(gear, lamps=(a_lamp(level=0.02),), targets=(a_target(stops=-1.0, tolerance=0.4),))
+    assert any("single net" in way.text or "double net" in way.text for way in nets)
+    assert any(way.text.startswith("ND 0.") for way in nets) or any("net on Key" in way.text for way in nets)
+
+
+def test_cloths_frames_and_boxes_are_ways(gear):
+    _, ways = ways_of(
+        gear, lamps=(a_lamp(level=0.12),), frames=(a_frame(),), targets=(a_target(stops=-0.8, tolerance=0.5),)
+    )
+    assert any("for full white diffusion on Frame" in way.text for way in ways)
+    box = a_lamp(configuration="day-led-300.bare", face="octagon-0.9", level=0.04)
+    _, boxes = ways_of(gear, lamps=(box,), targets=(a_target(stops=-0.2, tolerance=0.5),))
+    assert any("off Key" in way.text or " for octagon 0.9" in way.text for way in boxes)
+    bounced = a_lamp(x_m=4.0, y_m=1.5, aims_at="", bearing_deg=270.0, level=0.6)
+    board = a_frame(frame="", cloth="", board="board-muslin-1.2", x_m=1.6, y_m=1.5, bearing_deg=70.0)
+    _, boards = ways_of(
+        gear, mark="anna.key", lamps=(bounced,), frames=(board,), targets=(a_target(stops=-2.0, tolerance=0.4),)
+    )
+    assert isinstance(boards, tuple)
+
+
+def test_a_window_that_clips(gear):
+    found, ways = ways_of(gear, mark="window", when=NOON, targets=(a_target(mark="window", stops=4.0),))
+    texts = [way.text for way in ways]
+    assert any("of film on Window" in text for text in texts)
+    assert any("leaves the picture" in text for text in texts)
+    assert not any("Key" in text for text in texts)  # our lamps do not light the sky
+    film = next(way for way in ways if "of film" in way.text)
+    assert film.miss_stops == pytest.approx(0.0, abs=0.01)
+    filmed, more = ways_of(
+        gear,
+        mark="window",
+        when=NOON,
+        films=(WindowFilm(piece_id="f", opening_id="window", stops=0.5),),
+        targets=(a_target(mark="window", stops=4.0),),
+    )
+    again = next(way for way in more if "of film" in way.text)
+    assert again.changes[0].operation is Operation.SET
+    assert again.changes[0].to["stops"] == pytest.approx(film.changes[0].piece.stops, abs=0.02)
+    # Anna's back is lit by the window: less film is no way, another hour is.
+    _, hours = ways_of(gear, mark="anna.back", when=NOON, lamps=(), targets=(a_target(mark="anna.back", stops=0.0),))
+    hour = next(way for way in hours if way.text.startswith("At "))
+    assert "in place of" in hour.text
+    assert hour.changes[0].to["when"] - NOON != timedelta(0)
+    assert found.built.setup.when == NOON
+    assert filmed.built.setup.films
+
+
+def test_no_ways_where_nothing_is_missed_or_nothing_helps(gear):
+    found = lit_setup(gear)
+    assert fixes_for(found, ladder_of(found, RULES.receptor).rung("anna.key"), gear, RULES) == ()
+    locked = lit_setup(gear, lamps=(a_lamp(is_locked=True),), targets=(a_target(stops=-3.0),))
+    texts = [way.text for way in fixes_for(locked, ladder_of(locked, RULES.receptor).rung("anna.key"), gear, RULES)]
+    assert texts
+    assert not any("Key" in text for text in texts)

@@ -1,0 +1,75 @@
+"""Levels for all targets at once."""
+
+from dataclasses import replace
+
+import pytest
+
+from iron_bucket.core.errors import NoAnswer
+from iron_bucket.core.exposure.incident import Receptor
+from iron_bucket.core.places.surroundings import Surroundings
+from iron_bucket.core.quantities.units import UnitSystem
+from iron_bucket.core.setups.evaluate.ladder import ladder_of
+from iron_bucket.core.setups.evaluate.lit_scene import lit
+from iron_bucket.core.setups.plan.changes import changed
+from iron_bucket.core.setups.plan.look import Look
+from iron_bucket.core.setups.scene.build_scene import build_scene
+from iron_bucket.core.setups.suggest.set_levels import solved_setup
+from tests.core.setups.made import (
+    BOX,
+    NOON,
+    RULES,
+    a_lamp,
+    a_place,
+    a_target,
+    lit_setup,
+)
+
+METRIC = UnitSystem.METRIC
+
+
+def test_dimmers_are_solved_for_all_targets(gear):
+    lamps = (
+        a_lamp(),
+        a_lamp(piece_id="b", name="B", x_m=4.4, level=0.3),
+        a_lamp(piece_id="w", name="W", x_m=5.5, y_m=3.5, z_m=2.6, aims_at="wall", level=0.2),
+    )
+    targets = (
+        a_target(stops=0.5),
+        a_target(piece_id="u", mark="anna.shadow", stops=-1.5),
+        a_target(piece_id="v", mark="wall", stops=-1.0),
+    )
+    found = lit_setup(gear, lamps=lamps, targets=targets, look=Look(t_stop=5.6))
+    solved = solved_setup(found, Receptor.DOME)
+    setup = changed(found.built.setup, solved.changes)
+    ladder = ladder_of(lit(build_scene(setup, BOX, gear, RULES)), RULES.receptor)
+    assert ladder.missed == ()
+    assert solved.fights == ()
+    locked = replace(found.built.setup, lamps=(replace(lamps[0], is_locked=True), *lamps[1:]))
+    assert {
+        each.piece_id for each in solved_setup(lit(build_scene(locked, BOX, gear, RULES)), Receptor.DOME).changes
+    } == {
+        "b",
+        "w",
+    }
+
+
+def test_targets_that_fight_are_named_and_day_stays_as_it_is(gear):
+    targets = (
+        a_target(stops=2.0),
+        a_target(piece_id="u", mark="anna.shadow", stops=0.0),
+        a_target(piece_id="v", mark="anna.top", stops=3.0),
+    )
+    found = lit_setup(gear, targets=targets, when=NOON)
+    solved = solved_setup(found, Receptor.DOME)
+    assert {(fight.missed, fight.other) for fight in solved.fights} >= {("Anna key side", "Anna shadow side")}
+    assert {each.piece_id for each in solved.changes} <= {"key"}
+    dark = Surroundings(a_place(rooms=(), circuits=(), sockets=()))
+    back = a_target(piece_id="u", mark="anna.back", stops=0.0)
+    partly = solved_setup(lit_setup(gear, targets=(a_target(stops=-1.0), back), surroundings=dark), Receptor.DOME)
+    assert (partly.beyond, [each.piece_id for each in partly.changes]) == (("Anna back edge",), ["key"])
+    with pytest.raises(NoAnswer, match="no lamp that is on reaches Anna back edge"):
+        solved_setup(lit_setup(gear, targets=(back,), surroundings=dark), Receptor.DOME)
+    with pytest.raises(NoAnswer, match="no target is set"):
+        solved_setup(lit_setup(gear), Receptor.DOME)
+    with pytest.raises(NoAnswer, match="no lamp of ours is on"):
+        solved_setup(lit_setup(gear, lamps=(a_lamp(is_on=False),), targets=(a_target(),)), Receptor.DOME)
