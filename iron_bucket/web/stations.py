@@ -10,7 +10,7 @@ from iron_bucket.web.shared.blueprint import bp as shared
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Stop:
-    """One stop on the rail. ``in_job``: its endpoint within a job; ``anywhere``: without one; empty where it has none."""
+    """A stop on the rail. ``in_job``: its endpoint within a job, ``anywhere``: without one; empty for none."""
 
     name: str
     label: str
