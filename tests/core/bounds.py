@@ -1,7 +1,8 @@
 """Where figures end, as tables: each package's ``bounds.json`` names what is made, its fields' bounds and defaults.
 
 ``between``: accepted at both ends, refused a hair beyond. ``above``: refused at the figure, accepted a hair above.
-``usual``: what is taken where nothing is said. A text that begins with ``@`` names a thing of the program.
+``from_zero``: nothing is accepted, less is not. ``usual``: what is taken where nothing is said. A text that begins
+with ``@`` names a thing of the program.
 """
 
 import importlib
@@ -35,6 +36,8 @@ def bounds_beside(test_file: str):
             yield pytest.param(make, given, field, (low, high), refused, id=f"{label}.{field}")
         for field, limit in row.get("above", {}).items():
             yield pytest.param(make, given, field, (limit + 1e-6,), (limit, -1.0), id=f"{label}.{field} above")
+        for field in row.get("from_zero", []):
+            yield pytest.param(make, given, field, (0, 1), (-1e-6, float("nan")), id=f"{label}.{field} from 0")
         for field, usual in row.get("usual", {}).items():
             yield pytest.param(make, given, field, usual, None, id=f"{label}.{field} usually")
 

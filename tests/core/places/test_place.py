@@ -13,7 +13,6 @@ from iron_bucket.core.places.place import (
     Cover,
     HouseCircuit,
     HouseLamp,
-    KitArea,
     OpeningKind,
     Place,
     Room,
@@ -102,12 +101,6 @@ def test_what_a_window_passes(changes, passes):
     [
         (lambda: an_opening(name=""), "name is ''"),
         (lambda: an_opening(name="x" * 81), "81 letters long"),
-        (lambda: an_opening(width_m=0.0), "width_m is 0"),
-        (lambda: an_opening(height_m=-1.0), "height_m is -1"),
-        (lambda: an_opening(glass=1.2), "glass is 1.2"),
-        (lambda: an_opening(film_stops=11.0), "film_stops is 11"),
-        (lambda: an_opening(along_m=600.0), "along_m is 600"),
-        (lambda: a_room(height_m=1.4), "height_m is 1.4"),
         (lambda: a_room(corners=((0, 0), (1, 0))), "corners is 2"),
         (lambda: a_room(corners=((0, 0), (0, 4), (5, 4), (5, 0))), "corners that run counter-clockwise"),
         (lambda: a_room(walls=("white paint",)), "one surface for each of 4 walls"),
@@ -117,8 +110,6 @@ def test_what_a_window_passes(changes, passes):
         (lambda: a_room(openings=(an_opening(along_m=4.5),)), "3.90 to 5.10 m"),
         (lambda: a_room(openings=(an_opening(sill_m=1.3),)), "1.3 to 2.7 m high; accepted: 0 to 2.6 m"),
         (lambda: a_room(openings=(an_opening(sill_m=-0.1),)), "-0.1 to 1.3 m high"),
-        (lambda: HouseLamp(lamp_id="l", name="L", x_m=0, y_m=0, z_m=2, lumens=0.0), "lumens is 0"),
-        (lambda: HouseLamp(lamp_id="l", name="L", x_m=0, y_m=0, z_m=2, lumens=1.0, cct_k=900.0), "cct_k is 900"),
         (
             lambda: HouseLamp(lamp_id="l", name="L", x_m=0, y_m=0, z_m=2, lumens=1.0, can=("eaten",)),
             "switched, dimmed, covered",
@@ -127,28 +118,7 @@ def test_what_a_window_passes(changes, passes):
             lambda: HouseLamp(lamp_id="l", name="Exit", x_m=0, y_m=0, z_m=2, lumens=1.0, must_stay=True, is_on=False),
             "Exit is off; accepted: on",
         ),
-        (lambda: HouseCircuit(name="C", voltage_v=11.0, breaker_a=13.0), "voltage_v is 11"),
-        (lambda: HouseCircuit(name="C", voltage_v=230.0, breaker_a=0.5), "breaker_a is 0.5"),
-        (lambda: HouseCircuit(name="C", voltage_v=230.0, breaker_a=13.0, used_a=14.0), "used_a is 14"),
-        (lambda: KitArea(area_id="k", name="Kit", x_m=0, y_m=0, width_m=0, depth_m=1), "width_m is 0"),
-        (lambda: KitArea(area_id="k", name="Kit", x_m=0, y_m=0, width_m=1, depth_m=0), "depth_m is 0"),
-        (
-            lambda: AmbientReading(
-                reading_id="a", x_m=0, y_m=0, z_m=1, bearing_deg=0, tilt_deg=91, illuminance_lx=1, taken_at=NOON
-            ),
-            "tilt_deg is 91",
-        ),
-        (
-            lambda: AmbientReading(
-                reading_id="a", x_m=0, y_m=0, z_m=1, bearing_deg=0, tilt_deg=0, illuminance_lx=0, taken_at=NOON
-            ),
-            "illuminance_lx is 0",
-        ),
         (lambda: Surface(name="", reflectance=0.5), "surface is ''"),
-        (lambda: Surface(name="s", reflectance=0.5, shift_mired=501), "shift_mired is 501"),
-        (lambda: a_place(latitude_deg=91.0), "latitude is 91"),
-        (lambda: a_place(longitude_deg=181.0), "longitude is 181"),
-        (lambda: a_place(north_deg=361.0), "north is 361"),
         (lambda: a_place(time_zone="Nowhere/At all"), "a zone such as UTC"),
         (lambda: a_place(most_noise_db=-1.0), "most_noise_db is -1"),
         (lambda: a_place(hazards="x" * 1001), "hazards is 1001 letters long"),
