@@ -8,7 +8,7 @@ from iron_bucket.core.places.place import WHAT_LAMPS_CAN, Cover, OpeningKind, Pl
 from iron_bucket.core.quantities.units import UnitSystem
 from iron_bucket.desk.errors import NotFound
 from iron_bucket.formats.record_json import read_record, write_record
-from iron_bucket.web.shared.record_fields import RecordField, Row, Takes, changes_of, field, read_row, signed_length_m
+from iron_bucket.web.shared.typed_fields import Row, Takes, TypedField, changes_of, field, read_row, signed_length_m
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -19,14 +19,14 @@ class PieceList:
     title: str
     noun: str
     key: str
-    fields: tuple[RecordField, ...]
+    fields: tuple[TypedField, ...]
     begins: Mapping[str, Any]
 
 
 _POSITION = (field("x_m", "x, to the right", Takes.LENGTH), field("y_m", "y, up the plan", Takes.LENGTH))
 
 
-def place_fields(place: Place) -> tuple[RecordField, ...]:
+def place_fields(place: Place) -> tuple[TypedField, ...]:
     """Of the place itself."""
     return (
         field("name", "Name", Takes.TEXT),
@@ -176,7 +176,7 @@ def lists_of(place: Place) -> tuple[PieceList, ...]:
     )
 
 
-def opening_fields(room: Row) -> tuple[RecordField, ...]:
+def opening_fields(room: Row) -> tuple[TypedField, ...]:
     """The form of a window or doorway in one room."""
     walls = [(str(at), f"wall {at + 1}") for at in range(len(room["corners"]))] + [("-1", "the ceiling")]
     return (
@@ -207,7 +207,7 @@ NEW_OPENING: Row = {
 }
 
 
-def wall_fields(room: Row, place: Place) -> tuple[RecordField, ...]:
+def wall_fields(room: Row, place: Place) -> tuple[TypedField, ...]:
     """A surface for each wall."""
     return tuple(
         field(f"wall-{at}", f"Wall {at + 1}", Takes.CHOICE, place.surface_names()) for at in range(len(room["corners"]))

@@ -18,10 +18,10 @@ from iron_bucket.formats.text_file import lines_of
 from iron_bucket.web.places import forms
 from iron_bucket.web.places.elevation import elevation
 from iron_bucket.web.shared.pictures.plan import PlacePicture, paper_for, place_picture, place_points
-from iron_bucket.web.shared.record_fields import changes_of
 from iron_bucket.web.shared.reply import after_change, reply
 from iron_bucket.web.shared.request_session import person_id
 from iron_bucket.web.shared.signed_in import signed_in
+from iron_bucket.web.shared.typed_fields import changes_of
 
 bp = Blueprint("places", __name__, template_folder="templates", url_prefix="/places")
 VIEW: dict[str, Any] = {"page": "places/page.html", "fragment": "places/_place.html"}

@@ -15,7 +15,7 @@ from iron_bucket.core.setups.plan.changes import next_id
 from iron_bucket.core.setups.plan.setup import LISTS, FlagKind, Setup, Width
 from iron_bucket.desk.errors import NotFound
 from iron_bucket.formats.record_json import write_record
-from iron_bucket.web.shared.record_fields import RecordField, Row, Takes, changes_of, field
+from iron_bucket.web.shared.typed_fields import Row, Takes, TypedField, changes_of, field
 
 _WHERE = (
     field("x_m", "x, to the right", Takes.LENGTH),
@@ -47,7 +47,7 @@ LOOK_FIELDS = (
 CAMERA_FIELDS = (*_WHERE, *_LOOKS, field("focal_mm", "Focal length, mm"))
 
 
-def setup_fields(place: Place) -> tuple[RecordField, ...]:
+def setup_fields(place: Place) -> tuple[TypedField, ...]:
     """Of the pass itself."""
     return (
         field("name", "Name", Takes.TEXT),
@@ -86,7 +86,7 @@ def followed(setup: Setup) -> list[tuple[str, str]]:
     return [("", "by bearing and tilt"), *((each.piece_id, each.name) for each in (*setup.people, *setup.spots))]
 
 
-def piece_fields(where: str, setup: Setup, place: Place, gear: Gear) -> tuple[RecordField, ...]:
+def piece_fields(where: str, setup: Setup, place: Place, gear: Gear) -> tuple[TypedField, ...]:
     """The form of one piece of a list. Raises: BadValue for a list that there is not."""
     match where:
         case "people":

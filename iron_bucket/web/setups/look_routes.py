@@ -21,9 +21,9 @@ from iron_bucket.formats.record_json import read_record, write_record
 from iron_bucket.web.setups.blueprint import bp
 from iron_bucket.web.setups.forms import LOOK_FIELDS
 from iron_bucket.web.shared.pictures.ladder import ladder_picture
-from iron_bucket.web.shared.record_fields import read_row
 from iron_bucket.web.shared.request_session import person_id
 from iron_bucket.web.shared.signed_in import signed_in
+from iron_bucket.web.shared.typed_fields import read_row
 
 #: What the page asks beside the camera: the light that is there, and a window. Typical: an overcast sky of 3000 cd/m2
 #: behind clear glass.

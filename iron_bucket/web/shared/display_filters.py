@@ -7,7 +7,7 @@ from markupsafe import Markup, escape
 
 from iron_bucket.core.quantities import display
 from iron_bucket.core.quantities.display import Displayed
-from iron_bucket.web.shared import record_fields
+from iron_bucket.web.shared import typed_fields
 
 
 def _set(figure: Displayed) -> Markup:
@@ -39,7 +39,7 @@ def attach(app: Flask) -> None:
         "money": lambda value: _set(Displayed(money(value), "")),
         "whole": lambda value, unit: _set(Displayed(f"{value:,.0f}".replace(",", "\u202f"), unit)),
         "slider": lambda level: round(max(math.log2(max(level, 1e-4)) * 10.0, -100.0)),
-        "said": lambda field, value: record_fields.say(field, value, g.units),
+        "said": lambda field, value: typed_fields.say(field, value, g.units),
         "signed_m": lambda value: (
             _set(display.length(value, g.units)) if value >= 0 else Markup("−") + _set(display.length(-value, g.units))
         ),

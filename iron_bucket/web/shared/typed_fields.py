@@ -1,4 +1,4 @@
-"""Fields of places and set-ups: how each is said, how it is typed, in the reader's units. Rows hold SI; here they turn.
+"""Fields of every kind of thing: how each is shown and typed, in the reader's units. Rows hold SI; here they turn.
 
 A form sends, beside what was typed, what stood there (``was-<key>``), so that a change names the fields it changes and
 what they were.
@@ -13,7 +13,7 @@ from typing import Any
 
 from iron_bucket.core.errors import BadValue
 from iron_bucket.core.quantities import display, parse
-from iron_bucket.core.quantities.units import UnitSystem
+from iron_bucket.core.quantities.units import UnitSystem, lb_from_kg
 from iron_bucket.formats.errors import FormatError
 from iron_bucket.formats.json_text import parsed_json
 
@@ -32,6 +32,7 @@ class Takes(StrEnum):
     KELVIN = "kelvin"
     LEVEL = "level"
     LENGTH = "length"
+    MASS = "mass"
     WHEN = "when"
     YES = "yes"
     CHOICE = "choice"
@@ -41,8 +42,10 @@ class Takes(StrEnum):
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
-class RecordField:
-    """``choices``: value and word. ``may_be_empty``: nothing is a value too (None)."""
+class TypedField:
+    """``choices``: value and word. ``may_be_empty``: nothing is a value too (None). ``unit``: of a plain number;
+    ``usual``: what an empty form says; ``is_needed``: must be there.
+    """
 
     key: str
     label: str
@@ -50,15 +53,18 @@ class RecordField:
     choices: tuple[tuple[str, str], ...] = ()
     may_be_empty: bool = False
     hint: str = ""
+    unit: str = ""
+    usual: str = ""
+    is_needed: bool = False
 
 
-def field(key: str, label: str, takes: Takes = Takes.NUMBER, choices: Iterable[Any] = (), **more: Any) -> RecordField:
+def field(key: str, label: str, takes: Takes = Takes.NUMBER, choices: Iterable[Any] = (), **more: Any) -> TypedField:
     """One field; choices may be words alone."""
     pairs = tuple(each if isinstance(each, tuple) else (str(each), str(each)) for each in choices)
-    return RecordField(key=key, label=label, takes=takes, choices=pairs, **more)
+    return TypedField(key=key, label=label, takes=takes, choices=pairs, **more)
 
 
-def say(each: RecordField, value: Any, units: UnitSystem) -> str | list[str]:
+def say(each: TypedField, value: Any, units: UnitSystem) -> str | list[str]:
     """What stands in the form."""
     if each.takes is Takes.SEVERAL:
         return [str(part) for part in value or ()]
@@ -72,19 +78,24 @@ def _length(value: float, units: UnitSystem) -> str:
     if units is UnitSystem.IMPERIAL:
         sign = "-" if value < 0 else ""
         return sign + str(display.length(abs(value), units))
-    return f"{value:.3f}".rstrip("0").rstrip(".")
+    return f"{value:.4f}".rstrip("0").rstrip(".")
+
+
+def _mass(value: float, units: UnitSystem) -> str:
+    return f"{float(lb_from_kg(value)) if units is UnitSystem.IMPERIAL else value:.6g}"
 
 
 def _number(value: float, _: UnitSystem) -> str:
-    return f"{value:g}" if isinstance(value, (int, float)) else str(value)
+    return f"{value:.10g}" if isinstance(value, (int, float)) else str(value)
 
 
 _SAY: dict[Takes, Callable[[Any, UnitSystem], str]] = {
     Takes.LENGTH: _length,
+    Takes.MASS: _mass,
     Takes.NUMBER: _number,
     Takes.DEGREES: lambda value, _: f"{value:.1f}".removesuffix(".0"),
     Takes.STOPS: lambda value, _: f"{value:+.2f}".rstrip("0").rstrip(".") if value else "0",
-    Takes.PERCENT: lambda value, _: f"{value * 100:.2f}".rstrip("0").rstrip("."),
+    Takes.PERCENT: lambda value, _: f"{value * 100:.6g}",
     Takes.KELVIN: lambda value, _: f"{value:.0f}" if value else "",
     Takes.LEVEL: lambda value, units: str(display.illuminance(value, units)).replace("\u202f", ""),
     Takes.WHEN: lambda value, _: str(value)[:16],
@@ -93,7 +104,7 @@ _SAY: dict[Takes, Callable[[Any, UnitSystem], str]] = {
 }
 
 
-def read(each: RecordField, text: str, units: UnitSystem) -> Any:
+def read(each: TypedField, text: str, units: UnitSystem) -> Any:
     """A value as a row holds it. Raises: BadValue with the field's label."""
     plain = text.strip()
     if not plain and each.may_be_empty:
@@ -108,20 +119,20 @@ def signed_length_m(text: str, name: str, units: UnitSystem) -> float:
     return round((-1.0 if minus else 1.0) * parse.length_m(text[1:] if minus else text, name, units), 4)
 
 
-def _read_choice(text: str, each: RecordField, _: UnitSystem) -> str:
+def _read_choice(text: str, each: TypedField, _: UnitSystem) -> str:
     if text not in [value for value, _ in each.choices]:
         raise BadValue(each.label, repr(text), ", ".join(word for _, word in each.choices))
     return text
 
 
-def _read_when(text: str, each: RecordField, _: UnitSystem) -> str:
+def _read_when(text: str, each: TypedField, _: UnitSystem) -> str:
     try:
         return datetime.fromisoformat(text).isoformat(timespec="minutes")
     except ValueError:
         raise BadValue(each.label, repr(text)[:40], "a day and time such as 2026-11-24T10:30") from None
 
 
-def _read_corners(text: str, each: RecordField, units: UnitSystem) -> list[list[float]]:
+def _read_corners(text: str, each: TypedField, units: UnitSystem) -> list[list[float]]:
     corners = []
     for part in filter(None, (part.strip() for part in re.split(r"[;\n]", text))):
         both = [half for half in re.split(r",\s+|\s{2,}|\t| (?=[-\u2212\d.])", part) if half.strip(", ")]
@@ -133,7 +144,7 @@ def _read_corners(text: str, each: RecordField, units: UnitSystem) -> list[list[
     return corners
 
 
-def _read_rows(text: str, each: RecordField, _: UnitSystem) -> list[list[float]]:
+def _read_rows(text: str, each: TypedField, _: UnitSystem) -> list[list[float]]:
     rows = [part.split() for part in re.split(r"[;\n]", text) if part.strip()]
     for row in rows:
         if len(row) != 3:
@@ -145,9 +156,10 @@ def _read_rows(text: str, each: RecordField, _: UnitSystem) -> list[list[float]]
     return [[parse.signed(part, each.label) for part in row] for row in rows]
 
 
-_READ: dict[Takes, Callable[[str, RecordField, UnitSystem], Any]] = {
+_READ: dict[Takes, Callable[[str, TypedField, UnitSystem], Any]] = {
     Takes.LENGTH: lambda text, each, units: signed_length_m(text, each.label, units),
-    Takes.NUMBER: lambda text, each, _: parse.signed(text, each.label),
+    Takes.MASS: lambda text, each, units: parse.mass_kg(text, each.label, units),
+    Takes.NUMBER: lambda text, each, _: parse.signed(text, each.label, each.unit.split(",")[0]),
     Takes.DEGREES: lambda text, each, _: parse.signed(text.removesuffix("°"), each.label),
     Takes.STOPS: lambda text, each, _: parse.signed(text, each.label),
     Takes.PERCENT: lambda text, each, _: round(parse.number(text, each.label, "%") / 100.0, 6),
@@ -160,12 +172,12 @@ _READ: dict[Takes, Callable[[str, RecordField, UnitSystem], Any]] = {
 }
 
 
-def typed_row(fields: Iterable[RecordField], row: Mapping[str, Any], units: UnitSystem) -> dict[str, Any]:
+def typed_row(fields: Iterable[TypedField], row: Mapping[str, Any], units: UnitSystem) -> dict[str, Any]:
     """What stands in the form of a row."""
     return {each.key: say(each, row.get(each.key), units) for each in fields}
 
 
-def read_row(fields: Iterable[RecordField], form: Any, units: UnitSystem) -> Row:
+def read_row(fields: Iterable[TypedField], form: Any, units: UnitSystem) -> Row:
     """All fields of a form that were sent.
 
     ``form``: werkzeug's. A tick that was not sent is no, where the form says it holds it (``holds``).
@@ -184,7 +196,7 @@ def read_row(fields: Iterable[RecordField], form: Any, units: UnitSystem) -> Row
     return found
 
 
-def _read_several(each: RecordField, values: list[str]) -> list[str]:
+def _read_several(each: TypedField, values: list[str]) -> list[str]:
     known = [value for value, _ in each.choices]
     for value in filter(None, values):
         if value not in known:
@@ -192,7 +204,7 @@ def _read_several(each: RecordField, values: list[str]) -> list[str]:
     return list(filter(None, values))
 
 
-def changes_of(fields: Iterable[RecordField], form: Any, units: UnitSystem) -> tuple[Row, Row]:
+def changes_of(fields: Iterable[TypedField], form: Any, units: UnitSystem) -> tuple[Row, Row]:
     """Fields whose typed text differs from what stood there, and what they stood at. Raises: BadValue."""
     fields = tuple(fields)
     new = read_row(fields, form, units)
