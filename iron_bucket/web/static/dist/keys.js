@@ -11,7 +11,8 @@
       if (node.dataset.key !== "/")
         found.push([node.dataset.key, words.replace(new RegExp(` ${node.dataset.key}$`), "")]);
     }
-    for (const node of document.querySelectorAll("[data-keys]")) found.push(...JSON.parse(node.dataset.keys.replace(/\s+/g, " ")));
+    for (const node of document.querySelectorAll("[data-keys]"))
+      found.push(...JSON.parse(node.dataset.keys.replace(/\s+/g, " ")));
     return found;
   };
 
