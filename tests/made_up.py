@@ -167,4 +167,4 @@ def a_gel(**changes) -> Sheet:
     return a_sheet("gel", SheetKind.COLOUR, **changes)
 
 
-DRAW, LUMENS, NOON = a_draw(), typical(10_000.0), datetime(2026, 6, 21, 12, 0)
+DRAW, LUMENS, LUMENS_SHARE, NOON = a_draw(), typical(10_000.0), typical(0.5), datetime(2026, 6, 21, 12, 0)

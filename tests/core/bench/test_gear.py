@@ -5,6 +5,7 @@ from iron_bucket.core.bench.battery_kind import BatteryKind
 from iron_bucket.core.bench.configuration import EmittingFace, FaceShape
 from iron_bucket.core.bench.head import BatteryPlate, MainsRange
 from iron_bucket.core.bench.output import cross_section_lx, level_lx, output_table
+from iron_bucket.core.bench.stand import spigot_for_mm
 from iron_bucket.core.errors import BadValue
 from iron_bucket.core.photometry.distribution import CosinePower
 from iron_bucket.core.photometry.tabulated import PhotometryType, Tabulated
@@ -130,3 +131,8 @@ def test_what_is_retired_takes_its_configurations_along():
 def test_a_slug_is_borne_once_among_all_kinds():
     with pytest.raises(BadValue, match="slug is 'lamp.own'"):
         a_gear(frames=(a_frame(slug="lamp.own"),))
+
+
+@pytest.mark.parametrize(("weight_kg", "spigot_mm"), [(9.99, 16.0), (10.0, 28.0)])
+def test_what_holds_a_frame_has_a_spigot_by_its_weight(weight_kg, spigot_mm):
+    assert spigot_for_mm(weight_kg) == spigot_mm

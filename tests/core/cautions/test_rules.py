@@ -3,7 +3,7 @@
 import pytest
 
 from iron_bucket.core.bench.head import Technology
-from iron_bucket.core.cautions.rules import battery_cautions, circuit_cautions, lamp_cautions
+from iron_bucket.core.cautions.rules import battery_cautions, circuit_cautions, lamp_cautions, not_counted
 from iron_bucket.core.jobs.house_rules import HouseRules
 from iron_bucket.core.modifiers.kinds import SheetKind
 from tests.made_up import a_battery, a_board, a_frame, a_head, a_sheet
@@ -61,3 +61,10 @@ def test_more_than_one_circuit():
     assert circuit_cautions(10.4, HouseRules()) == ()
     (over,) = circuit_cautions(10.5, HouseRules())
     assert over.trigger == "10.5 A in all, 10.4 A planned on a 13 A breaker"
+
+
+def test_what_is_not_counted_is_named():
+    assert not_counted(()) == ()
+    assert not_counted(("key: gone",))[0].title == "1 thing is not counted"
+    (several,) = not_counted(("key: gone", "fill: gone"))
+    assert (several.title, several.trigger) == ("2 things are not counted", "key: gone; fill: gone")

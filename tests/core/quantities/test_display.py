@@ -48,6 +48,11 @@ IMPERIAL = UnitSystem.IMPERIAL
         (display.share(0.014), "1.4 %"),
         (display.plain(352.0, "W"), "352 W"),
         (display.plain(0.5, ""), "0.5"),
+        (display.plain(float("inf"), "m"), "inf m"),
+        (display.plain(1000.0, ""), "1\u202f000"),
+        (display.plain(999.6, ""), "1\u202f000"),
+        (display.plain(123456.0, ""), "123\u202f000"),
+        (display.stops(-0.0), "0.0 stop"),
     ],
 )
 def test_figures_as_the_crew_reads_them(said, expected):

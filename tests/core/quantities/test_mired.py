@@ -1,7 +1,7 @@
 import pytest
 
 from iron_bucket.core.errors import BadValue, NoAnswer
-from iron_bucket.core.quantities.mired import k_from_mired, mired_from_k, shift_mired, shifted_k
+from iron_bucket.core.quantities.mired import k_from_mired, mired_from_k, seen_k, shift_mired, shifted_k
 from tests.conftest import golden_cases
 
 
@@ -31,3 +31,11 @@ def test_a_filter_can_be_too_blue():
 def test_nothing_at_zero(convert, field):
     with pytest.raises(BadValue, match=rf"{field} is 0\.0; accepted: above 0"):
         convert(0.0)
+
+
+def test_bluer_than_any_colour_temperature():
+    assert seen_k(20.0) == seen_k(-5.0) == 50_000.0  # 10^6 / 20
+    assert seen_k(178.571428) == pytest.approx(5600.0, abs=0.01)
+    assert shifted_k(10_000.0, -99.5) == pytest.approx(2e6)
+    with pytest.raises(NoAnswer, match="-100 mired on 10000 K is bluer than any colour temperature"):
+        shifted_k(10_000.0, -100.0)
