@@ -8,7 +8,7 @@ from collections.abc import Iterator
 from pathlib import Path
 
 import pytest
-from sqlalchemy import Engine, text
+from sqlalchemy import Engine, event, text
 from sqlalchemy.orm import Session
 
 from iron_bucket.desk.demo import load_demo
@@ -60,30 +60,50 @@ def engine(database_url) -> Iterator[Engine]:
     made.dispose()
 
 
-@pytest.fixture
-def session(engine) -> Iterator[Session]:
-    """A session on an empty database."""
+def _emptied(engine: Engine) -> None:
     with engine.begin() as connection:
         for table in reversed(METADATA.sorted_tables):
             connection.execute(text(f"DELETE FROM {table.name}"))
+
+
+@pytest.fixture
+def session(engine) -> Iterator[Session]:
+    """A session on an empty database."""
+    _emptied(engine)
     with Session(engine, expire_on_commit=False) as made:
         yield made
 
 
 _DEMO_ROWS: dict[str, list[dict]] = {}
+#: What was written since the demo's rows were put there; a test that only reads leaves them to the next.
+_WRITTEN: list[str] = ["nothing is there yet"]
+
+
+@event.listens_for(Engine, "before_cursor_execute")
+def _note_writing(connection, cursor, statement, *rest) -> None:
+    if statement.lstrip()[:6].upper() in ("INSERT", "UPDATE", "DELETE"):
+        _WRITTEN.append(statement)
 
 
 @pytest.fixture
-def demo(session) -> Session:
-    """The same with the demo's gear, person and jobs in it; computed once a worker, then copied back row by row."""
+def demo(engine) -> Iterator[Session]:
+    """A session on the demo's gear, person and jobs; computed once a worker, then copied back where a test wrote."""
+    with Session(engine, expire_on_commit=False) as session:
+        if _WRITTEN:
+            _emptied(engine)
+            _fill(session)
+            _WRITTEN.clear()
+        yield session
+
+
+def _fill(session: Session) -> None:
     if not _DEMO_ROWS:
         assert load_demo(session)
         with session.begin():
             for table in METADATA.sorted_tables:
                 _DEMO_ROWS[table.name] = [dict(row) for row in session.execute(table.select()).mappings()]
-        return session
+        return
     with session.begin():
         for table in METADATA.sorted_tables:
             if _DEMO_ROWS[table.name]:
                 session.execute(table.insert(), _DEMO_ROWS[table.name])
-    return session

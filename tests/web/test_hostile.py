@@ -87,21 +87,21 @@ def test_rooms_that_are_none(gaffer, at, rooms, sentence):
     assert gaffer.get("/places").status_code == 200
 
 
-def test_one_card_that_cannot_be_read_hides_no_other(gaffer, at, session):
+def test_one_card_that_cannot_be_read_hides_no_other(gaffer, at, demo):
     """What was stored under wider bounds: named on every list, and nothing else is missing."""
-    with session.begin():
+    with demo.begin():
         for table, field in (("setup_states", "$.weather"), ("place_states", "$.ground")):
-            session.execute(
+            demo.execute(
                 text(
                     f"UPDATE {table} SET document = JSON_SET(document, '{field}', 'molten'), made_at = NOW(6)"
                     " WHERE owner_id = :at"
                 ),
                 {"at": at["setup" if table == "setup_states" else "place"]},
             )
-        session.execute(
+        demo.execute(
             text("UPDATE gear SET version = 9, item = JSON_SET(item, '$.weight_kg', -1) WHERE slug = 'full-blue'")
         )
-        session.execute(text("UPDATE bench_stamp SET token = 'another'"))
+        demo.execute(text("UPDATE bench_stamp SET token = 'another'"))
     assert "weather is &#39;molten&#39;" in gaffer.get(f"/jobs/{at['job']}/setups").text
     assert "not counted" in gaffer.get(f"/jobs/{at['job']}/bucket").text
     assert "This place cannot be shown: Clock-repair shop" in gaffer.get("/places").text

@@ -298,7 +298,7 @@ def place_form(page: str, at: str) -> dict[str, str]:
 def test_a_place_is_recorded_by_its_sides_or_as_open_ground(gaffer, at):
     made = gaffer.post("/places", {"name": "Attic", "width": "4", "depth": "12'", "height": "2.2 m"})
     page = gaffer.get(made.headers["Location"]).text
-    assert "0, 0; 4, 0; 4, 3.658; 0, 3.658" in page
+    assert "0, 0; 4, 0; 4, 3.6576; 0, 3.6576" in page
     assert gaffer.post("/places", {"name": "Field"}).status_code == 303
     for changes, sentence in (
         ({"name": ""}, "name is"),
