@@ -99,7 +99,6 @@ def test_a_set_up_by_keyboard_alone(desk: Page, served: str):
     expect(lamps).to_have_count(count)
     desk.keyboard.press("y")
     expect(lamps).to_have_count(count + 1)
-    desk.wait_for_load_state("networkidle")  # the new board listens to htmx
     desk.keyboard.press("s")
     expect(desk.locator(".solved")).to_be_visible()
     desk.keyboard.press("Shift+?")

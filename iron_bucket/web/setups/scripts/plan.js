@@ -1,5 +1,6 @@
-// The hand on the plan. Attaches to #board; reads data-piece, data-lifts, data-aims, data-level, data-switch, data-solo; moves pieces while they are dragged,
-// asks the server what that does, and posts where they were put. Keeps nothing that the server lacks but the zoom and what is being dragged.
+// The hand on the plan. Attaches to #board; reads data-piece, data-lifts, data-aims, data-level, data-switch,
+// data-solo; moves pieces while they are dragged, asks the server what that does, and posts where they were
+// put. Keeps nothing that the server lacks but the zoom and what is being dragged.
 (() => {
   const board = () => document.getElementById("board");
   const plan = () => document.getElementById("throw-plan");

@@ -1,4 +1,5 @@
-// Keys of every page. Attaches to the document; reads data-key, data-opens, data-does; changes only focus, dialogs and where the page is.
+// Keys of every page. Attaches to the document; reads data-key, data-opens, data-does; changes only focus,
+// dialogs and where the page is.
 (() => {
   const typing = (node) => node.closest("input:not([type=checkbox]), select, textarea, [contenteditable]");
   const dialog = document.getElementById("keys");
@@ -53,6 +54,8 @@
     const node = [...document.querySelectorAll("[data-key]")].find((each) => each.dataset.key === event.key);
     if (node) {
       event.preventDefault();
+      // A fast key can come before htmx has seen what it just put in; the form would leave the page.
+      htmx.process(document.body);
       node.click();
     }
   });

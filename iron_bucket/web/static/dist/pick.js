@@ -1,4 +1,5 @@
-// Keys of the pick list. Attaches to #answer; reads which row is open or focused; opens rows, ticks, presses the row's own buttons.
+// Keys of the pick list. Attaches to #answer; reads which row is open or focused; opens rows, ticks, presses
+// the row's own buttons.
 (() => {
   const rows = () => [...document.querySelectorAll("details.fit")];
   const typing = (node) => node.closest("input:not([type=checkbox]), select, textarea");

@@ -1,5 +1,5 @@
-// Several photometric files with a progress bar. Attaches to #upload; reads its fields; sends some files at a time and adds what
-// became of each to #upload-results. Without it the form sends all of them at once.
+// Several photometric files with a progress bar. Attaches to #upload; reads its fields; sends some files at a
+// time and adds what became of each to #upload-results. Without it the form sends all of them at once.
 (() => {
   const form = document.getElementById("upload");
   const files = document.getElementById("file");
