@@ -121,14 +121,15 @@ def test_a_killed_worker_is_replaced_a_failed_server_is_told_and_nothing_is_left
     (server,) = [pid for pid, line in children(process.pid).items() if "granian" in line]
     first = next(pid for pid, line in children(server).items() if "resource_tracker" not in line)
     os.kill(first, signal.SIGKILL)
-    for _ in range(100):
-        with contextlib.suppress(OSError):  # connections that wait for the killed one are lost
+    for _ in range(300):
+        # Connections that wait for the killed one are lost, and the other may still be starting.
+        with contextlib.suppress(OSError):
             assert "The Borrowed Minute" in front_page(port)
-        if first not in (below := children(server)) and len(below) >= WORKERS:
-            break
+            if first not in (below := children(server)) and len(below) >= WORKERS:
+                break
         time.sleep(0.1)
-    assert len(below) >= WORKERS
-    assert "The Borrowed Minute" in front_page(port)
+    else:
+        pytest.fail("no worker took the killed one's place")
     below = children(server)
     os.kill(server, signal.SIGKILL)
     process.communicate(timeout=60)
