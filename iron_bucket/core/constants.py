@@ -17,4 +17,3 @@ COPPER_OHM_M = 1.724e-8
 #: Standard gravity (CGPM 1901) and sea-level air (ISO 2533).
 GRAVITY_M_S2 = 9.80665
 AIR_KG_M3 = 1.225
-MINUTES_PER_HOUR = 60

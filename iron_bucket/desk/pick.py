@@ -143,12 +143,6 @@ def only_this(shelf: Shelf, need: Need, key: str) -> Picked:
 
 
 @one_transaction
-def open_fit(session: Session, need: Need, key: str) -> FitView:
-    """One candidate opened. Raises: NotFound."""
-    return opened(shelf_in(session), need, key)
-
-
-@one_transaction
 def compare(session: Session, need: Need, keys: tuple[str, ...]) -> tuple[FitView, ...]:
     """Up to three candidates on the same work; those that the shelf no longer has are left out."""
     views = []

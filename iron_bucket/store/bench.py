@@ -4,7 +4,7 @@ from datetime import datetime
 from typing import Any
 from uuid import uuid4
 
-from sqlalchemy import String, delete, func, select, text
+from sqlalchemy import String, func, select, text
 from sqlalchemy.orm import Mapped, Session, mapped_column
 
 from iron_bucket.store.base import LONGEST_LIST, Base
@@ -94,11 +94,6 @@ def configurations_of(session: Session, head_slug: str) -> list[GearRow]:
     )
 
 
-def gear_by_digest(session: Session, digest: str) -> GearRow | None:
-    """The configuration that came from a file of that content."""
-    return session.scalars(select(GearRow).where(GearRow.digest == digest).limit(1)).one_or_none()
-
-
 def digests_known(session: Session, digests: list[str]) -> dict[str, str]:
     """Head slugs of the configurations that came from files of those contents."""
     rows = session.scalars(select(GearRow).where(GearRow.digest.in_(digests)))
@@ -113,8 +108,3 @@ def all_slugs(session: Session) -> set[str]:
 def slugs_like(session: Session, slug: str) -> set[str]:
     """Slugs that begin so, to find a free one."""
     return set(session.scalars(select(GearRow.slug).where(GearRow.slug.startswith(slug, autoescape=True))))
-
-
-def remove_gear(session: Session, slug: str) -> None:
-    """Take a piece off, as undoing its making does."""
-    session.execute(delete(GearRow).where(GearRow.slug == slug))

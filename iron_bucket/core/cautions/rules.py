@@ -16,7 +16,6 @@ FREE_IN_THE_AIR_WH, NEVER_IN_THE_AIR_WH = 100.0, 160.0
 #: Typical: the stand, one 10 kg bag, and the legs of a tripod-type stand. The cloth's drag is docs/craft.md's 1.2.
 STAND_AND_BAG_KG, LEG_RADIUS_M, CLOTH_DRAG = 20.0, 0.45, 1.2
 SAIL_FROM_M2 = 1.0
-DEFERS = "Local rules and licensed people come first."
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)

@@ -27,7 +27,6 @@ class Reason(IntEnum):
 
 
 PAIR_REASONS = tuple(reason for reason in Reason if Reason.FITS < reason < Reason.WEAK)
-STACK_REASONS = tuple(reason for reason in Reason if reason >= Reason.WEAK)
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)

@@ -5,7 +5,7 @@ what they were.
 """
 
 import re
-from collections.abc import Callable, Iterable, Mapping
+from collections.abc import Callable, Iterable
 from dataclasses import dataclass
 from datetime import datetime
 from enum import StrEnum
@@ -170,11 +170,6 @@ _READ: dict[Takes, Callable[[str, TypedField, UnitSystem], Any]] = {
     Takes.CORNERS: _read_corners,
     Takes.ROWS_OF_THREE: _read_rows,
 }
-
-
-def typed_row(fields: Iterable[TypedField], row: Mapping[str, Any], units: UnitSystem) -> dict[str, Any]:
-    """What stands in the form of a row."""
-    return {each.key: say(each, row.get(each.key), units) for each in fields}
 
 
 def read_row(fields: Iterable[TypedField], form: Any, units: UnitSystem) -> Row:
