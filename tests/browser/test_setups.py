@@ -105,6 +105,53 @@ def test_a_set_up_by_keyboard_alone(desk: Page, served: str):
     expect(desk.get_by_role("dialog")).to_contain_text("turn it 5°")
 
 
+def test_the_hand_on_aim_height_sheet_and_levels(desk: Page, served: str):
+    begin(desk, served, "By hand", "sit-down portrait, wrapped")
+    key = piece(desk, "Wrapped key")
+    x = float(key.get_attribute("data-x"))
+    key.focus()
+    for _ in range(5):  # faster than answers come: none is lost
+        desk.keyboard.press("ArrowRight")
+    expect(key).to_have_attribute("data-x", f"{round(x + 0.5, 3):g}")
+    key.locator(".grip").click()
+    expect(desk.locator(".chooser [aria-current]")).to_have_text("Wrapped key")
+    handle = desk.locator("[data-aims] circle")
+    bearing, stands = key.get_attribute("data-bearing"), key.get_attribute("data-z")
+    for grip, dx, dy in ((handle, 60, 40), (desk.locator("#height-strip .is-lamp circle").first, 0, -25)):
+        box = grip.bounding_box()
+        desk.mouse.move(box["x"] + box["width"] / 2, box["y"] + box["height"] / 2)
+        desk.mouse.down()
+        version = desk.locator("#board").get_attribute("data-version")
+        desk.mouse.move(box["x"] + dx, box["y"] + dy, steps=4)
+        desk.mouse.up()
+        expect(desk.locator("#board")).not_to_have_attribute("data-version", version)
+    assert key.get_attribute("data-bearing") != bearing
+    assert [each.get_attribute("data-z") for each in desk.locator('[data-where="lamps"]').all()].count(stands) < 3
+    # The sheet nearer by two fingers, moved by the mouse, and whole again; it stays so over a new board.
+    fingers = desk.context.new_cdp_session(desk)
+    fingers.send("Emulation.setTouchEmulationEnabled", {"enabled": True})
+    desk.reload()
+    plan = desk.locator("#throw-plan")
+    whole, box = plan.get_attribute("viewBox"), plan.bounding_box()
+    middle = (box["x"] + box["width"] / 2, box["y"] + box["height"] - 40)
+    for kind, apart in (("touchStart", 20), ("touchMove", 60), ("touchEnd", None)):
+        points = [{"x": middle[0] + side * apart, "y": middle[1]} for side in (-1, 1)] if apart else []
+        fingers.send("Input.dispatchTouchEvent", {"type": kind, "touchPoints": points})
+    nearer = plan.get_attribute("viewBox")
+    assert float(nearer.split()[2]) == pytest.approx(float(whole.split()[2]) / 3, rel=0.02)
+    desk.get_by_label("level of Lift").press("ArrowLeft")
+    expect(desk.get_by_role("button", name=re.compile("Undo: dimmed Lift"))).to_be_visible()
+    expect(plan).to_have_attribute("viewBox", nearer)
+    desk.get_by_role("button", name="whole").click()
+    expect(plan).to_have_attribute("viewBox", whole)
+    # One lamp alone, kept nowhere, and back.
+    total = desk.locator(".who-total").inner_text()
+    for changes in (True, False):
+        desk.get_by_role("button", name="solo").first.click()
+        kept = expect(desk.locator(".who-total"))
+        kept.not_to_have_text(total) if changes else kept.to_have_text(total)
+
+
 def test_what_could_not_be_kept_is_told(desk: Page, served: str):
     begin(desk, served, "Cut off", "sit-down portrait, wrapped")
     page = desk.context.new_page()
@@ -112,7 +159,13 @@ def test_what_could_not_be_kept_is_told(desk: Page, served: str):
     page.route("**/changes", lambda route: route.abort())
     piece(page, "Lift").focus()
     page.keyboard.press("ArrowUp")
-    expect(page.get_by_role("alert")).to_contain_text("What you just changed is not kept")
+    expect(page.get_by_role("alert")).to_contain_text("What you just did is not kept")
+    page.unroute("**/changes")
+    answer = '<title>x</title><main><h1>Our fault</h1><p role="alert">Note the number 7.</p></main>'
+    page.route("**/changes", lambda route: route.fulfill(status=500, body=answer, content_type="text/html"))
+    page.keyboard.press("ArrowUp")
+    expect(page.get_by_role("alert")).to_have_text("Note the number 7.")
+    expect(page.locator("#throw-plan")).to_be_visible()  # the board stays where it was
     page.close()
 
 

@@ -1,40 +1,40 @@
-// Keys of the pick list. Attaches to #answer; reads which row is open or focused; opens rows, ticks, presses
-// the row's own buttons.
-(() => {
-  const rows = () => [...document.querySelectorAll("details.fit")];
-  const typing = (node) => node.closest("input:not([type=checkbox]), select, textarea");
-  const current = () => document.activeElement.closest?.("details.fit") || rows().find((row) => row.open);
+// Keys of the pick list. Reads which row is open or focused; opens rows, ticks, presses the row's own buttons.
+import { tinykeys } from "tinykeys";
+import { isTyping } from "../../shared/scripts/keys.js";
 
-  document.addEventListener("keydown", (event) => {
-    if (
-      event.ctrlKey ||
-      event.metaKey ||
-      event.altKey ||
-      typing(event.target) ||
-      document.querySelector("dialog[open]")
-    )
-      return;
-    const list = rows();
-    if (!list.length) return;
-    const row = current();
-    const place = list.indexOf(row);
-    if (event.key === "ArrowDown" || event.key === "ArrowUp") {
-      event.preventDefault();
-      const focused = document.activeElement.closest?.("details.fit");
-      const next =
-        list[focused ? Math.min(Math.max(place + (event.key === "ArrowDown" ? 1 : -1), 0), list.length - 1) : 0];
-      next.querySelector("summary").focus();
-    } else if (row && event.key === "b") {
-      event.preventDefault();
-      row.open = true;
-      row.querySelector(".put [name=purpose]")?.focus();
-    } else if (row && event.key === "c") {
-      const tick = row.querySelector("[name=with]");
-      if (tick) tick.checked = !tick.checked;
-    } else if (row && event.key === "f") {
-      row.open = true;
-      const figures = row.querySelector(".figures");
-      if (figures) figures.open = !figures.open;
-    }
-  });
-})();
+const rows = () => [...document.querySelectorAll("details.fit")];
+const focused = () => document.activeElement.closest?.("details.fit");
+const current = () => focused() || rows().find((row) => row.open);
+
+const step = (by) => () => {
+  const list = rows();
+  const place = focused() ? list.indexOf(focused()) + by : 0;
+  list[Math.min(Math.max(place, 0), list.length - 1)]?.querySelector("summary").focus();
+};
+const inRow = (act) => () => {
+  if (current()) act(current());
+};
+
+const acts = {
+  ArrowDown: step(1),
+  ArrowUp: step(-1),
+  b: inRow((row) => {
+    row.open = true;
+    row.querySelector(".put [name=purpose]")?.focus();
+  }),
+  c: inRow((row) => {
+    const tick = row.querySelector("[name=with]");
+    if (tick) tick.checked = !tick.checked;
+  }),
+  f: inRow((row) => {
+    row.open = true;
+    const figures = row.querySelector(".figures");
+    if (figures) figures.open = !figures.open;
+  }),
+};
+const unlessTyping = (act) => (event) => {
+  if (isTyping(event.target) || document.querySelector("dialog[open]") || !rows().length) return;
+  event.preventDefault();
+  act();
+};
+tinykeys(document, Object.fromEntries(Object.entries(acts).map(([key, act]) => [key, unlessTyping(act)])));

@@ -1,0 +1,55 @@
+// The board's talk with the server, through htmx. Reads data-base and data-chosen of #board; answers are boards.
+export const board = () => document.getElementById("board");
+export const plan = () => document.getElementById("throw-plan");
+export const paper = () => document.querySelector(".plan-frame");
+
+const intoBoard = () => ({ source: board(), target: "#board", swap: "outerHTML" });
+let turn = Promise.resolve();
+
+// One answer after another: what is sent is made when its turn comes, of the board as it is then.
+const inTurn = (path, make) => {
+  turn = turn.then(() => {
+    const values = make();
+    return values && htmx.ajax("POST", board().dataset.base + path, { ...intoBoard(), values });
+  });
+  return turn;
+};
+
+// Keeps the changes that `make` returns, with `piece` chosen after it.
+export const keep = (make, piece = board().dataset.chosen) =>
+  inTurn("/changes", () => {
+    const changes = make();
+    return changes && { changes: JSON.stringify(changes), piece };
+  });
+
+export const copy = (piece) => inTurn(`/copy/${piece}`, () => ({}));
+
+export const choose = async (piece) => {
+  const address = `${board().dataset.base}?piece=${encodeURIComponent(piece)}`;
+  history.replaceState(null, "", address);
+  await htmx.ajax("GET", address, intoBoard());
+};
+
+// What changes would do, kept nowhere: levels alone are answered. While one is asked, only the last other waits.
+let isAsking = false;
+let waiting = null;
+let isWanted = () => true;
+export const tryOut = async (changes, wanted) => {
+  if (isAsking) {
+    waiting = changes;
+    return;
+  }
+  isAsking = true;
+  isWanted = wanted;
+  const started = performance.now();
+  const values = { changes: JSON.stringify(changes) };
+  await htmx.ajax("POST", `${board().dataset.base}/try`, { source: plan(), target: "#who", swap: "none", values });
+  board().dataset.tried = Math.round(performance.now() - started);
+  isAsking = false;
+  const next = waiting;
+  waiting = null;
+  if (next && wanted()) await tryOut(next, wanted);
+};
+document.addEventListener("htmx:before:swap", (event) => {
+  if (event.target === plan() && !isWanted()) event.preventDefault();
+});

@@ -1,0 +1,97 @@
+// Dragging: a piece over the plan, its aim round it, its height on the strip. Levels follow while it is held; what
+// it became is kept when it is let go. A press that does not move chooses the piece.
+import { drag } from "d3-drag";
+import { select, selectAll } from "d3-selection";
+import { choose, keep, tryOut } from "./board.js";
+import {
+  changesFor,
+  isLamp,
+  isLocked,
+  markOf,
+  positionOf,
+  rounded,
+  setOf,
+  snapped,
+  stripOf,
+  toMetres,
+  toPaper,
+} from "./pieces.js";
+
+const FAR_PX = 4;
+let held = null;
+export const isHeld = () => held !== null;
+
+// What every drag shares; `follow` draws the held piece at the pointer and returns what it would be set to.
+const dragging = (markFrom, subject, follow) =>
+  drag()
+    .container((event) => event.target.closest("svg"))
+    .filter((event) => !event.button && !event.ctrlKey && !isLocked(markFrom(event.target)))
+    .subject((event) => subject(markFrom(event.sourceEvent.target), event))
+    .clickDistance(FAR_PX)
+    .on("start", (event) => {
+      const mark = markFrom(event.sourceEvent.target);
+      held = { mark, from: { x: event.x, y: event.y }, scale: mark.ownerSVGElement.getScreenCTM().a, to: null };
+    })
+    .on("drag", (event) => {
+      const moved = Math.hypot(event.x - held.from.x, event.y - held.from.y) * held.scale;
+      if (!held.to && moved < FAR_PX) return;
+      held.to = follow(held.mark, event);
+      tryOut([setOf(held.mark, held.to)], isHeld);
+    })
+    .on("end", () => {
+      const { mark, to } = held;
+      held = null;
+      if (to) keep(() => changesFor(mark, to), mark.dataset.piece);
+    });
+
+const translate = (node, x, y) => node?.setAttribute("transform", `translate(${x} ${y})`);
+const shiftOf = (node) => node.transform.baseVal[0].matrix;
+
+const move = dragging(
+  (target) => target.closest("[data-piece]"),
+  (mark) => ({ x: shiftOf(mark).e, y: shiftOf(mark).f }),
+  (mark, event) => {
+    const at = snapped(mark, toMetres(event));
+    const { x, y } = toPaper(at);
+    translate(mark, x, y);
+    const strip = stripOf(mark);
+    if (strip) translate(strip, x, shiftOf(strip).f);
+    return { x_m: at.x, y_m: at.y };
+  },
+);
+
+const aim = dragging(
+  (target) => target.closest("[data-piece]"),
+  (mark, { x, y }) => ({ x, y }),
+  (mark, event) => {
+    const at = toMetres(event);
+    const { x_m, y_m } = positionOf(mark);
+    const bearing = ((Math.atan2(at.x - x_m, at.y - y_m) * 180) / Math.PI + 360) % 360;
+    mark.querySelector("g").setAttribute("transform", `rotate(${bearing})`);
+    const to = { bearing_deg: Math.round(bearing * 10) / 10 };
+    return isLamp(mark) ? { ...to, aims_at: "" } : to;
+  },
+);
+
+const lift = dragging(
+  (target) => markOf(target.closest("[data-lifts]").dataset.lifts),
+  (mark) => ({ x: shiftOf(stripOf(mark)).e, y: shiftOf(stripOf(mark)).f }),
+  (mark, event) => {
+    const strip = stripOf(mark);
+    const floor = Number(strip.ownerSVGElement.dataset.floor);
+    const z_m = Math.max(0, rounded((floor - event.y) / 100));
+    translate(strip, shiftOf(strip).e, floor - z_m * 100);
+    return { z_m };
+  },
+);
+
+export const attachDrags = () => {
+  selectAll("#board [data-piece]").call(move);
+  select("#board [data-aims]").call(aim);
+  selectAll("#board [data-lifts]").call(lift);
+};
+
+document.addEventListener("click", (event) => {
+  const node = event.target.closest?.("#board [data-piece], #board [data-lifts]");
+  if (node) choose(node.dataset.piece ?? node.dataset.lifts);
+});

@@ -1,0 +1,83 @@
+// Keys on a focused piece of the plan, before those of the page.
+import { tinykeys } from "tinykeys";
+import { strokes } from "../../shared/scripts/strokes.js";
+import { board, choose, copy, keep } from "./board.js";
+import { dim, switchLamp } from "./levels.js";
+import { changesFor, isLamp, isLocked, markOf, positionOf, rounded, setOf } from "./pieces.js";
+
+const FOOT_M = 0.3048;
+const isImperial = () => board().dataset.units === "imperial";
+const smallStep = () => (isImperial() ? FOOT_M / 4 : 0.1);
+const largeStep = () => (isImperial() ? FOOT_M : 1);
+
+// Presses while an answer is on the way add up to one step.
+let step = null;
+const nudge = (mark, dx, dy, dz) => {
+  const piece = mark.dataset.piece;
+  if (step?.piece === piece) {
+    step.dx += dx;
+    step.dy += dy;
+    step.dz += dz;
+    return;
+  }
+  const asked = (step = { piece, dx, dy, dz });
+  keep(() => {
+    if (step === asked) step = null;
+    const from = markOf(piece);
+    const { x_m, y_m, z_m } = positionOf(from);
+    if (asked.dz) return [setOf(from, { z_m: Math.max(0, rounded(z_m + asked.dz)) })];
+    return changesFor(from, { x_m: rounded(x_m + asked.dx), y_m: rounded(y_m + asked.dy) });
+  }, piece);
+};
+const push = (across, along, length) => (mark) => {
+  if (!isLocked(mark)) nudge(mark, across * length(), along * length(), 0);
+};
+const raise = (sign) => (mark) => nudge(mark, 0, 0, sign * smallStep());
+
+const turn = (by) => (mark) => {
+  if (mark.dataset.where === "spots") return;
+  const piece = mark.dataset.piece;
+  keep(() => {
+    const bearing_deg = (Number(markOf(piece).dataset.bearing) + by + 360) % 360;
+    return [setOf(markOf(piece), isLamp(mark) ? { bearing_deg, aims_at: "" } : { bearing_deg })];
+  }, piece);
+};
+const ofLamp = (act) => (mark) => {
+  if (isLamp(mark)) act(mark.dataset.piece);
+};
+const notCamera = (act) => (mark) => {
+  if (mark.dataset.where !== "camera") act(mark);
+};
+
+const acts = {
+  PageUp: raise(1),
+  PageDown: raise(-1),
+  Enter: (mark) => choose(mark.dataset.piece),
+  Space: (mark) => choose(mark.dataset.piece),
+  ",": turn(-5),
+  ".": turn(5),
+  "[": ofLamp((piece) => dim(piece, -1 / 3)),
+  "]": ofLamp((piece) => dim(piece, 1 / 3)),
+  x: ofLamp(switchLamp),
+  c: notCamera((mark) => copy(mark.dataset.piece)),
+  Delete: notCamera(({ dataset: { piece, where } }) =>
+    keep(() => [{ operation: "remove", where, piece_id: piece }], ""),
+  ),
+};
+const arrows = { ArrowLeft: [-1, 0], ArrowRight: [1, 0], ArrowUp: [0, 1], ArrowDown: [0, -1] };
+for (const [key, [across, along]] of Object.entries(arrows)) {
+  acts[key] = push(across, along, smallStep);
+  acts[`Shift+${key}`] = push(across, along, largeStep);
+}
+
+export const attachPieceKeys = () => {
+  const onPiece = (act) => (event) => {
+    const mark = event.target.closest?.("[data-piece]");
+    if (!mark) return;
+    event.preventDefault();
+    event.stopPropagation();
+    act(mark);
+  };
+  const bound = Object.entries(acts).flatMap(([key, act]) => strokes(key).map((stroke) => [stroke, onPiece(act)]));
+  tinykeys(document, Object.fromEntries(bound), { capture: true });
+};
