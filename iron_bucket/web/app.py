@@ -51,5 +51,6 @@ def create_app(settings: Settings) -> Flask:
         piece.attach(app)
     for station in STATIONS:
         app.register_blueprint(station.blueprint)
+    app.jinja_env.globals["style"] = app.jinja_env.get_template("shared/_style.html").module
     app.jinja_env.globals["rail_stops"] = [stop for station in STATIONS for stop in station.stops]
     return app

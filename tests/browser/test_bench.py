@@ -27,7 +27,7 @@ PAGES = [
 
 def test_a_reading_that_contradicts_the_maker_changes_the_ranking(desk: Page, served: str):
     desk.goto(served + NEED)
-    first = desk.locator("details.fit").first
+    first = desk.locator("[data-fit]").first
     before = first.get_attribute("id")
     configuration = re.search(r"fit-([^~]+)~", before)[1]
     desk.goto(f"{served}/bench/walk/{configuration}")
@@ -35,15 +35,15 @@ def test_a_reading_that_contradicts_the_maker_changes_the_ranking(desk: Page, se
         desk.get_by_label("Stand at").fill(throw)
         desk.get_by_label("The meter says").fill(level)
         desk.get_by_role("button", name="Log it").click()
-        expect(desk.locator(".walked li").first).to_contain_text(f"{throw}.0")
-    expect(desk.locator(".walk-fit")).to_contain_text("the sheet is off")
+        expect(desk.locator("[data-walked] li").first).to_contain_text(f"{throw}.0")
+    expect(desk.locator("[data-walk-fit]")).to_contain_text("the sheet is off")
     desk.goto(served + NEED)
-    assert not desk.locator("details.fit").first.get_attribute("id").startswith(f"fit-{configuration}~")
+    assert not desk.locator("[data-fit]").first.get_attribute("id").startswith(f"fit-{configuration}~")
     for _ in range(3):  # put the bench back for the other tests
         desk.goto(f"{served}/bench/heads/{configuration.rpartition('.')[0]}")
         desk.get_by_role("button", name=re.compile("Undo: read")).click()
     desk.goto(served + NEED)
-    assert desk.locator("details.fit").first.get_attribute("id") == before
+    assert desk.locator("[data-fit]").first.get_attribute("id") == before
 
 
 def test_walking_away_with_a_thumb(desk: Page, served: str):
@@ -55,16 +55,16 @@ def test_walking_away_with_a_thumb(desk: Page, served: str):
     for level in ("20000", "8900", "5000"):
         desk.get_by_label("The meter says").fill(level)
         desk.keyboard.press("Enter")
-        expect(desk.locator(".walked li").first).to_contain_text(f"{int(level):,}".replace(",", "\u202f"))
+        expect(desk.locator("[data-walked] li").first).to_contain_text(f"{int(level):,}".replace(",", "\u202f"))
     assert desk.get_by_label("Stand at").input_value() == "3.0 m"  # 1, 1.5, 2 and on
-    expect(desk.locator(".walk-fit [role=status]")).to_contain_text("against the claim")
+    expect(desk.locator("[data-walk-fit] [role=status]")).to_contain_text("against the claim")
     desk.get_by_label("The meter says").fill("bright")
     desk.keyboard.press("Enter")
     expect(desk.get_by_role("alert")).to_contain_text("level is 'bright'")
     expect(desk.get_by_label("The meter says")).to_have_value("bright")
     for _ in range(3):
         desk.get_by_role("button", name="Undo the last").click()
-    expect(desk.locator(".walked li")).to_have_count(0)
+    expect(desk.locator("[data-walked] li")).to_have_count(0)
 
 
 def test_several_files_with_a_progress_bar(desk: Page, served: str):
@@ -81,12 +81,12 @@ def test_several_files_with_a_progress_bar(desk: Page, served: str):
 def test_the_list_is_searched_while_typing_and_filtered(desk: Page, served: str):
     desk.goto(f"{served}/bench")
     desk.get_by_label("search").fill("bicolour 300 S-type under 8 kg")
-    expect(desk.locator(".told")).to_contain_text("1 piece")
+    expect(desk.locator("#told")).to_contain_text("1 piece")
     desk.get_by_label("search").fill("tungsten")
-    expect(desk.locator(".gear")).to_contain_text("tungsten 1 kW")
+    expect(desk.locator("#gear")).to_contain_text("tungsten 1 kW")
     desk.get_by_label("technology").select_option("tungsten")
     expect(desk).to_have_url(re.compile("technology=tungsten"))
-    expect(desk.locator(".gear tbody")).not_to_contain_text("LED tungsten")
+    expect(desk.locator("#gear tbody")).not_to_contain_text("LED tungsten")
 
 
 def test_no_barriers_on_the_bench(desk: Page, served: str):

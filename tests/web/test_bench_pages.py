@@ -15,6 +15,7 @@ from iron_bucket.formats.photometric import read_photometric
 from tests.conftest import GOLDEN
 from tests.devices.test_hire_desk import HOUSE
 from tests.tables import cases
+from tests.web.forms import sent_by
 
 PAGES = [
     "/bench?text=bicolour+300+S-type+under+8+kg",
@@ -56,35 +57,19 @@ def test_what_is_not_there_is_not_found(gaffer, address):
     assert gaffer.get(address).status_code == 404
 
 
-def form_of(page: str) -> dict[str, str]:
-    """What a browser would send of the piece's form."""
-    body = page[page.index('id="piece-form"') :]
-    form = dict(re.findall(r'<input id="f-[^"]*" name="([^"]+)" value="([^"]*)"', body))
-    form |= dict.fromkeys(re.findall(r'name="([^"]+)" value="yes" checked', body), "yes")
-    for name, options in re.findall(r'<select id="f-[^"]*" name="([^"]+)">(.*?)</select>', body, re.S):
-        form[name] = re.search(
-            r"<option selected>([^<]*)|<option>([^<]*)", options.replace("<option selected>", "<option selected>")
-        )[0].split(">")[1]
-        chosen = re.search(r"<option selected>([^<]*)", options)
-        form[name] = chosen[1] if chosen else form[name]
-    return {
-        key: value.replace("&amp;", "&").replace("&#34;", '"').replace("&#39;", "'") for key, value in form.items()
-    } | {"version": re.search(r'name="version" value="(\d+)"', body)[1]}
-
-
 @pytest.mark.parametrize("slug", cases(__file__, "test_a_form_saved_as_it_came_changes_nothing"))
 @pytest.mark.parametrize("units", ["metric", "imperial"])
 def test_a_form_saved_as_it_came_changes_nothing(gaffer, slug, units):
     gaffer.get("/bench")
     gaffer.post("/units", {"units": units, "back": "/bench"})
     before = gaffer.get("/bench/out.json").json
-    answer = gaffer.post(f"/bench/edit/{slug}", form_of(gaffer.get(f"/bench/edit/{slug}").text))
+    answer = gaffer.post(f"/bench/edit/{slug}", sent_by(gaffer.get(f"/bench/edit/{slug}").text, "piece-form"))
     assert answer.status_code == 303
     assert gaffer.get("/bench/out.json").json == before
 
 
 def test_a_figure_is_changed_told_and_undone(gaffer):
-    form = form_of(gaffer.get("/bench/edit/day-led-300").text)
+    form = sent_by(gaffer.get("/bench/edit/day-led-300").text, "piece-form")
     saved = gaffer.post(
         "/bench/edit/day-led-300",
         form | {"fan_db": "31,5", "dimming": "square", "modes": "silent:0.6:220::20", "tags": "loud; ours"},
@@ -101,7 +86,7 @@ def test_a_figure_is_changed_told_and_undone(gaffer):
 
 @pytest.mark.parametrize(("change", "sentence"), cases(__file__, "test_bad_figures_keep_the_form"))
 def test_bad_figures_keep_the_form(gaffer, change, sentence):
-    form = form_of(gaffer.get("/bench/edit/day-led-300").text) | {"note": "kept"} | change
+    form = sent_by(gaffer.get("/bench/edit/day-led-300").text, "piece-form") | {"note": "kept"} | change
     answer = gaffer.post("/bench/edit/day-led-300", form)
     assert answer.status_code == 422
     assert sentence in answer.text.replace("&#39;", "'")

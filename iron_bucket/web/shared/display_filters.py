@@ -12,8 +12,8 @@ from iron_bucket.web.shared import typed_fields
 
 def _set(figure: Displayed) -> Markup:
     """Escaped part by part, not by a format: a set-up's table sets hundreds of figures while somebody drags a lamp."""
-    unit = f'<span class="unit">\u202f{escape(figure.unit)}</span>' if figure.unit else ""
-    return Markup(f'<span class="fig">{escape(figure.value)}</span>{unit}')
+    unit = f"<small>\u202f{escape(figure.unit)}</small>" if figure.unit else ""
+    return Markup(f"{escape(figure.value)}{unit}")
 
 
 def attach(app: Flask) -> None:

@@ -27,7 +27,7 @@
     const every = [...files.files];
     if (every.length < 2) return;
     event.preventDefault();
-    const button = form.querySelector("button.main");
+    const button = form.querySelector("button");
     button.disabled = true;
     bar.hidden = false;
     bar.max = every.length;

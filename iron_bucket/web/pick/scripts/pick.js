@@ -2,8 +2,8 @@
 import { tinykeys } from "tinykeys";
 import { isTyping } from "../../shared/scripts/keys.js";
 
-const rows = () => [...document.querySelectorAll("details.fit")];
-const focused = () => document.activeElement.closest?.("details.fit");
+const rows = () => [...document.querySelectorAll("[data-fit]")];
+const focused = () => document.activeElement.closest?.("[data-fit]");
 const current = () => focused() || rows().find((row) => row.open);
 
 const step = (by) => () => {
@@ -20,7 +20,7 @@ const acts = {
   ArrowUp: step(-1),
   b: inRow((row) => {
     row.open = true;
-    row.querySelector(".put [name=purpose]")?.focus();
+    row.querySelector("[name=purpose]")?.focus();
   }),
   c: inRow((row) => {
     const tick = row.querySelector("[name=with]");
@@ -28,7 +28,7 @@ const acts = {
   }),
   f: inRow((row) => {
     row.open = true;
-    const figures = row.querySelector(".figures");
+    const figures = row.querySelector("[data-figures]");
     if (figures) figures.open = !figures.open;
   }),
 };

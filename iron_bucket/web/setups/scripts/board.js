@@ -1,7 +1,7 @@
 // The board's talk with the server, through htmx. Reads data-base and data-chosen of #board; answers are boards.
 export const board = () => document.getElementById("board");
 export const plan = () => document.getElementById("throw-plan");
-export const paper = () => document.querySelector(".plan-frame");
+export const paper = () => document.querySelector("[data-paper]");
 
 const intoBoard = () => ({ source: board(), target: "#board", swap: "outerHTML" });
 let turn = Promise.resolve();

@@ -7,8 +7,8 @@ const SHADES_TO_A_STOP = 18;
 const shadeOf = (stop) =>
   Math.min(Math.max(MIDDLE_SHADE + (stop === null ? -14 : Math.floor(stop)) * SHADES_TO_A_STOP, 14), 250);
 
-const onPlan = () => document.querySelector(".light-field");
-const onWall = () => document.querySelector(".wall-field");
+const onPlan = () => document.querySelector("[data-light-field]");
+const onWall = () => document.querySelector("[data-wall-field]");
 
 const hide = () => {
   onPlan().hidden = true;

@@ -5,7 +5,7 @@ import { isHeld } from "./drags.js";
 
 const underway = new Set();
 const isWatch = (event) => event.detail.ctx.sourceElement.id === "watch";
-const typed = ".record input:not([type=hidden]):not([type=checkbox]), .record textarea";
+const typed = "[data-inspector] input:not([type=hidden]):not([type=checkbox]), [data-inspector] textarea";
 const hasUnsent = () =>
   board().querySelector("[data-refused]") !== null ||
   [...board().querySelectorAll(typed)].some((field) => field.value !== field.defaultValue);
@@ -24,6 +24,6 @@ export const attachWatch = () => {
   });
   // Exact entry saves itself field by field: Enter has done so before it submits, and would do it twice.
   document.addEventListener("submit", (event) => {
-    if (event.target.matches?.("#board .inspector .record")) event.preventDefault();
+    if (event.target.matches?.("[data-inspector] form[hx-trigger]")) event.preventDefault();
   });
 };

@@ -4,7 +4,7 @@ import { select } from "d3-selection";
 import { zoom, zoomIdentity } from "d3-zoom";
 import { board, plan } from "./board.js";
 
-const sheet = () => select(".plan-sheet");
+const sheet = () => select("[data-sheet]");
 // What is shown, in shares of the sheet, so that it outlives a board and another width.
 let shown = { scale: 1, left: 0, top: 0 };
 
@@ -13,7 +13,7 @@ const lay = () => {
   const { scale, left, top } = shown;
   plan().setAttribute("viewBox", [x + left * width, y + top * height, width / scale, height / scale].join(" "));
   const percent = (share) => `${share * 100}%`;
-  const light = document.querySelector(".light-field");
+  const light = document.querySelector("[data-light-field]");
   Object.assign(light.style, { left: percent(-left * scale), top: percent(-top * scale) });
   Object.assign(light.style, { width: percent(scale), height: percent(scale) });
 };
