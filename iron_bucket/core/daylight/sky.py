@@ -6,6 +6,7 @@ from enum import StrEnum
 import numpy as np
 
 from iron_bucket.core.quantities.mired import k_from_mired, mired_from_k
+from iron_bucket.core.typical import typical
 
 
 class Weather(StrEnum):
@@ -14,21 +15,12 @@ class Weather(StrEnum):
     OVERCAST = "overcast"
 
 
-#: Extinction of the beam, and A, B, C of the sky's horizontal illuminance E = A + B sin(altitude)^C, lx.
-#: Source: IES RP-21, Calculation of Daylight Availability (1984); an overcast sky lets no beam through.
-_EXTINCTION = {Weather.CLEAR: 0.21, Weather.PARTLY: 0.80}
-_SKY = {
-    Weather.CLEAR: (800.0, 15500.0, 0.5),
-    Weather.PARTLY: (300.0, 45000.0, 1.0),
-    Weather.OVERCAST: (300.0, 21000.0, 1.0),
-}
-#: Solar illuminance outside the air, lx; same source.
+#: Solar illuminance outside the air, lx. Source: that of the table of skies.
 _SOLAR_LX = 127_500.0
 #: Typical: after sunset the sky loses a factor of ten in 2.5 degrees, so that civil twilight ends at some 3 lx.
 _TWILIGHT_DECADE_DEG = 2.5
 _DARK_FROM_DEG = -12.0
 #: Typical colours.
-_SKY_K = {Weather.CLEAR: 9000.0, Weather.PARTLY: 7500.0, Weather.OVERCAST: 6500.0}
 _HIGH_SUN_K, _LOW_SUN_K, _HIGH_SUN_DEG = 5600.0, 2600.0, 30.0
 
 
@@ -56,20 +48,23 @@ class Daylight:
 
 
 def daylight(weather: Weather, altitude_deg: float) -> Daylight:
-    """Sun and sky at an altitude; both are 0 in the dark."""
+    """Sun and sky at an altitude; both are 0 in the dark.
+
+    Source: E_sky = A + B sin(altitude)^C; the beam is E_solar exp(-extinction / sin(altitude)).
+    """
+    sky = typical("sky")[weather]
     sine = max(float(np.sin(np.radians(altitude_deg))), 0.0)
-    at_horizon, rise, power = _SKY[weather]
-    sky_lx = at_horizon + rise * sine**power
+    sky_lx = sky["at_horizon_lx"] + sky["rise_lx"] * sine ** sky["power"]
     if altitude_deg < 0.0:
         sky_lx *= 10.0 ** (altitude_deg / _TWILIGHT_DECADE_DEG)
     if altitude_deg < _DARK_FROM_DEG:
         sky_lx = 0.0
-    beam = _SOLAR_LX * np.exp(-_EXTINCTION[weather] / sine) if weather in _EXTINCTION and sine > 1e-3 else 0.0
+    beam = _SOLAR_LX * np.exp(-sky["extinction"] / sine) if sky["extinction"] and sine > 1e-3 else 0.0
     low, high = mired_from_k(_LOW_SUN_K), mired_from_k(_HIGH_SUN_K)
     share = min(max(altitude_deg / _HIGH_SUN_DEG, 0.0), 1.0)
     return Daylight(
         sun_lx=float(beam),
         sky_lx=float(sky_lx),
         sun_k=float(k_from_mired(low + share * (high - low))),
-        sky_k=_SKY_K[weather],
+        sky_k=sky["sky_k"],
     )

@@ -17,7 +17,7 @@ from iron_bucket.core.selection.fronts import Front
 from iron_bucket.core.selection.levels import sheet_coverage_m
 from iron_bucket.core.selection.need import BatteryFeed
 from iron_bucket.core.selection.pick import Candidate, Picked
-from iron_bucket.core.selection.ranking import PARTS, Weights, penalty_parts
+from iron_bucket.core.selection.ranking import PARTS, Weights, house_weights, penalty_parts
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -89,7 +89,7 @@ def fit_of(picked: Picked, candidate: Candidate, ways: int = 1, weights: Weights
     watts, mired = float(figures.watts[0, sets]), float(figures.light_mired[0, sets])
     pair = np.array([row]), np.array([front])
     coverage_m = float(sheet_coverage_m(bench, picked.found, *pair)[0, sets])
-    parts = _points(picked, candidate, figures, weights or Weights())
+    parts = _points(picked, candidate, figures, weights or house_weights())
     return Fit(
         key=candidate_key(picked, candidate),
         head=head,

@@ -19,7 +19,7 @@ from iron_bucket.core.selection.blocks import (
 from iron_bucket.core.selection.levels import Levels, levels
 from iron_bucket.core.selection.need import Need
 from iron_bucket.core.selection.packing import PackedBench
-from iron_bucket.core.selection.ranking import SortBy, Weights
+from iron_bucket.core.selection.ranking import SortBy, Weights, house_weights
 from iron_bucket.core.selection.reasons import KINDS, PAIR_REASONS, Reason
 
 #: Candidates in one block: small enough for the cache, large enough that Python does not show.
@@ -120,7 +120,7 @@ def pick(bench: PackedBench, need: Need, weights: Weights | None = None) -> Pick
 
     def judged(block: np.ndarray) -> tuple[StackVerdict, Fits]:
         verdict = judge_stacks(bench, need, found, block)
-        return verdict, _fits_of(bench, need, verdict, weights or Weights())
+        return verdict, _fits_of(bench, need, verdict, weights or house_weights())
 
     with ThreadPoolExecutor(WORKERS) as pool:  # numpy lets go of the interpreter lock inside these operations
         for verdict, fits in pool.map(judged, _blocks(np.argwhere(pairs.reason == Reason.FITS), len(bench.sheet_sets))):

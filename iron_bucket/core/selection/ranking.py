@@ -9,6 +9,7 @@ from iron_bucket.core.quantities.mired import mired_from_k
 from iron_bucket.core.selection.criteria import StackFigures
 from iron_bucket.core.selection.need import Need
 from iron_bucket.core.selection.packing import PackedBench
+from iron_bucket.core.typical import typical
 
 
 class SortBy(StrEnum):
@@ -24,21 +25,23 @@ class SortBy(StrEnum):
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Weights:
-    """Points for each thing that is held against a fit.
+    """Points for each thing that is held against a fit; the table says for how much of it."""
 
-    House figures, typical; 1 point is about one more person carrying.
-    """
+    missing_reserve_stop: float
+    wasted_stop: float
+    piece: float
+    kilogram: float
+    hundred_watts: float
+    money: float
+    hired: float
+    colour: float
+    full_tint: float
+    distrust: float
 
-    missing_reserve_stop: float = 2.0  # for each stop of headroom below half a stop
-    wasted_stop: float = 0.15  # for each stop of headroom above three
-    piece: float = 0.25
-    kilogram: float = 0.04
-    hundred_watts: float = 0.1
-    money: float = 0.02
-    hired: float = 0.3
-    colour: float = 0.5  # at the edge of the tolerance
-    full_tint: float = 1.0
-    distrust: float = 0.2  # once for claimed, twice for typical
+
+def house_weights() -> Weights:
+    """The house's own."""
+    return Weights(**typical("ranking_points"))
 
 
 WANTED_RESERVE_STOPS = 0.5

@@ -8,7 +8,7 @@ from werkzeug.wrappers import Response
 
 from iron_bucket.core.errors import BadValue
 from iron_bucket.core.jobs.house_rules import HouseRules
-from iron_bucket.core.selection.ranking import WANTED_RESERVE_STOPS, WASTE_FROM_STOPS, SortBy, Weights
+from iron_bucket.core.selection.ranking import WANTED_RESERVE_STOPS, WASTE_FROM_STOPS, SortBy, house_weights
 from iron_bucket.desk import bench as desk_bench
 from iron_bucket.desk import bucket as desk_bucket
 from iron_bucket.desk import jobs as desk_jobs
@@ -77,7 +77,7 @@ def _page() -> tuple[str, int]:
         "groups": list(TECHNOLOGY_GROUPS),
         "sorts": list(SortBy),
         "jobs": jobs,
-        "weights": Weights(),
+        "weights": house_weights(),
         "reserve": WANTED_RESERVE_STOPS,
         "waste_from": WASTE_FROM_STOPS,
         "per_head": desk.PER_HEAD,

@@ -13,7 +13,7 @@ from iron_bucket.core.selection.fit import candidate_key, candidate_of, fit_of
 from iron_bucket.core.selection.need import BatteryFeed
 from iron_bucket.core.selection.packing import pack
 from iron_bucket.core.selection.pick import Candidate, passed_over, pick, sorted_fits, spread
-from iron_bucket.core.selection.ranking import SortBy, Weights
+from iron_bucket.core.selection.ranking import SortBy, house_weights
 from iron_bucket.core.selection.reasons import KINDS, Reason
 from iron_bucket.core.selection.wording import shortfall
 from tests.made_up import (
@@ -372,7 +372,7 @@ def test_a_list_of_choices():
 
 
 def test_points_are_the_sum_of_their_parts():
-    weights = Weights()
+    weights = house_weights()
     picked = answer(a_need(illuminance_lx=900.0, cct_k=5200.0), sheets=(a_sheet("nd"),))
     fit = fit_of(picked, ONLY)
     error = abs(1e6 / 5600 - 1e6 / 5200) / 25

@@ -100,12 +100,10 @@ class PresetGround:
         height_m: float,
         **more: Any,
     ) -> PlacedLamp:
-        """At an angle off the line to the camera, under the ceiling, aimed at the person unless ``more`` says
-        otherwise.
-        """
+        """At an angle off the line to the camera, under the ceiling, unless ``more`` says otherwise."""
         x_m, y_m = self.at(off_deg, distance_m)
         z_m = round(min(height_m, highest_head_m(self.ceiling_m)), 2)
-        given: dict[str, Any] = {"x_m": x_m, "y_m": y_m, "z_m": z_m, "aims_at": "person-1", "level": 0.5} | more
+        given: dict[str, Any] = {"x_m": x_m, "y_m": y_m, "z_m": z_m} | more
         return PlacedLamp(piece_id=f"lamp-{number}", name=name, configuration=configuration.slug, **given)
 
     def soft(self) -> tuple[Configuration, str]:
