@@ -18,7 +18,7 @@ from iron_bucket.core.bench.unit import Unit
 from iron_bucket.core.errors import BadValue, NoAnswer
 from iron_bucket.core.figure import Origin
 from iron_bucket.core.photometry.distribution import BeamField, CosinePower
-from iron_bucket.core.typical import typical
+from iron_bucket.core.typical import typical as table
 from tests.made_up import a_configuration, a_head, typical
 
 THROWS = (1.0, 2.0, 3.0, 5.0)
@@ -220,7 +220,7 @@ def test_claim_meter_and_trade_side_by_side():
     assert near.band_stops >= 0.0
     # the made-up head: 10 000 lm from 200 W; its technology usually gives 92 lm/W
     assert near.typical_over_claimed_stops == pytest.approx(
-        np.log2(typical("lumens_per_watt")[HEAD.technology] * 200.0 / 10_000.0)
+        np.log2(table("lumens_per_watt")[HEAD.technology] * 200.0 / 10_000.0)
     )
     assert [each.is_carried for each in voices(LENS, HEAD, found, (0.99, 1.0, 5.0, 5.01))] == [True, False, False, True]
     (alone,) = voices(LENS, HEAD, None, (2.0,))
