@@ -38,7 +38,7 @@ class Panel:
         x, y = np.meshgrid(nodes * self.width_m / 2, nodes * self.height_m / 2, indexing="ij")
         area = np.outer(weights, weights) * self.width_m * self.height_m / 4
         places = self.centre_m + x[..., None] * self.side_x + y[..., None] * self.side_y
-        return places.reshape(-1, 3), area.reshape(-1)
+        return places.reshape(-1, 3), area.ravel()
 
 
 @dataclass(frozen=True, slots=True, kw_only=True, eq=False)

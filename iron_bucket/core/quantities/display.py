@@ -25,11 +25,10 @@ def _digits(value: float) -> str:
     """Three significant figures for small numbers, whole ones with thin groups for large."""
     if value == 0.0 or not math.isfinite(value):
         return f"{value:g}"
-    if abs(value) < 99.95:
-        places = max(0, 2 - math.floor(math.log10(abs(value) * 1.000001)))
-        return f"{value:.{min(places, 3)}f}".rstrip("0").rstrip(".") or "0"
-    step = 10 ** max(0, math.floor(math.log10(abs(value))) - 2) if abs(value) >= 1000 else 1
-    return f"{round(value / step) * step:,.0f}".replace(",", "\u202f")
+    rounded = float(f"{value:.3g}")
+    places = min(max(0, 2 - math.floor(math.log10(abs(rounded)))), 3)
+    text = f"{rounded:,.{places}f}".replace(",", "\u202f")
+    return text.rstrip("0").rstrip(".") if places else text
 
 
 def illuminance(illuminance_lx: float, system: UnitSystem = UnitSystem.METRIC) -> Displayed:

@@ -2,6 +2,8 @@
 
 import math
 import re
+import unicodedata
+from fractions import Fraction
 
 from iron_bucket.core.checks import HIGHEST_CCT_K, LOWEST_CCT_K
 from iron_bucket.core.constants import INCHES_PER_FOOT, METRES_PER_FOOT
@@ -11,8 +13,9 @@ from iron_bucket.core.quantities.units import UnitSystem, kg_from_lb, lx_from_fc
 # No amount that a set knows reaches this; it keeps 1e400 and pasted rubbish out of the arithmetic.
 LARGEST = 1e12
 _NUMBER = r"(?:\d+(?:[.,]\d*)?|[.,]\d+)(?:e[+-]?\d{1,3})?"
-_VULGAR = {"½": 1 / 2, "⅓": 1 / 3, "⅔": 2 / 3, "¼": 1 / 4, "¾": 3 / 4}
-_THIRDS = {"1/3": 1 / 3, "2/3": 2 / 3, "1/2": 1 / 2, "1/4": 1 / 4, "3/4": 3 / 4} | _VULGAR
+#: Parts of a stop as they are written, and what each is.
+_PARTS = {text: float(Fraction(text)) for text in ("1/3", "2/3", "1/2", "1/4", "3/4")}
+_PARTS |= {sign: unicodedata.numeric(sign) for sign in "½⅓⅔¼¾"}
 
 
 def _float(digits: str, field: str, accepted: str) -> float:
@@ -104,12 +107,12 @@ def t_stop(text: str, field: str) -> float:
     if not found:
         raise BadValue(field, repr(text), accepted)
     part = found[2] or found[3]
-    if part and part not in _THIRDS:
+    if part and part not in _PARTS:
         raise BadValue(field, repr(text), accepted)
     value = _float(found[1], field, accepted)
     if value <= 0.0:
         raise BadValue(field, repr(text), accepted)
-    return float(value * 2.0 ** ((_THIRDS[part] if part else 0.0) / 2.0))
+    return float(value * 2.0 ** ((_PARTS[part] if part else 0.0) / 2.0))
 
 
 def stops(text: str, field: str) -> float:
@@ -120,9 +123,9 @@ def stops(text: str, field: str) -> float:
     if density:
         return _float(density[1], field, accepted) / 0.3
     found = re.fullmatch(rf"({_NUMBER})?\s*(\d/\d|[½⅓⅔¼¾])?(?:\s*stops?)?", plain)
-    if not found or not (found[1] or found[2]) or (found[2] and found[2] not in _THIRDS):
+    if not found or not (found[1] or found[2]) or (found[2] and found[2] not in _PARTS):
         raise BadValue(field, repr(text), accepted)
-    return _float(found[1] or "0", field, accepted) + (_THIRDS[found[2]] if found[2] else 0.0)
+    return _float(found[1] or "0", field, accepted) + (_PARTS[found[2]] if found[2] else 0.0)
 
 
 def hours(text: str, field: str) -> float:

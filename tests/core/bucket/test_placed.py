@@ -1,3 +1,5 @@
+from dataclasses import replace
+
 import pytest
 
 from iron_bucket.core.bucket.entry import Entry, FedFrom
@@ -128,3 +130,15 @@ def test_the_job_must_feed_the_heaviest_set_up(gear):
     dim, bright = a_setup(name="Dim", lamps=(a_lamp(level=0.1),)), a_setup(name="Bright", lamps=(a_lamp(level=0.9),))
     for order in ((dim, bright), (bright, dim)):
         assert counted(order, gear)["day-led-300", 1.0].level == 0.9
+    # Lamp by lamp from the brightest: the second set-up's one lamp is no reason to take the first's brighter one twice.
+    two = a_setup(name="Two", lamps=(a_lamp(level=0.2), a_lamp(piece_id="b", name="B", level=0.8)))
+    found = placed_entries((two, a_setup(lamps=(a_lamp(level=0.5),))), gear, HALF, ()).entries
+    assert [each.level for each in found if each.kind == "heads"] == [0.8, 0.2]
+    assert [each.entry_id for each in found] == [-1 - at for at in range(len(found))]
+
+
+def test_a_second_pick_of_a_head_that_is_placed_once_brings_nothing_more(gear):
+    setup = a_setup(lamps=(a_lamp(feed="battery-v-150"),))
+    first = a_pick(gear, "day-led-300", "battery-v-150")
+    second = [replace(each, entry_id=each.entry_id + 10, parent_id=each.parent_id and 11) for each in first]
+    assert counted((setup,), gear, (*first, *second))["battery-v-150", 1.0].quantity == 1  # its plate takes two

@@ -44,9 +44,15 @@ def test_a_caution_has_its_figure(head, parts, lux, expected, figure):
 
 
 def test_the_wind_of_the_sail_caution_by_hand():
-    # 23 kg x 9.80665 x 0.45 m against 1/2 x 1.225 x 1.2 x 1 m2 x v2 x 1.5 m: v = 9.60 m/s.
-    (sail,) = lamp_cautions(a_head(), (a_frame(width_m=1.0, height_m=1.0),))
-    assert "9.6 m/s" in sail.trigger
+    # 23 kg x 9.80665 x 0.45 m against 1/2 x 1.225 x 1.2 x A x v2 x h: a frame of 1 m2 at 1.5 m, v = 9.60 m/s; one of
+    # 2 x 3 m whose middle is 1.5 + 0.3 m high, v = 3.58 m/s.
+    for width_m, height_m, wind in ((1.0, 1.0, "1.0 m² tips"), (2.0, 3.0, "6.0 m² tips")):
+        (sail,) = lamp_cautions(a_head(), (a_frame(width_m=width_m, height_m=height_m),))
+        v = (
+            23.0 * 9.80665 * 0.45 / (0.5 * 1.225 * 1.2 * width_m * height_m * (1.5 if height_m == 1.0 else 1.8))
+        ) ** 0.5
+        assert sail.trigger.startswith(wind)
+        assert sail.trigger.endswith(f"at {v:.1f} m/s")
 
 
 @pytest.mark.parametrize(
@@ -55,6 +61,8 @@ def test_the_wind_of_the_sail_caution_by_hand():
 def test_batteries_in_the_air(wh, words):
     found = battery_cautions(a_battery(capacity_wh=wh), 2)
     assert (words in found[0].trigger) if words else found == ()
+    assert wh <= 160.0 or found[0].action.startswith("Not as luggage")
+    assert not 100.0 < wh <= 160.0 or found[0].action.startswith("By air only")
 
 
 def test_more_than_one_circuit():

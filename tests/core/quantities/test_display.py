@@ -44,6 +44,7 @@ IMPERIAL = UnitSystem.IMPERIAL
         (display.mired_shift(-25.6), "\u221226 mired"),
         (display.mired_shift(-0.3), "0 mired"),
         (display.mired_shift(8.0), "+8 mired"),
+        (display.mired_shift(1.0), "+1 mired"),
         (display.share(0.74), "74 %"),
         (display.share(0.014), "1.4 %"),
         (display.plain(352.0, "W"), "352 W"),
