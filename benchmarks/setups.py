@@ -119,9 +119,7 @@ def time_core() -> None:
 def time_pages(url: str, session: Session) -> None:
     """A lamp, then a person, dragged through the application with its database; and whole pages."""
     person = sign_in(session, DEMO_SIGN_IN, DEMO_PASSWORD)
-    number = put_setup(
-        session, person.person_id, 1, add_place(session, person.person_id, a_place()), a_setup(12, 4), None
-    )
+    number = put_setup(session, person.person_id, 1, add_place(session, a_place()), a_setup(12, 4), None)
     app = create_app(Settings(database_url=url, secret_key="b" * 32, is_demo=True, sign_in_limit="1000 per minute"))
     app.config["WTF_CSRF_ENABLED"] = False
     client = app.test_client()

@@ -16,8 +16,9 @@ from iron_bucket.core.selection.need import BatteryFeed, Need
 from iron_bucket.core.setups.sheet.pieces import LIGHTEST_OPTIC_KG
 from iron_bucket.desk.bench import Shelf, shelf_in
 from iron_bucket.desk.errors import NotFound
+from iron_bucket.desk.history import Touch
 from iron_bucket.desk.job_contents import job_contents
-from iron_bucket.desk.jobs import JobView, contents_view, lock_job, record, require_job, rules_from
+from iron_bucket.desk.jobs import JobView, contents_view, lock_job, record_job, require_job, rules_from
 from iron_bucket.desk.pick import opened
 from iron_bucket.desk.transaction import one_transaction
 from iron_bucket.formats.gear_rows import GEAR_KINDS
@@ -81,7 +82,14 @@ def put_in(session: Session, person_id: int, job_id: int, need: Need, key: str, 
         session.add(
             BucketLineRow(job_id=job_id, number=first + offset, parent_number=first if offset else None, **line)
         )
-    record(session, row, person_id, "bucket", f"put {fit.head.name} in the bucket", before)
+    return _recorded(session, row, person_id, f"put {fit.head.name} in the bucket", before)
+
+
+def _recorded(session: Session, row: JobRow, person_id: int, text: str, before: dict[str, Any]) -> BucketView:
+    """The bucket after a change, which is noted."""
+    session.flush()
+    after = snapshot(lines_of(session, [row.id]))
+    record_job(session, row, person_id, text, Touch(table="bucket_lines", key=row.id, before=before, after=after))
     session.flush()
     return _view(session, row)
 
@@ -168,13 +176,11 @@ def set_quantity(session: Session, person_id: int, job_id: int, version: int, nu
     if not 1 <= quantity <= MOST_OF_ONE_THING:
         raise BadValue("quantity", quantity, f"1 to {MOST_OF_ONE_THING}; to have none, take it out")
     before = snapshot(lines)
-    if line.quantity != quantity:
-        record(
-            session, row, person_id, "bucket", f"made it {quantity} × {line.item['name']} (was {line.quantity})", before
-        )
-        line.quantity = quantity
-    session.flush()
-    return _view(session, row)
+    if line.quantity == quantity:
+        return _view(session, row)
+    text = f"made it {quantity} × {line.item['name']} (was {line.quantity})"
+    line.quantity = quantity
+    return _recorded(session, row, person_id, text, before)
 
 
 @one_transaction
@@ -184,11 +190,11 @@ def set_purpose(session: Session, person_id: int, job_id: int, version: int, num
     lines = lines_of(session, [job_id])
     line = _line_of(lines, number)
     require_showable("purpose", " ".join(purpose.split()), longest=LONGEST_PURPOSE)
-    if line.purpose != " ".join(purpose.split()):
-        record(session, row, person_id, "bucket", f"noted what {line.item['name']} is for", snapshot(lines))
-        line.purpose = " ".join(purpose.split())
-    session.flush()
-    return _view(session, row)
+    if line.purpose == " ".join(purpose.split()):
+        return _view(session, row)
+    before = snapshot(lines)
+    line.purpose = " ".join(purpose.split())
+    return _recorded(session, row, person_id, f"noted what {line.item['name']} is for", before)
 
 
 @one_transaction
@@ -197,9 +203,8 @@ def take_out(session: Session, person_id: int, job_id: int, version: int, number
     row = lock_job(session, person_id, job_id, version)
     lines = lines_of(session, [job_id])
     line = _line_of(lines, number)
-    record(session, row, person_id, "bucket", f"took out {line.item['name']}", snapshot(lines))
+    before, text = snapshot(lines), f"took out {line.item['name']}"
     for each in lines:
         if number in (each.number, each.parent_number):
             session.delete(each)
-    session.flush()
-    return _view(session, row)
+    return _recorded(session, row, person_id, text, before)

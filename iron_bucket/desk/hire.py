@@ -9,9 +9,10 @@ from datetime import UTC, date, datetime
 from sqlalchemy.orm import Session
 
 from iron_bucket.core.bench.item import Item
-from iron_bucket.desk.bench.changes import Touch, record_bench
+from iron_bucket.desk.bench.changes import record_bench
 from iron_bucket.desk.bench.edit import change_piece, get_piece
 from iron_bucket.desk.bench.shelf import shelf_in
+from iron_bucket.desk.history import Touch
 from iron_bucket.desk.transaction import one_transaction
 from iron_bucket.devices.hire_desk import HireDesk, HireDeskTrouble, Offer
 from iron_bucket.formats.price_list import Price, read_price_list

@@ -15,17 +15,15 @@ from iron_bucket.desk.bench.shelf import shelf_in
 from iron_bucket.formats.gear_rows import item_of
 from iron_bucket.formats.record_json import read_record
 from iron_bucket.store.bucket import BucketLineRow, lines_of
-from iron_bucket.store.setups import SetupRow, setups_with_states
-from iron_bucket.store.states import SetupStateRow
+from iron_bucket.store.setups import SetupRow, setups_of
 
 
 @dataclass(kw_only=True, eq=False)
 class JobContents:
-    """``states``: the state that each set-up stands at, by the set-up's number; a change puts its own there."""
+    """Rows of one job, and the gear that they speak of."""
 
     lines: list[BucketLineRow]
     setups: list[SetupRow]
-    states: dict[int, SetupStateRow]
     gear: Gear
 
     def entries(self, rules: HouseRules) -> PlacedEntries:
@@ -35,11 +33,10 @@ class JobContents:
         """
         setups, left_out = [], []
         for row in self.setups:
-            document = self.states[row.id].document
             try:
-                setups.append(read_record(Setup, document))
+                setups.append(read_record(Setup, row.document))
             except BadValue as bad:
-                left_out.append(f"{document.get('name', 'a set-up')}: {bad}")
+                left_out.append(f"{row.document.get('name', 'a set-up')}: {bad}")
         lines = []
         for line in self.lines:
             try:
@@ -73,16 +70,6 @@ def job_contents(session: Session, job_ids: list[int], gear: Gear | None = None)
     for line in lines_of(session, job_ids):
         lines[line.job_id].append(line)
     setups: dict[int, list[SetupRow]] = defaultdict(list)
-    states: dict[int, dict[int, SetupStateRow]] = defaultdict(dict)
-    for row, state in setups_with_states(session, job_ids):
+    for row in setups_of(session, job_ids):
         setups[row.job_id].append(row)
-        states[row.job_id][row.id] = state
-    return {
-        job_id: JobContents(
-            lines=lines[job_id],
-            setups=setups[job_id],
-            states=states[job_id],
-            gear=gear,
-        )
-        for job_id in job_ids
-    }
+    return {job_id: JobContents(lines=lines[job_id], setups=setups[job_id], gear=gear) for job_id in job_ids}

@@ -15,10 +15,11 @@ from iron_bucket.core.jobs.house_rules import HouseRules
 from iron_bucket.core.modifiers.kinds import ScrimSchool
 from iron_bucket.core.quantities.units import UnitSystem
 from iron_bucket.desk.errors import ChangedMeanwhile, NotFound
+from iron_bucket.desk.history import Touch, record, step
 from iron_bucket.desk.job_contents import JobContents, job_contents
 from iron_bucket.desk.transaction import now, one_transaction
-from iron_bucket.store.bucket import restore
-from iron_bucket.store.jobs import ChangeRow, CrewRow, JobRow, crew_names, job_for, jobs_of, last_change
+from iron_bucket.store.history import NO_STEPS, Around, Scope, ScopeKind, around, row_state
+from iron_bucket.store.jobs import CrewRow, JobRow, crew_names, job_for, jobs_of
 
 LONGEST_NAME = 120
 LONGEST_PLACES = 300
@@ -26,7 +27,10 @@ LONGEST_PLACES = 300
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class JobView:
-    """A job as a page shows it. ``undo_text``: the last change that can be undone, None where there is none."""
+    """A job as a page shows it.
+
+    ``undo_text`` and ``redo_text``: what would be undone or done again, None where there is nothing.
+    """
 
     job_id: int
     name: str
@@ -38,6 +42,7 @@ class JobView:
     changed_at: datetime
     totals: Totals
     undo_text: str | None = None
+    redo_text: str | None = None
 
 
 def rules_from(stored: dict[str, Any]) -> HouseRules:
@@ -57,7 +62,7 @@ _NOTHING = PlacedEntries(entries=(), left_out=())
 
 
 def view_of(
-    row: JobRow, entries: PlacedEntries = _NOTHING, crew: tuple[str, ...] = (), undo_text: str | None = None
+    row: JobRow, entries: PlacedEntries = _NOTHING, crew: tuple[str, ...] = (), steps: Around = NO_STEPS
 ) -> JobView:
     """A finished view of a job, what it holds summed up."""
     rules = rules_from(row.rules)
@@ -71,7 +76,8 @@ def view_of(
         crew=crew,
         changed_at=row.changed_at,
         totals=totals_of(entries.entries, rules, entries.left_out),
-        undo_text=undo_text,
+        undo_text=steps.undo_text,
+        redo_text=steps.redo_text,
     )
 
 
@@ -96,15 +102,11 @@ def lock_job(session: Session, person_id: int, job_id: int, version: int | None 
     return row
 
 
-def record(session: Session, row: JobRow, person_id: int, subject: str, text: str, before: dict[str, Any]) -> None:
-    """Note a change, so that it can be undone, and count the version up."""
+def record_job(session: Session, row: JobRow, person_id: int, text: str, touch: Touch) -> None:
+    """Note a change of a job or its bucket, so that it can be undone, and count the version up."""
     row.version += 1
     row.changed_at = now()
-    session.add(
-        ChangeRow(
-            job_id=row.id, person_id=person_id, subject=subject, text=text[:300], before=before, made_at=row.changed_at
-        )
-    )
+    record(session, Scope(ScopeKind.JOB, row.id), person_id, text, [touch])
 
 
 @one_transaction
@@ -136,8 +138,8 @@ def job_view(session: Session, person_id: int, job_id: int, *, with_bucket: bool
 
 def contents_view(session: Session, row: JobRow, contents: JobContents) -> JobView:
     """A job whose contents are at hand: one query, for what can be undone."""
-    change = last_change(session, row.id)
-    return view_of(row, contents.entries(rules_from(row.rules)), (), change.text if change else None)
+    steps = around(session, Scope(ScopeKind.JOB, row.id))
+    return view_of(row, contents.entries(rules_from(row.rules)), steps=steps)
 
 
 def require_shared_job(session: Session, job_id: int) -> JobRow:
@@ -176,8 +178,9 @@ def create_job(session: Session, person_id: int, name: str, places: str, rules: 
     return row.id
 
 
-def _job_before(row: JobRow) -> dict[str, Any]:
-    return {"name": row.name, "places": row.places, "rules": row.rules, "is_archived": row.is_archived}
+def _changed(session: Session, row: JobRow, person_id: int, text: str, before: dict[str, Any]) -> None:
+    if (after := row_state(row)) != before:
+        record_job(session, row, person_id, text, Touch(table="jobs", key=row.id, before=before, after=after))
 
 
 @one_transaction
@@ -186,35 +189,28 @@ def change_job(
 ) -> None:
     """Rename and set the rules. Raises: NotFound, ChangedMeanwhile, BadValue."""
     row = lock_job(session, person_id, job_id, version)
-    before = _job_before(row)
+    before = row_state(row)
     row.name, row.places, row.rules = _name(name), _places(places), asdict(rules)
-    if before != _job_before(row):
-        record(session, row, person_id, "job", "changed the job's name or rules", before)
+    _changed(session, row, person_id, "changed the job's name or rules", before)
 
 
 @one_transaction
 def archive_job(session: Session, person_id: int, job_id: int, *, is_archived: bool) -> None:
     """Put a job away, or bring it back."""
     row = lock_job(session, person_id, job_id)
-    if row.is_archived != is_archived:
-        before = _job_before(row)
-        row.is_archived = is_archived
-        record(session, row, person_id, "job", "archived the job" if is_archived else "brought the job back", before)
+    before = row_state(row)
+    row.is_archived = is_archived
+    _changed(session, row, person_id, "archived the job" if is_archived else "brought the job back", before)
 
 
 @one_transaction
-def undo(session: Session, person_id: int, job_id: int) -> str | None:
-    """Undo the last change to the job or its bucket that still stands; gives what it was, None where there is none."""
+def step_job(session: Session, person_id: int, job_id: int, *, is_back: bool) -> str | None:
+    """Undo the last change to the job or its bucket, or do again what was undone; gives its text, None at an end.
+
+    Raises: NotFound.
+    """
     row = lock_job(session, person_id, job_id)
-    change = last_change(session, job_id)
-    if change is None:
-        return None
-    if change.subject == "bucket":
-        restore(session, job_id, change.before)
-    else:
-        row.name, row.places, row.rules = change.before["name"], change.before["places"], change.before["rules"]
-        row.is_archived = change.before["is_archived"]
-    change.undone_at = now()
-    row.version += 1
-    row.changed_at = now()
-    return change.text
+    text = step(session, Scope(ScopeKind.JOB, job_id), is_back=is_back)
+    if text is not None:
+        row.version, row.changed_at = row.version + 1, now()
+    return text

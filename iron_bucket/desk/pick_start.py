@@ -15,8 +15,8 @@ from iron_bucket.desk.jobs import JobView, rules_from, view_of
 from iron_bucket.desk.places import surroundings_of
 from iron_bucket.desk.transaction import one_transaction
 from iron_bucket.formats.record_json import read_record
+from iron_bucket.store.places import PlaceRow
 from iron_bucket.store.setups import job_with_look
-from iron_bucket.store.states import PlaceStateRow
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -71,9 +71,9 @@ def pick_start(session: Session, person_id: int, job_id: int, *, with_bucket: bo
     )
 
 
-def _place(session: Session, state: PlaceStateRow) -> Place | None:
+def _place(session: Session, row: PlaceRow) -> Place | None:
     """None for one that cannot be read: a pick can begin without it."""
     try:
-        return surroundings_of(session, state).place
+        return surroundings_of(session, row).place
     except BadValue:
         return None

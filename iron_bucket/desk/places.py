@@ -11,11 +11,12 @@ from iron_bucket.core.places.place import Place
 from iron_bucket.core.places.surroundings import Surroundings
 from iron_bucket.desk.bounded_cache import BoundedCache
 from iron_bucket.desk.errors import ChangedMeanwhile, NotFound
+from iron_bucket.desk.history import Touch, record, step
 from iron_bucket.desk.transaction import database_address, now, one_transaction
 from iron_bucket.formats.change_json import Outdated, summary, with_changes
 from iron_bucket.formats.record_json import read_record, write_record
-from iron_bucket.store.places import PlaceRow, all_places, place_row, place_with_state
-from iron_bucket.store.states import PlaceStateRow, add_state, around, standing
+from iron_bucket.store.history import NO_STEPS, Around, Scope, ScopeKind, around, row_state
+from iron_bucket.store.places import PlaceRow, all_places, place_row
 
 
 @dataclass(frozen=True, slots=True, kw_only=True, eq=False)
@@ -35,26 +36,23 @@ class PlaceView:
     redo_text: str | None = None
 
 
-_SURROUNDINGS: BoundedCache[tuple[str, int, datetime], Surroundings] = BoundedCache(24)
+_SURROUNDINGS: BoundedCache[tuple[str, int, int, datetime], Surroundings] = BoundedCache(24)
 
 
-def surroundings_of(session: Session, state: PlaceStateRow) -> Surroundings:
-    """A place made ready once for each of its states; rooms stay solved while nobody changes it."""
-    key = (database_address(session), state.id, state.made_at)
-    return _SURROUNDINGS.get_or_make(key, lambda: Surroundings(read_record(Place, state.document)))
+def surroundings_of(session: Session, row: PlaceRow) -> Surroundings:
+    """A place made ready once for each change of it; rooms stay solved while nobody changes it."""
+    key = (database_address(session), row.id, row.version, row.changed_at)
+    return _SURROUNDINGS.get_or_make(key, lambda: Surroundings(read_record(Place, row.document)))
 
 
-def _view(session: Session, row: PlaceRow) -> PlaceView:
-    state, following = around(session, PlaceStateRow, row)
-    return _plain_view(
-        session, row, state, state.text if row.at_state > 1 else None, following.text if following else None
-    )
+def _scope(place_id: int) -> Scope:
+    return Scope(ScopeKind.PLACE, place_id)
 
 
-def _plain_view(
-    session: Session, row: PlaceRow, state: PlaceStateRow, undo: str | None = None, redo: str | None = None
-) -> PlaceView:
-    surroundings = surroundings_of(session, state)
+def _view(session: Session, row: PlaceRow, steps: Around | None = None) -> PlaceView:
+    """``steps``: what undo and redo would do, where it is at hand."""
+    steps = steps or around(session, _scope(row.id))
+    surroundings = surroundings_of(session, row)
     return PlaceView(
         place_id=row.id,
         place=surroundings.place,
@@ -62,8 +60,8 @@ def _plain_view(
         version=row.version,
         is_archived=row.is_archived,
         changed_at=row.changed_at,
-        undo_text=undo,
-        redo_text=redo,
+        undo_text=steps.undo_text,
+        redo_text=steps.redo_text,
     )
 
 
@@ -77,15 +75,12 @@ def get_place(session: Session, place_id: int, *, locked: bool = False) -> Place
 
 def surroundings_at(session: Session, place_id: int) -> Surroundings:
     """A place as it stands now, in one query. Raises: NotFound."""
-    found = place_with_state(session, place_id)
-    if found is None:
-        raise NotFound("there is no such place")
-    return surroundings_of(session, found[1])
+    return surroundings_of(session, get_place(session, place_id))
 
 
 @one_transaction
 def list_places(session: Session) -> tuple[PlaceView, ...]:
-    """All places that can be read, the archived ones last: two queries."""
+    """All places that can be read, the archived ones last: one query."""
     return _readable(session)[0]
 
 
@@ -97,10 +92,9 @@ def list_places_and_trouble(session: Session) -> tuple[tuple[PlaceView, ...], tu
 
 def _readable(session: Session) -> tuple[tuple[PlaceView, ...], tuple[str, ...]]:
     rows, views, trouble = all_places(session), [], []
-    states = standing(session, PlaceStateRow, rows)
     for row in rows:
         try:
-            views.append(_plain_view(session, row, states[row.id]))
+            views.append(_view(session, row, NO_STEPS))
         except BadValue as bad:
             trouble.append(f"{row.name}: {bad}")
     return tuple(views), tuple(trouble)
@@ -113,24 +107,30 @@ def open_place(session: Session, place_id: int) -> PlaceView:
 
 
 @one_transaction
-def add_place(session: Session, person_id: int, place: Place) -> int:
+def add_place(session: Session, place: Place) -> int:
     """A new place; gives its number."""
-    return _added(session, person_id, place, f"recorded {place.name}")
+    return _added(session, place)
 
 
 @one_transaction
-def copy_place(session: Session, person_id: int, place_id: int) -> int:
+def copy_place(session: Session, place_id: int) -> int:
     """The same once more under another name, for a day when it is dressed otherwise."""
     place = _view(session, get_place(session, place_id)).place
     document = write_record(place) | {"name": f"{place.name[:70]}, copy"}
-    return _added(session, person_id, read_record(Place, document), f"copied {place.name}")
+    return _added(session, read_record(Place, document))
 
 
-def _added(session: Session, person_id: int, place: Place, text: str) -> int:
-    row = PlaceRow(name=place.name, version=1, at_state=0, is_archived=False, created_at=now(), changed_at=now())
+def _added(session: Session, place: Place) -> int:
+    row = PlaceRow(
+        name=place.name,
+        document=write_record(place),
+        version=1,
+        is_archived=False,
+        created_at=now(),
+        changed_at=now(),
+    )
     session.add(row)
     session.flush()
-    add_state(session, PlaceStateRow, row, write_record(place), text, person_id, now())
     return row.id
 
 
@@ -138,13 +138,16 @@ def _added(session: Session, person_id: int, place: Place, text: str) -> int:
 def change_place(session: Session, person_id: int, place_id: int, changes: list[dict[str, Any]]) -> PlaceView:
     """Some changes at once, or none. Raises: NotFound, BadValue, ChangedMeanwhile."""
     row = get_place(session, place_id, locked=True)
-    state, _ = around(session, PlaceStateRow, row)
     try:
-        document = with_changes(state.document, changes)
+        place = read_record(Place, with_changes(row.document, changes))
     except Outdated as outdated:
         raise ChangedMeanwhile(str(outdated)) from outdated
-    place = read_record(Place, document)
-    _keep(session, person_id, row, place, summary(changes, _names(place)))
+    before = row_state(row)
+    row.name, row.document = place.name, write_record(place)
+    row.version, row.changed_at = row.version + 1, now()
+    touch = Touch(table="places", key=place_id, before=before, after=row_state(row))
+    record(session, _scope(place_id), person_id, summary(changes, _names(place)), [touch])
+    session.flush()
     return _view(session, row)
 
 
@@ -160,22 +163,11 @@ def _names(place: Place) -> dict[str, str]:
     return dict(named)
 
 
-def _keep(session: Session, person_id: int, row: PlaceRow, place: Place, text: str) -> None:
-    add_state(session, PlaceStateRow, row, write_record(place), text, person_id, now())
-    row.name, row.version, row.changed_at = place.name, row.version + 1, now()
-    session.flush()
-
-
 @one_transaction
 def step_place(session: Session, place_id: int, *, is_back: bool) -> PlaceView:
-    """Undo or redo one step; at the end of either it stays as it is."""
+    """Undo or redo one step; at the end of either it stays as it is. Raises: NotFound."""
     row = get_place(session, place_id, locked=True)
-    _, following = around(session, PlaceStateRow, row)
-    if (is_back and row.at_state > 1) or (not is_back and following is not None):
-        row.at_state += -1 if is_back else 1
-        state, _ = around(session, PlaceStateRow, row)
-        row.name, row.version, row.changed_at = state.document["name"], row.version + 1, now()
-        session.flush()
+    step(session, _scope(place_id), is_back=is_back)
     return _view(session, row)
 
 

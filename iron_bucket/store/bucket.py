@@ -2,10 +2,11 @@
 
 from typing import Any
 
-from sqlalchemy import ForeignKey, String, delete, select
+from sqlalchemy import ForeignKey, String, delete, func, select
 from sqlalchemy.orm import Mapped, Session, mapped_column
 
 from iron_bucket.store.base import Base
+from iron_bucket.store.jobs import CrewRow, JobRow
 
 
 class BucketLineRow(Base):
@@ -63,3 +64,17 @@ def restore(session: Session, job_id: int, before: dict[str, Any]) -> None:
     """Put a job's lines back as a snapshot has them."""
     session.execute(delete(BucketLineRow).where(BucketLineRow.job_id == job_id))
     session.add_all([BucketLineRow(job_id=job_id, **line) for line in before["lines"]])
+
+
+def plans_with(session: Session, person_id: int, slugs: list[str]) -> list[tuple[int, str, dict[str, Any]]]:
+    """Jobs of this person's whose buckets hold some of the pieces: number, name, and the piece as it was when it went
+    in.
+    """
+    query = (
+        select(JobRow.id, JobRow.name, BucketLineRow.item)
+        .join(BucketLineRow, BucketLineRow.job_id == JobRow.id)
+        .join(CrewRow, (CrewRow.job_id == JobRow.id) & (CrewRow.person_id == person_id))
+        .where(func.json_value(BucketLineRow.item, "$.slug").in_(slugs))
+        .order_by(JobRow.changed_at.desc(), BucketLineRow.number)
+    )
+    return [(number, name, item) for number, name, item in session.execute(query)]

@@ -1,4 +1,4 @@
-"""Jobs, their crews, and the changes made to them, which can be undone."""
+"""Jobs and their crews."""
 
 from datetime import datetime
 from typing import Any
@@ -34,24 +34,6 @@ class CrewRow(Base):
     person_id: Mapped[int] = mapped_column(ForeignKey("people.id", ondelete="CASCADE"), primary_key=True, index=True)
 
 
-class ChangeRow(Base):
-    """What was done to a job, and how it stood before.
-
-    ``subject``: job or bucket; ``undone_at`` None while it stands.
-    """
-
-    __tablename__ = "changes"
-
-    id: Mapped[int] = mapped_column(primary_key=True)
-    job_id: Mapped[int] = mapped_column(ForeignKey("jobs.id", ondelete="CASCADE"), index=True)
-    person_id: Mapped[int] = mapped_column(ForeignKey("people.id"))
-    subject: Mapped[str] = mapped_column(String(20))
-    text: Mapped[str] = mapped_column(String(300))
-    before: Mapped[dict[str, Any]]
-    made_at: Mapped[datetime]
-    undone_at: Mapped[datetime | None]
-
-
 def job_for(session: Session, person_id: int, job_id: int, *, locked: bool = False) -> JobRow | None:
     """A job of this person's;
 
@@ -82,14 +64,3 @@ def crew_names(session: Session, job_ids: list[int]) -> dict[int, list[str]]:
     for job_id, name in session.execute(query.order_by(PersonRow.name)):
         names[job_id].append(name)
     return names
-
-
-def last_change(session: Session, job_id: int) -> ChangeRow | None:
-    """The newest change that still stands."""
-    query = (
-        select(ChangeRow)
-        .where(ChangeRow.job_id == job_id, ChangeRow.undone_at.is_(None))
-        .order_by(ChangeRow.id.desc())
-        .limit(1)
-    )
-    return session.scalars(query).one_or_none()

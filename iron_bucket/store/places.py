@@ -1,20 +1,22 @@
 """Places. They belong to the house, like the bench: every job may use them."""
 
 from datetime import datetime
+from typing import Any
 
 from sqlalchemy import String, select
 from sqlalchemy.orm import Mapped, Session, mapped_column
 
 from iron_bucket.store.base import Base
-from iron_bucket.store.states import PlaceStateRow, StatesOwner
 
 
-class PlaceRow(StatesOwner, Base):
-    """``version`` counts every change, undone ones too; the document is the state at ``at_state``."""
+class PlaceRow(Base):
+    """``version`` counts every change, undone ones too; the document is the place as it stands."""
 
     __tablename__ = "places"
 
+    id: Mapped[int] = mapped_column(primary_key=True)
     name: Mapped[str] = mapped_column(String(120))
+    document: Mapped[dict[str, Any]]
     version: Mapped[int] = mapped_column(default=1)
     is_archived: Mapped[bool] = mapped_column(default=False)
     created_at: Mapped[datetime]
@@ -25,15 +27,6 @@ def place_row(session: Session, place_id: int, *, locked: bool = False) -> Place
     """One place. ``locked``: nobody else changes it meanwhile."""
     query = select(PlaceRow).where(PlaceRow.id == place_id)
     return session.scalars(query.with_for_update() if locked else query).one_or_none()
-
-
-def place_with_state(session: Session, place_id: int) -> tuple[PlaceRow, PlaceStateRow] | None:
-    """One place and the state it stands at, in one query."""
-    query = select(PlaceRow, PlaceStateRow).join(
-        PlaceStateRow, (PlaceStateRow.owner_id == PlaceRow.id) & (PlaceStateRow.number == PlaceRow.at_state)
-    )
-    found = session.execute(query.where(PlaceRow.id == place_id)).one_or_none()
-    return (found[0], found[1]) if found else None
 
 
 def all_places(session: Session) -> list[PlaceRow]:

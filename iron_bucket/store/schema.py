@@ -9,26 +9,26 @@ from alembic import command
 from alembic.config import Config
 from sqlalchemy import Engine, text
 
-from iron_bucket.store import bench, bench_changes, bucket, jobs, people, places, readings, setups, spectra, states
+from iron_bucket.store import bench, bucket, history, jobs, people, places, readings, setups, spectra
 from iron_bucket.store.base import Base
 
 #: Importing the modules has registered their tables.
-TABLE_MODULES = (people, jobs, bucket, bench, readings, spectra, bench_changes, places, setups, states)
+TABLE_MODULES = (people, jobs, bucket, bench, readings, spectra, places, setups, history)
 METADATA = Base.metadata
 #: How long a start waits for another that migrates or loads the demo.
 LONGEST_WAIT_S = 300
 
 
-def migrate(engine: Engine) -> None:
-    """Bring the database up to the newest migration, after whoever is at it already.
+def migrate(engine: Engine, to: str = "head") -> None:
+    """Bring the database up to a migration, the newest unless said otherwise, after whoever is at it already.
 
-    Safe while an older process serves, and after a start that was cut short.
+    Safe after a start that was cut short.
     """
     config = Config()
     config.set_main_option("script_location", str(Path(__file__).parent / "migrations"))
     with one_start_at_a_time(engine), engine.connect() as connection:
         config.attributes["connection"] = connection
-        command.upgrade(config, "head")
+        command.upgrade(config, to)
         connection.commit()
 
 

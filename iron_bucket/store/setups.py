@@ -3,24 +3,25 @@
 from datetime import datetime
 from typing import Any
 
-from sqlalchemy import ForeignKey, String, select
+from sqlalchemy import ForeignKey, String, func, select, update
 from sqlalchemy.orm import Mapped, Session, aliased, mapped_column
 
 from iron_bucket.store.base import Base
 from iron_bucket.store.jobs import CrewRow, JobRow
 from iron_bucket.store.places import PlaceRow
-from iron_bucket.store.states import PlaceStateRow, SetupStateRow, StatesOwner
 
 
-class SetupRow(StatesOwner, Base):
+class SetupRow(Base):
     """``after_id``: the pass that this one varies. ``rank`` orders the set-ups of a job."""
 
     __tablename__ = "setups"
 
+    id: Mapped[int] = mapped_column(primary_key=True)
     job_id: Mapped[int] = mapped_column(ForeignKey("jobs.id", ondelete="CASCADE"), index=True)
     place_id: Mapped[int] = mapped_column(ForeignKey("places.id"), index=True)
     after_id: Mapped[int | None] = mapped_column(ForeignKey("setups.id", ondelete="SET NULL"))
     rank: Mapped[int] = mapped_column(default=0)
+    document: Mapped[dict[str, Any]]
     version: Mapped[int] = mapped_column(default=1)
     is_archived: Mapped[bool] = mapped_column(default=False)
     created_at: Mapped[datetime]
@@ -63,18 +64,22 @@ def setups_of(session: Session, job_ids: list[int], *, is_archived: bool = False
     return list(session.scalars(query.order_by(SetupRow.job_id, SetupRow.rank, SetupRow.id)))
 
 
-def setups_with_states(session: Session, job_ids: list[int]) -> list[tuple[SetupRow, SetupStateRow]]:
-    """All that are in use, with the state that each stands at, job by job in their order: one query."""
-    stands_at = (SetupStateRow.owner_id == SetupRow.id) & (SetupStateRow.number == SetupRow.at_state)
-    query = select(SetupRow, SetupStateRow).join(SetupStateRow, stands_at)
-    query = query.where(SetupRow.job_id.in_(job_ids), SetupRow.is_archived.is_(False))
-    rows = session.execute(query.order_by(SetupRow.job_id, SetupRow.rank, SetupRow.id))
-    return [(setup, state) for setup, state in rows]
+def count_and_last_rank(session: Session, job_id: int) -> tuple[int, int]:
+    """How many set-ups of a job are in use, and the last one's rank."""
+    query = select(func.count(), func.coalesce(func.max(SetupRow.rank), 0))
+    count, rank = session.execute(query.where(SetupRow.job_id == job_id, SetupRow.is_archived.is_(False))).one()
+    return count, rank
+
+
+def make_room_after(session: Session, job_id: int, rank: int) -> None:
+    """Every set-up behind a rank goes one further back."""
+    behind = (SetupRow.job_id == job_id, SetupRow.rank > rank)
+    session.execute(update(SetupRow).where(*behind).values(rank=SetupRow.rank + 1))
 
 
 def job_with_look(
     session: Session, person_id: int, job_id: int
-) -> tuple[JobRow, LookRow | None, PlaceStateRow | None] | None:
+) -> tuple[JobRow, LookRow | None, PlaceRow | None] | None:
     """A job of this person's, its look where one was set, and the place of its first set-up as it stands: one query."""
     each = aliased(SetupRow)
     first = (
@@ -84,14 +89,12 @@ def job_with_look(
         .limit(1)
         .scalar_subquery()
     )
-    stands_at = (PlaceStateRow.owner_id == PlaceRow.id) & (PlaceStateRow.number == PlaceRow.at_state)
     query = (
-        select(JobRow, LookRow, PlaceStateRow)
+        select(JobRow, LookRow, PlaceRow)
         .join(CrewRow, (CrewRow.job_id == JobRow.id) & (CrewRow.person_id == person_id))
         .outerjoin(LookRow, LookRow.job_id == JobRow.id)
         .outerjoin(SetupRow, (SetupRow.job_id == JobRow.id) & (SetupRow.id == first))
         .outerjoin(PlaceRow, PlaceRow.id == SetupRow.place_id)
-        .outerjoin(PlaceStateRow, stands_at)
         .where(JobRow.id == job_id)
     )
     found = session.execute(query).one_or_none()

@@ -59,7 +59,7 @@ def test_a_job_is_seen_only_by_its_crew(demo, job):
     assert jobs.list_jobs(demo, other.person_id) == ()
     for use_case in (
         lambda: jobs.open_job(demo, other.person_id, job.job_id),
-        lambda: jobs.undo(demo, other.person_id, job.job_id),
+        lambda: jobs.step_job(demo, other.person_id, job.job_id, is_back=True),
         lambda: jobs.archive_job(demo, other.person_id, job.job_id, is_archived=True),
         lambda: jobs.change_job(demo, other.person_id, job.job_id, job.version, "Mine", "", job.rules),
         lambda: bucket.open_bucket(demo, other.person_id, job.job_id),
@@ -76,10 +76,13 @@ def test_a_job_is_renamed_and_every_change_undone(demo, gaffer, job):
     changed = jobs.open_job(demo, gaffer.person_id, job.job_id)
     assert (changed.name, changed.rules.planned_share, changed.version) == ("Renamed", 0.7, job.version + 1)
     jobs.archive_job(demo, gaffer.person_id, job.job_id, is_archived=True)
-    assert jobs.undo(demo, gaffer.person_id, job.job_id) == "archived the job"
-    assert jobs.undo(demo, gaffer.person_id, job.job_id) == "changed the job's name or rules"
+    assert jobs.step_job(demo, gaffer.person_id, job.job_id, is_back=True) == "archived the job"
+    assert jobs.step_job(demo, gaffer.person_id, job.job_id, is_back=True) == "changed the job's name or rules"
     back = jobs.open_job(demo, gaffer.person_id, job.job_id)
     assert (back.name, back.rules, back.is_archived) == (job.name, job.rules, False)
+    steps = [jobs.step_job(demo, gaffer.person_id, job.job_id, is_back=False) for _ in range(3)]
+    assert steps == ["changed the job's name or rules", "archived the job", None]
+    assert jobs.open_job(demo, gaffer.person_id, job.job_id).name == "Renamed"
 
 
 def test_two_people_do_not_overwrite_each_other(demo, gaffer, job):
@@ -131,7 +134,7 @@ def test_counts_purposes_taking_out_and_undo(demo, gaffer, job):
     out = bucket.take_out(demo, *number, noted.job.version, line)
     assert line not in [branch.entry.entry_id for branch in out.branches]
     assert not [entry for entry in out.entries if entry.parent_id == line]
-    while jobs.undo(demo, *number):
+    while jobs.step_job(demo, *number, is_back=True):
         pass
     assert all(entry.entry_id < 0 for entry in bucket.open_bucket(demo, *number).entries)  # placed in set-ups
 

@@ -242,7 +242,7 @@ def test_nobody_sees_or_changes_the_set_ups_of_another_job(demo, at_bench):
 
 
 def test_a_place_is_recorded_changed_copied_and_put_away(demo, gaffer):
-    number = places.add_place(demo, gaffer, Place(name="Shed"))
+    number = places.add_place(demo, Place(name="Shed"))
     view = places.change_place(
         demo, gaffer, number, [{"operation": "set", "to": {"name": "Barn"}, "was": {"name": "Shed"}}]
     )
@@ -257,14 +257,14 @@ def test_a_place_is_recorded_changed_copied_and_put_away(demo, gaffer):
     assert (back.place.name, back.redo_text) == ("Shed", "changed the name of Barn")
     assert places.step_place(demo, number, is_back=True).version == back.version
     assert places.step_place(demo, number, is_back=False).place.name == "Barn"
-    copy = places.open_place(demo, places.copy_place(demo, gaffer, number))
+    copy = places.open_place(demo, places.copy_place(demo, number))
     assert copy.place.name == "Barn, copy"
     places.archive_place(demo, number, is_archived=True)
     assert places.list_places(demo)[-1].place_id == number
     assert places.open_place(demo, number).is_archived
     for use in (
         lambda: places.open_place(demo, 999_999),
-        lambda: places.copy_place(demo, gaffer, 999_999),
+        lambda: places.copy_place(demo, 999_999),
         lambda: places.step_place(demo, 999_999, is_back=True),
     ):
         with pytest.raises(NotFound, match="no such place"):

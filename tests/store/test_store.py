@@ -4,39 +4,18 @@ import signal
 import subprocess
 import sys
 import time
-from concurrent.futures import ThreadPoolExecutor
 
 import pytest
-from sqlalchemy import create_engine, inspect, select, text
+from sqlalchemy import create_engine, select, text
 from sqlalchemy.exc import SQLAlchemyError
 
 from iron_bucket.core.errors import BadValue
 from iron_bucket.store.bench import GearRow, bench_stamp, gear_count, slugs_like
 from iron_bucket.store.engine import engine_for
-from iron_bucket.store.jobs import ChangeRow
+from iron_bucket.store.history import ChangeRow
 from iron_bucket.store.private_server import private_server
 from iron_bucket.store.processes import ProcessMark, servers_of
-from iron_bucket.store.schema import METADATA, migrate
 from iron_bucket.store.server_folder import ServerFolder, ServerTrouble
-
-
-def test_migrations_make_what_the_models_say(engine):
-    made = inspect(engine)
-    for table in METADATA.sorted_tables:
-        columns = {column["name"]: column["nullable"] for column in made.get_columns(table.name)}
-        assert columns == {column.name: bool(column.nullable) for column in table.columns}, table.name
-        assert made.get_pk_constraint(table.name)["constrained_columns"]
-        assert (
-            made.get_table_options(table.name)["mysql_engine"] == "InnoDB"
-            if "mysql_engine" in made.get_table_options(table.name)
-            else True
-        )
-
-
-def test_migrating_twice_changes_nothing(engine):
-    migrate(engine)
-    with engine.connect() as connection:
-        assert connection.execute(text("SELECT version_num FROM alembic_version")).scalar() == "0003"
 
 
 @pytest.mark.parametrize("address", ["", "not an address", "sqlite://", "postgresql://localhost/x"])
@@ -141,20 +120,3 @@ def test_a_missing_mariadb_is_said_with_its_cure(tmp_path, monkeypatch):
     monkeypatch.setenv("PATH", str(tmp_path))
     with pytest.raises(ServerTrouble, match="apt-get install mariadb-server"), private_server(tmp_path):
         pass
-
-
-def test_a_migration_cut_short_is_finished_and_two_at_once_wait(database_url):
-    """MariaDB keeps the tables of a migration that did not end."""
-    bare = engine_for(database_url)
-    with bare.begin() as connection:
-        connection.execute(text("CREATE DATABASE app_cut CHARACTER SET utf8mb4"))
-    bare.dispose()
-    engine = engine_for(database_url.replace("/app_main", "/app_cut"))
-    migrate(engine)
-    with engine.begin() as connection:
-        connection.execute(text("DROP TABLE shares"))
-        connection.execute(text("UPDATE alembic_version SET version_num = '0001'"))
-    with ThreadPoolExecutor() as pool:
-        list(pool.map(lambda _: migrate(engine), range(3)))
-    assert "shares" in inspect(engine).get_table_names()
-    engine.dispose()

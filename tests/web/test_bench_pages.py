@@ -80,7 +80,7 @@ def test_a_figure_is_changed_told_and_undone(gaffer):
     stale = gaffer.post("/bench/edit/day-led-300", form | {"fan_db": "33"})
     assert stale.status_code == 409
     assert 'value="33"' in stale.text  # what was typed is kept
-    assert gaffer.post("/bench/undo", {"back": "/bench/heads/day-led-300"}).status_code == 303
+    assert gaffer.post("/bench/step/back", {"back": "/bench/heads/day-led-300"}).status_code == 303
     assert "undone" in gaffer.get("/bench/heads/day-led-300").text
 
 
@@ -150,7 +150,7 @@ def test_readings_on_the_way_away_from_a_lamp(gaffer):
     number = re.search(r"/bench/readings/(\d+)/strike", page)[1]
     assert gaffer.post(f"/bench/readings/{number}/strike", {"struck": "yes"}).status_code == 303
     assert "count again" in gaffer.get("/bench/heads/hmi-575?configuration=hmi-575.flood").text
-    gaffer.post("/bench/undo", {"back": "/bench"})
+    gaffer.post("/bench/step/back", {"back": "/bench"})
     assert "count again" not in gaffer.get("/bench/heads/hmi-575?configuration=hmi-575.flood").text
 
 

@@ -90,14 +90,9 @@ def test_rooms_that_are_none(gaffer, at, rooms, sentence):
 def test_one_card_that_cannot_be_read_hides_no_other(gaffer, at, demo):
     """What was stored under wider bounds: named on every list, and nothing else is missing."""
     with demo.begin():
-        for table, field in (("setup_states", "$.weather"), ("place_states", "$.ground")):
-            demo.execute(
-                text(
-                    f"UPDATE {table} SET document = JSON_SET(document, '{field}', 'molten'), made_at = NOW(6)"
-                    " WHERE owner_id = :at"
-                ),
-                {"at": at["setup" if table == "setup_states" else "place"]},
-            )
+        for table, field in (("setups", "$.weather"), ("places", "$.ground")):
+            change = f"document = JSON_SET(document, '{field}', 'molten'), version = version + 1"
+            demo.execute(text(f"UPDATE {table} SET {change} WHERE id = :at"), {"at": at[table.rstrip("s")]})
         demo.execute(
             text("UPDATE gear SET version = 9, item = JSON_SET(item, '$.weight_kg', -1) WHERE slug = 'full-blue'")
         )

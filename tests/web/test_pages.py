@@ -140,7 +140,7 @@ def test_a_job_from_making_to_archive(gaffer):
     assert "was changed meanwhile" in stale.text
     gaffer.post(f"/jobs/{job}/archive", {"archived": "yes"})
     assert "Restore" in gaffer.get("/").text
-    gaffer.post(f"/jobs/{job}/undo", {"back": "/"})
+    gaffer.post(f"/jobs/{job}/step/back", {"back": "/"})
     assert "Undone: archived the job" in gaffer.get("/").text
 
 
@@ -283,7 +283,7 @@ def test_a_bucket_is_changed_and_undone(gaffer, job_id):
     )
     assert gaffer.post(f"{address}/1/out", {"version": version_of(gaffer.get(address).text)}).status_code == 303
     for _ in range(3):
-        gaffer.post(f"/jobs/{job_id}/undo", {"back": address})
+        gaffer.post(f"/jobs/{job_id}/step/back", {"back": address})
     back = gaffer.get(address).text
     assert 'value="1" inputmode="numeric" aria-label="how many day LED 300"' in back
     assert "Clock shop: key on the repairer" in back

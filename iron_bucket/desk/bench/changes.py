@@ -7,70 +7,41 @@ from typing import Any
 
 from sqlalchemy.orm import Session
 
-from iron_bucket.desk.errors import ChangedMeanwhile
-from iron_bucket.desk.transaction import now, one_transaction
+from iron_bucket.desk.history import Touch, record, step
+from iron_bucket.desk.transaction import one_transaction
 from iron_bucket.store.bench import stamp_bench
-from iron_bucket.store.bench_changes import (
-    BenchChangeRow,
-    changes_of,
-    last_bench_change,
-    plans_with,
-    put_back,
-    state_of,
-)
+from iron_bucket.store.bucket import plans_with
+from iron_bucket.store.history import Around, Scope, ScopeKind, around, changes_told_of
 
 MOST_TOLD = 60
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
-class Touch:
-    """One row that a change touched: its table and key, and how it stood before and after. None: it was not there."""
-
-    table: str
-    key: str | int
-    before: dict[str, Any] | None
-    after: dict[str, Any] | None
-
-
 def record_bench(session: Session, person_id: int, slug: str, text: str, touches: Sequence[Touch]) -> None:
     """Note a change, so that it can be told and undone, and tell every process that the bench is another."""
-    session.add(
-        BenchChangeRow(
-            person_id=person_id,
-            slug=slug,
-            text=text[:300],
-            touched=[
-                {"table": each.table, "key": each.key, "before": each.before, "after": each.after} for each in touches
-            ],
-            made_at=now(),
-        )
-    )
+    record(session, _own(person_id), person_id, text, touches, slug=slug)
     stamp_bench(session)
 
 
+def _own(person_id: int) -> Scope:
+    return Scope(ScopeKind.BENCH, person_id)
+
+
 @one_transaction
-def undo_bench(session: Session, person_id: int) -> str | None:
-    """Undo this person's last change that still stands; gives what it was, None where there is none.
+def step_bench(session: Session, person_id: int, *, is_back: bool) -> str | None:
+    """Undo this person's last change that still stands, or do again the last undone; gives its text, None at an end.
 
     Raises: ChangedMeanwhile where somebody has changed one of the rows since.
     """
-    change = last_bench_change(session, person_id)
-    if change is None:
-        return None
-    for touch in reversed(change.touched):
-        if state_of(session, touch["table"], touch["key"]) != touch["after"]:
-            raise ChangedMeanwhile(f"“{change.text}” cannot be undone: somebody has changed the same thing since")
-        put_back(session, touch["table"], touch["key"], touch["before"], now())
-    change.undone_at = now()
-    stamp_bench(session)
-    return change.text
+    text = step(session, _own(person_id), is_back=is_back)
+    if text is not None:
+        stamp_bench(session)
+    return text
 
 
 @one_transaction
-def undo_text(session: Session, person_id: int) -> str | None:
-    """What undoing would undo."""
-    change = last_bench_change(session, person_id)
-    return change.text if change else None
+def bench_steps(session: Session, person_id: int) -> Around:
+    """What undo and redo would do."""
+    return around(session, _own(person_id))
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -108,7 +79,7 @@ def history_in(session: Session, slugs: list[str]) -> tuple[ChangeView, ...]:
                 for figure in _figures(touch["before"], touch["after"])
             ),
         )
-        for row, who in changes_of(session, slugs, MOST_TOLD)
+        for row, who in changes_told_of(session, slugs, MOST_TOLD)
     )
 
 

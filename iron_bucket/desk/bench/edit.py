@@ -9,12 +9,13 @@ from sqlalchemy.orm import Session
 from iron_bucket.core.bench.configuration import bare_configuration
 from iron_bucket.core.checks import require_word
 from iron_bucket.core.errors import BadValue
-from iron_bucket.desk.bench.changes import Touch, record_bench
+from iron_bucket.desk.bench.changes import record_bench
 from iron_bucket.desk.errors import ChangedMeanwhile, NotFound
+from iron_bucket.desk.history import Touch
 from iron_bucket.desk.transaction import now, one_transaction
 from iron_bucket.formats.gear_rows import GEAR_KINDS, item_of
 from iron_bucket.store.bench import GearRow, configurations_of, gear_by_slug, slugs_like
-from iron_bucket.store.bench_changes import row_state
+from iron_bucket.store.history import row_state
 
 Row = dict[str, Any]
 

@@ -15,10 +15,11 @@ from iron_bucket.core.photometry.luminaire import Luminaire
 from iron_bucket.core.photometry.resampled import on_c_planes
 from iron_bucket.core.photometry.tabulated import Tabulated
 from iron_bucket.core.power.load import Draw, DrawCurve
-from iron_bucket.desk.bench.changes import Touch, record_bench
+from iron_bucket.desk.bench.changes import record_bench
 from iron_bucket.desk.bench.edit import add_item, slug_beside
 from iron_bucket.desk.bench.shelf import shelf_in
 from iron_bucket.desk.errors import NotFound
+from iron_bucket.desk.history import Touch
 from iron_bucket.desk.transaction import one_transaction
 from iron_bucket.formats.errors import FormatError
 from iron_bucket.formats.eulumdat_writer import write_eulumdat

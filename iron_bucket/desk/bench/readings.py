@@ -10,14 +10,15 @@ from iron_bucket.core.bench.configuration import Configuration
 from iron_bucket.core.bench.reading import Reading
 from iron_bucket.core.errors import BadValue
 from iron_bucket.core.quantities.units import UnitSystem
-from iron_bucket.desk.bench.changes import Touch, record_bench
+from iron_bucket.desk.bench.changes import record_bench
 from iron_bucket.desk.bench.shelf import Shelf, reading_row_of, shelf_in
 from iron_bucket.desk.errors import NotFound
+from iron_bucket.desk.history import Touch
 from iron_bucket.desk.transaction import one_transaction
 from iron_bucket.formats.fields import Fields
 from iron_bucket.formats.reading_rows import reading_of
 from iron_bucket.formats.reading_table import BadRow, ReadingTable, proposed_uses, read_rows, read_table
-from iron_bucket.store.bench_changes import row_state
+from iron_bucket.store.history import row_state
 from iron_bucket.store.readings import ReadingRow, column_map, keep_column_map
 
 #: Walking away from a lamp: the next distance to stop at. Each is about one stop darker.

@@ -11,13 +11,14 @@ from sqlalchemy.orm import Session
 from iron_bucket.core.bench.item import Item
 from iron_bucket.core.colour.spectrum import Spectrum
 from iron_bucket.core.errors import NoAnswer
-from iron_bucket.desk.bench.changes import Touch, record_bench
+from iron_bucket.desk.bench.changes import record_bench
 from iron_bucket.desk.bench.shelf import shelf_in
 from iron_bucket.desk.errors import NotFound
+from iron_bucket.desk.history import Touch
 from iron_bucket.desk.transaction import now, one_transaction
 from iron_bucket.formats.fields import Fields
 from iron_bucket.formats.spectrum import read_spectrum, spectrum_from_row, spectrum_row
-from iron_bucket.store.bench_changes import row_state
+from iron_bucket.store.history import row_state
 from iron_bucket.store.spectra import SpectrumRow, spectra_of, spectrum_by_digest
 
 

@@ -10,10 +10,11 @@ from iron_bucket.core.bench.configuration import Configuration
 from iron_bucket.core.bench.gear import Gear
 from iron_bucket.core.bench.unit import Unit
 from iron_bucket.core.errors import BadValue
-from iron_bucket.desk.bench.changes import Touch, record_bench
+from iron_bucket.desk.bench.changes import record_bench
 from iron_bucket.desk.bench.edit import add_piece, change_piece
 from iron_bucket.desk.bench.shelf import reading_row_of, shelf_in
 from iron_bucket.desk.bench.spectra import figures_of
+from iron_bucket.desk.history import Touch
 from iron_bucket.desk.transaction import now, one_transaction
 from iron_bucket.formats.fields import Fields
 from iron_bucket.formats.gear_json import BenchFile, NamedSpectrum, read_bench_file
@@ -21,7 +22,7 @@ from iron_bucket.formats.gear_rows import GEAR_KINDS
 from iron_bucket.formats.reading_rows import reading_of, reading_row
 from iron_bucket.formats.spectrum import spectrum_from_row, spectrum_row
 from iron_bucket.store.bench import GearRow, all_gear
-from iron_bucket.store.bench_changes import row_state
+from iron_bucket.store.history import row_state
 from iron_bucket.store.readings import all_readings
 from iron_bucket.store.spectra import SpectrumRow, all_spectra
 

@@ -14,6 +14,7 @@ from iron_bucket.core.setups.plan.setup import PlacedLamp, Setup
 from iron_bucket.core.setups.scene.build_scene import BuiltScene, aimed, build_scene
 from iron_bucket.desk.bench import shelf_in
 from iron_bucket.desk.errors import ChangedMeanwhile
+from iron_bucket.desk.history import Touch, record, step
 from iron_bucket.desk.jobs import require_job, rules_from
 from iron_bucket.desk.places import surroundings_at
 from iron_bucket.desk.setups.kept import kept_passing_response, kept_scene
@@ -21,8 +22,7 @@ from iron_bucket.desk.setups.view import OpenSetup, SetupView, get_setup, read_s
 from iron_bucket.desk.transaction import database_address, now, one_transaction
 from iron_bucket.formats.change_json import Outdated, summary, with_changes
 from iron_bucket.formats.record_json import read_record, write_record
-from iron_bucket.store.setups import SetupRow
-from iron_bucket.store.states import SetupStateRow, add_state, around
+from iron_bucket.store.history import row_state
 
 Row = dict[str, Any]
 #: Changes as rows, or what makes them of the set-up as it stands once nobody else can change it.
@@ -32,8 +32,7 @@ Changes = list[Row] | Callable[[Setup, Place, Gear], list[Row]]
 @one_transaction
 def open_setup(session: Session, person_id: int, job_id: int, setup_id: int) -> SetupView:
     """Raises: NotFound, also for somebody else's job."""
-    found, following = read_setup(session, person_id, job_id, setup_id)
-    return setup_view(session, found, following)
+    return setup_view(session, read_setup(session, person_id, job_id, setup_id))
 
 
 @one_transaction
@@ -52,23 +51,21 @@ def change_setup(
     Raises: NotFound; BadValue for what cannot be placed; ChangedMeanwhile where somebody else changed the very same
         thing.
     """
-    found, following = read_setup(session, person_id, job_id, setup_id, locked=True)
+    found = read_setup(session, person_id, job_id, setup_id, locked=True)
     before, place, gear = found.setup, found.surroundings.place, found.contents.gear
     rows = changes if isinstance(changes, list) else changes(before, place, gear)
     if not rows:
-        return setup_view(session, found, following)
+        return setup_view(session, found)
     built = _after(found, rows)
     names = piece_names(before, place) | piece_names(built.setup, place)
-    found.contents.states[setup_id] = keep_setup(
-        session, person_id, found.row, built.setup, text or summary(rows, names), has_following=following is not None
-    )
+    keep_setup(session, person_id, found, built.setup, text or summary(rows, names))
     return setup_view(session, found)
 
 
 def _after(found: OpenSetup, changes: list[Row]) -> BuiltScene:
     """The set-up after some changes, built; lamps that follow somebody have their bearing written down."""
     try:
-        setup = read_record(Setup, with_changes(found.state.document, changes))
+        setup = read_record(Setup, with_changes(found.row.document, changes))
     except Outdated as outdated:
         raise ChangedMeanwhile(str(outdated)) from outdated
     setup = replace(setup, lamps=tuple(_with_bearing(setup, lamp) for lamp in setup.lamps))
@@ -82,16 +79,13 @@ def _with_bearing(setup: Setup, lamp: PlacedLamp) -> PlacedLamp:
     return replace(lamp, bearing_deg=round(bearing, 2), tilt_deg=round(tilt, 2))
 
 
-def keep_setup(
-    session: Session, person_id: int, row: SetupRow, setup: Setup, text: str, *, has_following: bool = False
-) -> SetupStateRow:
-    """Write a new state, and count the version up."""
-    state = add_state(
-        session, SetupStateRow, row, write_record(setup), text, person_id, now(), has_following=has_following
-    )
-    row.version, row.changed_at = row.version + 1, now()
+def keep_setup(session: Session, person_id: int, found: OpenSetup, setup: Setup, text: str) -> None:
+    """Write it down, note the change, and count the version up."""
+    row, before = found.row, row_state(found.row)
+    row.document, row.version, row.changed_at = write_record(setup), row.version + 1, now()
+    touch = Touch(table="setups", key=row.id, before=before, after=row_state(row))
+    record(session, found.scope, person_id, text, [touch])
     session.flush()
-    return state
 
 
 @one_transaction
@@ -102,13 +96,12 @@ def try_changes(session: Session, person_id: int, job_id: int, setup_id: int, ch
     """
     rules = rules_from(require_job(session, person_id, job_id).rules)
     row = get_setup(session, job_id, setup_id)
-    state, _ = around(session, SetupStateRow, row)
     shelf, surroundings = shelf_in(session), surroundings_at(session, row.place_id)
-    setup = read_record(Setup, with_changes(state.document, changes))
+    setup = read_record(Setup, with_changes(row.document, changes))
     built = build_scene(setup, surroundings, shelf.gear, rules)
     before = kept_scene(
-        (database_address(session), state.id, state.made_at, shelf.stamp, rules, surroundings.place),
-        lambda: build_scene(read_record(Setup, state.document), surroundings, shelf.gear, rules),
+        (database_address(session), row.id, row.version, row.changed_at, shelf.stamp, rules, surroundings.place),
+        lambda: build_scene(read_record(Setup, row.document), surroundings, shelf.gear, rules),
     )
     return Evaluation(
         lit=LitScene(built=built, response=kept_passing_response(built, before)), gear=shelf.gear, rules=rules
@@ -118,11 +111,6 @@ def try_changes(session: Session, person_id: int, job_id: int, setup_id: int, ch
 @one_transaction
 def step_setup(session: Session, person_id: int, job_id: int, setup_id: int, *, is_back: bool) -> SetupView:
     """Undo or redo one step; at the end of either it stays as it is."""
-    found, following = read_setup(session, person_id, job_id, setup_id, locked=True)
-    row = found.row
-    if (is_back and row.at_state > 1) or (not is_back and following is not None):
-        row.at_state += -1 if is_back else 1
-        row.version, row.changed_at = row.version + 1, now()
-        session.flush()
-        found.contents.states[setup_id], following = around(session, SetupStateRow, row)
-    return setup_view(session, found, following)
+    found = read_setup(session, person_id, job_id, setup_id, locked=True)
+    step(session, found.scope, is_back=is_back)
+    return setup_view(session, found)

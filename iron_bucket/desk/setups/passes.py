@@ -13,12 +13,10 @@ from iron_bucket.desk.bench import shelf_in
 from iron_bucket.desk.job_contents import job_contents
 from iron_bucket.desk.jobs import JobView, contents_view, job_view, require_job, rules_from
 from iron_bucket.desk.places import get_place, surroundings_at
-from iron_bucket.desk.setups.edit import keep_setup
 from iron_bucket.desk.setups.view import PassName, SetupCard, archived_setups, get_setup, setup_cards
 from iron_bucket.desk.transaction import now, one_transaction
 from iron_bucket.formats.record_json import read_record, write_record
-from iron_bucket.store.setups import LookRow, SetupRow, look_row, setups_of
-from iron_bucket.store.states import SetupStateRow, around
+from iron_bucket.store.setups import LookRow, SetupRow, count_and_last_rank, look_row, make_room_after
 
 MOST_SETUPS = 200
 
@@ -34,28 +32,28 @@ def list_setups(
     return job, setup_cards(session, contents, job.rules), archived_setups(session, job_id)
 
 
-def _new_row(session: Session, job_id: int, place_id: int, after_id: int | None, rank: int) -> SetupRow:
+def _added(session: Session, job_id: int, place_id: int, after_id: int | None, rank: int, setup: Setup) -> int:
     row = SetupRow(
         job_id=job_id,
         place_id=place_id,
         after_id=after_id,
         rank=rank,
-        version=0,
-        at_state=0,
+        document=write_record(setup),
+        version=1,
         is_archived=False,
         created_at=now(),
         changed_at=now(),
     )
     session.add(row)
     session.flush()
-    return row
+    return row.id
 
 
 def _next_rank(session: Session, job_id: int) -> int:
-    rows = setups_of(session, [job_id])
-    if len(rows) >= MOST_SETUPS:
-        raise BadValue("set-ups", len(rows), f"up to {MOST_SETUPS} in a job")
-    return max((row.rank for row in rows), default=0) + 1
+    count, last_rank = count_and_last_rank(session, job_id)
+    if count >= MOST_SETUPS:
+        raise BadValue("set-ups", count, f"up to {MOST_SETUPS} in a job")
+    return last_rank + 1
 
 
 @one_transaction
@@ -68,9 +66,7 @@ def begin_setup(
     look = _look(session, job_id)
     gear = shelf_in(session).in_use
     setup = preset_setup(beginning, name, surroundings, gear, rules, look, when)
-    row = _new_row(session, job_id, place_id, None, _next_rank(session, job_id))
-    keep_setup(session, person_id, row, setup, f"began {setup.name}")
-    return row.id
+    return _added(session, job_id, place_id, None, _next_rank(session, job_id), setup)
 
 
 @one_transaction
@@ -78,9 +74,7 @@ def put_setup(session: Session, person_id: int, job_id: int, place_id: int, setu
     """A finished set-up, from a file or the demo; gives its number."""
     require_job(session, person_id, job_id)
     get_place(session, place_id)
-    row = _new_row(session, job_id, place_id, after_id, _next_rank(session, job_id))
-    keep_setup(session, person_id, row, setup, f"began {setup.name}")
-    return row.id
+    return _added(session, job_id, place_id, after_id, _next_rank(session, job_id), setup)
 
 
 #: What the next pass is called, whichever end somebody plans from.
@@ -96,16 +90,11 @@ def next_pass(session: Session, person_id: int, job_id: int, setup_id: int, *, i
     """
     require_job(session, person_id, job_id)
     old = get_setup(session, job_id, setup_id)
-    state, _ = around(session, SetupStateRow, old)
-    setup = read_record(Setup, state.document)
+    setup = read_record(Setup, old.document)
     width = (NEXT_WIDTH if is_tighter else WIDER)[setup.width]
     _next_rank(session, job_id)
-    for row in setups_of(session, [job_id]):
-        if row.rank > old.rank:
-            row.rank += 1
-    row = _new_row(session, job_id, old.place_id, old.id, old.rank + 1)
-    keep_setup(session, person_id, row, replace(setup, width=width), f"began a {width} pass from {setup.name}")
-    return row.id
+    make_room_after(session, job_id, old.rank)
+    return _added(session, job_id, old.place_id, old.id, old.rank + 1, replace(setup, width=width))
 
 
 @one_transaction

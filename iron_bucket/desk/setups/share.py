@@ -55,5 +55,4 @@ def shared_setup(session: Session, token: str) -> SetupView:
     if found is None:
         raise NotFound("this link shows nothing; it may have been taken back")
     job = require_shared_job(session, found[1].job_id)
-    opened, following = opened_setup(session, job, found[1])
-    return setup_view(session, opened, following, job=view_of(job))
+    return setup_view(session, opened_setup(session, job, found[1]), job=view_of(job))

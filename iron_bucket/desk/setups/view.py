@@ -1,7 +1,6 @@
 """A set-up as a page shows it: placed, computed, judged."""
 
 from dataclasses import dataclass
-from typing import Any
 
 from sqlalchemy.orm import Session
 
@@ -20,10 +19,10 @@ from iron_bucket.desk.jobs import JobView, contents_view, require_job, rules_fro
 from iron_bucket.desk.places import surroundings_at, surroundings_of
 from iron_bucket.desk.setups.kept import kept_response
 from iron_bucket.formats.record_json import read_record
+from iron_bucket.store.history import Scope, ScopeKind, around
 from iron_bucket.store.jobs import JobRow
 from iron_bucket.store.places import places_by_id
 from iron_bucket.store.setups import SetupRow, setup_row, setups_of
-from iron_bucket.store.states import PlaceStateRow, SetupStateRow, around, standing
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -103,20 +102,18 @@ class OpenSetup:
         return rules_from(self.job.rules)
 
     @property
-    def state(self) -> SetupStateRow:
-        """Where it stands."""
-        return self.contents.states[self.row.id]
+    def scope(self) -> Scope:
+        """Within what its changes are undone."""
+        return Scope(ScopeKind.SETUP, self.row.id)
 
     @property
     def setup(self) -> Setup:
         """What is placed. Raises: BadValue where what was stored cannot be read."""
-        return read_record(Setup, self.state.document)
+        return read_record(Setup, self.row.document)
 
 
-def read_setup(
-    session: Session, person_id: int, job_id: int, setup_id: int, *, locked: bool = False
-) -> tuple[OpenSetup, SetupStateRow | None]:
-    """A set-up of this person's job, and the state that redo would bring.
+def read_setup(session: Session, person_id: int, job_id: int, setup_id: int, *, locked: bool = False) -> OpenSetup:
+    """A set-up of this person's job.
 
     ``locked``: nobody else changes it meanwhile. Raises: NotFound.
     """
@@ -124,25 +121,20 @@ def read_setup(
     return opened_setup(session, require_job(session, person_id, job_id), row)
 
 
-def opened_setup(session: Session, job: JobRow, row: SetupRow) -> tuple[OpenSetup, SetupStateRow | None]:
+def opened_setup(session: Session, job: JobRow, row: SetupRow) -> OpenSetup:
     """The same where job and row are at hand."""
     contents = job_contents(session, [row.job_id])[row.job_id]
-    state, following = around(session, SetupStateRow, row)
-    contents.states[row.id] = state
-    surroundings = surroundings_at(session, row.place_id)
-    return OpenSetup(job=job, contents=contents, row=row, surroundings=surroundings), following
+    return OpenSetup(job=job, contents=contents, row=row, surroundings=surroundings_at(session, row.place_id))
 
 
-def setup_view(
-    session: Session, open_setup: OpenSetup, following: SetupStateRow | None = None, *, job: JobView | None = None
-) -> SetupView:
-    """What a page shows of it: one query, for what can be undone in the job."""
+def setup_view(session: Session, open_setup: OpenSetup, *, job: JobView | None = None) -> SetupView:
+    """What a page shows of it: two queries, for what can be undone in it and in the job."""
     contents, row, rules = open_setup.contents, open_setup.row, open_setup.rules
     earlier = next((each for each in contents.setups if each.id == row.after_id), None)
     before = None
     if earlier is not None and earlier.place_id == row.place_id:
-        document = contents.states[earlier.id].document
-        before = evaluated(read_record(Setup, document), open_setup.surroundings, contents.gear, rules)
+        before = evaluated(read_record(Setup, earlier.document), open_setup.surroundings, contents.gear, rules)
+    steps = around(session, open_setup.scope)
     return SetupView(
         setup_id=row.id,
         job=job or contents_view(session, open_setup.job, contents),
@@ -151,21 +143,20 @@ def setup_view(
         version=row.version,
         now=evaluated(open_setup.setup, open_setup.surroundings, contents.gear, rules),
         before=before,
-        passes=tuple(_pass_name(each, contents.states[each.id].document) for each in contents.setups),
-        undo_text=open_setup.state.text if row.at_state > 1 else None,
-        redo_text=following.text if following else None,
+        passes=tuple(_pass_name(each) for each in contents.setups),
+        undo_text=steps.undo_text,
+        redo_text=steps.redo_text,
         is_archived=row.is_archived,
     )
 
 
 def archived_setups(session: Session, job_id: int) -> tuple[PassName, ...]:
     """Set-ups of a job that are off its list, by name alone."""
-    rows = setups_of(session, [job_id], is_archived=True)
-    states = standing(session, SetupStateRow, rows)
-    return tuple(_pass_name(row, states[row.id].document) for row in rows)
+    return tuple(_pass_name(row) for row in setups_of(session, [job_id], is_archived=True))
 
 
-def _pass_name(row: SetupRow, document: dict[str, Any]) -> PassName:
+def _pass_name(row: SetupRow) -> PassName:
+    document = row.document
     return PassName(
         setup_id=row.id, after_id=row.after_id, name=document["name"], width=document["width"], place_id=row.place_id
     )
@@ -188,17 +179,16 @@ class SetupCard:
 def setup_cards(session: Session, contents: JobContents, rules: HouseRules) -> tuple[SetupCard, ...]:
     """All set-ups of a job in their order, each evaluated; one that cannot be says why and hides no other.
 
-    Two queries, however many.
+    One query, however many.
     """
     places = {place.id: place for place in places_by_id(session, {row.place_id for row in contents.setups})}
-    place_states = standing(session, PlaceStateRow, list(places.values()))
     found = []
     for row in contents.setups:
-        document, place = contents.states[row.id].document, places[row.place_id]
+        document, place = row.document, places[row.place_id]
         setup, now, trouble = None, None, ""
         try:
             setup = read_record(Setup, document)
-            now = evaluated(setup, surroundings_of(session, place_states[place.id]), contents.gear, rules)
+            now = evaluated(setup, surroundings_of(session, place), contents.gear, rules)
         except BadValue as bad:
             trouble = str(bad)
         found.append(

@@ -4,7 +4,7 @@ import math
 from typing import Any
 from urllib.parse import urlencode
 
-from flask import flash, g, redirect, render_template, request, url_for
+from flask import g, render_template, request, url_for
 from werkzeug.wrappers import Response
 
 from iron_bucket.core.bench.figure_origins import voices
@@ -14,14 +14,14 @@ from iron_bucket.core.errors import BadValue, NoAnswer
 from iron_bucket.core.photometry.illuminance import illuminance_lx
 from iron_bucket.core.quantities import parse
 from iron_bucket.desk import bench as desk
-from iron_bucket.desk.bench.changes import undo_bench, undo_text
+from iron_bucket.desk.bench.changes import bench_steps, step_bench
 from iron_bucket.desk.bench.head_view import HeadView, open_head, open_piece
 from iron_bucket.formats.gear_rows import GEAR_KINDS
 from iron_bucket.web.bench.blueprint import bp
 from iron_bucket.web.bench.pictures import cross_section, fall_off, polar
 from iron_bucket.web.bench.spectrum_pictures import duv_picture, spectrum_picture
 from iron_bucket.web.shared.numbers import page_number
-from iron_bucket.web.shared.reply import back_to, reply
+from iron_bucket.web.shared.reply import after_step, reply
 from iron_bucket.web.shared.request_session import person_id
 from iron_bucket.web.shared.signed_in import signed_in
 
@@ -66,7 +66,7 @@ def index() -> tuple[str, int]:
         pages=max(1, math.ceil(len(found.items) / PAGE_ROWS)),
         shown=shown,
         measured_heads={each.claimed.head_slug for each in shelf.measured.configurations.values()},
-        undo_text=undo_text(g.session, person_id()),
+        undone=bench_steps(g.session, person_id()),
         unreadable=shelf.unreadable,
         page_address=lambda number: f"{url_for('bench.index')}?{urlencode({**kept, 'page': number})}",
         export_address=f"{url_for('bench.give_out')}?{urlencode({**kept, 'kind': kind})}",
@@ -99,7 +99,7 @@ def head(slug: str) -> str:
         view=view,
         chosen=chosen,
         shown=shown,
-        undo_text=undo_text(g.session, person_id()),
+        undone=bench_steps(g.session, person_id()),
         focus_answer=_focus_answer(view),
         spectrum_picture=spectrum_picture,
         duv_picture=duv_picture,
@@ -132,16 +132,14 @@ def piece(slug: str) -> str:
         item=view.item,
         kind=view.kind,
         noun=GEAR_KINDS[view.kind].noun,
-        undo_text=undo_text(g.session, person_id()),
+        undone=bench_steps(g.session, person_id()),
         spectrum_picture=spectrum_picture,
         duv_picture=duv_picture,
     )
 
 
-@bp.post("/undo")
+@bp.post("/step/<any(back,on):way>")
 @signed_in
-def undo() -> Response:
-    """Undo this person's last change to the bench."""
-    text = undo_bench(g.session, person_id())
-    flash(f"Undone: {text}." if text else "There is nothing left to undo.")
-    return redirect(back_to(), code=303)
+def step(way: str) -> Response:
+    """Undo this person's last change to the bench, or do it again."""
+    return after_step(step_bench(g.session, person_id(), is_back=way == "back"), way)

@@ -12,7 +12,7 @@ from iron_bucket.core.quantities.units import UnitSystem
 from iron_bucket.desk import jobs as desk
 from iron_bucket.desk.errors import ChangedMeanwhile
 from iron_bucket.web.jobs.forms import read_rules, read_version, typed_from
-from iron_bucket.web.shared.reply import back_to
+from iron_bucket.web.shared.reply import after_step
 from iron_bucket.web.shared.request_session import person_id
 from iron_bucket.web.shared.signed_in import signed_in
 
@@ -114,10 +114,8 @@ def archive(job_id: int) -> Response:
     return redirect(url_for("jobs.index"), code=303)
 
 
-@bp.post("/jobs/<int:job_id>/undo")
+@bp.post("/jobs/<int:job_id>/step/<any(back,on):way>")
 @signed_in
-def undo(job_id: int) -> Response:
-    """Undo the last change to the job or its bucket."""
-    text = desk.undo(g.session, person_id(), job_id)
-    flash(f"Undone: {text}." if text else "There is nothing left to undo.")
-    return redirect(back_to(), code=303)
+def step(job_id: int, way: str) -> Response:
+    """Undo the last change to the job or its bucket, or do it again."""
+    return after_step(desk.step_job(g.session, person_id(), job_id, is_back=way == "back"), way)

@@ -55,7 +55,7 @@ def _index(bad: BadValue | None = None) -> str:
 def create() -> AnyResponse | tuple[str, int]:
     """Record a place from the short form."""
     try:
-        number = desk.add_place(g.session, person_id(), forms.new_place(request.form, g.units))
+        number = desk.add_place(g.session, forms.new_place(request.form, g.units))
     except BadValue as bad:
         return _index(bad), 422
     return redirect(url_for("places.place", place_id=number), code=303)
@@ -69,7 +69,7 @@ def import_files() -> AnyResponse:
     if upload is None or not upload.filename:
         raise BadValue("file", "missing", "a place's JSON file")
     row = parsed_json("\n".join(lines_of(upload.read(), "place")), "place")
-    number = desk.add_place(g.session, person_id(), read_record(Place, row))
+    number = desk.add_place(g.session, read_record(Place, row))
     return redirect(url_for("places.place", place_id=number), code=303)
 
 
@@ -207,7 +207,7 @@ def step(place_id: int, way: str) -> AnyResponse | str:
 @signed_in
 def copy(place_id: int) -> AnyResponse:
     """The same once more."""
-    return redirect(url_for("places.place", place_id=desk.copy_place(g.session, person_id(), place_id)), code=303)
+    return redirect(url_for("places.place", place_id=desk.copy_place(g.session, place_id)), code=303)
 
 
 @bp.post("/<int:place_id>/archive")

@@ -2,7 +2,7 @@
 
 from urllib.parse import urlsplit
 
-from flask import redirect, render_template, request
+from flask import flash, redirect, render_template, request
 from werkzeug.wrappers import Response
 
 
@@ -38,3 +38,10 @@ def back_to() -> str:
     """The page a switch was pressed on."""
     wanted = request.form.get("back", "/")
     return wanted if is_local(wanted) else "/"
+
+
+def after_step(text: str | None, way: str) -> Response:
+    """Back to the page, told what was undone (``way`` back) or done again (on)."""
+    word, verb = ("Undone", "undo") if way == "back" else ("Done again", "redo")
+    flash(f"{word}: {text}." if text else f"There is nothing left to {verb}.")
+    return redirect(back_to(), code=303)

@@ -75,11 +75,15 @@ def test_every_change_can_be_undone_in_its_turn(demo, me):
     assert [each.slug for each in open_head(demo, me, made).configurations] == [f"{made}.bare"]
     assert len(open_head(demo, me, copied).configurations) == 3
     assert "bi-led-300" not in {each.slug for each in bench.shelf(demo).in_use.heads}
-    told = [changes.undo_bench(demo, me) for _ in range(5)]
+    told = [changes.step_bench(demo, me, is_back=True) for _ in range(5)]
     assert told == ["made shed lamp", "copied day LED 60", "retired bicolour LED 300", "changed day LED 300", None]
     assert {row.slug: row for row in bench.shelf(demo).stated.heads} == before
-    assert changes.undo_text(demo, me) is None
+    assert changes.bench_steps(demo, me).undo_text is None
     assert all(each.is_undone for each in open_head(demo, me, "day-led-300").history)
+    assert changes.step_bench(demo, me, is_back=False) == "changed day LED 300"
+    edit.retire(demo, me, "bi-led-300", is_retired=True)
+    assert changes.step_bench(demo, me, is_back=False) is None  # overtaken: what was undone is only told now
+    assert {each.is_undone for each in open_head(demo, me, "day-led-300").history} == {False}
 
 
 def test_nobody_undoes_what_somebody_else_has_changed_since(demo, me, other):
@@ -87,10 +91,10 @@ def test_nobody_undoes_what_somebody_else_has_changed_since(demo, me, other):
         form = open_form(demo, "day-led-300")
         edit.change(demo, person, "day-led-300", form.version, dict(form.row) | {"fan_db": noise})
     with pytest.raises(ChangedMeanwhile, match="cannot be undone: somebody has changed the same thing since"):
-        changes.undo_bench(demo, me)
+        changes.step_bench(demo, me, is_back=True)
     assert head_of(demo, "day-led-300").fan_db == 32.0
-    assert changes.undo_bench(demo, other) == "changed day LED 300"
-    assert changes.undo_bench(demo, me) == "changed day LED 300"
+    assert changes.step_bench(demo, other, is_back=True) == "changed day LED 300"
+    assert changes.step_bench(demo, me, is_back=True) == "changed day LED 300"
     assert head_of(demo, "day-led-300").fan_db == 29.0
 
 
@@ -163,7 +167,7 @@ def test_readings_change_what_a_pick_reckons_with(demo, me):
     assert open_head(demo, me, "hmi-575").readings["hmi-575.flood"][0].is_struck
     assert len(bench.shelf(demo).measured.configurations["hmi-575.flood"].readings) == 2
     for expected in ("struck out", "put down 3 readings"):
-        assert changes.undo_bench(demo, me).startswith(expected)
+        assert changes.step_bench(demo, me, is_back=True).startswith(expected)
     assert "hmi-575.flood" not in bench.shelf(demo).measured.configurations
 
 
@@ -227,7 +231,7 @@ def test_several_files_at_once(demo, me):
     assert taken[3].head_slug == taken[0].head_slug
     (again,) = files.take_in_files(demo, me, (("later.ies", F30),), WISH)
     assert (again.head_slug, again.is_new) == (taken[0].head_slug, False)
-    assert changes.undo_bench(demo, me) == "took in 2 photometric files"
+    assert changes.step_bench(demo, me, is_back=True) == "took in 2 photometric files"
     with pytest.raises(NotFound):
         open_head(demo, me, taken[0].head_slug)
 
@@ -271,7 +275,7 @@ def test_spectra_are_attached_once_and_taken_off(demo, me):
         spectra.take_in_spectrum(demo, me, "full-blue", b"nothing", "x.csv")
     assert spectra.take_off_spectrum(demo, me, number) == "full-blue"
     assert open_piece(demo, me, "full-blue").spectra == ()
-    assert changes.undo_bench(demo, me) == "took off the spectrum gel.csv"
+    assert changes.step_bench(demo, me, is_back=True) == "took off the spectrum gel.csv"
     assert open_piece(demo, me, "full-blue").spectra[0].figures == view.figures
     for call in (spectra.open_spectrum, lambda session, number: spectra.take_off_spectrum(session, me, number)):
         with pytest.raises(NotFound):
@@ -295,7 +299,7 @@ def test_the_whole_bench_out_and_into_an_empty_one(demo, me, engine):
     theirs = transfer.import_bench(demo, me, document, theirs_win=True)
     assert (theirs.kept_ours, theirs.changed) == (0, 1)
     assert json.dumps(bench_json(transfer.bench_file(demo))) == document
-    assert changes.undo_bench(demo, me).startswith("took in a bench file: 0 new, 1 changed")
+    assert changes.step_bench(demo, me, is_back=True).startswith("took in a bench file: 0 new, 1 changed")
 
 
 def test_some_of_the_bench_takes_along_what_it_names(demo, me):
@@ -343,7 +347,7 @@ def test_prices_from_the_desk_and_from_a_list(demo, me):
     taken = hire.take_price_list(demo, me, b"item,day_price\nDay LED 300,99\nfull-blue,1\nnobody knows it,5\n")
     assert (taken.matched, taken.changed, [each.item for each in taken.unknown]) == (2, 1, ["nobody knows it"])
     assert head_of(demo, "day-led-300").day_price == 99.0
-    assert changes.undo_bench(demo, me) == "took one price from a price list"
+    assert changes.step_bench(demo, me, is_back=True) == "took one price from a price list"
     with pytest.raises(FormatError):
         hire.take_price_list(demo, me, b"item,day_price\nfull-blue,lots\n")
 

@@ -1,0 +1,197 @@
+"""One history for everything that can be undone: each change keeps how the rows it touched stood before and after.
+
+Undone changes stay for redo until something else is done in the same scope; they are told for ever.
+"""
+
+from dataclasses import dataclass
+from datetime import datetime
+from enum import StrEnum
+from typing import Any, NamedTuple, Protocol
+
+from sqlalchemy import ForeignKey, Index, String, func, or_, select, update
+from sqlalchemy.orm import Mapped, Session, mapped_column
+
+from iron_bucket.store.base import TABLE_ARGS, Base
+from iron_bucket.store.bench import GearRow
+from iron_bucket.store.bucket import lines_of, restore, snapshot
+from iron_bucket.store.jobs import JobRow
+from iron_bucket.store.people import PersonRow
+from iron_bucket.store.places import PlaceRow
+from iron_bucket.store.readings import ReadingRow
+from iron_bucket.store.setups import SetupRow
+from iron_bucket.store.spectra import SpectrumRow
+
+
+class ScopeKind(StrEnum):
+    """Within what changes are undone one after the other. On the bench everybody undoes their own."""
+
+    BENCH = "bench"
+    JOB = "job"
+    PLACE = "place"
+    SETUP = "setup"
+
+
+class Scope(NamedTuple):
+    """``number``: the job's, place's or set-up's; of the bench the person's."""
+
+    kind: ScopeKind
+    number: int
+
+
+class ChangeRow(Base):
+    """One change. ``slug``: the piece of the bench that it is told of. ``touched``: table, key, before and after of
+    every row; None where there was no row. ``is_dropped``: undone, and overtaken by another change since.
+    """
+
+    __tablename__ = "history"
+    __table_args__ = (Index("ix_history_scope", "scope", "scope_number", "is_dropped", "id"), TABLE_ARGS)
+
+    id: Mapped[int] = mapped_column(primary_key=True)
+    scope: Mapped[str] = mapped_column(String(10))
+    scope_number: Mapped[int]
+    person_id: Mapped[int] = mapped_column(ForeignKey("people.id"))
+    slug: Mapped[str] = mapped_column(String(120), index=True, default="")
+    text: Mapped[str] = mapped_column(String(300))
+    touched: Mapped[list[Any]]
+    made_at: Mapped[datetime]
+    undone_at: Mapped[datetime | None]
+    is_dropped: Mapped[bool] = mapped_column(default=False)
+
+
+State = dict[str, Any]
+
+
+class Keeper(Protocol):
+    """How rows of one table are read and put back."""
+
+    def state(self, session: Session, key: str | int) -> State | None:
+        """How they stand, held until the transaction ends; None where there is nothing."""
+
+    def put_back(self, session: Session, key: str | int, state: State | None, at: datetime) -> None:
+        """Make them what they were; None takes them away."""
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class _Row:
+    """One row by its key; what counts its changes counts on."""
+
+    kind: type[Base]
+    key: str
+    columns: tuple[str, ...]
+
+    def _find(self, session: Session, key: str | int) -> Any:
+        return session.scalars(select(self.kind).where(getattr(self.kind, self.key) == key).with_for_update()).first()
+
+    def state(self, session: Session, key: str | int) -> State | None:
+        row = self._find(session, key)
+        return None if row is None else self.state_of(row)
+
+    def state_of(self, row: Any) -> State:
+        values = {column: getattr(row, column) for column in self.columns}
+        return {column: value.isoformat() if isinstance(value, datetime) else value for column, value in values.items()}
+
+    def put_back(self, session: Session, key: str | int, state: State | None, at: datetime) -> None:
+        row = self._find(session, key)
+        if state is None:
+            if row is not None:
+                session.delete(row)
+            return
+        values = {name: datetime.fromisoformat(value) if name == "made_at" else value for name, value in state.items()}
+        counted = {"changed_at": at} if hasattr(self.kind, "changed_at") else {}
+        if row is None:
+            session.add(self.kind(**{self.key: key} | values | counted))
+            return
+        for column, value in (values | counted).items():
+            setattr(row, column, value)
+        if hasattr(row, "version"):
+            row.version += 1
+
+
+class _BucketLines:
+    """All lines of a job's bucket together, by the job's number."""
+
+    def state(self, session: Session, key: str | int) -> State | None:
+        return snapshot(lines_of(session, [int(key)]))
+
+    def put_back(self, session: Session, key: str | int, state: State | None, at: datetime) -> None:
+        restore(session, int(key), state or {"lines": []})
+
+
+_READING = ("configuration_slug", "modifier_slug", "unit_slug", "item", "person_id", "is_struck", "made_at")
+_SPECTRUM = ("subject_slug", "name", "item", "figures", "digest", "person_id", "made_at")
+_ROWS = {
+    "gear": _Row(kind=GearRow, key="slug", columns=("kind", "slug", "item", "digest")),
+    "readings": _Row(kind=ReadingRow, key="id", columns=_READING),
+    "spectra": _Row(kind=SpectrumRow, key="id", columns=_SPECTRUM),
+    "jobs": _Row(kind=JobRow, key="id", columns=("name", "places", "rules", "is_archived")),
+    "places": _Row(kind=PlaceRow, key="id", columns=("name", "document")),
+    "setups": _Row(kind=SetupRow, key="id", columns=("document",)),
+}
+#: Every table that a change may touch.
+KEEPERS: dict[str, Keeper] = {**_ROWS, "bucket_lines": _BucketLines()}
+
+
+def row_state(row: Base) -> State:
+    """A row as it stands, ready to be kept as JSON."""
+    return _ROWS[row.__tablename__].state_of(row)
+
+
+class Around(NamedTuple):
+    """What undo and redo would do, by their texts."""
+
+    undo_text: str | None
+    redo_text: str | None
+
+
+NO_STEPS = Around(None, None)
+
+
+def _in_scope(scope: Scope) -> Any:
+    return (ChangeRow.scope == scope.kind, ChangeRow.scope_number == scope.number, ChangeRow.is_dropped.is_(False))
+
+
+def _last_standing(scope: Scope) -> Any:
+    return select(func.max(ChangeRow.id)).where(*_in_scope(scope), ChangeRow.undone_at.is_(None)).scalar_subquery()
+
+
+def _first_undone(scope: Scope) -> Any:
+    return select(func.min(ChangeRow.id)).where(*_in_scope(scope), ChangeRow.undone_at.is_not(None)).scalar_subquery()
+
+
+def around(session: Session, scope: Scope) -> Around:
+    """What stands last and what was undone last: one query."""
+    either = or_(ChangeRow.id == _last_standing(scope), ChangeRow.id == _first_undone(scope))
+    found = {
+        is_standing: text
+        for text, is_standing in session.execute(select(ChangeRow.text, ChangeRow.undone_at.is_(None)).where(either))
+    }
+    return Around(found.get(True), found.get(False))
+
+
+def last_standing(session: Session, scope: Scope) -> ChangeRow | None:
+    """The change that undo would undo."""
+    return session.scalars(select(ChangeRow).where(ChangeRow.id == _last_standing(scope))).one_or_none()
+
+
+def first_undone(session: Session, scope: Scope) -> ChangeRow | None:
+    """The change that redo would do again."""
+    return session.scalars(select(ChangeRow).where(ChangeRow.id == _first_undone(scope))).one_or_none()
+
+
+def drop_undone(session: Session, scope: Scope) -> None:
+    """Something else is done now: what was undone can only be told."""
+    session.execute(
+        update(ChangeRow).where(*_in_scope(scope), ChangeRow.undone_at.is_not(None)).values(is_dropped=True)
+    )
+
+
+def changes_told_of(session: Session, slugs: list[str], limit: int) -> list[tuple[ChangeRow, str]]:
+    """Changes told of some pieces of the bench with the name of who made them, newest first."""
+    query = (
+        select(ChangeRow, PersonRow.name)
+        .join(PersonRow, PersonRow.id == ChangeRow.person_id)
+        .where(ChangeRow.slug.in_(slugs))
+        .order_by(ChangeRow.id.desc())
+        .limit(limit)
+    )
+    return [(row, name) for row, name in session.execute(query)]
