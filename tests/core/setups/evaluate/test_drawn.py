@@ -8,6 +8,7 @@ import pytest
 
 from iron_bucket.core.bench.configuration import Configuration
 from iron_bucket.core.modifiers.kinds import ScrimSchool
+from iron_bucket.core.photometry.distribution import CosinePower
 from iron_bucket.core.places.place import HouseLamp
 from iron_bucket.core.places.surroundings import Surroundings
 from iron_bucket.core.setups.evaluate.beams import axis_cd, beam_on_plan, edges_deg
@@ -48,6 +49,8 @@ def test_a_cell_unfolds_to_steps_that_add_up(gear):
     words = " ".join(f"{step.label} {step.formula}" for step in cell_of(found, "key", "anna.key", RULES.units).steps)
     for part in ("ND 0.3 passes 0.5", "at 10 %", "by way of Frame", "catches", "off walls", "first bounce"):
         assert part in words
+    caught = 100.0 * float(found.response.share_caught[0, 0])
+    assert f"catches {caught:.0f} % of the light" in words
     panel = cell_of(found, "b", "anna.left", RULES.units).steps
     assert any("area law of a face" in step.formula for step in panel)
     straight = cell_of(lit_setup(gear), "key", "anna.key", RULES.units).steps[2]
@@ -106,6 +109,19 @@ def test_a_beam_is_drawn_from_the_distribution_and_ends_where_something_stands(g
     assert np.linalg.norm(floor[7] - floor[0]) == pytest.approx(
         tilted.position_m[2], abs=0.01
     )  # at 45 degrees as far as it is high
+    # The ring closes; where the lamp looks a little aside of straight down, there is no ring.
+    assert ring[1] == pytest.approx(ring[-1])
+    assert ring[4] == pytest.approx(down.position_m[:2] + np.array([0.0, ring[1, 0] - down.position_m[0]]), abs=1e-9)
+    steep = build_scene(a_setup(lamps=(a_lamp(aims_at="", bearing_deg=0.0, tilt_deg=-80.0),)), BOX, gear, RULES)
+    fan = beam_on_plan(steep.scene.lamps[0], 1.0, 0.1, replace(built.scene, solids=())).half_m
+    assert fan[0] == pytest.approx(steep.scene.lamps[0].position_m[:2])
+    assert fan[7, 1] - fan[0, 1] == pytest.approx(steep.scene.lamps[0].position_m[2] / math.tan(math.radians(80.0)))
+    # A tenth of the peak by the distribution itself, and what shines all round is drawn 120 degrees wide.
+    candela = lamp.intensity.intensity_cd(np.array([tenth - 0.5, tenth]))
+    assert candela[0] >= axis_cd(lamp) / 10.0 > candela[1]
+    assert edges_deg(replace(lamp, intensity=CosinePower(peak_cd=100.0, exponent=0.05))) == pytest.approx(
+        (90.0, 90.0), abs=0.3
+    )
     face = build_scene(
         a_setup(lamps=(a_lamp(configuration="day-led-300.bare", face="octagon-0.9"),)), BOX, gear, RULES
     ).scene.lamps[0]

@@ -60,7 +60,14 @@ def test_the_light_over_a_wall_is_that_of_marks_on_it(gear):
     assert field.shape == (48, 96)
     place = found.place_of("p")
     straight = float(found.built.levels @ (found.response.whole_lx - found.response.indirect_lx)[:, place])
-    # Seen from inside, the wall's left end is its second corner, x = 0.
+    # Seen from inside, the wall's left end is its second corner, x = 0, and its first row is right under the ceiling.
+    low = replace(found.built.setup, spots=(replace(spot, z_m=3.0 / 48 / 2),))
+    foot = lit_setup(gear, low)
+    at = foot.place_of("p")
+    floor_lx = float(foot.built.levels @ (foot.response.whole_lx - foot.response.indirect_lx)[:, at])
+    aimed = level_on_wall_lx(foot, 0, 2)
+    assert aimed[47, 24] == pytest.approx(floor_lx, rel=0.05)
+    assert aimed[0, 24] != pytest.approx(floor_lx, rel=0.2)
     assert field[23, 24] == pytest.approx(straight, rel=0.05)
     tall = Surroundings(
         a_place(

@@ -16,6 +16,7 @@ from iron_bucket.core.setups.plan.look import Look
 from iron_bucket.core.setups.plan.setup import Setup, Target
 from iron_bucket.core.setups.scene.build_scene import build_scene
 from iron_bucket.core.setups.suggest.presets import Preset, preset_setup
+from iron_bucket.core.typical import typical
 from tests.core.setups.made import (
     BOX,
     NIGHT,
@@ -53,6 +54,38 @@ def test_a_beginning_is_built_from_what_is_ours_and_can_be_lit(gear, beginning):
     assert place.room_at(setup.camera.x_m, setup.camera.y_m) == 0
     assert ladder_of(found, RULES.receptor).lost == ()
     assert setup.name == "New"
+
+
+@pytest.mark.parametrize("beginning", [each for each in Preset if each is not Preset.EMPTY])
+def test_a_beginning_stands_as_its_table_says(gear, beginning):
+    """In the open, eight metres wide, where no wall brings anything nearer; the window's side is clockwise there."""
+    table = typical("presets")[beginning]
+    outside = Surroundings(a_place(rooms=(), circuits=(), sockets=()))
+    bench = gear.in_use()
+    setup = preset_setup(beginning, "N", outside, bench, RULES, Look(white_balance_k=5000.0), NOON)
+    assert (setup.camera.x_m, setup.camera.y_m, setup.camera.bearing_deg) == pytest.approx((0.0, -4.4, 0.0), abs=0.01)
+    assert (setup.spots[0].x_m, setup.spots[0].y_m) == pytest.approx((0.0, 3.2), abs=0.01)
+    assert (setup.people[0].x_m, setup.people[0].y_m, setup.people[0].bearing_deg) == (0.0, 0.0, 205.0)
+    for number, (lamp, row) in enumerate(zip(setup.lamps, table["lamps"], strict=True), 1):
+        far = max(row.get("least_m", 0.0), 8.0 * row.get("share", 0.0))
+        bearing = math.radians(180.0 + row["off_deg"])
+        assert (lamp.x_m, lamp.y_m) == pytest.approx((far * math.sin(bearing), far * math.cos(bearing)), abs=0.01)
+        assert (lamp.piece_id, lamp.name, lamp.z_m) == (f"lamp-{number}", row["name"], row["height_m"])
+        assert (lamp.cct_k, lamp.aims_at) == (row.get("cct_k", 0.0), row.get("aims_at", "person-1"))
+        assert (lamp.purpose, lamp.motivation) == (row["purpose"], row.get("motivation", ""))
+        assert bool(lamp.face) == (row["by"] == "soft")
+    rows = [(each.mark, each.stops, each.tolerance) for each in setup.targets]
+    assert rows == [(mark, stops, *(rest or [1.0 / 3.0])) for mark, stops, *rest in table["targets"]]
+    assert (setup.when.hour, setup.look.white_balance_k) == (
+        table.get("hour", NOON.hour),
+        table.get("white_balance_k", 5000.0),
+    )
+    assert bool(setup.frames) == ("board" in table)
+    for board in setup.frames:
+        matt = [each for each in bench.boards if each.is_owned and each.lobe_deg >= 60.0]
+        assert board.board == min(matt, key=lambda each: (each.weight_kg, each.slug)).slug
+        assert (board.x_m, board.y_m) == pytest.approx((-2.08 * 0.5**0.5, -2.08 * 0.5**0.5), abs=0.01)
+        assert (board.z_m, board.bearing_deg) == (1.2, pytest.approx(45.0, abs=0.2))  # it looks at the middle
 
 
 def test_a_beginning_is_scaled_to_the_room_and_needs_a_lamp(gear):

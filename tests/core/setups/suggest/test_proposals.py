@@ -1,0 +1,143 @@
+"""Single changes as they are proposed, each against what the bench and the geometry say by themselves."""
+
+import math
+from dataclasses import replace
+
+import numpy as np
+import pytest
+
+from iron_bucket.core.places.bearing import along_bearing
+from iron_bucket.core.setups.evaluate.ladder import ladder_of
+from iron_bucket.core.setups.evaluate.lit_scene import lit
+from iron_bucket.core.setups.plan.look import Look
+from iron_bucket.core.setups.suggest.by_camera import by_camera_and_day
+from iron_bucket.core.setups.suggest.by_lamps import by_lamps
+from iron_bucket.core.setups.suggest.shortfall import Shortfall
+from tests.core.setups.made import RULES, a_frame, a_lamp, a_target, lit_setup
+
+
+def missing(gear, **changes) -> Shortfall:
+    """At ISO 200 a face wants 640 lx, which the key at 7 % gives alone."""
+    found = lit_setup(gear, **{"targets": (a_target(),), "look": Look(iso=200.0)} | changes)
+    rung = ladder_of(found, RULES.receptor).rung("anna.key")
+    return Shortfall(lit=found, rung=rung, gear=gear, rules=RULES, response_for=lambda built: lit(built).response)
+
+
+def proposed(miss: Shortfall) -> dict:
+    return dict(by_lamps(miss))
+
+
+def retired(gear, kind: str, slug: str):
+    """The bench with one thing put away."""
+    every = tuple(replace(each, is_retired=each.slug == slug) for each in getattr(gear, kind))
+    return replace(gear, **{kind: every})
+
+
+def names_for(texts, before: str, after: str) -> set[str]:
+    return {text.removeprefix(before).removesuffix(after) for text in texts if text.endswith(after)}
+
+
+def test_the_dimmer_gives_what_is_missing_within_its_travel(gear):
+    miss = missing(gear, lamps=(a_lamp(level=0.02),))
+    needed = 0.02 * miss.factor  # the key is all the light there is
+    (change,) = next(changes for text, changes in proposed(miss).items() if text.startswith("Raise Key"))
+    assert change.to["level"] == pytest.approx(needed, abs=1e-4)
+    bright = missing(gear, lamps=(a_lamp(level=0.3),))
+    (change,) = next(changes for text, changes in proposed(bright).items() if text.startswith("Dim Key"))
+    assert change.to["level"] == pytest.approx(0.3 * bright.factor, abs=1e-4)
+    for level, iso in ((0.02, 6.0), (0.011, 25_600.0)):  # beyond full, and below the lowest
+        texts = proposed(missing(gear, lamps=(a_lamp(level=level),), look=Look(iso=iso)))
+        assert not any(text.startswith(("Raise", "Dim")) for text in texts)
+
+
+def test_optics_boxes_cloths_and_frames_are_those_of_the_bench_that_fit(gear):
+    key = {"lamps": (a_lamp(level=0.02),)}
+    own = [each for each in gear.configurations if each.head_slug == "day-led-300"]
+    put_away = next(each for each in own if each.slug != "day-led-300.reflector")
+    for bench, gone in ((gear, set()), (retired(gear, "configurations", put_away.slug), {put_away.name})):
+        texts = [text for text in proposed(missing(bench, **key)) if text.startswith("Key: ")]
+        expected = {each.name for each in own if each.slug != "day-led-300.reflector"} - gone
+        assert names_for(texts, "Key: ", " for reflector 55°") == expected
+    boxed = {"lamps": (a_lamp(configuration="day-led-300.bare", face="octagon-0.9", level=0.02),)}
+    worn = next(each for each in gear.faces if each.slug == "octagon-0.9")
+    alike = {each.slug: each.name for each in gear.faces if each.fitting == worn.fitting and each != worn}
+    slug, name = next(iter(alike.items()))
+    for bench, gone in ((gear, set()), (retired(gear, "faces", slug), {name})):
+        texts = proposed(missing(bench, **boxed))
+        assert names_for(texts, "", f" for {worn.name} on Key") == set(alike.values()) - gone
+        assert not any(text.startswith("Key: ") for text in texts)  # a box takes no other optic
+    framed = {"lamps": (a_lamp(level=0.05),), "frames": (a_frame(),)}
+    holder = next(each for each in gear.frames if each.slug == "frame-1.2")
+    cloth = next(each for each in gear.cloths if each.slug == "cloth-full-white")
+    cloths = {each.slug: each.name for each in gear.cloths if each.slug != cloth.slug and each.fits(holder)}
+    frames = {each.name for each in gear.frames if each.slug != holder.slug and cloth.fits(each)}
+    slug, name = next(iter(cloths.items()))
+    for bench, gone in ((gear, set()), (retired(gear, "cloths", slug), {name})):
+        texts = proposed(missing(bench, **framed))
+        assert names_for(texts, "", f" for {cloth.name} on Frame") == set(cloths.values()) - gone
+        assert names_for(texts, "", f" for {holder.name}") == frames
+    for frame in (a_frame(is_locked=True), a_frame(x_m=5.5, y_m=4.5)):  # locked, or of no account there
+        texts = proposed(missing(gear, lamps=(a_lamp(level=0.05),), frames=(frame,)))
+        assert not any(" on Frame" in text for text in texts)
+    board = a_frame(frame="", cloth="", board="board-poly-1.2", x_m=1.6, y_m=3.2, bearing_deg=120.0)
+    lamp = a_lamp(x_m=3.6, y_m=4.4, aims_at="", bearing_deg=239.0, level=0.9)
+    miss = missing(gear, lamps=(lamp,), frames=(board,))
+    assert miss.lit.response.via_lx[0, 0, miss.place] > 0.15 * miss.lit.response.whole_lx[0, miss.place]
+    boards = {each.name for each in gear.boards if each.slug != "board-poly-1.2"}
+    white = next(each.name for each in gear.boards if each.slug == "board-poly-1.2")
+    assert names_for(proposed(miss), "", f" for {white}") == boards
+
+
+def test_a_second_head_stands_beside_and_nets_before_the_lamp(gear):
+    miss = missing(gear, lamps=(a_lamp(level=0.05),))
+    (change,) = next(changes for text, changes in proposed(miss).items() if text.startswith("A second head"))
+    key, second = miss.setup.lamps[0], change.piece
+    beside = np.array([second.x_m - key.x_m, second.y_m - key.y_m])
+    towards = along_bearing(45.0)[:2]
+    assert np.linalg.norm(beside) == pytest.approx(0.45, abs=0.002)
+    assert beside @ towards == pytest.approx(0.0, abs=0.01)
+    assert second.level == pytest.approx(0.05 * (miss.factor - 1.0), abs=1e-4)
+    assert (second.piece_id, second.name) == ("lamp-1", "Key 2")
+    hot = missing(gear, lamps=(a_lamp(level=0.5),))
+    flags = [changes[0].piece for text, changes in proposed(hot).items() if " before Key" in text]
+    assert [str(flag.kind) for flag in flags] == ["single net", "double net", "solid"]
+    mark = hot.lit.built.marks[hot.place].mark.position_m
+    for flag in flags:
+        spot = np.array([flag.x_m, flag.y_m, flag.z_m])
+        lamp = np.array([key.x_m, key.y_m, key.z_m])
+        assert np.linalg.norm(spot - lamp) == pytest.approx(0.6, abs=0.002)
+        assert np.cross(spot - lamp, mark - lamp) == pytest.approx(np.zeros(3), abs=0.005)
+        assert flag.bearing_deg == pytest.approx(225.0, abs=1.0)  # its face is towards the lamp
+    assert not any(" before Key" in text for text in proposed(miss))  # nothing is cut where light is wanting
+    near = missing(gear, lamps=(a_lamp(x_m=2.3, y_m=1.8, level=0.3),))
+    assert not any(" before Key" in text for text in proposed(near))  # no room between
+
+
+def test_other_heads_wear_the_same_and_the_lightest_of_ours_come_first(gear):
+    miss = missing(gear, lamps=(a_lamp(level=0.05),))
+    found = [(text, changes[0].to) for text, changes in proposed(miss).items() if " in place of day LED 300" in text]
+    assert 1 <= len(found) <= 3
+    by_slug = {each.slug: each for each in gear.configurations}
+    heads = {head.slug: head for head in gear.heads}
+    now_cd = float(by_slug["day-led-300.reflector"].distribution.intensity_cd(0.0))
+    ranks = []
+    for _, to in found:
+        other = by_slug[to["configuration"]]
+        assert other.name == "reflector 55°"
+        level = 0.05 * miss.factor * now_cd / float(other.distribution.intensity_cd(0.0))
+        assert to["level"] == pytest.approx(level, abs=1e-4)
+        ranks.append((not heads[other.head_slug].is_owned, heads[other.head_slug].total_kg))
+    assert ranks == sorted(ranks)
+
+
+@pytest.mark.parametrize("level", [0.02, 0.4])
+def test_the_camera_moves_in_thirds(gear, level):
+    miss = missing(gear, lamps=(a_lamp(level=level),), look=Look(t_stop=2.8, iso=1600.0, nd_stops=3.0))
+    thirds = round(miss.rung.miss_stops * 3.0) / 3.0
+    to = [changes[0].to for _, changes in by_camera_and_day(miss) if changes[0].where == "look"]
+    assert to == [
+        {"t_stop": round(2.8 * 2.0 ** (thirds / 2.0), 2)},
+        {"iso": float(round(1600.0 * 2.0**-thirds))},
+        {"nd_stops": round(3.0 + thirds, 2)},
+    ]
+    assert math.copysign(1.0, thirds) == (-1.0 if level < 0.1 else 1.0)
