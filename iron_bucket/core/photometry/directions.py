@@ -12,7 +12,8 @@ from iron_bucket.core.arrays import Array, Floats
 def unit_vectors(gamma_deg: Floats, azimuth_deg: Floats) -> tuple[Array, Array, Array]:
     """x, y, z of directions given in type C angles. Shapes: broadcast together."""
     gamma, azimuth = np.radians(gamma_deg), np.radians(azimuth_deg)
-    return np.sin(gamma) * np.cos(azimuth), np.sin(gamma) * np.sin(azimuth), np.cos(gamma) + 0.0 * azimuth
+    gamma, azimuth = np.broadcast_arrays(gamma, azimuth)
+    return np.sin(gamma) * np.cos(azimuth), np.sin(gamma) * np.sin(azimuth), np.cos(gamma)
 
 
 def type_a_angles(gamma_deg: Floats, azimuth_deg: Floats) -> tuple[Array, Array]:

@@ -69,7 +69,7 @@ def panel_matrices(fronts: tuple[Front, ...], throw_m: float, places_m: Array) -
     area = np.outer(weights, weights).ravel() * size[:, :1] * size[:, 1:] / 4
     points = np.stack([across[0], across[1], np.zeros_like(across[0])], axis=-1)  # the panel lies in z = 0
     side = np.where(is_board, 1.0, -1.0)  # a bounce is lit from the side it sends the light to
-    head = np.stack([-np.sin(turn) * head_m, 0.0 * turn, side * np.cos(turn) * head_m], axis=-1)
+    head = np.stack([-np.sin(turn) * head_m, np.zeros_like(turn), side * np.cos(turn) * head_m], axis=-1)
     rays = points - head[:, None, :]
     reach = np.linalg.norm(rays, axis=-1)
     gamma, azimuth = _head_angles(rays, reach, aim=-head / head_m[:, None])
@@ -114,9 +114,9 @@ def _scattered(
     places_m: Array,
 ) -> Array:
     """Illuminance at the places per lumen that a panel point scatters. Shape (F, N, M)."""
-    centre = np.stack([np.sin(turn) * subject_m, 0.0 * turn, np.cos(turn) * subject_m], axis=-1)
+    centre = np.stack([np.sin(turn) * subject_m, np.zeros_like(turn), np.cos(turn) * subject_m], axis=-1)
     facing = centre / subject_m[:, None]  # from the panel's middle to the subject's
-    sideways = np.stack([np.cos(turn), 0.0 * turn, -np.sin(turn)], axis=-1)
+    sideways = np.stack([np.cos(turn), np.zeros_like(turn), -np.sin(turn)], axis=-1)
     subject = centre[:, None, :] + places_m[None, :, None] * sideways[:, None, :]
     rays = subject[:, None, :, :] - points[:, :, None, :]
     reach2 = np.einsum("fnmk,fnmk->fnm", rays, rays)

@@ -114,6 +114,7 @@ def pack(gear: Gear) -> PackedBench:
         gear.sheets, gear.faces, gear.grids, gear.frames, gear.cloths, gear.boards, gear.measured
     )
     fronts, sheet_sets = modifiers["fronts"], modifiers["sheet_sets"]
+    together = list(zip(heads, configurations, strict=True))
     return PackedBench(
         configurations=configurations,
         heads=heads,
@@ -135,13 +136,9 @@ def pack(gear: Gear) -> PackedBench:
         warmest_mired=np.asarray(mired_from_k(_each([head.lowest_cct_k for head in heads]))),
         coolest_mired=np.asarray(mired_from_k(_each([head.highest_cct_k for head in heads]))),
         is_filament=np.array([head.draw.curve.value == "filament" for head in heads], dtype=bool),
-        weight_kg=_each([head.total_kg + each.weight_kg for head, each in zip(heads, configurations, strict=True)]),
-        day_price=_each(
-            [head.price_to_pay + each.price_to_pay for head, each in zip(heads, configurations, strict=True)]
-        ),
-        is_owned=np.array(
-            [head.is_owned and each.is_owned for head, each in zip(heads, configurations, strict=True)], dtype=bool
-        ),
+        weight_kg=_each([head.total_kg + each.weight_kg for head, each in together]),
+        day_price=_each([head.price_to_pay + each.price_to_pay for head, each in together]),
+        is_owned=np.array([head.is_owned and each.is_owned for head, each in together], dtype=bool),
         fan_db=_each([head.fan_db for head in heads]),
         distrust=_each([TRUST.index(each.origin) for each in configurations]),
         tint=_each([head.tint_left for head in heads]),

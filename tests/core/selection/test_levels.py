@@ -150,6 +150,40 @@ def test_a_bounce_agrees_with_the_two_stage_integral():
     assert found.share_caught[0, at] == pytest.approx(lit.share_caught, rel=0.02)
 
 
+@pytest.mark.parametrize("kind", ["frame", "board"])
+def test_rim_and_lit_part_agree_with_the_panel_itself(kind):
+    """Twice as wide as high, from so far that every part of it sends alike to the subject."""
+    beam, throw_m, sides = BeamField(peak_cd=90000.0, beam_deg=10.0, field_deg=18.0), 12.0, (2.0, 1.0)
+    gear = {"boards": (a_board(width_m=2.0, height_m=1.0),)}
+    if kind == "frame":
+        gear = {"frames": (a_frame(width_m=2.0, height_m=1.0),), "cloths": (a_cloth(),)}
+    own = a_configuration(distribution=beam, lumens=lumens(beam))
+    bench, found = found_for(a_need(throw_m=throw_m), configurations=(own,), **gear)
+    at = front(bench, kind=kind)
+    angle, away_m = (np.radians(30.0), 6.0) if kind == "board" else (0.0, throw_m * bench.fronts[at].head_share)
+    head_at = np.array([-np.sin(angle), 0.0, np.cos(angle)]) * away_m
+    axes = np.eye(3)
+    panel = Panel(centre_m=np.zeros(3), side_x=axes[0], side_y=axes[1], width_m=sides[0], height_m=sides[1])
+    head = Head(position_m=head_at, aim=-head_at / away_m, distribution=beam)
+    edges = [way * axes[axis] * sides[axis] / 2.0 for axis in (0, 1) for way in (-1.0, 1.0)]
+    middle_lx, rim_lx = head.illuminance_lx(np.zeros((1, 3)), axes[2])[0], head.illuminance_lx(edges, axes[2]).mean()
+    assert found.rim_stops[0, at] == pytest.approx(np.log2(middle_lx / rim_lx), abs=0.03)
+    width, height = light_panel(head, panel).lit_size_m
+    assert found.lit_size_m[0, at] == pytest.approx(np.sqrt(min(width, 2.0) * min(height, 1.0)), rel=0.03)
+
+
+def test_a_distribution_lies_on_the_grid_by_its_azimuth():
+    """Stronger to one side: every plane of the grid has its own, and the last leads back to the first."""
+
+    class Sideways:
+        def intensity_cd(self, gamma_deg, azimuth_deg=0.0):
+            return 100.0 + np.asarray(azimuth_deg) + 0.0 * np.asarray(gamma_deg)
+
+    azimuth = np.array([0.0, 45.0, 90.0, 180.0, 270.0, 315.0, 337.5])
+    found = candela_row(Sideways()) @ grid_weights(np.full(7, 30.0), azimuth, np.ones(7), np.arange(7), 7)
+    assert found == pytest.approx([100.0, 145.0, 190.0, 280.0, 370.0, 415.0, (415.0 + 100.0) / 2.0])
+
+
 def test_a_mirror_throws_the_head_farther():
     mirror = a_board(reflectance=typical(1.0), lobe_deg=4.0, width_m=2.0, height_m=2.0)
     bench, found = found_for(boards=(mirror, a_board(slug="matt", width_m=2.0, height_m=2.0)))

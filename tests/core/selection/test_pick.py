@@ -73,6 +73,14 @@ def test_batteries_limit_the_level_and_run_down():
 
 def test_what_the_configuration_costs_is_paid_too():
     assert only_fit(configurations=(a_configuration(day_price=7.0),)).day_price == 47.0
+    # Head 40 and 5 kg, optic 0.5 kg, frame 6 and 3 kg, 1.44 m2 of cloth at 2 and 0.5 kg.
+    gear = {"frames": (a_frame(day_price=6.0),), "cloths": (a_cloth(),)}
+    picked = answer(a_need(illuminance_lx=20.0), **gear)
+    stacks = [fit_of(picked, picked.fits.candidate(at)) for at in range(len(picked.fits))]
+    whole = next(fit for fit in stacks if fit.front.frame)
+    assert whole.day_price == pytest.approx(40.0 + 6.0 + 1.44 * 2.0)
+    assert whole.weight_kg == pytest.approx(5.5 + 3.0 + 1.44 * 0.5)
+    assert not whole.covers_more or whole.coverage_m == pytest.approx(picked.found.widest_m, rel=0.001)
 
 
 def test_just_as_many_batteries_as_plates_are_enough():
