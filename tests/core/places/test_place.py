@@ -27,7 +27,7 @@ from iron_bucket.core.scene.scene import Mark, Scene
 from iron_bucket.core.scene.skylight import OpenSky, Window
 from tests.tables import cases
 
-NOON = datetime(2026, 6, 21, 12, 0)
+NOON, MIDNIGHT = datetime(2026, 6, 21, 12, 0), datetime(2026, 1, 1)
 WHITE = ("white paint",) * 4
 
 
@@ -306,3 +306,29 @@ def test_a_reading_beats_the_estimate_for_an_hour_and_a_half():
     assert level_at(Surroundings(three), a_reading(), NOON) == pytest.approx(400.0, rel=1e-6)
     sunny = replace(place, readings=(a_reading(),), house_lamps=())
     assert level_at(Surroundings(sunny), a_reading(), NOON) == pytest.approx(500.0, rel=1e-6)
+
+
+def test_house_lamps_by_their_lumens():
+    """1000 lm two metres over a mark: a matt face that looks down, a globe; and aside, where only its way falls off."""
+    matt = HouseLamp(lamp_id="l", name="L", x_m=1.0, y_m=1.0, z_m=3.0, lumens=1000.0)
+    up = np.array([0.0, 0.0, 1.0])
+    spots = {"under": 1.0, "aside": 3.0}
+    marks = tuple(Mark(mark_id=name, position_m=np.array([x, 1.0, 1.0]), normal=up) for name, x in spots.items())
+    for lamp, under, aside in (
+        (matt, 1000.0 / np.pi / 4.0, 1000.0 / np.pi * 0.5 / 8.0),
+        (replace(matt, is_bare=True), 1000.0 / (4.0 * np.pi) / 4.0, 1000.0 / (4.0 * np.pi) * 0.5**0.5 / 8.0),
+    ):
+        night = Surroundings(a_place(rooms=(), house_lamps=(lamp,))).available_light(MIDNIGHT, Weather.CLEAR)
+        scene = Scene(lamps=tuple(each.light for each in night), marks=marks)
+        assert unit_response(scene, ()).whole_lx[0] == pytest.approx([under, aside], rel=1e-6)
+
+
+def test_an_opening_lies_within_its_wall():
+    assert a_room(openings=(an_opening(along_m=4.4),)).openings[0].along_m == 4.4  # it ends with the wall
+    for changes, sentence in (
+        ({"along_m": 4.5}, "3.90 to 5.10 m along wall 3"),
+        ({"along_m": 0.5}, "-0.10 to 1.10 m along wall 3"),
+        ({"wall": 4}, "wall is 5; accepted: a wall from 1 to 4"),
+    ):
+        with pytest.raises(BadValue, match=sentence):
+            a_room(openings=(an_opening(**changes),))

@@ -1,0 +1,37 @@
+"""Lambert's contour integral against a plain sum over many small pieces, at any tilt and cut by the horizon."""
+
+import numpy as np
+import pytest
+
+from iron_bucket.core.photometry.contour import form_factors
+
+PIECES = 400
+
+
+def a_parallelogram(seed: int):
+    """Corners (4, 3) of a random flat piece some metres off, and a receiver at the origin that looks anywhere."""
+    chance = np.random.default_rng(seed)
+    corner, one, other, normal = chance.normal(size=(4, 3))
+    corner = corner / np.linalg.norm(corner) * 2.5
+    return np.array([corner, corner + one, corner + one + other, corner + other]), normal / np.linalg.norm(normal)
+
+
+def summed(corners, normal) -> float:
+    """E = sum L cos(theta) cos(epsilon) dA / r2 with L = M / pi, over squares of the piece."""
+    steps = (np.arange(PIECES) + 0.5) / PIECES
+    one, other = corners[1] - corners[0], corners[3] - corners[0]
+    places = (corners[0] + steps[:, None, None] * one + steps[None, :, None] * other).reshape(-1, 3)
+    area = np.cross(one, other)
+    leaving = np.maximum(-(places @ area), 0.0) / PIECES**2  # cos(theta) dA times the distance
+    return float(np.sum(leaving * np.maximum(places @ normal, 0.0) / np.sum(places**2, axis=1) ** 2) / np.pi)
+
+
+@pytest.mark.parametrize("seed", range(24))
+def test_any_piece_gives_what_its_parts_give(seed):
+    corners, normal = a_parallelogram(seed)
+    for way in (corners, corners[::-1]):  # from its front, and from behind, where it is dark
+        found = form_factors(np.array([way, way + 50.0 * normal]), np.zeros((2, 3)), np.array([normal, -normal]))
+        same = way if way is corners else np.roll(way, 1, axis=0)
+        assert found[0, 0] == pytest.approx(summed(same, normal), rel=2e-3, abs=2e-6)
+        assert found[1, 0] == pytest.approx(summed(same, -normal), rel=2e-3, abs=2e-6)
+        assert found[1, 1] == 0.0  # far above the horizon of one that looks down
