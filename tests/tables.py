@@ -24,3 +24,9 @@ def cases(test_file: str, name: str) -> list:
         values = [value if given.get("lists") else _frozen(value) for value in row.values()]
         found.append(pytest.param(*values, id=given.get("id")))
     return found
+
+
+def table(test_file: str, name: str):
+    """What a name of the file stands for: rows as tuples, or values by their keys."""
+    found = _tables(Path(test_file).with_suffix(".json"))[name]
+    return {key: _frozen(value) for key, value in found.items()} if isinstance(found, dict) else _frozen(found)

@@ -47,8 +47,8 @@ _DATABASE = {
         507,
         "No room",
         (
-            "The database's disk is full: this change was not saved, everything before it is. Whoever runs this machine"
-            " has to make room."
+            "The database's disk is full. What was changed just now is not saved, everything before it is, and some"
+            " pages cannot be put together until whoever runs this machine has made room."
         ),
     ),
 }

@@ -6,23 +6,11 @@ from playwright.sync_api import Page, expect
 
 from tests.browser.conftest import barriers
 from tests.conftest import GOLDEN
+from tests.tables import table
 
 PHONE = {"width": 390, "height": 844}
 NEED = "/pick?level=500+lx&throw=3+m&width=&soft=&cct=&feed=any&ceiling=&own=any&tech=HMI&sort=headroom"
-PAGES = [
-    "/bench?text=led",
-    "/bench/heads/bi-lens-60",
-    "/bench/heads/hmi-1200?configuration=hmi-1200.flood",
-    "/bench/pieces/full-blue",
-    "/bench/edit/day-led-300",
-    "/bench/walk/panel-30.own-face",
-    "/bench/table/panel-30.own-face",
-    "/bench/upload",
-    "/bench/configurations/day-led-300.bare/file",
-    "/bench/side?with=day-led-300.bare&with=bi-lens-60.flood",
-    "/bench/hire",
-    "/bench/in",
-]
+PAGES = table(__file__, "PAGES")
 
 
 def test_a_reading_that_contradicts_the_maker_changes_the_ranking(desk: Page, served: str):

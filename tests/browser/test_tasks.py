@@ -9,6 +9,7 @@ from playwright.sync_api import Page, expect
 
 from tests.browser.conftest import barriers, job_address
 from tests.conftest import GOLDEN
+from tests.tables import table
 
 PHONE = {"width": 390, "height": 844}
 
@@ -121,19 +122,7 @@ def test_camera_and_battery_words_come_when_they_are_chosen(desk: Page, served: 
     expect(desk.get_by_label("breaker in amps")).to_be_hidden()
 
 
-PAGES = [
-    "/",
-    "/jobs/new",
-    "/pick",
-    "{job}",
-    "{job}/../pick",
-    "/bench",
-    "/bench?kind=sheets",
-    "/bench/heads/day-led-300",
-    "/bench/upload",
-    "{job}/../rules",
-    "/pick/compare?level=200+lx&with=day-led-300.bare~open~none&with=day-led-120.bare~open~none",
-]
+PAGES = table(__file__, "PAGES")
 
 
 @pytest.mark.parametrize("light", ["enamel", "dim"])

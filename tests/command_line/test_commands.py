@@ -5,7 +5,7 @@ from click.testing import CliRunner
 
 from iron_bucket.command_line.main import main
 from tests.conftest import GOLDEN
-from tests.tables import cases
+from tests.tables import cases, table
 
 F21 = str(GOLDEN / "photometric" / "f21.ies")
 
@@ -132,29 +132,7 @@ def test_pick_lists_every_one_when_asked(tmp_path):
     assert weights == sorted(weights)
 
 
-SCENE = {
-    "lamps": [
-        {
-            "id": "A",
-            "position_m": [0, 0, -2],
-            "aim": [0, 0, 3],
-            "intensity": {"kind": "cosine_power", "peak_cd": 20000, "exponent": 20},
-            "level": 0.5,
-        }
-    ],
-    "frames": [
-        {
-            "id": "F",
-            "centre_m": [0, 0, 0],
-            "side_x": [1, 0, 0],
-            "side_y": [0, 1, 0],
-            "width_m": 1.2,
-            "height_m": 1.2,
-            "transmittance": 0.5,
-        }
-    ],
-    "marks": [{"id": "face", "position_m": [0, 0, 2], "normal": [0, 0, -1]}],
-}
+SCENE = table(__file__, "SCENE")
 
 
 def level_of(tmp_path, scene, *options):

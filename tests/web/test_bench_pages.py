@@ -14,34 +14,10 @@ from iron_bucket.formats.gear_json import read_bench_file
 from iron_bucket.formats.photometric import read_photometric
 from tests.conftest import GOLDEN
 from tests.devices.test_hire_desk import HOUSE
-from tests.tables import cases
+from tests.tables import cases, table
 from tests.web.forms import sent_by
 
-PAGES = [
-    "/bench?text=bicolour+300+S-type+under+8+kg",
-    "/bench/heads/day-led-300?configuration=day-led-300.reflector",
-    "/bench/heads/bi-lens-60?beam=30",
-    "/bench/pieces/full-blue",
-    "/bench/pieces/cloth-silk",
-    "/bench/pieces/battery-v-98",
-    "/bench/new/heads",
-    "/bench/new/cloths",
-    "/bench/new/stands",
-    "/bench/heads/day-led-300/new/configurations",
-    "/bench/heads/day-led-300/new/units",
-    "/bench/edit/day-led-300",
-    "/bench/edit/day-led-300.bare",
-    "/bench/edit/full-blue",
-    "/bench/edit/day-led-300-no-1",
-    "/bench/walk/day-led-300.bare",
-    "/bench/table/day-led-300.bare",
-    "/bench/configurations/day-led-300.bare/file",
-    "/bench/side",
-    "/bench/side?with=day-led-300.bare&with=bi-lens-60.flood&throw=4&width=2&frame=frame-1.2%2Bcloth-silk@0.4",
-    "/bench/hire",
-    "/bench/hire?day=2026-10-12",
-    "/bench/in",
-]
+PAGES = table(__file__, "PAGES")
 
 
 @pytest.mark.parametrize("address", PAGES)
@@ -120,11 +96,7 @@ def test_pieces_are_made_copied_and_retired(gaffer):
 
 def test_between_the_focus_stops_and_past_them(gaffer):
     assert "log I against log beam" in gaffer.get("/bench/heads/bi-lens-60?beam=30&throw=2").text
-    for asked, sentence in (
-        ("beam=3", "lies past its end stop"),
-        ("beam=wide", "beam is 'wide'"),
-        ("beam=20&throw=far", "distance is 'far'"),
-    ):
+    for asked, sentence in table(__file__, "test_between_the_focus_stops_and_past_them"):
         assert sentence in gaffer.get(f"/bench/heads/bi-lens-60?{asked}").text.replace("&#39;", "'")
 
 

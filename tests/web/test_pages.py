@@ -14,7 +14,7 @@ from iron_bucket.web.app import create_app
 from iron_bucket.web.settings import Settings, settings_from
 from iron_bucket.web.shared.display_filters import money
 from tests.conftest import GOLDEN
-from tests.tables import cases
+from tests.tables import cases, table
 
 
 @pytest.fixture
@@ -23,29 +23,7 @@ def job_id(demo) -> int:
         return demo.scalars(select(JobRow.id).where(JobRow.name == "The Borrowed Minute")).one()
 
 
-PAGES = [
-    "/",
-    "/jobs/new",
-    "/jobs/{job}/rules",
-    "/jobs/{job}/bucket",
-    "/jobs/{job}/pick",
-    "/pick",
-    "/bench",
-    "/bench?kind=sheets",
-    "/bench?kind=stands",
-    "/bench?kind=batteries",
-    "/bench?kind=faces",
-    "/bench?kind=grids",
-    "/bench?kind=cloths",
-    "/bench?kind=boards",
-    "/bench?kind=optics",
-    "/bench?kind=frames",
-    "/bench/heads/day-led-300",
-    "/bench/heads/panel-200",
-    "/bench/upload",
-    "/jobs/{job}/pick/compare",
-    "/pick/compare",
-]
+PAGES = table(__file__, "PAGES")
 
 
 @pytest.mark.parametrize("address", PAGES)
@@ -114,16 +92,7 @@ def test_a_form_without_its_token_is_refused(gaffer):
     assert "expired" in answer.text
 
 
-NEW_JOB = {
-    "name": "Night",
-    "places": "",
-    "supply": "120/15",
-    "units": "imperial",
-    "planned_percent": "75",
-    "scrim_school": "one and two stops",
-    "ratio_school": "key to fill",
-    "receptor": "flat",
-}
+NEW_JOB = table(__file__, "NEW_JOB")
 
 
 def test_a_job_from_making_to_archive(gaffer):

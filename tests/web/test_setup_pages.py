@@ -7,26 +7,10 @@ import re
 import pytest
 
 from iron_bucket.desk import people
-from tests.tables import cases
+from tests.tables import cases, table
 from tests.web.forms import sent_by
 
-PAGES = (
-    "/places",
-    "/places/{place}",
-    "/jobs/{job}/look",
-    "/jobs/{job}/setups",
-    "/jobs/{job}/setups/{setup}",
-    "/jobs/{job}/setups/{setup}?piece=key",
-    "/jobs/{job}/setups/{setup}?piece=camera",
-    "/jobs/{job}/setups/{setup}?piece=look",
-    "/jobs/{job}/setups/{setup}?piece=repairer",
-    "/jobs/{job}/setups/{setup}?piece=t1",
-    "/jobs/{job}/setups/{setup}?piece=gone",
-    "/jobs/{job}/setups/{setup}/sheet",
-    "/jobs/{imperial}/setups/{other}",
-    "/jobs/{imperial}/setups/{other}/sheet",
-    "/jobs/{imperial}/look",
-)
+PAGES = table(__file__, "PAGES")
 
 
 @pytest.mark.parametrize("address", PAGES)
@@ -51,18 +35,7 @@ def test_somebody_elses_set_ups_are_not_here(stranger, demo, at):
         assert stranger.get(address.format(**at)).status_code == 404
     base = f"/jobs/{at['job']}/setups/{at['setup']}"
     stranger.get("/")
-    for path in (
-        "/changes",
-        "/try",
-        "/form/lamps",
-        "/add/lamp",
-        "/copy/key",
-        "/step/back",
-        "/solve",
-        "/pass/tighter",
-        "/archive",
-        "/share",
-    ):
+    for path in table(__file__, "test_somebody_elses_set_ups_are_not_here"):
         assert stranger.post(base + path, {"changes": "[{}]"}).status_code in (404, 422)
 
 
@@ -206,12 +179,7 @@ def test_begin_and_passes(gaffer, at):
     assert f'Archived: <a href="{tighter}">New one</a>' in gaffer.get(f"/jobs/{at['job']}/setups").text
     gaffer.post(f"{tighter}/archive", {"archived": "no"})
     assert "Archive this pass" in gaffer.get(away).text
-    for changes, sentence in (
-        ({"name": ""}, "name is"),
-        ({"place_id": "x"}, "record one first"),
-        ({"beginning": "magic"}, "one of the arrangements"),
-        ({"when": "soon"}, "one of the arrangements"),
-    ):
+    for changes, sentence in table(__file__, "test_begin_and_passes"):
         bad = gaffer.post(f"/jobs/{at['job']}/setups", form | changes)
         assert (bad.status_code, sentence in bad.text) == (422, True)
     assert gaffer.post(f"/jobs/{at['job']}/setups", form | {"place_id": "999999"}).status_code == 404
@@ -288,31 +256,14 @@ def test_a_place_is_recorded_by_its_sides_or_as_open_ground(gaffer, at):
     page = gaffer.get(made.headers["Location"]).text
     assert "0, 0; 4, 0; 4, 3.6576; 0, 3.6576" in page
     assert gaffer.post("/places", {"name": "Field"}).status_code == 303
-    for changes, sentence in (
-        ({"name": ""}, "name is"),
-        ({"width": "4"}, "Depth is"),
-        ({"width": "4", "depth": "x", "height": "2"}, "Depth is"),
-        ({"width": "4", "depth": "3", "height": "0.5"}, "height_m is 0.5"),
-    ):
+    for changes, sentence in table(__file__, "test_a_place_is_recorded_by_its_sides_or_as_open_ground"):
         bad = gaffer.post("/places", {"name": "Attic"} | changes)
         assert (bad.status_code, sentence in bad.text) == (422, True), bad.text
 
 
 def test_every_list_of_a_place_takes_one_more_and_gives_it_up(gaffer, at):
     base = f"/places/{at['place']}"
-    for where, form, name in (
-        (
-            "rooms",
-            {"name": "Yard", "corners": "10, 0; 12, 0; 12, 2; 10, 2", "height_m": "3", "all_walls": "brick"},
-            "Yard",
-        ),
-        ("house_lamps", {"name": "Spot", "x_m": "1", "y_m": "1", "z_m": "2", "lumens": "500", "holds": "can"}, "Spot"),
-        ("circuits", {"name": "Attic ring", "voltage_v": "230", "breaker_a": "16", "used_a": "0"}, "Attic ring"),
-        ("sockets", {"name": "Loose", "x_m": "1", "y_m": "-1", "circuit": "Store"}, "Loose"),
-        ("kit_areas", {"name": "Corner", "x_m": "0", "y_m": "0", "width_m": "1", "depth_m": "1"}, "Corner"),
-        ("readings", {"illuminance_lx": "20 fc", "taken_at": "2026-10-14T12:00", "note": "by the till"}, "by the till"),
-        ("surfaces", {"name": "pink tile", "reflectance": "40", "shift_mired": "60"}, "pink tile"),
-    ):
+    for where, form, name in table(__file__, "test_every_list_of_a_place_takes_one_more_and_gives_it_up"):
         page = gaffer.post(f"{base}/{where}", form, as_swap=True)
         assert page.status_code == 200, page.text
         assert f"<b>{name}</b>" in page.text
@@ -325,17 +276,7 @@ def test_every_list_of_a_place_takes_one_more_and_gives_it_up(gaffer, at):
 
 def test_a_place_refuses_what_is_none(gaffer, at):
     base = f"/places/{at['place']}"
-    for path, form, sentence in (
-        ("/rooms", {"name": "R", "corners": "0, 0; 1"}, "corners as x, y parted by semicolons"),
-        ("/rooms", {"name": "R", "corners": "0, 0; 0, 4; 4, 4; 4, 0", "height_m": "2.5"}, "counter-clockwise"),
-        ("/sockets", {"name": "S", "circuit": "none"}, "Circuit is"),
-        ("/circuits", {"name": "Store"}, "a circuit that is used once in the place"),
-        ("/rooms/shop/openings", {"opening_id": "north-window", "width_m": "9"}, "the length of that wall"),
-        ("/rooms/shop/openings", {"opening_id": "", "wall": "99"}, "In is"),
-        ("/rooms/shop/walls", {"wall-0": "lava"}, "Wall 1 is"),
-        ("/house_lamps/exit-sign", {"holds": "is_on", "was-is_on": "true"}, "a security or exit lamp stays as it is"),
-        ("/own", {"latitude_deg": "95", "was-latitude_deg": "52.1"}, "latitude is 95"),
-    ):
+    for path, form, sentence in table(__file__, "test_a_place_refuses_what_is_none"):
         answer = gaffer.post(base + path, form, as_swap=True)
         assert (answer.status_code, sentence in answer.text) == (422, True), (
             path,

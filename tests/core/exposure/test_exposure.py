@@ -7,6 +7,7 @@ from iron_bucket.core.exposure.ratio import ContrastRatio, RatioSchool
 from iron_bucket.core.exposure.shutter import exposure_time_s, shutter_angle_deg
 from iron_bucket.core.quantities.units import fc_from_lx
 from tests.conftest import golden_cases
+from tests.tables import table
 
 FILE = "exposure_power.json"
 
@@ -91,12 +92,7 @@ def test_both_schools_of_ratio(given, expected, rel_tol):
     assert pair.stops(RatioSchool.SUM_TO_FILL) == pytest.approx(expected["key_plus_fill_to_fill_stops"], rel=rel_tol)
 
 
-SOLVERS = {
-    "t_stop_for": {"iso": 800.0, "time_s": 0.02, "filter_stops": 0.0},
-    "iso_for": {"t_stop": 2.8, "time_s": 0.02, "filter_stops": 0.0},
-    "time_s_for": {"t_stop": 2.8, "iso": 800.0, "filter_stops": 0.0},
-    "filter_stops_for": {"t_stop": 2.8, "iso": 800.0, "time_s": 0.02},
-}
+SOLVERS = table(__file__, "SOLVERS")
 
 
 @pytest.mark.parametrize("solver", SOLVERS)

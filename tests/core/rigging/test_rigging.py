@@ -5,15 +5,9 @@ from iron_bucket.core.errors import BadValue
 from iron_bucket.core.rigging.headroom import highest_head_m, needed_height_m, top_of_flat_m, top_of_head_m
 from iron_bucket.core.rigging.tipping import Sail
 from tests.conftest import golden_cases
-from tests.tables import cases
+from tests.tables import cases, table
 
-A_SAIL = {
-    "area_m2": 1.44,
-    "drag_coefficient": 1.2,
-    "centre_height_m": 2.5,
-    "total_mass_kg": 20.0,
-    "tipping_arm_m": 0.45,
-}
+A_SAIL = table(__file__, "A_SAIL")
 
 
 @pytest.mark.parametrize(("given", "expected", "rel_tol"), golden_cases("exposure_power.json", "stand_tipping"))
