@@ -9,6 +9,7 @@ from iron_bucket.formats.errors import FormatError
 from iron_bucket.formats.fields import Fields
 from iron_bucket.formats.reading_rows import reading_of, reading_row
 from iron_bucket.formats.reading_table import COLUMN_USES, proposed_uses, read_rows, read_table
+from tests.tables import table
 
 START = Reading(configuration_slug="lamp.own", throw_m=1.0, illuminance_lx=1.0, meter="shelf 2")
 METRIC, IMPERIAL = UnitSystem.METRIC, UnitSystem.IMPERIAL

@@ -56,7 +56,8 @@ def test_a_quiet_set_up_has_no_cautions(gear):
             "wall",
             "it is 0.9 m wide, its middle at 0.3 m across and 0.5 m up",
         ),
-        # The frame's right end stands 0.6 m from its middle.
+        # The frame's ends stand 0.6 m from its middle.
+        ({"lamps": (), "frames": (a_frame(x_m=2.1, y_m=0.6, bearing_deg=0.0),)}, "legs", "0.42 m from the camera"),
         ({"lamps": (), "frames": (a_frame(x_m=3.9, y_m=0.6, bearing_deg=0.0),)}, "legs", "0.42 m from the camera"),
         (
             {"when": NOON, "lamps": (a_lamp(x_m=3.4, y_m=0.6, z_m=1.8),)},

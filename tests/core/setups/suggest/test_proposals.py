@@ -6,7 +6,6 @@ from dataclasses import replace
 import numpy as np
 import pytest
 
-from iron_bucket.core.places.bearing import along_bearing
 from iron_bucket.core.setups.evaluate.ladder import ladder_of
 from iron_bucket.core.setups.evaluate.lit_scene import lit
 from iron_bucket.core.setups.plan.look import Look
@@ -89,16 +88,17 @@ def test_optics_boxes_cloths_and_frames_are_those_of_the_bench_that_fit(gear):
 
 
 def test_a_second_head_stands_beside_and_nets_before_the_lamp(gear):
-    miss = missing(gear, lamps=(a_lamp(level=0.05),))
+    high = a_lamp(x_m=1.0, y_m=1.5, z_m=2.4, level=0.05)
+    miss = missing(gear, lamps=(high,), look=Look(iso=100.0))
     (change,) = next(changes for text, changes in proposed(miss).items() if text.startswith("A second head"))
     key, second = miss.setup.lamps[0], change.piece
     beside = np.array([second.x_m - key.x_m, second.y_m - key.y_m])
-    towards = along_bearing(45.0)[:2]
-    assert np.linalg.norm(beside) == pytest.approx(0.45, abs=0.002)
+    towards = np.array([2.0, 1.0]) / 5.0**0.5
+    assert np.linalg.norm(beside) == pytest.approx(0.45 * np.cos(np.arctan(0.9 / 5.0**0.5)), abs=0.03)
     assert beside @ towards == pytest.approx(0.0, abs=0.01)
     assert second.level == pytest.approx(0.05 * (miss.factor - 1.0), abs=1e-4)
     assert (second.piece_id, second.name) == ("lamp-1", "Key 2")
-    hot = missing(gear, lamps=(a_lamp(level=0.5),))
+    hot = missing(gear, lamps=(replace(high, level=0.9),), look=Look(iso=1600.0))
     flags = [changes[0].piece for text, changes in proposed(hot).items() if " before Key" in text]
     assert [str(flag.kind) for flag in flags] == ["single net", "double net", "solid"]
     mark = hot.lit.built.marks[hot.place].mark.position_m
@@ -107,7 +107,13 @@ def test_a_second_head_stands_beside_and_nets_before_the_lamp(gear):
         lamp = np.array([key.x_m, key.y_m, key.z_m])
         assert np.linalg.norm(spot - lamp) == pytest.approx(0.6, abs=0.002)
         assert np.cross(spot - lamp, mark - lamp) == pytest.approx(np.zeros(3), abs=0.005)
-        assert flag.bearing_deg == pytest.approx(225.0, abs=1.0)  # its face is towards the lamp
+        away = lamp - mark
+        assert flag.bearing_deg == pytest.approx(np.degrees(np.arctan2(away[0], away[1])) % 360.0, abs=0.1)
+        assert flag.tilt_deg == pytest.approx(np.degrees(np.arcsin(away[2] / np.linalg.norm(away))), abs=0.1)
+    ring = next(head.scrim_ring_mm for head in gear.heads if head.slug == "day-led-300")
+    dims = [each for each in gear.sheets if each.kind.only_dims and (not each.ring_mm or each.ring_mm == ring)]
+    assert names_for(proposed(hot), "", " on Key") == {each.name for each in dims}
+    assert len(dims) < sum(each.kind.only_dims for each in gear.sheets)  # some are for other rings
     assert not any(" before Key" in text for text in proposed(miss))  # nothing is cut where light is wanting
     near = missing(gear, lamps=(a_lamp(x_m=2.3, y_m=1.8, level=0.3),))
     assert not any(" before Key" in text for text in proposed(near))  # no room between
