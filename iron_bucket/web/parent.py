@@ -2,6 +2,7 @@
 nobody.
 """
 
+import multiprocessing
 import os
 import threading
 import time
@@ -10,8 +11,11 @@ LOOK_S = 0.5
 
 
 def end_with_parent() -> None:
-    """Look after the parent from now on."""
-    threading.Thread(target=_look_after, args=(os.getppid(),), daemon=True, name="parent").start()
+    """Look after the parent from now on; end at once where it was gone before this was asked."""
+    # Who started a worker is known to the worker even when it has been handed to another process since.
+    starter = multiprocessing.parent_process()
+    parent = starter.pid if starter and starter.pid else os.getppid()
+    threading.Thread(target=_look_after, args=(parent,), daemon=True, name="parent").start()
 
 
 def _look_after(parent: int) -> None:

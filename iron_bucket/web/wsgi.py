@@ -2,16 +2,17 @@
 
 import os
 
+from iron_bucket.web.parent import end_with_parent
+
+# First of all: a server that is killed while its workers still load would leave them behind.
+end_with_parent()
 # Before numpy is loaded: with several threads its matrix routines lay half a megabyte on the stack, several deep, and
-# the server's
-# threads have two. One each is also the fair share where several requests are served at once.
+# the server's threads have two. One each is also the fair share where several requests are served at once.
 os.environ.setdefault("OPENBLAS_NUM_THREADS", "1")
 
 from iron_bucket.web.app import create_app
 from iron_bucket.web.deadline import Deadline
-from iron_bucket.web.parent import end_with_parent
 from iron_bucket.web.settings import settings_from
 
 app = create_app(settings_from(os.environ))
 app.wsgi_app = Deadline(app.wsgi_app)  # type: ignore[method-assign]
-end_with_parent()

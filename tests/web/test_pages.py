@@ -256,6 +256,9 @@ def test_a_bucket_is_changed_and_undone(gaffer, job_id):
     back = gaffer.get(address).text
     assert 'value="1" inputmode="numeric" aria-label="how many day LED 300"' in back
     assert "Clock shop: key on the repairer" in back
+    assert "Redo: made it 2 × day LED 300" in back
+    gaffer.post(f"/jobs/{job_id}/step/on", {"back": address})
+    assert "Done again: made it 2" in gaffer.get(address).text
 
 
 @pytest.mark.parametrize(("quantity", "sentence"), cases(__file__, "test_bad_counts_are_named"))

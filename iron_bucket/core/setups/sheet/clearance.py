@@ -1,6 +1,7 @@
 """What will not stand, reach or hide as it was placed: each with the figure that shows it."""
 
 from collections import defaultdict
+from collections.abc import Iterator
 
 import numpy as np
 
@@ -39,6 +40,24 @@ HOT_SPOT_STOPS = 2.5
 #: An edge that is in the floor by less only stands on it.
 _TOUCHES_M = 0.02
 
+#: What to do about each.
+_ACTIONS = {
+    "ceiling": "Lower it, tilt it, or take a smaller one.",
+    "floor": "Raise it, tilt it, or take a smaller one.",
+    "wall": "Turn it along the wall, move it, or take a smaller one.",
+    "legs": "Boom it, turn a leg away, or move it.",
+    "in-picture": "Move it, raise it, or go tighter.",
+    "mirrored": "Turn the glass, move the lamp along it, or flag it off.",
+    "lead": "Bring another lead, uncoil it, mat the crossings; or feed it from nearer.",
+    "breaker": "Spread it over other circuits, dim, or take batteries; a licensed person for anything beyond a plug.",
+    "glare": "Larger, farther or more from the side; ask how they feel.",
+    "hot-spot": "Flag it off, turn it, or let it be the look.",
+}
+
+
+def _told(code: str, title: str, trigger: str) -> Caution:
+    return Caution(code=code, title=title, trigger=trigger, action=_ACTIONS[code])
+
 
 def clearance(lit: LitScene, gear: Gear, rules: HouseRules) -> tuple[Caution, ...]:
     """All that is pointed out of a set-up, with lengths in the house's system."""
@@ -60,106 +79,76 @@ def _flats(lit: LitScene) -> tuple[PlacedFrame | PlacedFlag, ...]:
     return (*lit.built.setup.frames, *lit.built.setup.flags)
 
 
-def _under_ceilings(lit: LitScene, gear: Gear, units: UnitSystem) -> list[Caution]:
+def _under_ceilings(lit: LitScene, gear: Gear, units: UnitSystem) -> Iterator[Caution]:
     tops: list[tuple[Piece, float]] = [(lamp, top_of_head_m(lamp.z_m)) for lamp in lit.built.setup.lamps]
     tops += [(flat, top_of_flat_m(flat.z_m, flat_size_m(flat, gear)[1], flat.tilt_deg)) for flat in _flats(lit)]
-    found = []
     for piece, top_m in tops:
         room = lit.built.surroundings.room_at(piece.x_m, piece.y_m)
         if room is None:
             continue
         height_m = lit.built.surroundings.rooms[room].height_m
         if top_m > height_m:
-            found.append(
-                Caution(
-                    code="ceiling",
-                    title=f"{piece.name} does not fit under the ceiling",
-                    trigger=(
-                        f"its top is at {display.length(top_m, units)}, the ceiling at"
-                        f" {display.length(height_m, units)}"
-                    ),
-                    action="Lower it, tilt it, or take a smaller one.",
-                )
+            yield _told(
+                "ceiling",
+                f"{piece.name} does not fit under the ceiling",
+                f"its top is at {display.length(top_m, units)}, the ceiling at {display.length(height_m, units)}",
             )
-    return found
 
 
-def _through_walls(lit: LitScene, gear: Gear, units: UnitSystem) -> list[Caution]:
+def _through_walls(lit: LitScene, gear: Gear, units: UnitSystem) -> Iterator[Caution]:
     """Frames and flags that would stand in the floor, or reach through a wall."""
-    found = []
     for flat in _flats(lit):
         foot_m, corners = flat.z_m - half_height_m(flat, gear), _corners(flat, gear)
         if foot_m < -_TOUCHES_M:
-            found.append(
-                Caution(
-                    code="floor",
-                    title=f"{flat.name} stands in the floor",
-                    trigger=f"its lower edge is {display.length(-foot_m, units)} below it",
-                    action="Raise it, tilt it, or take a smaller one.",
-                )
+            yield _told(
+                "floor",
+                f"{flat.name} stands in the floor",
+                f"its lower edge is {display.length(-foot_m, units)} below it",
             )
         is_cut = passing(position_of(flat)[None], corners, lit.built.surroundings.walls)[0] <= 0.0
         if is_cut.any():
             width_m = flat_size_m(flat, gear)[0]
-            found.append(
-                Caution(
-                    code="wall",
-                    title=f"{flat.name} reaches through a wall",
-                    trigger=(
-                        f"it is {display.length(width_m, units)} wide, its middle at {display.length(flat.x_m, units)}"
-                        f" across and {display.length(flat.y_m, units)} up the plan"
-                    ),
-                    action="Turn it along the wall, move it, or take a smaller one.",
-                )
+            yield _told(
+                "wall",
+                f"{flat.name} reaches through a wall",
+                f"it is {display.length(width_m, units)} wide, its middle at {display.length(flat.x_m, units)}"
+                f" across and {display.length(flat.y_m, units)} up the plan",
             )
-    return found
 
 
-def _legs(lit: LitScene, gear: Gear, units: UnitSystem) -> list[Caution]:
+def _legs(lit: LitScene, gear: Gear, units: UnitSystem) -> Iterator[Caution]:
     """Stands whose legs reach somebody's feet or the camera's: under a lamp, and under both ends of a frame."""
     setup = lit.built.setup
     feet = [(person.name, np.array([person.x_m, person.y_m])) for person in setup.people]
     feet.append(("the camera", np.array([setup.camera.x_m, setup.camera.y_m])))
     stands = [(lamp.name, position_of(lamp)[None, :2]) for lamp in setup.lamps]
     stands += [(frame.name, _corners(frame, gear)[[1, 7], :2]) for frame in setup.frames]
-    found = []
     for stand, places in stands:
         for name, foot in feet:
             apart_m = float(np.linalg.norm(foot - places, axis=1).min())
             if apart_m < LEGS_M:
-                found.append(
-                    Caution(
-                        code="legs",
-                        title=f"The stand of {stand} is in the way",
-                        trigger=(
-                            f"{display.length(apart_m, units)} from {name}, its legs reach"
-                            f" {display.length(LEGS_M, units)}"
-                        ),
-                        action="Boom it, turn a leg away, or move it.",
-                    )
+                yield _told(
+                    "legs",
+                    f"The stand of {stand} is in the way",
+                    f"{display.length(apart_m, units)} from {name}, its legs reach {display.length(LEGS_M, units)}",
                 )
-    return found
 
 
-def _in_picture(lit: LitScene, gear: Gear, units: UnitSystem) -> list[Caution]:
+def _in_picture(lit: LitScene, gear: Gear, units: UnitSystem) -> Iterator[Caution]:
     setup, walls = lit.built.setup, lit.built.surroundings.walls
     things: list[tuple[str, Array]] = [(lamp.name, position_of(lamp)[None]) for lamp in setup.lamps]
     for frame in setup.frames:
         things.append((frame.name, _corners(frame, gear)))
-    eye, found = camera_position(setup.camera), []
+    eye = camera_position(setup.camera)
     for name, points in things:
         seen = in_view(setup.camera, setup.look, points) & (passing(eye[None], points, walls)[0] > 0.0)
         if seen.any():
             nearest_m = float(np.linalg.norm(points[seen] - eye, axis=1).min())
-            found.append(
-                Caution(
-                    code="in-picture",
-                    title=f"{name} is in the picture",
-                    trigger=f"{display.length(nearest_m, units)} from the lens, inside the frame",
-                    action="Move it, raise it, or go tighter.",
-                )
+            yield _told(
+                "in-picture",
+                f"{name} is in the picture",
+                f"{display.length(nearest_m, units)} from the lens, inside the frame",
             )
-    return found
 
 
 def _corners(flat: PlacedFrame | PlacedFlag, gear: Gear) -> Array:
@@ -169,12 +158,12 @@ def _corners(flat: PlacedFrame | PlacedFlag, gear: Gear) -> Array:
     return np.array([panel.centre_m + sx * across + sy * up for sx in (-1, 0, 1) for sy in (-1, 0, 1)])
 
 
-def _reflected(lit: LitScene, gear: Gear, units: UnitSystem) -> list[Caution]:
+def _reflected(lit: LitScene, gear: Gear, units: UnitSystem) -> Iterator[Caution]:
     """A lamp mirrored in a pane or mirror that the camera sees.
 
     Source: the image lies as far behind the glass as the lamp stands before it.
     """
-    setup, found = lit.built.setup, []
+    setup = lit.built.setup
     eye = camera_position(setup.camera)
     for name, panel in _mirrors(lit, gear):
         for lamp in setup.lamps:
@@ -185,15 +174,11 @@ def _reflected(lit: LitScene, gear: Gear, units: UnitSystem) -> list[Caution]:
                 and crosses(eye[None], image[None], panel)[0, 0]
                 and in_view(setup.camera, setup.look, image[None])[0]
             ):
-                found.append(
-                    Caution(
-                        code="mirrored",
-                        title=f"{lamp.name} shows in {name}",
-                        trigger=f"its image stands {display.length(offset, units)} behind the glass, inside the frame",
-                        action="Turn the glass, move the lamp along it, or flag it off.",
-                    )
+                yield _told(
+                    "mirrored",
+                    f"{lamp.name} shows in {name}",
+                    f"its image stands {display.length(offset, units)} behind the glass, inside the frame",
                 )
-    return found
 
 
 def _mirrors(lit: LitScene, gear: Gear) -> list[tuple[str, Panel]]:
@@ -206,25 +191,20 @@ def _mirrors(lit: LitScene, gear: Gear) -> list[tuple[str, Panel]]:
     return found
 
 
-def _leads(lit: LitScene, units: UnitSystem) -> list[Caution]:
+def _leads(lit: LitScene, units: UnitSystem) -> Iterator[Caution]:
     place = lit.built.surroundings.place
     sockets = {each.socket_id: each for each in place.sockets}
-    found = []
     for lamp in lit.built.setup.lamps:
         socket = sockets.get(lamp.feed)
         if socket is None:
             continue
         run_m = abs(lamp.x_m - socket.x_m) + abs(lamp.y_m - socket.y_m) + lamp.z_m
         if run_m > LEAD_M:
-            found.append(
-                Caution(
-                    code="lead",
-                    title=f"A lead longer than {display.length(LEAD_M, units)} to {lamp.name}",
-                    trigger=f"{display.length(run_m, units)} along the walls from {socket.name} and up the stand",
-                    action="Bring another lead, uncoil it, mat the crossings; or feed it from nearer.",
-                )
+            yield _told(
+                "lead",
+                f"A lead longer than {display.length(LEAD_M, units)} to {lamp.name}",
+                f"{display.length(run_m, units)} along the walls from {socket.name} and up the stand",
             )
-    return found
 
 
 def circuit_amps(lit: LitScene) -> dict[str, float]:
@@ -243,8 +223,8 @@ def circuit_amps(lit: LitScene) -> dict[str, float]:
     return dict(amps)
 
 
-def _circuits(lit: LitScene, rules: HouseRules) -> list[Caution]:
-    place, found = lit.built.surroundings.place, []
+def _circuits(lit: LitScene, rules: HouseRules) -> Iterator[Caution]:
+    place = lit.built.surroundings.place
     for name, amps in circuit_amps(lit).items():
         house = place.circuit(name)
         if house is None:
@@ -254,30 +234,20 @@ def _circuits(lit: LitScene, rules: HouseRules) -> list[Caution]:
         )
         if amps > circuit.free_a:
             others = f", {house.used_a:.1f} A on it already ({house.used_by})" if house.used_a else ""
-            found.append(
-                Caution(
-                    code="breaker",
-                    title=f"Too much on {name}",
-                    trigger=f"{amps:.1f} A of ours{others}, {circuit.limit_a:.1f} A planned of {house.breaker_a:.0f} A",
-                    action=(
-                        "Spread it over other circuits, dim, or take batteries; a licensed person for anything beyond a"
-                        " plug."
-                    ),
-                )
+            yield _told(
+                "breaker",
+                f"Too much on {name}",
+                f"{amps:.1f} A of ours{others}, {circuit.limit_a:.1f} A planned of {house.breaker_a:.0f} A",
             )
-    return found
 
 
 def _glare(lit: LitScene, units: UnitSystem) -> list[Caution]:
     return [
-        Caution(
-            code="glare",
-            title=f"Bright for {face.person.name}",
-            trigger=(
-                f"{display.illuminance(face.nose_lx, units)} at the eyes, from {display.illuminance(GLARE_LX, units)}"
-                " people squint"
-            ),
-            action="Larger, farther or more from the side; ask how they feel.",
+        _told(
+            "glare",
+            f"Bright for {face.person.name}",
+            f"{display.illuminance(face.nose_lx, units)} at the eyes, from {display.illuminance(GLARE_LX, units)}"
+            " people squint",
         )
         for face in lit_faces(lit)
         if face.nose_lx >= GLARE_LX
@@ -286,14 +256,11 @@ def _glare(lit: LitScene, units: UnitSystem) -> list[Caution]:
 
 def _hot_spots(lit: LitScene, rules: HouseRules) -> list[Caution]:
     return [
-        Caution(
-            code="hot-spot",
-            title=f"Hot spot of {spill.light} on {spill.surface}",
-            trigger=(
-                f"{spill.stops:+.1f} stops over middle grey, {display.illuminance(spill.illuminance_lx, rules.units)}"
-                f" at {display.length(spill.x_m, rules.units)} across, {display.length(spill.z_m, rules.units)} high"
-            ),
-            action="Flag it off, turn it, or let it be the look.",
+        _told(
+            "hot-spot",
+            f"Hot spot of {spill.light} on {spill.surface}",
+            f"{spill.stops:+.1f} stops over middle grey, {display.illuminance(spill.illuminance_lx, rules.units)}"
+            f" at {display.length(spill.x_m, rules.units)} across, {display.length(spill.z_m, rules.units)} high",
         )
         for spill in brightest_spill(lit, rules.receptor)
         if spill.stops >= HOT_SPOT_STOPS
