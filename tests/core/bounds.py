@@ -5,24 +5,13 @@
 with ``@`` names a thing of the program.
 """
 
-import importlib
 import json
-from functools import reduce
 from pathlib import Path
 
 import pytest
 
 from iron_bucket.core.errors import BadValue
-
-
-def named(text):
-    """``module:name.inner`` as the thing itself; anything else as it is."""
-    if isinstance(text, list):
-        return tuple(named(each) for each in text)
-    if not (isinstance(text, str) and text.startswith("@")):
-        return text
-    module, _, name = text[1:].partition(":")
-    return reduce(getattr, name.split("."), importlib.import_module(module))
+from tests.tables import named
 
 
 def bounds_beside(test_file: str):

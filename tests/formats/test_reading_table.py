@@ -9,7 +9,7 @@ from iron_bucket.formats.errors import FormatError
 from iron_bucket.formats.fields import Fields
 from iron_bucket.formats.reading_rows import reading_of, reading_row
 from iron_bucket.formats.reading_table import COLUMN_USES, proposed_uses, read_rows, read_table
-from tests.tables import table
+from tests.tables import cases, table
 
 START = Reading(configuration_slug="lamp.own", throw_m=1.0, illuminance_lx=1.0, meter="shelf 2")
 METRIC, IMPERIAL = UnitSystem.METRIC, UnitSystem.IMPERIAL
@@ -21,54 +21,7 @@ def taken(text: str, system: UnitSystem = METRIC):
     return [(each.throw_m, each.illuminance_lx) for each in good], [(each.line, each.reason) for each in bad]
 
 
-@pytest.mark.parametrize(
-    ("text", "system", "pairs"),
-    [
-        pytest.param("1\t1000\n2\t250", METRIC, [(1.0, 1000.0), (2.0, 250.0)], id="tabs without headings"),
-        pytest.param(
-            "distance;lux\n1,5;1000,5\n2;250", METRIC, [(1.5, 1000.5), (2.0, 250.0)], id="semicolons and decimal commas"
-        ),
-        pytest.param("dist (m),level (lx)\n1.5,1000\n2,250", METRIC, [(1.5, 1000.0), (2.0, 250.0)], id="commas"),
-        pytest.param("1.5   1000\n2.0   250", METRIC, [(1.5, 1000.0), (2.0, 250.0)], id="columns of spaces"),
-        pytest.param("1.5 1000\n2 250", METRIC, [(1.5, 1000.0), (2.0, 250.0)], id="single spaces"),
-        pytest.param(
-            "throw | reading lx\n2 m | 1 klx\n10' | 60fc",
-            METRIC,
-            [(2.0, 1000.0), (3.048, 645.835)],
-            id="units in the cells",
-        ),
-        pytest.param(
-            "10;100\n20;25",
-            IMPERIAL,
-            [(3.048, 1076.39), (6.096, 269.098)],
-            id="feet and footcandles by the reader's system",
-        ),
-        pytest.param(
-            "Distance ft;fc\n10;100\n20;25",
-            METRIC,
-            [(3.048, 1076.39), (6.096, 269.098)],
-            id="feet and footcandles by the headings",
-        ),
-        pytest.param(
-            "far cm;klx\n150;1,2\n200;0,3", METRIC, [(1.5, 1200.0), (2.0, 300.0)], id="centimetres and kilolux"
-        ),
-        pytest.param(
-            '"dist";"lux"\n"3,0";"12 450"\n"4";"7.002,5"',
-            METRIC,
-            [(3.0, 12450.0), (4.0, 7002.5)],
-            id="quotes and groups",
-        ),
-        pytest.param(
-            "dist;lux\r\n\r\n3;1,234,567\r4;1'000\n",
-            METRIC,
-            [(3.0, 1234567.0), (4.0, 1000.0)],
-            id="odd line ends and groups",
-        ),
-        pytest.param(
-            "\ufefflux;dist\n250;2\n", METRIC, [(2.0, 250.0)], id="columns the other way round, byte order mark"
-        ),
-    ],
-)
+@pytest.mark.parametrize(("text", "system", "pairs"), cases(__file__, "test_tables_as_people_have_them"))
 def test_tables_as_people_have_them(text, system, pairs):
     good, bad = taken(text, system)
     assert bad == []

@@ -207,16 +207,7 @@ def test_from_need_to_bucket_to_csv(gaffer, job_id):
     assert picked <= {row["id"] for row in document["entries"]}
 
 
-@pytest.mark.parametrize(
-    ("change", "status"),
-    [
-        ({"key": "gone"}, 404),
-        ({"job_id": "x"}, 422),
-        ({"job_id": "999999"}, 404),
-        ({"purpose": "x" * 201}, 422),
-        ({"level": "bright"}, 422),
-    ],
-)
+@pytest.mark.parametrize(("change", "status"), cases(__file__, "test_what_cannot_go_into_a_bucket"))
 def test_what_cannot_go_into_a_bucket(gaffer, job_id, change, status):
     page = gaffer.get(f"/jobs/{job_id}/pick", query_string=PICK).text
     assert (

@@ -3,6 +3,7 @@ import pytest
 
 from iron_bucket.core.bench.dimming import Dimming, DimmingCurve
 from iron_bucket.core.errors import BadValue
+from tests.tables import cases
 
 POINTS = ((0.1, 0.02), (0.5, 0.4), (1.0, 1.0))
 MEASURED = Dimming(curve=DimmingCurve.MEASURED, points=POINTS)
@@ -37,21 +38,7 @@ def test_a_curve_that_begins_at_zero_gets_no_second_zero():
     assert Dimming(curve=DimmingCurve.MEASURED, points=((0.0, 0.0), (1.0, 1.0))).output(0.25) == pytest.approx(0.25)
 
 
-@pytest.mark.parametrize(
-    ("curve", "points"),
-    [
-        (DimmingCurve.MEASURED, ()),
-        (DimmingCurve.LINEAR, POINTS),
-        (DimmingCurve.MEASURED, ((1.0, 1.0),)),
-        (DimmingCurve.MEASURED, ((0.5, 0.4), (0.1, 0.5), (1.0, 1.0))),
-        (DimmingCurve.MEASURED, ((0.1, 0.4), (0.5, 0.2), (1.0, 1.0))),
-        (DimmingCurve.MEASURED, ((0.1, 0.4), (0.5, 0.4), (1.0, 1.0))),
-        (DimmingCurve.MEASURED, ((0.1, 0.3), (0.1, 0.4), (1.0, 1.0))),
-        (DimmingCurve.MEASURED, ((0.1, -0.1), (1.0, 1.0))),
-        (DimmingCurve.MEASURED, ((0.1, 0.4), (0.9, 1.0))),
-        (DimmingCurve.MEASURED, ((-0.1, 0.4), (1.0, 1.0))),
-    ],
-)
+@pytest.mark.parametrize(("curve", "points"), cases(__file__, "test_points_that_are_no_curve"))
 def test_points_that_are_no_curve(curve, points):
     with pytest.raises(BadValue, match="dimming points is"):
         Dimming(curve=curve, points=points)

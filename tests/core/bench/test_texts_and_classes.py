@@ -1,11 +1,12 @@
 import pytest
 
-from iron_bucket.core.bench.head import HeadClass, Technology
+from iron_bucket.core.bench.head import HeadClass
 from iron_bucket.core.bench.reading import Reading
 from iron_bucket.core.bench.unit import Unit
 from iron_bucket.core.errors import BadValue
 from iron_bucket.core.modifiers.measured_pass import MeasuredPass
 from tests.made_up import a_head
+from tests.tables import cases
 
 READING = {"configuration_slug": "lamp.own", "throw_m": 2.0, "illuminance_lx": 1000.0}
 PASS = {"modifier_slug": "blue", "head_class": HeadClass.LED, "passes": 0.3, "count": 1}
@@ -23,16 +24,7 @@ def test_the_longest_texts_and_most_tags():
     assert MeasuredPass(**PASS | {"count": 1}).count == 1
 
 
-@pytest.mark.parametrize(
-    ("technology", "kind"),
-    [
-        (Technology.LED_DAY, HeadClass.LED),
-        (Technology.LED_COLOUR, HeadClass.LED),
-        (Technology.TUNGSTEN, HeadClass.TUNGSTEN),
-        (Technology.HMI, HeadClass.HMI),
-        (Technology.FLUORESCENT, HeadClass.FLUORESCENT),
-    ],
-)
+@pytest.mark.parametrize(("technology", "kind"), cases(__file__, "test_the_class_of_a_technology"))
 def test_the_class_of_a_technology(technology, kind):
     assert technology.head_class is kind
     assert technology.is_led == (kind is HeadClass.LED)

@@ -6,10 +6,11 @@ import pytest
 from iron_bucket.core.errors import BadValue
 from iron_bucket.core.photometry.directions import type_a_angles, type_b_angles, unit_vectors
 from iron_bucket.core.photometry.lumens import lumens
-from iron_bucket.core.photometry.tabulated import PhotometryType, Symmetry, Tabulated
+from iron_bucket.core.photometry.tabulated import PhotometryType, Tabulated
 from iron_bucket.core.photometry.widths import beam_deg, field_deg
 from iron_bucket.formats.photometric import read_photometric
 from tests.conftest import GOLDEN
+from tests.tables import cases
 
 FILES = json.loads((GOLDEN / "photometric" / "expected.json").read_text())["files"]
 
@@ -66,20 +67,7 @@ def test_directions_by_hand():
     assert (vertical, horizontal) == pytest.approx((np.degrees(np.arctan2(y, z)), np.degrees(np.arcsin(x))))
 
 
-@pytest.mark.parametrize(
-    ("horizontal", "symmetry", "asked", "same_as"),
-    [
-        ([0.0], Symmetry.ROTATIONAL, 217.0, 0.0),
-        ([0.0, 45.0, 90.0], Symmetry.QUADRANT, 315.0, 45.0),
-        ([0.0, 45.0, 90.0], Symmetry.QUADRANT, 225.0, 45.0),
-        ([0.0, 45.0, 90.0], Symmetry.QUADRANT, 135.0, 45.0),
-        ([0.0, 90.0, 180.0], Symmetry.BILATERAL_0_180, 270.0, 90.0),
-        ([90.0, 180.0, 270.0], Symmetry.BILATERAL_90_270, 0.0, 180.0),
-        ([90.0, 180.0, 270.0], Symmetry.BILATERAL_90_270, 300.0, 240.0),
-        ([0.0, 90.0, 180.0, 270.0], Symmetry.NONE, 360.0, 0.0),
-        ([0.0, 120.0, 240.0, 360.0], Symmetry.NONE, 480.0, 120.0),
-    ],
-)
+@pytest.mark.parametrize(("horizontal", "symmetry", "asked", "same_as"), cases(__file__, "test_mirrors"))
 def test_mirrors(horizontal, symmetry, asked, same_as):
     planes = np.array(horizontal)
     table = a_table(horizontal_deg=planes, candela=np.outer(100.0 + planes % 360, np.ones(3)))

@@ -82,16 +82,7 @@ def test_turns_go_the_short_way(one, other, turn):
     assert turn_between(one, other) == turn
 
 
-@pytest.mark.parametrize(
-    ("changes", "passes"),
-    [
-        ({}, 0.8),
-        ({"film_stops": 1.0}, 0.4),
-        ({"cover": Cover.SHEER}, 0.48),
-        ({"cover": Cover.BLIND, "glass": 1.0}, 0.02),
-        ({"kind": OpeningKind.DOORWAY, "film_stops": 3.0}, 1.0),
-    ],
-)
+@pytest.mark.parametrize(("changes", "passes"), cases(__file__, "test_what_a_window_passes"))
 def test_what_a_window_passes(changes, passes):
     assert an_opening(**changes).passes == pytest.approx(passes)
 

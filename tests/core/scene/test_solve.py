@@ -7,6 +7,7 @@ import pytest
 
 from iron_bucket.core.errors import BadValue
 from iron_bucket.core.scene.solve import TELL_STOPS, SolvedLevels, solve_levels
+from tests.tables import cases
 
 NAMES = ("face", "wall", "hair", "table")
 
@@ -104,23 +105,7 @@ def test_who_fights_is_whose_going_halves_the_miss():
     assert found.fights == ((0, 2),)
 
 
-@pytest.mark.parametrize(
-    ("unit", "wanted", "now", "lowest", "sentence"),
-    [
-        ([[1.0]], [0.0], [1.0], 0.01, "wanted is"),
-        ([[1.0]], [np.nan], [1.0], 0.01, "wanted is"),
-        ([[1.0]], [1.0], [1.0], 0.0, "lowest is"),
-        ([[1.0]], [1.0], [1.0], 1.1, "lowest is"),
-        (
-            [[1.0, 0.0]],
-            [1.0, 1.0],
-            [1.0],
-            0.01,
-            "target is 'wall'; accepted: a place that some lamp which is on reaches",
-        ),
-        ([[1.0]], [1.0], [0.0], 0.01, "target is 'face'"),
-    ],
-)
+@pytest.mark.parametrize(("unit", "wanted", "now", "lowest", "sentence"), cases(__file__, "test_what_cannot_be_solved"))
 def test_what_cannot_be_solved(unit, wanted, now, lowest, sentence):
     with pytest.raises(BadValue, match=sentence):
         solved(unit, wanted, now, lowest)

@@ -9,6 +9,7 @@ from iron_bucket.core.selection.pick import Candidate, pick
 from iron_bucket.core.selection.reasons import Reason
 from iron_bucket.core.selection.wording import miss_text, range_text
 from tests.made_up import a_board, a_cloth, a_configuration, a_face, a_frame, a_gear, a_need, a_sheet
+from tests.tables import cases
 
 ONLY = Candidate(row=0, front=0, sheets=0)
 
@@ -61,16 +62,7 @@ def test_a_chain_says_how_a_loss_comes_about(gear, label, formula):
 
 
 @pytest.mark.parametrize(
-    ("reason", "low", "high", "said"),
-    [
-        (Reason.WEAK, 0.1, 6.2, "0.1 stop to 6.2 stops short"),
-        (Reason.NARROW, 0.1, 0.9, "covers 1.4 to 0.6 m of 1.5 m"),
-        (Reason.HOT, 0.0, 1.0, "lowest dim is 0.3 stop to 1.3 stops too hot"),
-        (Reason.CIRCUIT, 2.0, 2.0, "2.0 A over the circuit"),
-        (Reason.NOT_OURS, 1.0, 1.0, ""),
-        (Reason.WEIGHT, 1.0, 20.0, "1.0 to 20.0 kg too heavy"),
-        (Reason.DARK, 0.5, 1.5, "30 min to 1 h 30 too soon"),
-    ],
+    ("reason", "low", "high", "said"), cases(__file__, "test_a_span_says_once_what_both_ends_share")
 )
 def test_a_span_says_once_what_both_ends_share(reason, low, high, said):
     assert range_text(a_need(width_m=1.5), reason, low, high) == said

@@ -214,22 +214,7 @@ def test_no_breaker_is_large_enough():
     assert single_change(picked.need, picked.near_misses[0]) is None
 
 
-@pytest.mark.parametrize(
-    ("reason", "text"),
-    [
-        (Reason.WEAK, "set 499 lx instead"),
-        (Reason.COLOUR, "allow 26 mired"),
-        (Reason.HARD, "take 10.8° for soft enough"),
-        (Reason.NARROW, "cover 1.39 m"),
-        (Reason.HEIGHT, "find 2.51 m of height"),
-        (Reason.WEIGHT, "allow 9.2 kg"),
-        (Reason.PRICE, "spend 51 a day"),
-        (Reason.NOISE, "allow 31 dB(A)"),
-        (Reason.NOT_OURS, "hire it"),
-        (Reason.TECHNOLOGY, "allow every technology"),
-        (Reason.DARK, "bring 5 batteries"),
-    ],
-)
+@pytest.mark.parametrize(("reason", "text"), cases(__file__, "test_changes_in_words_are_loosened_enough"))
 def test_changes_in_words_are_loosened_enough(reason, text):
     need = a_need(
         width_m=1.5,
@@ -339,17 +324,7 @@ def several():
     return {"heads": heads, "configurations": configurations}
 
 
-@pytest.mark.parametrize(
-    ("by", "first"),
-    [
-        (SortBy.HEADROOM, "c"),
-        (SortBy.DRAW, "c"),
-        (SortBy.WEIGHT, "a"),
-        (SortBy.PRICE, "b"),
-        (SortBy.SOFTNESS, "c"),
-        (SortBy.RANK, "b"),
-    ],
-)
+@pytest.mark.parametrize(("by", "first"), cases(__file__, "test_the_list_in_every_order"))
 def test_the_list_in_every_order(by, first):
     gear = several()
     wide = replace(gear["configurations"][2], face=replace(gear["configurations"][2].face, width_m=0.4, height_m=0.4))
