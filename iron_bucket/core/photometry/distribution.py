@@ -62,8 +62,8 @@ class CosinePower:
 
     def intensity_cd(self, gamma_deg: Floats, azimuth_deg: Floats = 0.0) -> Array:
         """Candela; nothing behind the lamp."""
-        cosine = np.maximum(np.cos(np.radians(gamma_deg)), 0.0) + 0.0 * np.asarray(azimuth_deg)
-        return self.peak_cd * np.power(cosine, self.exponent)
+        gamma, _ = np.broadcast_arrays(gamma_deg, azimuth_deg)
+        return np.asarray(self.peak_cd * np.power(np.maximum(np.cos(np.radians(gamma)), 0.0), self.exponent))
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)

@@ -20,6 +20,7 @@ def test_what_a_bucket_adds_up_to():
     )
     sums = totals_of(entries, HouseRules())
     assert sums.heads == 3
+    assert entries[1].level == 1.0  # unless it is said
     assert sums.mains_w == pytest.approx(220.0)
     assert sums.mains_a == pytest.approx(220.0 / 0.8 / 230.0)
     assert sums.planned_a == pytest.approx(10.4)

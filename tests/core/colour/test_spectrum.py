@@ -86,8 +86,8 @@ def test_a_colour_has_no_temperature(peak_nm):
     [
         ([400, 410], [1, 2], r"wavelength_nm is 400 to 410; accepted: at least 400 to 700 nm"),
         (np.arange(401.0, 702.0), np.ones(301), "at least 400 to 700 nm"),
-        (np.arange(299.0, 702.0), np.ones(403), "300 to 830 nm"),
-        (np.arange(400.0, 832.0), np.ones(432), "300 to 830 nm"),
+        (np.arange(299.0, 702.0), np.ones(403), "299 to 701; accepted: 300 to 830 nm"),
+        (np.arange(400.0, 832.0), np.ones(432), "400 to 831; accepted: 300 to 830 nm"),
         (
             np.arange(400.0, 720.0, 11.0),
             np.ones(30),

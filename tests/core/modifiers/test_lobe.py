@@ -27,10 +27,12 @@ def test_a_lobe_sends_every_lumen_into_the_half_space(lobe_deg):
 def test_the_quick_kernel_keeps_to_the_law(lobe_deg):
     exponent = float(lobe_exponent(lobe_deg))
     ways = np.array([[[0.6, 0.0, 0.8]], [[0.0, 0.0, -1.0]]])
-    ends = np.array([[0.9, 0.3, 2.0], [0.0, 0.0, 3.0], [5.0, 0.0, 0.1], [1.0, 1.0, 1.0]])
-    for_a_candela = np.array([[0.3, 0.0, 0.5, 0.2]])
+    start = np.array([[0.2, -0.1, 0.3]])
+    offsets = np.array([[0.9, 0.3, 2.0], [0.0, 0.0, 3.0], [5.0, 0.0, 0.1], [1.0, 1.0, 1.0], [1.2, 0.0, 1.6]])
+    ends = start + offsets  # the last lies right along the way
+    for_a_candela = np.array([[0.3, 0.0, 0.5, 0.2, 0.4]])
     lit = np.array([[0.7], [100.0]])
-    found = lobes_lx(lit, ways, np.zeros((1, 3)), ends, for_a_candela, exponent)
-    cosine = (ends @ ways[0, 0]) / np.linalg.norm(ends, axis=1)
+    found = lobes_lx(lit, ways, start, ends, for_a_candela, exponent)
+    cosine = (offsets @ ways[0, 0]) / np.linalg.norm(offsets, axis=1)
     assert found[0] == pytest.approx(0.7 * for_a_candela[0] * lobe_share(cosine, exponent), rel=2e-4)
     assert not found[1].any()  # that one looks away

@@ -26,6 +26,14 @@ def summed(corners, normal) -> float:
     return float(np.sum(leaving * np.maximum(places @ normal, 0.0) / np.sum(places**2, axis=1) ** 2) / np.pi)
 
 
+def test_many_pieces_at_once_are_each_one_alone():
+    pieces = [a_parallelogram(seed) for seed in range(9)]
+    corners, normals = (np.array(each) for each in zip(*pieces, strict=True))
+    together = form_factors(corners, np.zeros((9, 3)), normals)
+    alone = [form_factors(each[None], np.zeros((9, 3)), normals)[:, 0] for each in corners]
+    assert together == pytest.approx(np.array(alone).T)
+
+
 @pytest.mark.parametrize("seed", range(24))
 def test_any_piece_gives_what_its_parts_give(seed):
     corners, normal = a_parallelogram(seed)

@@ -314,6 +314,11 @@ def test_house_lamps_by_their_lumens():
         assert unit_response(scene, ()).whole_lx[0] == pytest.approx([under, aside], rel=1e-6)
 
 
+def test_a_room_s_floor_and_a_note_of_several_lines():
+    assert a_room(corners=((0, 0), (6, 0), (6, 4), (2, 4)), walls=WHITE).floor_area_m2 == pytest.approx(20.0)
+    assert a_place(note="Key with the caretaker.\nLift is small.").note.count("\n") == 1
+
+
 def test_an_opening_lies_within_its_wall():
     assert a_room(openings=(an_opening(along_m=4.4),)).openings[0].along_m == 4.4  # it ends with the wall
     for changes, sentence in table(__file__, "test_an_opening_lies_within_its_wall"):
