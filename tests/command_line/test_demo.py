@@ -45,8 +45,11 @@ RUNNING: list["subprocess.Popen[str]"] = []
 
 
 def start(data: Path, port: int) -> "subprocess.Popen[str]":
-    command = [sys.executable, "-m", "iron_bucket", "demo", "--port", str(port), "--data", str(data)]
-    RUNNING.append(subprocess.Popen(command, cwd=ROOT, stdout=subprocess.PIPE, stderr=subprocess.STDOUT, text=True))
+    # Through env, which takes Ctrl-C up again where these tests run in a shell's background, that ignores it.
+    command = ["env", "--default-signal=INT", sys.executable, "-m", "iron_bucket", "demo"]
+    where = ["--port", str(port), "--data", str(data)]
+    streams = {"stdout": subprocess.PIPE, "stderr": subprocess.STDOUT, "text": True}
+    RUNNING.append(subprocess.Popen([*command, *where], cwd=ROOT, **streams))
     return RUNNING[-1]
 
 

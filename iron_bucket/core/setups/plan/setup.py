@@ -175,6 +175,10 @@ class Target:
         require_between("tolerance", self.tolerance, low=0.05, high=4.0, unit="stops")
 
 
+#: What film on a window may take.
+LEAST_FILM_STOPS, MOST_FILM_STOPS = 0.05, 8.0
+
+
 @dataclass(frozen=True, slots=True, kw_only=True)
 class WindowFilm:
     """ND film that this set-up puts on a window of the place."""
@@ -184,7 +188,7 @@ class WindowFilm:
     stops: float
 
     def __post_init__(self) -> None:
-        require_between("film", self.stops, low=0.05, high=8.0, unit="stops")
+        require_between("film", self.stops, low=LEAST_FILM_STOPS, high=MOST_FILM_STOPS, unit="stops")
 
 
 #: The lists of a set-up by name, and what stands in each.

@@ -13,7 +13,7 @@ from iron_bucket.core.scene.scene import SceneLamp
 from iron_bucket.core.setups.evaluate.ladder import RungKind, ladder_of
 from iron_bucket.core.setups.evaluate.lit_scene import LitScene
 from iron_bucket.core.setups.plan.changes import Change, Operation, added, changed, next_id, set_look, set_piece
-from iron_bucket.core.setups.plan.setup import WindowFilm
+from iron_bucket.core.setups.plan.setup import LEAST_FILM_STOPS, MOST_FILM_STOPS, WindowFilm
 from iron_bucket.core.setups.scene.build_scene import LightKind, build_scene
 from iron_bucket.core.setups.suggest.shortfall import WORTH_SHARE, Proposal, Shortfall
 
@@ -62,14 +62,17 @@ def _films(miss: Shortfall) -> Iterator[Proposal]:
             if given <= 0.0 or needed <= 0.0:
                 continue
             stops = math.log2(given / needed)
+        before = on[light.light_id].stops if light.light_id in on else 0.0
+        whole = round(before + stops, 2)
+        if not LEAST_FILM_STOPS <= whole <= MOST_FILM_STOPS:
+            continue
         if light.light_id in on:
-            whole = round(on[light.light_id].stops + stops, 2)
             yield (
                 f"{display.stops(whole, signed=False)} of film on {light.name}",
                 (set_piece("films", on[light.light_id].piece_id, stops=whole),),
             )
         elif light.light_id != "sky":
-            film = WindowFilm(piece_id=next_id(miss.setup, "film"), opening_id=light.light_id, stops=round(stops, 2))
+            film = WindowFilm(piece_id=next_id(miss.setup, "film"), opening_id=light.light_id, stops=whole)
             yield f"{display.stops(stops, signed=False)} of film on {light.name}", (added("films", film),)
 
 

@@ -2,7 +2,7 @@
 // it became is kept when it is let go. A press that does not move chooses the piece.
 import { drag } from "d3-drag";
 import { select, selectAll } from "d3-selection";
-import { choose, keep, tryOut } from "./board.js";
+import { board, choose, keep, tryOut } from "./board.js";
 import {
   changesFor,
   isLamp,
@@ -93,5 +93,7 @@ export const attachDrags = () => {
 
 document.addEventListener("click", (event) => {
   const node = event.target.closest?.("#board [data-piece], #board [data-lifts]");
-  if (node) choose(node.dataset.piece ?? node.dataset.lifts);
+  const piece = node?.dataset.piece ?? node?.dataset.lifts;
+  // What is chosen already stays as it is: its form may be being filled in.
+  if (piece && piece !== board().dataset.chosen) choose(piece);
 });

@@ -9,10 +9,11 @@ import pytest
 from iron_bucket.core.setups.evaluate.ladder import ladder_of
 from iron_bucket.core.setups.evaluate.lit_scene import lit
 from iron_bucket.core.setups.plan.look import Look
+from iron_bucket.core.setups.plan.setup import Camera
 from iron_bucket.core.setups.suggest.by_camera import by_camera_and_day
 from iron_bucket.core.setups.suggest.by_lamps import by_lamps
 from iron_bucket.core.setups.suggest.shortfall import Shortfall
-from tests.core.setups.made import RULES, a_frame, a_lamp, a_target, lit_setup
+from tests.core.setups.made import NOON, RULES, a_frame, a_lamp, a_target, lit_setup
 
 
 def missing(gear, **changes) -> Shortfall:
@@ -134,6 +135,27 @@ def test_other_heads_wear_the_same_and_the_lightest_of_ours_come_first(gear):
         assert to["level"] == pytest.approx(level, abs=1e-4)
         ranks.append((not heads[other.head_slug].is_owned, heads[other.head_slug].total_kg))
     assert ranks == sorted(ranks)
+
+
+@pytest.mark.parametrize("bearing", [352.0, 0.0, 12.0, 25.0, 335.0])
+def test_the_camera_turns_no_further_than_the_window_asks(gear, bearing):
+    """Five degrees at a time, right before left, until the ladder has no window."""
+    camera = Camera(x_m=3.0, y_m=0.3, z_m=1.5, bearing_deg=bearing, focal_mm=35.0)
+    target = a_target(mark="window", stops=-2.0)
+    found = lit_setup(gear, when=NOON, camera=camera, targets=(target,))
+    rung = ladder_of(found, RULES.receptor).rung("window")
+    miss = Shortfall(lit=found, rung=rung, gear=gear, rules=RULES, response_for=lambda built: lit(built).response)
+
+    def shows(turned_deg: float) -> bool:
+        turned = replace(camera, bearing_deg=(bearing + turned_deg) % 360.0)
+        ladder = ladder_of(lit_setup(gear, when=NOON, camera=turned, targets=(target,)), RULES.receptor)
+        return ladder.rung("window") is not None
+
+    turns = [way * turn for turn in range(5, 35, 5) for way in (1, -1)]
+    expected = next((turn for turn in turns if not shows(turn)), None)
+    said = [text for text, _ in by_camera_and_day(miss) if text.startswith("Turn the camera")]
+    word = "right" if (expected or 0) > 0 else "left"
+    assert said == ([] if expected is None else [f"Turn the camera {abs(expected)}° {word}: Window leaves the picture"])
 
 
 @pytest.mark.parametrize("level", [0.02, 0.4])
