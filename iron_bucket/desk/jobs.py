@@ -209,8 +209,5 @@ def step_job(session: Session, person_id: int, job_id: int, *, is_back: bool) ->
 
     Raises: NotFound.
     """
-    row = lock_job(session, person_id, job_id)
-    text = step(session, Scope(ScopeKind.JOB, job_id), is_back=is_back)
-    if text is not None:
-        row.version, row.changed_at = row.version + 1, now()
-    return text
+    lock_job(session, person_id, job_id)
+    return step(session, Scope(ScopeKind.JOB, job_id), is_back=is_back)

@@ -115,6 +115,8 @@ class _BucketLines:
 
     def put_back(self, session: Session, key: str | int, state: State | None, at: datetime) -> None:
         restore(session, int(key), state or {"lines": []})
+        job = session.get_one(JobRow, int(key))
+        job.version, job.changed_at = job.version + 1, at
 
 
 _READING = ("configuration_slug", "modifier_slug", "unit_slug", "item", "person_id", "is_struck", "made_at")

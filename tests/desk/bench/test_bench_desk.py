@@ -80,7 +80,10 @@ def test_every_change_can_be_undone_in_its_turn(demo, me):
     assert {row.slug: row for row in bench.shelf(demo).stated.heads} == before
     assert changes.bench_steps(demo, me).undo_text is None
     assert all(each.is_undone for each in open_head(demo, me, "day-led-300").history)
-    assert changes.step_bench(demo, me, is_back=False) == "changed day LED 300"
+    assert [changes.step_bench(demo, me, is_back=False) for _ in range(5)] == [*reversed(told[:4]), None]
+    assert {made, copied} <= {head.slug for head in bench.shelf(demo).stated.heads}
+    for _ in range(3):
+        changes.step_bench(demo, me, is_back=True)
     edit.retire(demo, me, "bi-led-300", is_retired=True)
     assert changes.step_bench(demo, me, is_back=False) is None  # overtaken: what was undone is only told now
     assert {each.is_undone for each in open_head(demo, me, "day-led-300").history} == {False}

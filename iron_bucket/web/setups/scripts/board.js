@@ -6,29 +6,28 @@ export const paper = () => document.querySelector("[data-paper]");
 const intoBoard = () => ({ source: board(), target: "#board", swap: "outerHTML" });
 let turn = Promise.resolve();
 
-// One answer after another: what is sent is made when its turn comes, of the board as it is then.
-const inTurn = (path, make) => {
-  turn = turn.then(() => {
-    const values = make();
-    return values && htmx.ajax("POST", board().dataset.base + path, { ...intoBoard(), values });
-  });
+// One answer after another, of the board as it is when a turn comes; one that fails does not stop the next.
+const inTurn = (act) => {
+  turn = turn.then(act).catch((error) => console.error(error));
   return turn;
 };
+const post = (path, values) => htmx.ajax("POST", board().dataset.base + path, { ...intoBoard(), values });
 
-// Keeps the changes that `make` returns, with `piece` chosen after it.
+// Keeps the changes that `make` returns, none where it returns nothing, with `piece` chosen after it.
 export const keep = (make, piece = board().dataset.chosen) =>
-  inTurn("/changes", () => {
+  inTurn(() => {
     const changes = make();
-    return changes && { changes: JSON.stringify(changes), piece };
+    return changes && post("/changes", { changes: JSON.stringify(changes), piece });
   });
 
-export const copy = (piece) => inTurn(`/copy/${piece}`, () => ({}));
+export const copy = (piece) => inTurn(() => post(`/copy/${piece}`, {}));
 
-export const choose = async (piece) => {
-  const address = `${board().dataset.base}?piece=${encodeURIComponent(piece)}`;
-  history.replaceState(null, "", address);
-  await htmx.ajax("GET", address, intoBoard());
-};
+export const choose = (piece) =>
+  inTurn(() => {
+    const address = `${board().dataset.base}?piece=${encodeURIComponent(piece)}`;
+    history.replaceState(null, "", address);
+    return htmx.ajax("GET", address, intoBoard());
+  });
 
 // What changes would do, kept nowhere: levels alone are answered. While one is asked, only the last other waits.
 let isAsking = false;

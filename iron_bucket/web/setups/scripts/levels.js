@@ -13,13 +13,14 @@ const levelSet = (slider, level) =>
 export const dim = (piece, stops) =>
   keep(() => {
     const slider = sliderOf(piece);
-    return [levelSet(slider, Math.min(Math.max(levelOf(slider) * 2 ** stops, lowestOf(slider)), 1))];
+    return slider && [levelSet(slider, Math.min(Math.max(levelOf(slider) * 2 ** stops, lowestOf(slider)), 1))];
   }, piece);
 
 export const switchLamp = (piece) =>
   keep(() => {
-    const isOn = Boolean(document.querySelector(`[data-switch="${CSS.escape(piece)}"]`).dataset.on);
-    return [lampSet(piece, { is_on: !isOn }, { is_on: isOn })];
+    const node = document.querySelector(`[data-switch="${CSS.escape(piece)}"]`);
+    const isOn = Boolean(node?.dataset.on);
+    return node && [lampSet(piece, { is_on: !isOn }, { is_on: isOn })];
   }, piece);
 
 // Kept nowhere: the levels with one lamp alone, and back at the second press.

@@ -24,24 +24,30 @@ const nudge = (mark, dx, dy, dz) => {
   keep(() => {
     if (step === asked) step = null;
     const from = markOf(piece);
+    if (!from) return null; // taken out meanwhile
     const { x_m, y_m, z_m } = positionOf(from);
-    if (asked.dz) return [setOf(from, { z_m: Math.max(0, rounded(z_m + asked.dz)) })];
-    return changesFor(from, { x_m: rounded(x_m + asked.dx), y_m: rounded(y_m + asked.dy) });
+    const aside = asked.dx || asked.dy ? { x_m: rounded(x_m + asked.dx), y_m: rounded(y_m + asked.dy) } : {};
+    const up = asked.dz ? { z_m: Math.max(0, rounded(z_m + asked.dz)) } : {};
+    return changesFor(from, { ...aside, ...up });
   }, piece);
 };
-const push = (across, along, length) => (mark) => {
-  if (!isLocked(mark)) nudge(mark, across * length(), along * length(), 0);
+const unlessLocked = (act) => (mark) => {
+  if (!isLocked(mark)) act(mark);
 };
-const raise = (sign) => (mark) => nudge(mark, 0, 0, sign * smallStep());
+const push = (across, along, length) =>
+  unlessLocked((mark) => nudge(mark, across * length(), along * length(), 0));
+const raise = (sign) => unlessLocked((mark) => nudge(mark, 0, 0, sign * smallStep()));
 
-const turn = (by) => (mark) => {
-  if (mark.dataset.where === "spots") return;
-  const piece = mark.dataset.piece;
-  keep(() => {
-    const bearing_deg = (Number(markOf(piece).dataset.bearing) + by + 360) % 360;
-    return [setOf(markOf(piece), isLamp(mark) ? { bearing_deg, aims_at: "" } : { bearing_deg })];
-  }, piece);
-};
+const turn = (by) =>
+  unlessLocked((mark) => {
+    if (mark.dataset.where === "spots") return;
+    const piece = mark.dataset.piece;
+    keep(() => {
+      const now = markOf(piece);
+      const bearing_deg = (Number(now?.dataset.bearing) + by + 360) % 360;
+      return now && [setOf(now, isLamp(now) ? { bearing_deg, aims_at: "" } : { bearing_deg })];
+    }, piece);
+  });
 const ofLamp = (act) => (mark) => {
   if (isLamp(mark)) act(mark.dataset.piece);
 };

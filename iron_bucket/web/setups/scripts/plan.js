@@ -1,11 +1,13 @@
 // The hand on a set-up's plan: each module wires its part anew whenever htmx has put in a board.
 import { attachDrags } from "./drags.js";
+import { attachExactEntry } from "./exact_entry.js";
 import { attachField } from "./light_field.js";
 import { attachLevels } from "./levels.js";
 import { attachPieceKeys } from "./piece_keys.js";
 import { attachWatch } from "./watch.js";
 import { attachZoom, followZoom } from "./zoom.js";
 
+attachExactEntry();
 attachLevels();
 attachPieceKeys();
 attachWatch();

@@ -22,8 +22,4 @@ export const attachWatch = () => {
   document.addEventListener("htmx:before:swap", (event) => {
     if (isWatch(event) && isBusy()) event.preventDefault();
   });
-  // Exact entry saves itself field by field: Enter has done so before it submits, and would do it twice.
-  document.addEventListener("submit", (event) => {
-    if (event.target.matches?.("[data-inspector] form[hx-trigger]")) event.preventDefault();
-  });
 };
