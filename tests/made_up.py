@@ -13,6 +13,7 @@ from iron_bucket.core.photometry.distribution import BeamField
 from iron_bucket.core.photometry.lumens import lumens
 from iron_bucket.core.power.load import Draw, DrawCurve
 from iron_bucket.core.selection.need import Need
+from tests.tables import table
 
 
 def typical(value: float) -> Figure:
@@ -140,18 +141,7 @@ def a_board(**changes) -> Board:
 
 
 def a_battery(**changes) -> BatteryKind:
-    made = {
-        "slug": "battery",
-        "name": "battery",
-        "maker": "",
-        "weight_kg": 1.0,
-        "mount": "v-lock",
-        "capacity_wh": 100.0,
-        "nominal_v": 14.0,
-        "most_a": 10.0,
-        "usable": 0.9,
-        "efficiency": 1.0,
-    }
+    made = table(__file__, "a_battery")
     return BatteryKind(**(made | changes))
 
 

@@ -5,7 +5,7 @@ from click.testing import CliRunner
 
 from iron_bucket.command_line.main import main
 from tests.conftest import GOLDEN
-from tests.tables import cases, table
+from tests.tables import cases, table, tabled
 
 F21 = str(GOLDEN / "photometric" / "f21.ies")
 
@@ -29,23 +29,7 @@ def test_photometry_answers_every_file_in_order():
     )
     assert done.exit_code == 1
     first, gone, bad, last = (json.loads(line) for line in done.stdout.splitlines())
-    assert list(first) == [
-        "file",
-        "format",
-        "revision",
-        "vertical_angles",
-        "horizontal_angles",
-        "photometry_type",
-        "peak_cd",
-        "peak_vertical_deg",
-        "peak_horizontal_deg",
-        "axis_cd",
-        "lumens",
-        "beam_deg",
-        "field_deg",
-        "input_w",
-        "lux_at",
-    ]
+    assert list(first) == table(__file__, "test_photometry_answers_every_file_in_order", list)
     assert (first["file"], first["revision"], first["vertical_angles"], first["input_w"]) == (F21, "1986", 91, 575.0)
     assert first["lux_at"] == {"3": pytest.approx(950.0), "12'6\"": pytest.approx(8550 / 3.81**2)}
     assert gone == {"file": "gone.ies", "error": "the file cannot be opened: No such file or directory"}
@@ -63,23 +47,7 @@ def test_photometry_in_words():
 CAMERA = ("--t-stop", "2.8", "--iso", "800", "--shutter", "1/48")
 
 
-@pytest.mark.parametrize(
-    ("words", "expected"),
-    [
-        (CAMERA, {"illuminance_lx": 159.936}),
-        ((*CAMERA, "--meter", "flat"), {"illuminance_lx": 117.6}),
-        ((*CAMERA, "--nd", "2"), {"illuminance_lx": 639.744}),
-        (("--t-stop", "T2.8", "--iso", "800", "--angle", "180", "--fps", "24"), {"illuminance_lx": 159.936}),
-        (("--lux", "640", "--iso", "800", "--shutter", "1/48"), {"t_stop": 5.601120, "illuminance_lx": 640}),
-        (("--lux", "640", "--t-stop", "2.8", "--shutter", "1/48"), {"iso": 199.92, "illuminance_lx": 640}),
-        (("--lux", "640", "--t-stop", "2.8", "--iso", "800"), {"shutter_s": 0.00520625, "illuminance_lx": 640}),
-        (
-            ("--lux", "640", "--t-stop", "2.8", "--iso", "800", "--fps", "24"),
-            {"shutter_s": 0.00520625, "angle_deg": 44.982, "illuminance_lx": 640},
-        ),
-        (("--lux", "640", *CAMERA), {"nd_stops": 2.000577, "illuminance_lx": 640}),
-    ],
-)
+@tabled
 def test_exposure_both_ways(words, expected):
     # By hand from E = C N2 2^stops / (t S): 340 x 7.84 x 48 / 800 = 159.936.
     done = run("exposure", *words)
@@ -87,21 +55,7 @@ def test_exposure_both_ways(words, expected):
     assert json.loads(done.stdout) == pytest.approx(expected, rel=1e-5)
 
 
-@pytest.mark.parametrize(
-    ("words", "sentence"),
-    [
-        (("exposure", "--t-stop", "fast"), "--t-stop is 'fast'; accepted: a stop such as"),
-        (("exposure", "--iso", "800"), "--t-stop is missing"),
-        (("exposure", *CAMERA, "--angle", "180"), "--angle is 180 beside --shutter"),
-        (("exposure", "--t-stop", "2.8", "--iso", "800", "--angle", "180"), "--fps is missing"),
-        (("exposure", "--lux", "640"), "exactly one of"),
-        (("exposure", "--lux", "640", *CAMERA, "--nd", "1"), "exactly one of"),
-        (("exposure", "--lux", "1", *CAMERA), "stops too little even without a filter"),
-        (("photometry", "--at", "0", F21), "--at is 0; accepted: a distance above 0 m"),
-        (("pick", "gone.json"), "gone.json cannot be read: No such file"),
-        (("pick", F21), "need file, line 1"),
-    ],
-)
+@tabled
 def test_bad_input_is_one_plain_sentence(words, sentence):
     done = run(*words)
     assert done.exit_code != 0
@@ -155,48 +109,8 @@ def test_faces_files_solids_and_rooms_in_a_scene(tmp_path):
     (tmp_path / "lamp.ies").write_bytes((GOLDEN / "photometric" / "f30.ies").read_bytes())
     walls = dict.fromkeys(("x0", "x1", "y0", "y1", "floor", "ceiling"), 0.5)
     scene = {
-        "lamps": [
-            {
-                "id": "file",
-                "position_m": [1, 1, 2],
-                "aim": [0, 0, -1],
-                "intensity": {"kind": "file", "path": "lamp.ies"},
-            },
-            {
-                "id": "beam",
-                "position_m": [1, 1, 2],
-                "aim": [1, 0, 0],
-                "intensity": {"kind": "beam_field", "peak_cd": 5000, "beam_deg": 20, "field_deg": 35},
-            },
-            {
-                "id": "disc",
-                "position_m": [2, 2, 2],
-                "aim": [0, 0, -1],
-                "face": {"shape": "disc", "radius_m": 0.3, "luminance_cd_m2": 900},
-            },
-            {
-                "id": "sheet",
-                "position_m": [2, 2, 2.5],
-                "aim": [0, 1, 0],
-                "face": {
-                    "shape": "rectangle",
-                    "width_m": 1,
-                    "height_m": 0.5,
-                    "width_along": [1, 0, 0],
-                    "luminance_cd_m2": 900,
-                },
-            },
-        ],
-        "solids": [
-            {
-                "id": "S",
-                "centre_m": [2, 2, 1.5],
-                "side_x": [1, 0, 0],
-                "side_y": [0, 1, 0],
-                "width_m": 0.2,
-                "height_m": 0.2,
-            }
-        ],
+        "lamps": table(__file__, "test_faces_files_solids_and_rooms_in_a_scene", list),
+        "solids": table(__file__, "test_faces_files_solids_and_rooms_in_a_scene 2", list),
         "room": {"dimensions_m": [4, 4, 3], "reflectances": walls},
         "marks": [{"id": "m", "position_m": [1, 1, 0.5], "normal": [0, 0, 1]}],
     }
@@ -212,9 +126,7 @@ def test_faces_files_solids_and_rooms_in_a_scene(tmp_path):
 @pytest.mark.parametrize(
     ("change", "sentence"),
     [
-        ("{", "scene file, line 1"),
-        ({"lamp": []}, "lamp is not a key that is known here"),
-        ({"marks": [{"id": "m", "position_m": [0, 0], "normal": [0, 0, 1]}]}, "entry 1 of marks: position_m is [0, 0]"),
+        *cases(__file__, "test_a_scene_that_cannot_be_reckoned"),
         ({"lamps": [{**SCENE["lamps"][0], "aim": [0, 0, 0]}]}, "a vector with a direction"),
         ({"lamps": [{**SCENE["lamps"][0], "colour": 1}]}, "colour is not a key"),
         (
@@ -228,21 +140,6 @@ def test_faces_files_solids_and_rooms_in_a_scene(tmp_path):
         ),
         ({"frames": [{**SCENE["frames"][0], "reflectance": 0.5}]}, "both or neither"),
         ({"frames": [{**SCENE["frames"][0], "side_y": [1, 1, 0]}]}, "a right angle"),
-        ({"room": {"dimensions_m": [4, 4, 3], "reflectances": {"x0": 0.5}}}, "x1 is missing"),
-        ({"marks": [[]]}, "an object with named values"),
-        ({"marks": [{"id": "m", "position_m": [0, 0, "x"], "normal": [0, 0, 1]}]}, "three numbers"),
-        ({"marks": [{"id": "m", "position_m": [0, 0, 10**400], "normal": [0, 0, 1]}]}, "of this world"),
-        ({"solids": [{}] * 201}, "solids is 201 entries; accepted: up to 200"),
-        (
-            {
-                "marks": [{"id": "m", "position_m": [1, 1, 9], "normal": [0, 0, 1]}],
-                "room": {
-                    "dimensions_m": [4, 4, 3],
-                    "reflectances": dict.fromkeys(("x0", "x1", "y0", "y1", "floor", "ceiling"), 0.5),
-                },
-            },
-            "inside the room",
-        ),
     ],
 )
 def test_a_scene_that_cannot_be_reckoned(tmp_path, change, sentence):
@@ -283,7 +180,7 @@ def test_wishes_that_fight_are_named_and_lamps_that_reach_no_further(tmp_path):
     assert "face: 146.5 lx, 2.0 stop short: the lamps reach from 14.65 to 146.5 lx there" in weak
 
 
-@pytest.mark.parametrize(("options", "sentence"), cases(__file__, "test_a_wish_that_cannot_be_solved"))
+@tabled
 def test_a_wish_that_cannot_be_solved(tmp_path, options, sentence):
     answer = solve_of(tmp_path, TWO_MARKS, *options)
     assert answer.exit_code == 1

@@ -15,7 +15,7 @@ from iron_bucket.desk.demo import best_key, load_demo
 from iron_bucket.desk.errors import ChangedMeanwhile, NotAllowed, NotFound
 from iron_bucket.desk.transaction import one_transaction
 from tests.made_up import a_need
-from tests.tables import cases
+from tests.tables import tabled
 
 
 @pytest.fixture
@@ -41,7 +41,7 @@ def test_a_wrong_sign_in_does_not_say_which(demo, name, password):
         people.sign_in(demo, name, password)
 
 
-@pytest.mark.parametrize(("change", "field"), cases(__file__, "test_new_people_are_checked"))
+@tabled
 def test_new_people_are_checked(demo, change, field):
     with pytest.raises(BadValue, match=f"^{field} is"):
         people.add_person(demo, **({"name": "Somebody", "sign_in": "somebody", "password": "long enough"} | change))

@@ -15,6 +15,7 @@ from iron_bucket.demo.sign_in import DEMO_PASSWORD, DEMO_SIGN_IN
 from iron_bucket.desk import jobs, people, places
 from iron_bucket.desk.errors import ChangedMeanwhile, NotFound
 from iron_bucket.desk.setups import edit, fixes, passes, share
+from tests.tables import tabled
 
 WHEN = datetime(2026, 11, 26, 11, 0)
 
@@ -88,15 +89,7 @@ def test_two_change_different_things_and_both_stay(demo, at_bench):
     assert edit.open_setup(demo, *at_bench).setup.lamps[0].x_m != 1.0  # all of it or none
 
 
-@pytest.mark.parametrize(
-    ("row", "sentence"),
-    [
-        (level(level=2.0), "level is 2"),
-        (level(configuration="gone"), "configuration is 'gone'"),
-        (level(x_m="far"), "x_m is 'far'"),
-        ({"operation": "add", "where": "lamps", "to": {}}, "piece_id is missing"),
-    ],
-)
+@tabled
 def test_what_cannot_be_reckoned_is_not_kept(demo, at_bench, row, sentence):
     before = edit.open_setup(demo, *at_bench)
     with pytest.raises(BadValue, match=sentence):

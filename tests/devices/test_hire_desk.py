@@ -14,6 +14,7 @@ from iron_bucket.desk import hire
 from iron_bucket.desk.hire import HireAnswers
 from iron_bucket.devices.hire_desk import HireDeskTrouble, HttpHireDesk, Offer
 from iron_bucket.devices.hire_desk.stand_in import StandInHouse, Stocked, http_house
+from tests.tables import cases
 
 DAY = date(2026, 10, 12)
 HOUSE = StandInHouse(
@@ -80,18 +81,7 @@ def test_the_same_day_the_same_answer_another_day_another():
 @pytest.mark.parametrize(
     ("body", "status", "sentence"),
     [
-        (b"{", "200 OK", "it is no JSON"),
-        (b"[]", "200 OK", "not what the protocol says"),
-        (b'{"offers": [{"item": "x"}]}', "200 OK", "not what the protocol says"),
-        (
-            (
-                b'{"offers": [{"item": "x", "name": "x", "day_price": -1, "week_price": 0, "stock": 0, "free": 0,'
-                b' "lead_days": 0}]}'
-            ),
-            "200 OK",
-            "day_price is -1",
-        ),
-        (b"no", "500 Internal Server Error", "refused with status 500"),
+        *cases(__file__, "test_answers_that_cannot_be_used"),
         (b" " * 4_000_001, "200 OK", "longer than 4 MB"),
     ],
 )

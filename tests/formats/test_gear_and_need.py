@@ -15,7 +15,7 @@ from iron_bucket.formats.photometric import read_photometric
 from iron_bucket.formats.picked_json import picked_json
 from tests.conftest import GOLDEN
 from tests.made_up import a_configuration, a_face, a_gear, a_need, a_sheet
-from tests.tables import cases
+from tests.tables import table, tabled
 
 
 def test_the_whole_bench_goes_round_without_loss(gear):
@@ -41,39 +41,14 @@ def one_head(**changes):
     return json.dumps(document)
 
 
-@pytest.mark.parametrize(
-    ("text", "reason"),
-    [
-        ("{", "line 1"),
-        ("[]", "an object with named values"),
-        ('{"format": "other"}', "'iron-bucket gear', version 1"),
-        ('{"version": 3}', "version 1 or 2"),
-        ('{"heads": 5}', "heads is 5; accepted: a list"),
-        ('{"heads": [5]}', "head 1 of heads: entry is 5"),
-        ('{"lamps": []}', "lamps is not a key that is known here"),
-        ('{"heads": [NaN]}', "NaN is no number of this world"),
-        ("[" * 100_000, "gear file"),
-        (one_head(weight_kg="heavy"), "weight_kg is 'heavy'; accepted: a number"),
-        (one_head(weight_kg=None), "weight_kg is missing"),
-        (one_head(technology="laser"), "technology is 'laser'; accepted: one of LED day"),
-        (one_head(battery_plates="v-lock"), "mount:plates:share"),
-        (one_head(battery_plates="v-lock:0:1"), "plates is 0"),
-        (one_head(is_hot="maybe"), "true or false"),
-        (one_head(owned=1.5), "owned is 1.5; accepted: a whole number"),
-        (one_head(colour="red"), "colour is not a key"),
-        (one_head(slug=5), "slug is 5; accepted: a text"),
-        (one_head(weight_kg=True), "weight_kg is True"),
-        (one_head(weight_kg="1e999"), "a number of this world"),
-        (one_head(slug=None), "slug is missing"),
-    ],
-)
+@tabled
 def test_bad_gear_files_say_where(text, reason):
     with pytest.raises(FormatError) as refused:
         read_gear(text)
     assert reason in str(refused.value)
 
 
-@pytest.mark.parametrize(("change", "reason"), cases(__file__, "test_bad_distributions_say_why"))
+@tabled
 def test_bad_distributions_say_why(change, reason):
     document = gear_json(a_gear())
     document["configurations"][0] |= change
@@ -92,23 +67,7 @@ CIRCUIT = {"circuit": {"voltage_v": 230, "breaker_a": 13, "planned_share": 0.8, 
 
 
 def test_a_need_goes_round(gear):
-    full = {
-        "illuminance_lx": 640,
-        "throw_m": 3,
-        "width_m": 1.5,
-        "evenness_stops": 1,
-        "least_apparent_deg": 12,
-        "cct_k": 5600,
-        "tolerance_mired": 25,
-        "feed": CIRCUIT,
-        "ceiling_m": 2.6,
-        "most_weight_kg": 20,
-        "own_only": True,
-        "most_day_price": 50,
-        "technologies": ["HMI"],
-        "most_noise_db": 30,
-        "scrim_school": "one and two stops",
-    }
+    full = table(__file__, "test_a_need_goes_round", list)
     assert need_json(read_need(json.dumps(full), gear)) == full
     battery = {
         "illuminance_lx": 40,
@@ -129,23 +88,7 @@ def test_a_camera_states_the_level(gear):
     assert by_angle.illuminance_lx == pytest.approx(235.2)
 
 
-@pytest.mark.parametrize(
-    ("change", "reason"),
-    [
-        ({"throw_m": None}, "throw_m is missing"),
-        ({"colour": 5600}, "colour is not a key"),
-        ({"camera": {}}, "given beside illuminance_lx"),
-        ({"feed": {}}, "both or neither of circuit and battery"),
-        ({"feed": {"circuit": CIRCUIT["circuit"] | {"amps": 3}}}, "amps is not a key"),
-        (
-            {"feed": {"battery": {"kind": "none", "count": 1, "burn_h": 1}}},
-            "kind is 'none'; accepted: a battery of the gear: battery-v-98",
-        ),
-        ({"technologies": ["laser"]}, "technologies is 'laser'"),
-        ({"own_only": "perhaps"}, "own_only is 'perhaps'"),
-        ({"throw_m": 0}, "throw_m is 0"),
-    ],
-)
+@tabled
 def test_bad_needs_say_why(gear, change, reason):
     with pytest.raises(FormatError) as refused:
         read_need(json.dumps({"illuminance_lx": 640, "throw_m": 3} | change), gear)

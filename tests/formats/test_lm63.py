@@ -13,7 +13,7 @@ from iron_bucket.formats.eulumdat import read_eulumdat
 from iron_bucket.formats.lm63 import read_lm63
 from iron_bucket.formats.photometric import read_photometric
 from tests.conftest import GOLDEN
-from tests.tables import cases
+from tests.tables import cases, table, tabled
 
 MALFORMED = json.loads((GOLDEN / "photometric" / "malformed.json").read_text())["files"]
 GOOD = (GOLDEN / "photometric" / "m14_mixed_newlines.ies").read_bytes()
@@ -21,16 +21,7 @@ GOOD = (GOLDEN / "photometric" / "m14_mixed_newlines.ies").read_bytes()
 
 def a_file(**changes) -> bytes:
     """A small LM-63 file; each part can be replaced."""
-    parts = {
-        "version": "IESNA:LM-63-2002",
-        "keywords": "[TEST] T\n[MANUFAC] Made Up\n[LUMINAIRE] small\n[MORE] spot",
-        "tilt": "TILT=NONE",
-        "lamp": "1 1500 1 3 1 1 2 0.1 0.2 0",
-        "ballast": "1 1 100",
-        "vertical": "0 45 90",
-        "horizontal": "0",
-        "candela": "1000 500 0",
-    } | changes
+    parts = table(__file__, "a_file") | changes
     return "\n".join(parts.values()).encode()
 
 
@@ -55,12 +46,8 @@ def test_reference_malformed(case):
 
 def test_what_a_file_tells():
     lamp = read_lm63(a_file())
-    assert (lamp.name, lamp.maker, lamp.input_w, lamp.rated_lamp_lumens, lamp.revision) == (
-        "small spot",
-        "Made Up",
-        100.0,
-        1500.0,
-        "2002",
+    assert (lamp.name, lamp.maker, lamp.input_w, lamp.rated_lamp_lumens, lamp.revision) == table(
+        __file__, "test_what_a_file_tells"
     )
     assert lamp.opening_m == (0.1, 0.2)
     assert not lamp.is_round
@@ -71,9 +58,7 @@ def test_what_a_file_tells():
     assert read_lm63(a_file(ballast="1 1 0")).input_w is None
 
 
-@pytest.mark.parametrize(
-    ("version", "revision", "factor"), cases(__file__, "test_the_twelfth_number_is_a_factor_until_2019")
-)
+@tabled
 def test_the_twelfth_number_is_a_factor_until_2019(version, revision, factor):
     lamp = read_lm63(a_file(version=version, ballast="0.5 2 100", lamp="1 1500 10 3 1 1 2 0 0 0"))
     assert lamp.revision == revision
@@ -85,13 +70,13 @@ def test_types(code, kind):
     assert read_lm63(a_file(lamp=f"1 1500 1 3 1 {code} 2 0 0 0")).distribution.kind is kind
 
 
-@pytest.mark.parametrize(("tilt", "note"), cases(__file__, "test_tilt_forms"))
+@tabled
 def test_tilt_forms(tilt, note):
     notes = read_lm63(a_file(tilt=tilt)).notes
     assert (note in notes[0]) if note else notes == ()
 
 
-@pytest.mark.parametrize(("changes", "line", "reason"), cases(__file__, "test_refusals_name_the_line"))
+@tabled
 def test_refusals_name_the_line(changes, line, reason):
     with pytest.raises(FormatError) as refused:
         read_lm63(a_file(**changes))
@@ -102,12 +87,9 @@ def test_refusals_name_the_line(changes, line, reason):
 @pytest.mark.parametrize(
     ("data", "reason"),
     [
-        (b"", "the file is empty"),
-        (b" \r\n", "the file is empty"),
-        (b"\x00\x01\x02PNG", "the file is binary"),
+        *cases(__file__, "test_what_is_no_text_file_of_a_lamp"),
         (b"x" * 4_000_001, "4,000,001 bytes"),
         (b"TILT=NONE\n" + b"1 " * 150_000, "the line has 299,999 letters"),
-        (b"TILT=NONE", "the file ends inside"),
     ],
 )
 def test_what_is_no_text_file_of_a_lamp(data, reason):
@@ -122,10 +104,7 @@ def test_encodings(encoding):
     assert read_lm63(a_file() + b"\r\n\x1a").input_w == 100.0
 
 
-@pytest.mark.parametrize(
-    ("angles", "fine"),
-    [("0 90 180", True), ("0 90 270", False), ("0 120 240", True), ("90 180 270", True), ("10 20 90", False)],
-)
+@tabled
 def test_planes_stand_for_a_whole_turn(angles, fine):
     data = a_file(lamp="1 1500 1 3 3 1 2 0 0 0", horizontal=angles, candela="\n".join(["1000, 500, 0"] * 3))
     if fine:
@@ -141,7 +120,7 @@ def test_eulumdat_notes_what_it_leaves_out():
     assert (lamp.input_w, lamp.rated_lamp_lumens, lamp.revision) == (100.0, 10000.0, None)
 
 
-@pytest.mark.parametrize(("line", "text", "reason"), cases(__file__, "test_eulumdat_refusals"))
+@tabled
 def test_eulumdat_refusals(line, text, reason):
     lines = (GOLDEN / "photometric" / "f33.ldt").read_text().splitlines()
     lines[line - 1] = text

@@ -9,19 +9,19 @@ from iron_bucket.formats.errors import FormatError
 from iron_bucket.formats.fields import Fields
 from iron_bucket.formats.reading_rows import reading_of, reading_row
 from iron_bucket.formats.reading_table import COLUMN_USES, proposed_uses, read_rows, read_table
-from tests.tables import cases, table
+from tests.tables import cases, table, tabled
 
 START = Reading(configuration_slug="lamp.own", throw_m=1.0, illuminance_lx=1.0, meter="shelf 2")
 METRIC, IMPERIAL = UnitSystem.METRIC, UnitSystem.IMPERIAL
 
 
 def taken(text: str, system: UnitSystem = METRIC):
-    table = read_table(text.encode())
-    good, bad = read_rows(table, proposed_uses(table, system), START)
+    sheet = read_table(text.encode())
+    good, bad = read_rows(sheet, proposed_uses(sheet, system), START)
     return [(each.throw_m, each.illuminance_lx) for each in good], [(each.line, each.reason) for each in bad]
 
 
-@pytest.mark.parametrize(("text", "system", "pairs"), cases(__file__, "test_tables_as_people_have_them"))
+@tabled
 def test_tables_as_people_have_them(text, system, pairs):
     good, bad = taken(text, system)
     assert bad == []
@@ -39,36 +39,16 @@ def test_bad_rows_are_told_and_good_ones_kept():
 
 def test_every_column_finds_its_use():
     headings = "Throw m;Lux;ambient lx;dim %;aside m;colour set;CCT K;Duv;CRI;R9;W;Amps;Meter;Notes"
-    table = read_table(f"{headings}\n2;500;10;50;0,5;5600;5580;-0,0012;95,5;-8;120;0,55;old one;by the door\n".encode())
-    uses = proposed_uses(table, METRIC)
-    assert uses == (
-        "distance_m",
-        "level_lx",
-        "ambient_lx",
-        "setting",
-        "aside_m",
-        "set_cct",
-        "cct",
-        "duv",
-        "ra",
-        "r9",
-        "watts",
-        "amps",
-        "meter",
-        "note",
-    )
-    ((reading,), bad) = read_rows(table, uses, START)
+    sheet = read_table(f"{headings}\n2;500;10;50;0,5;5600;5580;-0,0012;95,5;-8;120;0,55;old one;by the door\n".encode())
+    uses = proposed_uses(sheet, METRIC)
+    assert uses == table(__file__, "test_every_column_finds_its_use")
+    ((reading,), bad) = read_rows(sheet, uses, START)
     assert bad == ()
-    assert (reading.net_lx, reading.setting, reading.duv, reading.r9, reading.meter, reading.note) == (
-        490.0,
-        0.5,
-        -0.0012,
-        -8.0,
-        "old one",
-        "by the door",
+    assert (reading.net_lx, reading.setting, reading.duv, reading.r9, reading.meter, reading.note) == table(
+        __file__, "test_every_column_finds_its_use 2"
     )
     assert (
-        read_rows(table, ("distance_m", "level_lx") + ("",) * 12, START)[0][0].meter == "shelf 2"
+        read_rows(sheet, ("distance_m", "level_lx") + ("",) * 12, START)[0][0].meter == "shelf 2"
     )  # what no column tells stays
 
 
@@ -86,9 +66,7 @@ def test_one_use_for_one_column():
 @pytest.mark.parametrize(
     ("data", "sentence"),
     [
-        (b"", "the file is empty"),
-        (b"5\n6\n", "line 1: '5' has one column"),
-        (b"\x00\x01", "binary"),
+        *cases(__file__, "test_what_is_no_table"),
         (b";".join([b"1"] * 41), "41 columns; accepted: up to 40"),
         (b"1;2\n" * 5002, "5,002 rows; accepted: up to 5,000"),
     ],
@@ -105,29 +83,7 @@ def test_the_signature_knows_the_same_kind_of_file():
 
 
 def test_a_reading_as_a_row_and_back():
-    full = {
-        "configuration_slug": "lamp.own",
-        "throw_m": 2.5,
-        "illuminance_lx": 640.0,
-        "setting": 0.5,
-        "ambient_lx": 4.0,
-        "aside_m": -0.5,
-        "modifier_slug": "cloth",
-        "frame_slug": "frame",
-        "head_to_frame_m": 1.0,
-        "unit_slug": "lamp-1",
-        "set_cct_k": 5600.0,
-        "set_tint": -0.25,
-        "cct_k": 5580.0,
-        "duv": 0.0,
-        "ra": 95.0,
-        "r9": -3.0,
-        "watts": 120.0,
-        "amps": 0.5,
-        "meter": "shelf 2",
-        "taken_at": "2026-10-12T09:30:00+00:00",
-        "note": "by the door",
-    }
+    full = table(__file__, "test_a_reading_as_a_row_and_back")
     reading = reading_of(Fields(full))
     assert reading_row(reading) == full
     assert reading_of(Fields(full | {"taken_at": "2026-10-12T11:30:00+02:00"})) == reading

@@ -6,12 +6,12 @@ import pytest
 
 from iron_bucket.core.errors import BadValue
 from iron_bucket.core.places.place import Place
-from iron_bucket.core.setups.plan.changes import Change, Operation, added, set_piece
-from iron_bucket.core.setups.plan.setup import Setup, WindowFilm
+from iron_bucket.core.setups.plan.setup import Setup
 from iron_bucket.demo.files import demo_places, demo_setups
 from iron_bucket.formats.change_json import Outdated, change_row, summary, with_changes
 from iron_bucket.formats.record_json import read_record, write_record
 from tests.core.setups.made import a_lamp, a_setup
+from tests.tables import cases, tabled
 
 
 @pytest.mark.parametrize("row", demo_places(), ids=lambda row: row["name"])
@@ -31,54 +31,7 @@ def test_a_set_up_comes_back_as_it_went(entry):
     assert setup.width == document["width"]
 
 
-@pytest.mark.parametrize(
-    ("kind", "row", "sentence"),
-    [
-        (Place, [], "an object with named values"),
-        (Place, {}, "name is missing"),
-        (Place, {"name": "P", "colour": 1}, "colour is not a key that is known here"),
-        (Place, {"name": "P", "rooms": "many"}, "rooms is 'many'; accepted: a list"),
-        (Place, {"name": "P", "rooms": [1]}, "an object with named values"),
-        (Place, {"name": "P", "latitude_deg": "north"}, "latitude_deg is 'north'; accepted: a number"),
-        (
-            Place,
-            {"name": "P", "rooms": [{"room_id": "r", "name": "R", "corners": [[0, 0, 0]], "height_m": 2, "walls": []}]},
-            "corners is 3 values; accepted: 2 values",
-        ),
-        (
-            Place,
-            {"name": "P", "rooms": [{"room_id": "r", "name": "R", "corners": [5], "height_m": 2, "walls": []}]},
-            "corners is 5; accepted: a list",
-        ),
-        (Place, {"name": "P", "house_lamps": [{}] * 401}, "house_lamps is 401 entries; accepted: up to 400"),
-        (Setup, {"name": "S", "when": "soon"}, "when is 'soon'; accepted: a day and time"),
-        (Setup, {"name": "S", "width": "huge"}, "one of wide, medium, tight"),
-        (Setup, {"name": "S", "look": 5}, "an object with named values"),
-        (
-            Setup,
-            {"name": "S", "lamps": [{"piece_id": "k", "name": "K", "x_m": 0, "y_m": 0, "z_m": 1}]},
-            "configuration is missing",
-        ),
-        (
-            Setup,
-            {
-                "name": "S",
-                "lamps": [
-                    {
-                        "piece_id": "k",
-                        "name": "K",
-                        "x_m": 0,
-                        "y_m": 0,
-                        "z_m": 1,
-                        "configuration": "c",
-                        "is_on": "perhaps",
-                    }
-                ],
-            },
-            "true or false",
-        ),
-    ],
-)
+@tabled
 def test_what_a_file_cannot_say(kind, row, sentence):
     with pytest.raises(BadValue, match=sentence):
         read_record(kind, row)
@@ -128,65 +81,20 @@ def test_changes_touch_what_they_name_and_nothing_else():
     assert with_changes({}, [{"operation": "add", "where": "rooms", "to": {}}]) == {"rooms": [{}]}
 
 
-@pytest.mark.parametrize(
-    ("row", "sentence"),
-    [
-        (a_row(was={"level": 0.2}), "level of Key was changed meanwhile: it is 0.1 now"),
-        (
-            a_row(where="camera", piece_id="", was={"focal_mm": 20.0}),
-            "focal mm of camera was changed meanwhile: it is 35.0 now",
-        ),
-        (a_row(where="", piece_id="", was={"note": "old"}), "note of the set-up was changed meanwhile"),
-        (a_row(piece_id="gone"), "gone is no longer there"),
-    ],
-)
+@tabled
 def test_what_others_changed_meanwhile_is_told(row, sentence):
     with pytest.raises(Outdated, match=sentence):
         with_changes(DOCUMENT, [row])
     with_changes(DOCUMENT, [a_row(was={"level": 0.1 + 1e-9, "not a field": 1})])
 
 
-@pytest.mark.parametrize(
-    ("rows", "sentence"),
-    [
-        ("x", "a list of 1 to 200 changes"),
-        ([], "a list of 1 to 200"),
-        ([a_row()] * 201, "a list of 1 to 200"),
-        ([5], "an object"),
-        ([a_row(operation="burn")], "one of set, add, remove"),
-        ([a_row(to=5)], "to is 5"),
-        ([a_row(was=[1])], "to is"),
-        ([a_row(where="name")], "where is 'name'"),
-        ([a_row(more=1)], "more is not a key"),
-    ],
-)
+@tabled
 def test_what_is_no_change(rows, sentence):
     with pytest.raises(BadValue, match=sentence):
         with_changes(DOCUMENT, rows)
 
 
-@pytest.mark.parametrize(
-    ("change", "row"),
-    [
-        (
-            set_piece("lamps", "key", level=0.5),
-            {"operation": "set", "where": "lamps", "piece_id": "key", "to": {"level": 0.5}},
-        ),
-        (
-            Change(operation=Operation.SET, where="setup", to={"when": datetime(2026, 1, 2, 3, 4)}),
-            {"operation": "set", "where": "", "piece_id": "", "to": {"when": "2026-01-02T03:04"}},
-        ),
-        (
-            added("films", WindowFilm(piece_id="f", opening_id="w", stops=1.0)),
-            {
-                "operation": "add",
-                "where": "films",
-                "piece_id": "f",
-                "to": {"piece_id": "f", "opening_id": "w", "stops": 1.0},
-            },
-        ),
-    ],
-)
+@tabled
 def test_a_change_of_the_core_as_a_row(change, row):
     assert change_row(change) == row
 
@@ -194,24 +102,11 @@ def test_a_change_of_the_core_as_a_row(change, row):
 @pytest.mark.parametrize(
     ("rows", "words"),
     [
-        ([a_row(to={"x_m": 1, "y_m": 2})], "moved Key"),
-        ([a_row(to={"bearing_deg": 1, "aims_at": ""})], "turned Key"),
-        ([a_row()], "dimmed Key"),
-        ([a_row(to={"is_on": False})], "switched Key"),
-        ([a_row(to={"face": "box"})], "changed the face of Key"),
-        ([a_row(), a_row()], "dimmed Key"),
-        (
-            [
-                {"operation": "add", "where": "lamps", "to": {"name": "New"}},
-                {"operation": "remove", "where": "lamps", "piece_id": "key"},
-            ],
-            "added New, took out Key",
-        ),
+        *cases(__file__, "test_a_change_in_words"),
         (
             [a_row(to={f"f{at}": 1}, piece_id=f"p{at}", where=f"list {at}") for at in range(5)],
             "changed the f0 of list 0, changed the f1 of list 1, changed the f2 of list 2 and 2 more",
         ),
-        ([], "changed nothing"),
     ],
 )
 def test_a_change_in_words(rows, words):

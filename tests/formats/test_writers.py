@@ -10,7 +10,7 @@ from iron_bucket.formats.eulumdat_writer import write_eulumdat
 from iron_bucket.formats.lm63_writer import write_lm63
 from iron_bucket.formats.photometric import read_photometric
 from tests.conftest import GOLDEN
-from tests.tables import cases
+from tests.tables import tabled
 
 FILES = sorted((GOLDEN / "photometric").glob("f*"))
 GAMMA, AZIMUTH = np.meshgrid(np.linspace(0.0, 180.0, 361), np.arange(0.0, 360.0, 7.5))
@@ -47,7 +47,7 @@ def test_lm63_holds_every_type_as_it_is(path):
     assert (after.name, after.maker, after.revision) == (before.name, before.maker, "2002")
 
 
-@pytest.mark.parametrize(("name", "lost"), cases(__file__, "test_what_eulumdat_cannot_hold_is_told"))
+@tabled
 def test_what_eulumdat_cannot_hold_is_told(name, lost):
     assert lost in "; ".join(write_eulumdat(read(GOLDEN / "photometric" / name)).lost)
 

@@ -14,7 +14,7 @@ from iron_bucket.formats.gear_json import read_bench_file
 from iron_bucket.formats.photometric import read_photometric
 from tests.conftest import GOLDEN
 from tests.devices.test_hire_desk import HOUSE
-from tests.tables import cases, table
+from tests.tables import table, tabled
 from tests.web.forms import sent_by
 
 PAGES = table(__file__, "PAGES")
@@ -28,12 +28,12 @@ def test_every_page_opens_for_who_is_signed_in(gaffer, app, address):
     assert app.test_client().get(address).status_code == 302
 
 
-@pytest.mark.parametrize("address", cases(__file__, "test_what_is_not_there_is_not_found"))
+@tabled
 def test_what_is_not_there_is_not_found(gaffer, address):
     assert gaffer.get(address).status_code == 404
 
 
-@pytest.mark.parametrize("slug", cases(__file__, "test_a_form_saved_as_it_came_changes_nothing"))
+@tabled
 @pytest.mark.parametrize("units", ["metric", "imperial"])
 def test_a_form_saved_as_it_came_changes_nothing(gaffer, slug, units):
     gaffer.get("/bench")
@@ -60,7 +60,7 @@ def test_a_figure_is_changed_told_and_undone(gaffer):
     assert "undone" in gaffer.get("/bench/heads/day-led-300").text
 
 
-@pytest.mark.parametrize(("change", "sentence"), cases(__file__, "test_bad_figures_keep_the_form"))
+@tabled
 def test_bad_figures_keep_the_form(gaffer, change, sentence):
     form = sent_by(gaffer.get("/bench/edit/day-led-300").text, "piece-form") | {"note": "kept"} | change
     answer = gaffer.post("/bench/edit/day-led-300", form)
@@ -126,7 +126,7 @@ def test_readings_on_the_way_away_from_a_lamp(gaffer):
     assert "count again" not in gaffer.get("/bench/heads/hmi-575?configuration=hmi-575.flood").text
 
 
-@pytest.mark.parametrize(("form", "sentence"), cases(__file__, "test_a_bad_reading_keeps_what_was_typed"))
+@tabled
 def test_a_bad_reading_keeps_what_was_typed(gaffer, form, sentence):
     gaffer.get("/bench/walk/hmi-575.flood")
     answer = gaffer.post("/bench/walk/hmi-575.flood", form | {"note": "by the door"}, as_swap=True)

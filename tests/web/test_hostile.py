@@ -8,6 +8,7 @@ from sqlalchemy import text
 
 from iron_bucket.core.places.place import MOST as MOST_IN_PLACE
 from iron_bucket.core.setups.plan.setup import MOST as MOST_IN_SETUP
+from tests.tables import cases
 
 BOARD, PLACE, LOOK = "/jobs/{job}/setups/{setup}", "/places/{place}", "/jobs/{job}/look"
 #: Where what was sent would show, had it been kept.
@@ -30,6 +31,7 @@ def many(where: str, count: int, **piece: object) -> dict[str, str]:
 @pytest.mark.parametrize(
     ("address", "form", "sentence"),
     [
+        *cases(__file__, "test_what_is_refused_leaves_every_page_open"),
         pytest.param(f"{BOARD}/changes", {"changes": "[" * 90_000}, "changes is", id="90,000 brackets"),
         pytest.param(f"{BOARD}/changes", everywhere({"lamps": [1]}), "an object with named values", id="a lamp 1"),
         pytest.param(f"{BOARD}/changes", everywhere({"when": "0001-01-01T00:00"}), "from 1970", id="year 1"),
@@ -47,8 +49,6 @@ def many(where: str, count: int, **piece: object) -> dict[str, str]:
         pytest.param(f"{BOARD}/form/pass", {"note": "x", "was-note": "NaN"}, "load the page anew", id="was NaN"),
         pytest.param(LOOK, {"fps": "0.000001"}, "1 to 10000 frames", id="a look of no frames"),
         pytest.param(LOOK, {"sensor_width_mm": "1e9"}, "1 to 200 mm", id="a sensor of a thousand kilometres"),
-        pytest.param("/jobs/{job}/setups", {"name": "n", "place_id": "9" * 5000}, "a place that", id="place 9…"),
-        pytest.param("/pick/bucket", {"job_id": "9" * 5000}, "one of your jobs", id="job 9…"),
     ],
 )
 def test_what_is_refused_leaves_every_page_open(gaffer, at, address, form, sentence):
@@ -69,15 +69,13 @@ SQUARE = [[0, 0], [4, 0], [4, 4], [0, 4]]
 @pytest.mark.parametrize(
     ("rooms", "sentence"),
     [
+        *cases(__file__, "test_rooms_that_are_none"),
         pytest.param([ROOM | {"corners": [*SQUARE, [0, 0]], "walls": ["brick"] * 5}], "closes the room", id="closed"),
-        pytest.param([ROOM | {"corners": [[0, 0], [4, 0], [4, 0.01], [0, 4]]}], "0.01 m apart", id="no wall"),
-        pytest.param([ROOM | {"corners": [[0, 0], [4, 4], [4, 0], [0, 4]]}], "do not cross", id="crossing"),
         pytest.param(
             [ROOM | {"corners": SQUARE, "room_id": f"r{at}"} for at in range(MOST_IN_PLACE["rooms"] + 1)],
             f"up to {MOST_IN_PLACE['rooms']}",
             id="too many",
         ),
-        pytest.param([5], "an object with named values", id="no room"),
     ],
 )
 def test_rooms_that_are_none(gaffer, at, rooms, sentence):

@@ -14,7 +14,7 @@ from iron_bucket.web.app import create_app
 from iron_bucket.web.settings import Settings, settings_from
 from iron_bucket.web.shared.display_filters import money
 from tests.conftest import GOLDEN
-from tests.tables import cases, table
+from tests.tables import table, tabled
 
 
 @pytest.fixture
@@ -39,7 +39,7 @@ def test_every_page_opens_for_its_own_and_for_nobody_else(gaffer, app, job_id, a
     assert "/sign-in" in refused.headers["Location"]
 
 
-@pytest.mark.parametrize("address", cases(__file__, "test_somebody_else_s_job_is_not_there"))
+@tabled
 def test_somebody_else_s_job_is_not_there(stranger, demo, job_id, address):
     people.add_person(demo, name="Other", sign_in="other", password="long enough")
     stranger.sign_in("other", "long enough")
@@ -113,7 +113,7 @@ def test_a_job_from_making_to_archive(gaffer):
     assert "Undone: archived the job" in gaffer.get("/").text
 
 
-@pytest.mark.parametrize(("change", "sentence"), cases(__file__, "test_a_bad_job_keeps_the_form"))
+@tabled
 def test_a_bad_job_keeps_the_form(gaffer, change, sentence):
     answer = gaffer.post("/jobs", NEW_JOB | {"places": "kept words"} | change)
     assert answer.status_code == 422
@@ -136,26 +136,7 @@ def test_pick_as_page_and_as_swap(gaffer, job_id):
     assert "Put in the bucket" in swap.text
 
 
-@pytest.mark.parametrize(
-    ("change", "sentence"),
-    [
-        ({"level": "bright"}, "level is 'bright'; accepted: a level such as 640 lx or 60 fc"),
-        ({"throw": ""}, "distance is ''; accepted: a length"),
-        ({"throw": "0"}, "throw_m is 0.0"),
-        ({"cct": "warm"}, "colour is 'warm'"),
-        ({"soft": "very"}, "softness is"),
-        ({"feed": "battery", "kind": "x"}, "battery is 'x'"),
-        ({"feed": "battery", "count": "1.5"}, "count is '1.5'"),
-        ({"feed": "battery", "count": "0"}, "count is 0"),
-        ({"breaker": "0"}, "breaker_a is 0"),
-        ({"by": "camera", "t": "fast"}, "T-stop is 'fast'"),
-        ({"by": "camera", "iso": "0"}, "iso is 0"),
-        ({"tech": "laser"}, "tech is 'laser'"),
-        ({"even": "0"}, "evenness_stops is 0"),
-        ({"level": "9" * 400}, "level is"),
-        ({"width": "\x00"}, "width is"),
-    ],
-)
+@tabled
 def test_a_bad_word_is_named_and_kept(gaffer, change, sentence):
     for headers in ({}, {"HX-Request-Type": "partial"}):
         answer = gaffer.get("/pick", query_string=PICK | change, headers=headers)
@@ -163,7 +144,7 @@ def test_a_bad_word_is_named_and_kept(gaffer, change, sentence):
         assert sentence in answer.text.replace("&#39;", "'")
 
 
-@pytest.mark.parametrize("change", cases(__file__, "test_sentences_of_every_kind"))
+@tabled
 def test_sentences_of_every_kind(gaffer, change):
     answer = gaffer.get("/pick", query_string=PICK | change)
     assert answer.status_code == 200
@@ -207,7 +188,7 @@ def test_from_need_to_bucket_to_csv(gaffer, job_id):
     assert picked <= {row["id"] for row in document["entries"]}
 
 
-@pytest.mark.parametrize(("change", "status"), cases(__file__, "test_what_cannot_go_into_a_bucket"))
+@tabled
 def test_what_cannot_go_into_a_bucket(gaffer, job_id, change, status):
     page = gaffer.get(f"/jobs/{job_id}/pick", query_string=PICK).text
     assert (
@@ -252,7 +233,7 @@ def test_a_bucket_is_changed_and_undone(gaffer, job_id):
     assert "Done again: made it 2" in gaffer.get(address).text
 
 
-@pytest.mark.parametrize(("quantity", "sentence"), cases(__file__, "test_bad_counts_are_named"))
+@tabled
 def test_bad_counts_are_named(gaffer, job_id, quantity, sentence):
     page = gaffer.get(f"/jobs/{job_id}/bucket").text
     answer = gaffer.post(
@@ -294,18 +275,7 @@ def test_a_file_is_uploaded_and_picked(gaffer):
     assert "+0.2" in found  # 1500 cd at 3 m is 166.7 lx, 0.15 of a stop over 150, less the panel's area
 
 
-@pytest.mark.parametrize(
-    ("data", "changes", "sentence"),
-    [
-        (b"", {}, "the file is empty"),
-        (b"rubbish", {}, "no line that begins with TILT="),
-        (b"x", {"weight": "0"}, "weight is 0"),
-        (b"x", {"cct": "blue"}, "colour is 'blue'"),
-        (b"x", {"technology": "laser"}, "technology is 'laser'"),
-        (b"x", {"owned": "1.5"}, "owned is"),
-        (b"x", {"name_of_file": ""}, "file is missing"),
-    ],
-)
+@tabled
 def test_bad_uploads_keep_the_form(gaffer, data, changes, sentence):
     gaffer.get("/bench/upload")
     answer = upload(gaffer, data, **changes)
@@ -370,7 +340,7 @@ def test_what_nobody_foresaw_is_our_fault(gaffer, monkeypatch, caplog):
 GOOD = {"IRON_BUCKET_DATABASE_URL": "mysql+pymysql://a@127.0.0.1/app", "IRON_BUCKET_SECRET_KEY": "k" * 32}
 
 
-@pytest.mark.parametrize(("change", "field"), cases(__file__, "test_settings_that_stop_the_start"))
+@tabled
 def test_settings_that_stop_the_start(change, field):
     with pytest.raises(BadValue, match=f"^{field} is"):
         settings_from(GOOD | change)

@@ -7,7 +7,7 @@ import re
 import pytest
 
 from iron_bucket.desk import people
-from tests.tables import cases, table
+from tests.tables import table, tabled
 from tests.web.forms import sent_by
 
 PAGES = table(__file__, "PAGES")
@@ -22,7 +22,7 @@ def test_every_page_opens_and_only_for_who_is_signed_in(gaffer, app, at, address
     assert app.test_client().get(address.format(**at)).status_code == 302
 
 
-@pytest.mark.parametrize("path", cases(__file__, "test_a_set_up_of_another_job_is_not_here"))
+@tabled
 def test_a_set_up_of_another_job_is_not_here(gaffer, at, path):
     assert gaffer.get(f"/jobs/{at['imperial']}/setups/{at['setup']}{path}").status_code == 404
     assert gaffer.get(f"/jobs/{at['job']}/setups/999999{path}").status_code == 404
@@ -65,9 +65,7 @@ def test_the_inspector_changes_one_field_and_undo_brings_it_back(gaffer, at):
     assert "Undo: dimmed" in gaffer.post(f"{base_of(at)}/step/on", as_swap=True).text
 
 
-@pytest.mark.parametrize(
-    ("where", "piece", "changes", "sentence"), cases(__file__, "test_bad_input_says_what_and_keeps_what_was_typed")
-)
+@tabled
 def test_bad_input_says_what_and_keeps_what_was_typed(gaffer, at, where, piece, changes, sentence):
     form = shown(gaffer.get(f"{base_of(at)}?piece={piece}")) | {"piece": piece} | changes
     answer = gaffer.post(f"{base_of(at)}/form/{where}", form, as_swap=True)
@@ -76,7 +74,7 @@ def test_bad_input_says_what_and_keeps_what_was_typed(gaffer, at, where, piece, 
     assert f'value="{next(iter(changes.values()))}"' in answer.text
 
 
-@pytest.mark.parametrize("changes", cases(__file__, "test_bad_changes_are_refused_whole"))
+@tabled
 def test_bad_changes_are_refused_whole(gaffer, at, changes):
     before = gaffer.get(f"{base_of(at)}/setup.json").text
     for path in ("/changes", "/try"):
@@ -108,14 +106,7 @@ def test_everything_can_be_added_copied_and_taken_out(gaffer, at, what):
     assert added.status_code == 200
     number = re.search(r'data-chosen="([^"]+)"', added.text)[1]
     assert number not in page
-    where = {
-        "lamp": "lamps",
-        "cloth": "frames",
-        "board": "frames",
-        "person": "people",
-        "spot": "spots",
-        "target": "targets",
-    }.get(what, "flags")
+    where = table(__file__, "test_everything_can_be_added_copied_and_taken_out").get(what, "flags")
     if what != "target":
         assert gaffer.post(f"{base_of(at)}/copy/{number}", as_swap=True).text.count("is-chosen") >= 1
     out = gaffer.post(f"{base_of(at)}/form/{where}", {"piece": number, "out": "yes"}, as_swap=True)
@@ -288,15 +279,7 @@ def test_windows_walls_and_own_fields_are_changed(gaffer, at):
     base = f"/places/{at['place']}"
     added = gaffer.post(
         f"{base}/rooms/shop/openings",
-        {
-            "opening_id": "",
-            "name": "Fan light",
-            "wall": "1",
-            "along_m": "2",
-            "sill_m": "2",
-            "width_m": "1",
-            "height_m": "0.4",
-        },
+        table(__file__, "test_windows_walls_and_own_fields_are_changed"),
         as_swap=True,
     )
     assert "<b>Fan light</b>" in added.text

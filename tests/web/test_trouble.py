@@ -24,6 +24,7 @@ from iron_bucket.store.server_folder import ServerFolder, reachable_folder
 from iron_bucket.web.app import create_app
 from iron_bucket.web.settings import Settings
 from tests.database import free_port, memory_folder, wait_until_served
+from tests.tables import table
 from tests.web.conftest import Browser
 
 ROOT = Path(__file__).parents[2]
@@ -101,14 +102,7 @@ def test_no_acknowledged_change_is_lost_when_the_application_is_killed(own_serve
             return answer.status
 
     post("/sign-in", csrf_token=token("/sign-in"), sign_in="somebody", password=PASSWORD)
-    rules = {
-        "supply": "230/13",
-        "units": "metric",
-        "planned_percent": "80",
-        "scrim_school": "half and one stop",
-        "ratio_school": "key to fill",
-        "receptor": "dome",
-    }
+    rules = table(__file__, "test_no_acknowledged_change_is_lost_when_the_application_is_killed")
     address = f"/jobs/{job_id}/rules"
     assert post(address, csrf_token=token(address), version=1, name="After", places="", **rules) == 200
     os.killpg(server.pid, signal.SIGKILL)

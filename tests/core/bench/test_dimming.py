@@ -3,25 +3,13 @@ import pytest
 
 from iron_bucket.core.bench.dimming import Dimming, DimmingCurve
 from iron_bucket.core.errors import BadValue
-from tests.tables import cases
+from tests.tables import tabled
 
 POINTS = ((0.1, 0.02), (0.5, 0.4), (1.0, 1.0))
 MEASURED = Dimming(curve=DimmingCurve.MEASURED, points=POINTS)
 
 
-@pytest.mark.parametrize(
-    ("dimming", "setting", "output"),
-    [
-        pytest.param(Dimming(), 0.37, 0.37, id="linear"),
-        pytest.param(Dimming(curve=DimmingCurve.SQUARE), 0.5, 0.25, id="square"),
-        pytest.param(Dimming(curve=DimmingCurve.S_SHAPED), 0.25, 0.15625, id="S: 0.0625 (3 - 0.5)"),
-        pytest.param(Dimming(curve=DimmingCurve.S_SHAPED), 0.5, 0.5, id="S is even in the middle"),
-        pytest.param(MEASURED, 0.3, 0.21, id="halfway between two measured points"),
-        pytest.param(MEASURED, 0.05, 0.01, id="below the first point straight to nothing"),
-        pytest.param(Dimming(curve=DimmingCurve.SQUARE), 1.7, 1.0, id="no more than full"),
-        pytest.param(Dimming(), -0.2, 0.0, id="no less than off"),
-    ],
-)
+@tabled
 def test_output_at_a_setting(dimming, setting, output):
     assert dimming.output(setting) == pytest.approx(output)
 
@@ -38,7 +26,7 @@ def test_a_curve_that_begins_at_zero_gets_no_second_zero():
     assert Dimming(curve=DimmingCurve.MEASURED, points=((0.0, 0.0), (1.0, 1.0))).output(0.25) == pytest.approx(0.25)
 
 
-@pytest.mark.parametrize(("curve", "points"), cases(__file__, "test_points_that_are_no_curve"))
+@tabled
 def test_points_that_are_no_curve(curve, points):
     with pytest.raises(BadValue, match="dimming points is"):
         Dimming(curve=curve, points=points)

@@ -3,48 +3,23 @@ import pytest
 
 from iron_bucket.core.bench.battery_kind import BatteryKind
 from iron_bucket.core.bench.configuration import EmittingFace, FaceShape
-from iron_bucket.core.bench.head import BatteryPlate, MainsRange
+from iron_bucket.core.bench.head import MainsRange
 from iron_bucket.core.bench.output import cross_section_lx, level_lx, output_table
 from iron_bucket.core.bench.stand import spigot_for_mm
 from iron_bucket.core.errors import BadValue
 from iron_bucket.core.photometry.distribution import CosinePower
 from iron_bucket.core.photometry.tabulated import PhotometryType, Tabulated
 from tests.made_up import (
-    a_board,
-    a_cloth,
     a_configuration,
-    a_face,
     a_frame,
     a_gear,
-    a_grid,
     a_head,
     a_sheet,
-    typical,
 )
+from tests.tables import tabled
 
 
-@pytest.mark.parametrize(
-    ("make", "sentence"),
-    [
-        (lambda: a_head(slug="Not A Slug"), "^slug is 'Not A Slug'"),
-        (lambda: a_head(slug="x" * 121), "^slug is"),
-        (lambda: a_head(name=" "), "^name is"),
-        (lambda: a_head(name="x" * 121), "^name is 121 letters long"),
-        (lambda: a_head(lumens=typical(0.0)), "^lumens is"),
-        (lambda: MainsRange(low_v=0.0, high_v=10.0), "^low_v is"),
-        (lambda: MainsRange(low_v=100.0, high_v=90.0), "^high_v is"),
-        (lambda: BatteryPlate(mount="np", plates=0), "^plates is"),
-        (lambda: a_sheet("gel", passes=1.1), "^transmittance is"),
-        (lambda: a_sheet("gel", passes=None), "^layers is"),
-        (lambda: a_face(efficiency=typical(0.0)), "^efficiency is"),
-        (lambda: a_face(efficiency=typical(1.1)), "^efficiency is"),
-        (lambda: a_grid(on_axis=typical(1.1)), "^on_axis is"),
-        (lambda: a_cloth(transmittance=typical(0.0)), "^transmittance is"),
-        (lambda: a_board(reflectance=typical(1.1)), "^reflectance is"),
-        (lambda: a_gear(heads=(a_head(), a_head())), "^slug is 'lamp'"),
-        (lambda: a_gear(heads=()), "^head_slug is 'lamp'"),
-    ],
-)
+@tabled
 def test_gear_that_cannot_be(make, sentence):
     with pytest.raises(BadValue, match=sentence):
         make()

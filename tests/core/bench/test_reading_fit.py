@@ -6,7 +6,7 @@ from scipy.stats import t as student
 
 from iron_bucket.core.bench.reading_fit import FitKind, fit_readings
 from iron_bucket.core.errors import BadValue
-from tests.tables import cases
+from tests.tables import tabled
 
 THROWS = np.array([1.0, 1.5, 2.0, 3.0, 4.0, 5.0])
 
@@ -68,9 +68,7 @@ def test_a_reading_within_a_third_of_a_stop_is_kept():
     assert not any(fit_readings(THROWS, levels, FitKind.OFFSET).is_aside)
 
 
-@pytest.mark.parametrize(
-    ("throws", "note"), cases(__file__, "test_few_or_close_distances_leave_the_second_unknown_as_assumed")
-)
+@tabled
 def test_few_or_close_distances_leave_the_second_unknown_as_assumed(throws, note):
     throws = np.array(throws)
     found = fit_readings(throws, lens(throws), FitKind.OFFSET, assumed_second=0.12)
@@ -124,10 +122,7 @@ def test_where_the_readings_began_and_ended():
     assert (found.nearest_m, found.farthest_m) == (1.0, 5.0)
 
 
-@pytest.mark.parametrize(
-    ("throws", "levels"),
-    [([], []), ([1.0, 2.0], [5.0]), ([0.0], [5.0]), ([1.0], [0.0]), ([1.0], [np.nan]), ([[1.0]], [[5.0]])],
-)
+@tabled
 def test_what_cannot_be_fitted(throws, levels):
     with pytest.raises(BadValue, match="readings is"):
         fit_readings(np.array(throws), np.array(levels), FitKind.OFFSET)

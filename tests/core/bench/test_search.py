@@ -6,7 +6,7 @@ from iron_bucket.core.bench.search import Limit, colour_word, search, search_ind
 from iron_bucket.core.modifiers.kinds import SheetKind
 from iron_bucket.core.quantities.units import UnitSystem
 from tests.made_up import a_configuration, a_draw, a_gear, a_head, a_sheet, typical
-from tests.tables import cases
+from tests.tables import tabled
 
 HEADS = (
     a_head(
@@ -67,7 +67,7 @@ def slugs(text: str, system=UnitSystem.METRIC, **chosen) -> list[str]:
     return [item.slug for item in search(INDEX, wanted_of(text, system), chosen).items]
 
 
-@pytest.mark.parametrize(("text", "expected"), cases(__file__, "test_the_trade_s_words"))
+@tabled
 def test_the_trade_s_words(text, expected):
     assert slugs(text) == expected
 
@@ -112,7 +112,7 @@ def test_modifiers_are_searched_too():
     assert np.isnan(index.figures["watts"]).all()
 
 
-@pytest.mark.parametrize(("text", "figure", "value"), cases(__file__, "test_limits_and_their_sizes"))
+@tabled
 def test_limits_and_their_sizes(text, figure, value):
     (limit,) = wanted_of(text).limits
     assert (limit.figure, limit.value) == (figure, pytest.approx(value))

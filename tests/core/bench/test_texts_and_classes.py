@@ -6,7 +6,7 @@ from iron_bucket.core.bench.unit import Unit
 from iron_bucket.core.errors import BadValue
 from iron_bucket.core.modifiers.measured_pass import MeasuredPass
 from tests.made_up import a_head
-from tests.tables import cases
+from tests.tables import tabled
 
 READING = {"configuration_slug": "lamp.own", "throw_m": 2.0, "illuminance_lx": 1000.0}
 PASS = {"modifier_slug": "blue", "head_class": HeadClass.LED, "passes": 0.3, "count": 1}
@@ -24,7 +24,7 @@ def test_the_longest_texts_and_most_tags():
     assert MeasuredPass(**PASS | {"count": 1}).count == 1
 
 
-@pytest.mark.parametrize(("technology", "kind"), cases(__file__, "test_the_class_of_a_technology"))
+@tabled
 def test_the_class_of_a_technology(technology, kind):
     assert technology.head_class is kind
     assert technology.is_led == (kind is HeadClass.LED)

@@ -5,6 +5,7 @@ from iron_bucket.core.bucket.totals import Hired, hired_of, totals_of
 from iron_bucket.core.errors import BadValue
 from iron_bucket.core.jobs.house_rules import HouseRules
 from tests.made_up import a_battery, a_cloth, a_draw, a_frame, a_head, typical
+from tests.tables import tabled
 
 
 def an_entry(item, number=1, parent=None, kind="heads", **changes) -> Entry:
@@ -74,19 +75,7 @@ def test_cautions_of_a_bucket_are_said_once_and_not_for_what_is_out():
     assert codes(hanging.cautions) == ["comes-back", "air"]
 
 
-@pytest.mark.parametrize(
-    ("make", "field"),
-    [
-        (lambda: an_entry(a_head(), quantity=-1), "quantity"),
-        (lambda: an_entry(a_head(), quantity=1000), "quantity"),
-        (lambda: an_entry(a_head(), purpose="x" * 201), "purpose"),
-        (lambda: an_entry(a_head(), area_m2=0.0), "area_m2"),
-        (lambda: HouseRules(voltage_v=110), "voltage_v"),
-        (lambda: HouseRules(breaker_a=20), "breaker_a"),
-        (lambda: HouseRules(planned_share=1.1), "planned_share"),
-        (lambda: HouseRules(planned_share=0.2), "planned_share"),
-    ],
-)
+@tabled
 def test_entries_and_rules_that_cannot_be(make, field):
     with pytest.raises(BadValue, match=f"^{field} is"):
         make()

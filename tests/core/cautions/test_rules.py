@@ -2,40 +2,17 @@
 
 import pytest
 
-from iron_bucket.core.bench.head import Technology
 from iron_bucket.core.cautions.rules import battery_cautions, circuit_cautions, lamp_cautions, not_counted
 from iron_bucket.core.jobs.house_rules import HouseRules
-from iron_bucket.core.modifiers.kinds import SheetKind
-from tests.made_up import a_battery, a_board, a_frame, a_head, a_sheet
+from tests.made_up import a_battery, a_frame, a_head
+from tests.tables import tabled
 
 
 def codes(cautions):
     return [each.code for each in cautions]
 
 
-@pytest.mark.parametrize(
-    ("head", "parts", "lux", "expected", "figure"),
-    [
-        (a_head(), (), None, [], ""),
-        (a_head(is_hot=True, technology=Technology.TUNGSTEN), (), None, ["hot"], "tungsten, 200 W"),
-        (a_head(technology=Technology.HMI, warm_up_min=3.0), (), None, ["hmi"], "200 W HMI, 3 min"),
-        (a_head(is_hot=True), (a_sheet("gel", SheetKind.COLOUR),), None, ["hot", "heat"], "gel before 200 W"),
-        (a_head(is_hot=True), (a_sheet("net", SheetKind.NET),), None, ["hot"], "200 W"),
-        (
-            a_head(),
-            (a_frame(width_m=1.0, height_m=1.0),),
-            None,
-            ["sail"],
-            "1.0 m² tips a stand with one 10 kg bag at 9.6 m/s",
-        ),
-        (a_head(), (a_frame(width_m=0.9, height_m=1.1),), None, [], ""),
-        (a_head(), (a_board(lobe_deg=4.0, width_m=0.5, height_m=0.5),), None, ["mirror"], "200 W onto a hard mirror"),
-        (a_head(), (a_board(lobe_deg=10.0, width_m=0.5, height_m=0.5),), None, [], ""),
-        (a_head(), (), 10000.0, ["glare"], "10,000 lx at the face"),
-        (a_head(), (), 9999.0, [], ""),
-        (a_head(), (a_battery(),), None, ["comes-back"], "200 W head on 100 Wh"),
-    ],
-)
+@tabled
 def test_a_caution_has_its_figure(head, parts, lux, expected, figure):
     found = lamp_cautions(head, parts, subject_lx=lux)
     assert codes(found) == expected

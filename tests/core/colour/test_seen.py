@@ -3,12 +3,10 @@
 import pytest
 
 from iron_bucket.core.colour.seen import seen_rgb, seen_shift_mired
-from tests.tables import cases
+from tests.tables import tabled
 
 
-@pytest.mark.parametrize(
-    ("mired", "colour"), cases(__file__, "test_light_is_drawn_by_its_mireds_against_the_white_balance")
-)
+@tabled
 def test_light_is_drawn_by_its_mireds_against_the_white_balance(mired, colour):
     white_k = 1e6 / 180.0
     assert seen_rgb(light_k=1e6 / (180.0 + mired), white_balance_k=white_k) == colour

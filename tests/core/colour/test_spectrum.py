@@ -9,6 +9,7 @@ from iron_bucket.core.colour.spectral_figures import cct_and_duv, reference_dist
 from iron_bucket.core.colour.spectrum import Spectrum
 from iron_bucket.core.errors import BadValue, NoAnswer
 from tests.conftest import GOLDEN
+from tests.tables import cases
 
 CASES = json.loads((GOLDEN / "colour.json").read_text())["spectra"]
 EVERY_TEN = np.arange(380.0, 781.0, 10.0)
@@ -84,23 +85,9 @@ def test_a_colour_has_no_temperature(peak_nm):
 @pytest.mark.parametrize(
     ("wavelength_nm", "power", "sentence"),
     [
-        ([400, 410], [1, 2], r"wavelength_nm is 400 to 410; accepted: at least 400 to 700 nm"),
-        (np.arange(401.0, 702.0), np.ones(301), "at least 400 to 700 nm"),
-        (np.arange(299.0, 702.0), np.ones(403), "299 to 701; accepted: 300 to 830 nm"),
-        (np.arange(400.0, 832.0), np.ones(432), "400 to 831; accepted: 300 to 830 nm"),
-        (
-            np.arange(400.0, 720.0, 11.0),
-            np.ones(30),
-            "a step of 11 nm; accepted: rising wavelengths in steps of up to 10 nm",
-        ),
-        ([400, 500, 450, 700], [1, 1, 1, 1], "rising wavelengths"),
-        (EVERY_TEN, np.zeros(41), "power is 0 everywhere; accepted: some light"),
+        *cases(__file__, "test_what_is_no_spectrum"),
         (EVERY_TEN, np.where(EVERY_TEN == 500, -1.0, 1.0), r"power is -1\.0; accepted: 0 or more"),
         (EVERY_TEN, np.where(EVERY_TEN == 500, np.nan, 1.0), "power is nan"),
-        (EVERY_TEN, np.ones(40), "as many wavelengths as powers"),
-        (np.array([[400.0, 410.0]]), np.ones((1, 2)), "as many wavelengths as powers"),
-        (np.arange(400.0, 720.0, 10.05), np.ones(32), "a step of 10.05 nm"),
-        ([550.0], [1.0], "as many wavelengths as powers, two or more"),
     ],
 )
 def test_what_is_no_spectrum(wavelength_nm, power, sentence):

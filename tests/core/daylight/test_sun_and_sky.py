@@ -7,6 +7,7 @@ from iron_bucket.core.daylight.hours import brighter_span
 from iron_bucket.core.daylight.sky import Weather, daylight
 from iron_bucket.core.daylight.sun import SunPosition, sun_position
 from iron_bucket.core.errors import BadValue
+from tests.tables import tabled
 
 
 @pytest.mark.parametrize(
@@ -50,37 +51,14 @@ def test_a_zone_changes_the_clock_and_a_place_moves_the_sun_by_its_longitude():
     assert east.azimuth_deg == pytest.approx(here.azimuth_deg, abs=0.05)
 
 
-@pytest.mark.parametrize(
-    ("changes", "sentence"),
-    [
-        ({"latitude_deg": 91.0}, "latitude is 91"),
-        ({"longitude_deg": -181.0}, "longitude is -181"),
-        ({"when": datetime(2026, 1, 1)}, "a time with its zone"),
-    ],
-)
+@tabled
 def test_no_place_and_no_time(changes, sentence):
     given = {"when": datetime(2026, 1, 1, tzinfo=UTC), "latitude_deg": 0.0, "longitude_deg": 0.0} | changes
     with pytest.raises(BadValue, match=sentence):
         sun_position(given.pop("when"), **given)
 
 
-@pytest.mark.parametrize(
-    ("weather", "altitude", "sun_lx", "sky_lx"),
-    [
-        (Weather.CLEAR, 30.0, 127500 * np.exp(-0.42), 800 + 15500 * np.sqrt(0.5)),  # IES RP-21 by hand
-        (Weather.PARTLY, 30.0, 127500 * np.exp(-1.6), 300 + 45000 * 0.5),
-        (
-            Weather.CLEAR,
-            2.0,
-            127500 * np.exp(-0.21 / np.sin(np.radians(2))),
-            800 + 15500 * np.sqrt(np.sin(np.radians(2))),
-        ),
-        (Weather.OVERCAST, 90.0, 0.0, 21300.0),
-        (Weather.CLEAR, 0.0, 0.0, 800.0),
-        (Weather.OVERCAST, -5.0, 0.0, 3.0),
-        (Weather.CLEAR, -12.5, 0.0, 0.0),
-    ],
-)
+@tabled
 def test_what_sun_and_sky_give(weather, altitude, sun_lx, sky_lx):
     found = daylight(weather, altitude)
     assert found.sun_lx == pytest.approx(sun_lx)
@@ -90,10 +68,7 @@ def test_what_sun_and_sky_give(weather, altitude, sun_lx, sky_lx):
     assert found.ground_cd_m2(altitude, 0.2) == pytest.approx(0.2 * on_ground / np.pi)
 
 
-@pytest.mark.parametrize(
-    ("altitude", "kelvin"),
-    [(45.0, 5600.0), (30.0, 5600.0), (0.0, 2600.0), (15.0, 2 / (1 / 5600 + 1 / 2600)), (-3.0, 2600.0)],
-)
+@tabled
 def test_a_low_sun_is_warm(altitude, kelvin):
     assert daylight(Weather.CLEAR, altitude).sun_k == pytest.approx(kelvin)
     assert [daylight(each, altitude).sky_k for each in Weather] == [9000.0, 7500.0, 6500.0]

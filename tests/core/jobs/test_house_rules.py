@@ -1,11 +1,9 @@
-import pytest
-
 from iron_bucket.core.errors import BadValue
 from iron_bucket.core.jobs.house_rules import HouseRules
-from tests.tables import cases
+from tests.tables import tabled
 
 
-@pytest.mark.parametrize(("voltage_v", "breakers_a"), cases(__file__, "test_breakers_of_a_region"))
+@tabled
 def test_breakers_of_a_region(voltage_v, breakers_a):
     found = []
     for breaker_a in range(1, 65):

@@ -5,6 +5,7 @@ from iron_bucket.core.errors import BadValue
 from iron_bucket.core.photometry.distribution import BeamField, CosinePower
 from iron_bucket.core.photometry.lumens import lumens
 from iron_bucket.core.photometry.widths import PlaneProfile, beam_deg, beam_width_m, field_deg, width_deg
+from tests.tables import tabled
 
 
 def test_beam_and_field_meet_their_own_angles():
@@ -49,19 +50,7 @@ def test_lumens_of_a_cosine_power(exponent):
     )
 
 
-@pytest.mark.parametrize(
-    ("make", "field"),
-    [
-        (lambda: BeamField(peak_cd=0.0, beam_deg=10, field_deg=20), "peak_cd"),
-        (lambda: BeamField(peak_cd=1.0, beam_deg=10, field_deg=10), "field_deg"),
-        (lambda: BeamField(peak_cd=1.0, beam_deg=10, field_deg=181), "field_deg"),
-        (lambda: BeamField(peak_cd=1.0, beam_deg=0.4, field_deg=20), "beam_deg"),
-        (lambda: BeamField(peak_cd=1.0, beam_deg=179.5, field_deg=180), "beam_deg"),
-        (lambda: CosinePower(peak_cd=-1.0, exponent=1.0), "peak_cd"),
-        (lambda: CosinePower(peak_cd=1.0, exponent=0.0), "exponent"),
-        (lambda: CosinePower.from_beam(peak_cd=1.0, beam_deg=179.5), "beam_deg"),
-    ],
-)
+@tabled
 def test_a_lamp_that_cannot_be(make, field):
     with pytest.raises(BadValue, match=f"^{field} is"):
         make()

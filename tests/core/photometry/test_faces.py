@@ -9,7 +9,7 @@ from iron_bucket.core.photometry.faces import (
     rectangle_illuminance_lx,
 )
 from tests.conftest import golden_cases
-from tests.tables import cases
+from tests.tables import tabled
 
 PARALLEL = [0.0, 0.0, -1.0]
 
@@ -77,7 +77,7 @@ def test_how_far_inverse_square_holds(given, expected, rel_tol):
         assert distance_m == pytest.approx(expected[key], rel=1e-6)
 
 
-@pytest.mark.parametrize(("law", "sizes", "field"), cases(__file__, "test_a_face_has_a_size_and_a_distance"))
+@tabled
 def test_a_face_has_a_size_and_a_distance(law, sizes, field):
     with pytest.raises(BadValue, match=rf"{field} is 0\.0; accepted: above 0 m"):
         law(1000.0, *sizes)

@@ -8,7 +8,7 @@ from iron_bucket.core.photometry.resampled import MOST_GAMMAS, all_planes, on_c_
 from iron_bucket.core.photometry.scaled import scaled, stretch_through, stretched
 from iron_bucket.core.photometry.tabulated import PhotometryType, Tabulated
 from iron_bucket.core.photometry.widths import beam_deg, field_deg
-from tests.tables import cases
+from tests.tables import tabled
 
 BEAM = BeamField(peak_cd=8000.0, beam_deg=20.0, field_deg=34.0)
 COSINE = CosinePower.from_beam(peak_cd=500.0, beam_deg=80.0)
@@ -95,7 +95,7 @@ def test_type_b_is_laid_out_on_c_planes():
     assert table.intensity_cd(10.0, 0.0) < table.intensity_cd(10.0, 90.0)
 
 
-@pytest.mark.parametrize(("horizontal", "planes"), cases(__file__, "test_every_plane_written_out"))
+@tabled
 def test_every_plane_written_out(horizontal, planes):
     candela = np.array([[900.0, 500.0 - 10 * at, 10.0] for at in range(len(horizontal))])
     candela[-1] = candela[0] if horizontal[-1] == 360.0 else candela[-1]

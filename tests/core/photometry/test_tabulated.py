@@ -10,7 +10,7 @@ from iron_bucket.core.photometry.tabulated import PhotometryType, Tabulated
 from iron_bucket.core.photometry.widths import beam_deg, field_deg
 from iron_bucket.formats.photometric import read_photometric
 from tests.conftest import GOLDEN
-from tests.tables import cases
+from tests.tables import tabled
 
 FILES = json.loads((GOLDEN / "photometric" / "expected.json").read_text())["files"]
 
@@ -67,7 +67,7 @@ def test_directions_by_hand():
     assert (vertical, horizontal) == pytest.approx((np.degrees(np.arctan2(y, z)), np.degrees(np.arcsin(x))))
 
 
-@pytest.mark.parametrize(("horizontal", "symmetry", "asked", "same_as"), cases(__file__, "test_mirrors"))
+@tabled
 def test_mirrors(horizontal, symmetry, asked, same_as):
     planes = np.array(horizontal)
     table = a_table(horizontal_deg=planes, candela=np.outer(100.0 + planes % 360, np.ones(3)))
@@ -120,35 +120,7 @@ def test_beam_in_a_slanted_plane_of_a_turning_table():
     assert 20.15 < beam_deg(table, 45.0) < 40.0
 
 
-@pytest.mark.parametrize(
-    ("changes", "sentence"),
-    [
-        (
-            {"vertical_deg": np.array([0.0, 30.0, 15.0])},
-            "vertical_deg is 15 after 30; accepted: angles in rising order",
-        ),
-        ({"vertical_deg": np.array([0.0, 0.0, 15.0])}, "vertical_deg is 0 after 0"),
-        ({"vertical_deg": np.array([0.0, 15.0, 15.0])}, "vertical_deg is 15 after 15"),
-        ({"vertical_deg": np.array([])}, r"vertical_deg is an array of shape \(0,\)"),
-        (
-            {"horizontal_deg": np.array([0.0, 361.0])},
-            "horizontal_deg is 0 to 361; accepted: 0 to 360 degrees in type C",
-        ),
-        ({"vertical_deg": np.array([-1.0, 10.0])}, "vertical_deg is -1 to 10; accepted: 0 to 180"),
-        ({"candela": np.full((2, 3), 1.0)}, r"candela is an array of shape \(2, 3\); accepted: 1 planes of 3 values"),
-        ({"candela": np.array([[1.0, np.nan, 1.0]])}, "candela is nan; accepted: 0 cd or more"),
-        ({"candela": np.array([[1.0, -2.0, 1.0]])}, "candela is -2.0; accepted: 0 cd or more"),
-        ({"candela": np.array([[1.0, np.inf, 1.0]])}, "candela is"),
-        (
-            {"kind": PhotometryType.B, "horizontal_deg": np.array([-95.0, 0.0])},
-            "horizontal_deg is -95 to 0; accepted: -90 to 90",
-        ),
-        (
-            {"kind": PhotometryType.A, "vertical_deg": np.array([-95.0, 0.0])},
-            "vertical_deg is -95 to 0; accepted: -90 to 90",
-        ),
-    ],
-)
+@tabled
 def test_tables_that_cannot_be(changes, sentence):
     with pytest.raises(BadValue, match=sentence):
         a_table(**changes)

@@ -16,7 +16,6 @@ from iron_bucket.core.places.place import (
     OpeningKind,
     Place,
     Room,
-    Socket,
     WallOpening,
 )
 from iron_bucket.core.places.surfaces import TYPICAL_SURFACES, Surface
@@ -25,49 +24,25 @@ from iron_bucket.core.scene.mark_levels import unit_response
 from iron_bucket.core.scene.polygon_room import CEILING
 from iron_bucket.core.scene.scene import Mark, Scene
 from iron_bucket.core.scene.skylight import OpenSky, Window
-from tests.tables import cases, table
+from tests.tables import cases, table, tabled
 
 NOON, MIDNIGHT = datetime(2026, 6, 21, 12, 0), datetime(2026, 1, 1)
 WHITE = ("white paint",) * 4
 
 
 def an_opening(**changes) -> WallOpening:
-    return WallOpening(
-        **(
-            {
-                "opening_id": "w",
-                "name": "Window",
-                "wall": 2,
-                "along_m": 2.0,
-                "sill_m": 0.9,
-                "width_m": 1.2,
-                "height_m": 1.4,
-            }
-            | changes
-        )
-    )
+    return WallOpening(**(table(__file__, "an_opening") | changes))
 
 
 def a_room(**changes) -> Room:
-    return Room(
-        **(
-            {
-                "room_id": "r",
-                "name": "Room",
-                "corners": ((0, 0), (5, 0), (5, 4), (0, 4)),
-                "height_m": 2.6,
-                "walls": WHITE,
-            }
-            | changes
-        )
-    )
+    return Room(**(table(__file__, "a_room") | changes))
 
 
 def a_place(**changes) -> Place:
     return Place(**({"name": "Place", "latitude_deg": 51.5, "rooms": (a_room(openings=(an_opening(),)),)} | changes))
 
 
-@pytest.mark.parametrize(("bearing", "tilt", "vector"), cases(__file__, "test_bearings_run_clockwise_from_up_the_plan"))
+@tabled
 def test_bearings_run_clockwise_from_up_the_plan(bearing, tilt, vector):
     assert along_bearing(bearing, tilt) == pytest.approx(vector, abs=1e-4)
     assert tilt_of(np.array(vector)) == pytest.approx(tilt, abs=0.01)
@@ -82,7 +57,7 @@ def test_turns_go_the_short_way(one, other, turn):
     assert turn_between(one, other) == turn
 
 
-@pytest.mark.parametrize(("changes", "passes"), cases(__file__, "test_what_a_window_passes"))
+@tabled
 def test_what_a_window_passes(changes, passes):
     assert an_opening(**changes).passes == pytest.approx(passes)
 
@@ -90,36 +65,8 @@ def test_what_a_window_passes(changes, passes):
 @pytest.mark.parametrize(
     ("made", "sentence"),
     [
-        (lambda: an_opening(name=""), "name is ''"),
-        (lambda: an_opening(name="x" * 81), "81 letters long"),
-        (lambda: a_room(corners=((0, 0), (1, 0))), "corners is 2"),
-        (lambda: a_room(corners=((0, 0), (0, 4), (5, 4), (5, 0))), "corners that run counter-clockwise"),
-        (lambda: a_room(walls=("white paint",)), "one surface for each of 4 walls"),
-        (lambda: a_room(corners=((0, 0), (501, 0), (5, 4), (0, 4))), "corner is 501"),
-        (lambda: a_room(openings=(an_opening(wall=4),)), "a wall from 1 to 4, or the ceiling"),
-        (lambda: a_room(openings=(an_opening(along_m=0.5),)), "-0.10 to 1.10 m along wall 3; accepted: 0 to 5.00 m"),
-        (lambda: a_room(openings=(an_opening(along_m=4.5),)), "3.90 to 5.10 m"),
-        (lambda: a_room(openings=(an_opening(sill_m=1.3),)), "1.3 to 2.7 m high; accepted: 0 to 2.6 m"),
-        (lambda: a_room(openings=(an_opening(sill_m=-0.1),)), "-0.1 to 1.3 m high"),
-        (
-            lambda: HouseLamp(lamp_id="l", name="L", x_m=0, y_m=0, z_m=2, lumens=1.0, can=("eaten",)),
-            "switched, dimmed, covered",
-        ),
-        (
-            lambda: HouseLamp(lamp_id="l", name="Exit", x_m=0, y_m=0, z_m=2, lumens=1.0, must_stay=True, is_on=False),
-            "Exit is off; accepted: on",
-        ),
-        (lambda: Surface(name="", reflectance=0.5), "surface is ''"),
-        (lambda: a_place(time_zone="Nowhere/At all"), "a zone such as UTC"),
-        (lambda: a_place(most_noise_db=-1.0), "most_noise_db is -1"),
-        (lambda: a_place(hazards="x" * 1001), "hazards is 1001 letters long"),
-        (lambda: a_place(ground="lava"), "surface is 'lava'; accepted: one of white paint"),
-        (lambda: a_place(rooms=(a_room(), a_room())), "id is 'r'; accepted: a id that is used once"),
+        *cases(__file__, "test_what_is_no_place"),
         (lambda: a_place(circuits=(HouseCircuit(name="C", voltage_v=230.0, breaker_a=13.0),) * 2), "circuit is 'C'"),
-        (
-            lambda: a_place(sockets=(Socket(socket_id="s", name="S", x_m=0, y_m=0, circuit="C"),)),
-            "circuit is 'C'; accepted: a circuit of this place: none is noted yet",
-        ),
     ],
 )
 def test_what_is_no_place(made, sentence):
@@ -130,27 +77,9 @@ def test_what_is_no_place(made, sentence):
 def test_the_typical_surfaces():
     # docs/craft.md, section 3, for paint, plaster of the same family, concrete, brick, wood and cloth; the rest are
     # the house's.
-    assert {each.name: (each.reflectance, each.shift_mired) for each in TYPICAL_SURFACES} == {
-        "white paint": (0.8, 0),
-        "cream paint": (0.65, 12),
-        "pale grey paint": (0.5, 0),
-        "mid grey paint": (0.3, 0),
-        "dark paint": (0.12, 0),
-        "bare plaster": (0.55, 8),
-        "brick": (0.25, 35),
-        "concrete": (0.3, 0),
-        "light wood": (0.45, 25),
-        "dark wood": (0.12, 40),
-        "carpet": (0.15, 0),
-        "stone floor": (0.25, 5),
-        "green leaves": (0.2, 0),
-        "black cloth": (0.03, 0),
-        "glass": (0.1, 0),
-        "grass": (0.2, 0),
-        "gravel": (0.25, 5),
-        "water": (0.07, 0),
-        "snow": (0.8, 0),
-    }
+    assert {each.name: (each.reflectance, each.shift_mired) for each in TYPICAL_SURFACES} == table(
+        __file__, "test_the_typical_surfaces"
+    )
     assert Surface(name="s", reflectance=0.5).shift_mired == 0.0
 
 

@@ -10,6 +10,7 @@ from iron_bucket.core.power.generator import sound_level_db
 from iron_bucket.core.power.load import Draw, DrawCurve
 from iron_bucket.core.power.phases import imbalance_share, neutral_a
 from tests.conftest import golden_cases
+from tests.tables import cases
 
 FILE = "exposure_power.json"
 
@@ -137,23 +138,10 @@ def test_generators_from_afar(given, expected, rel_tol):
 @pytest.mark.parametrize(
     ("make", "field"),
     [
-        (lambda: a_draw(full_w=Figure(value=0.0, origin=Origin.TYPICAL)), "full_w"),
-        (lambda: a_draw(idle_w=301.0), "idle_w"),
-        (lambda: a_draw(idle_w=-1.0), "idle_w"),
-        (lambda: a_draw(power_factor=0.05), "power_factor"),
-        (lambda: a_draw(power_factor=1.01), "power_factor"),
+        *cases(__file__, "test_power_that_cannot_be"),
         (lambda: a_draw().watts(-0.1), "level"),
         (lambda: a_draw().current_a(1.0, 0.0), "voltage_v"),
-        (lambda: lamps_on(a_circuit(), Load(watts=0.0)), "watts"),
-        (lambda: current_a((), 0.0), "voltage_v"),
-        (lambda: neutral_a(-1.0, 0.0, 0.0), "leg_a"),
-        (lambda: neutral_a(0.0, -1.0, 0.0), "leg_b"),
-        (lambda: neutral_a(0.0, 0.0, -1.0), "leg_c"),
-        (lambda: a_supply(efficiency=1.1), "efficiency"),
-        (lambda: a_supply(count=0), "count"),
         (lambda: a_supply().burn_time_h(0.0), "load_w"),
-        (lambda: sound_level_db((60.0,), reference_m=0.0, distance_m=1.0), "reference_m"),
-        (lambda: sound_level_db((60.0,), reference_m=7.0, distance_m=0.0), "distance_m"),
     ],
 )
 def test_power_that_cannot_be(make, field):
@@ -164,9 +152,7 @@ def test_power_that_cannot_be(make, field):
 @pytest.mark.parametrize(
     ("make", "field", "low", "high"),
     [
-        (a_circuit, "voltage_v", 12.0, 480.0),
-        (a_circuit, "breaker_a", 0.5, 800.0),
-        (a_circuit, "planned_share", 0.1, 1.0),
+        *cases(__file__, "test_circuits_and_loads_end_at_their_bounds"),
         (lambda **changes: Load(**{"watts": 1.0} | changes), "power_factor", 0.1, 1.0),
     ],
 )

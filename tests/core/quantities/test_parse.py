@@ -5,17 +5,17 @@ from hypothesis import strategies as st
 from iron_bucket.core.errors import BadValue
 from iron_bucket.core.quantities import parse
 from iron_bucket.core.quantities.units import UnitSystem
-from tests.tables import cases
+from tests.tables import tabled
 
 IMPERIAL = UnitSystem.IMPERIAL
 
 
-@pytest.mark.parametrize(("text", "system", "expected_m"), cases(__file__, "test_lengths"))
+@tabled
 def test_lengths(text, system, expected_m):
     assert parse.length_m(text, "distance", system) == pytest.approx(expected_m)
 
 
-@pytest.mark.parametrize(("read", "text", "expected"), cases(__file__, "test_what_people_type"))
+@tabled
 def test_what_people_type(read, text, expected):
     # Roots by hand: 2.8 x 2^(1/6), 2 x 2^(1/4), 4 x 2^(1/3).
     assert read(text, "field") == pytest.approx(expected, rel=1e-5)
@@ -27,7 +27,7 @@ def test_bare_numbers_follow_the_system():
     assert parse.mass_kg("10", "weight", IMPERIAL) == pytest.approx(4.5359237)
 
 
-@pytest.mark.parametrize(("read", "text", "accepted"), cases(__file__, "test_what_is_refused_says_what_would_do"))
+@tabled
 def test_what_is_refused_says_what_would_do(read, text, accepted):
     with pytest.raises(BadValue) as refused:
         read(text, "field")
@@ -36,7 +36,7 @@ def test_what_is_refused_says_what_would_do(read, text, accepted):
 
 
 @given(st.text(max_size=30))
-@pytest.mark.parametrize("read", cases(__file__, "test_anything_typed_is_read_or_refused"))
+@tabled
 def test_anything_typed_is_read_or_refused(read, text):
     try:
         value = read(text, "field")

@@ -1,10 +1,10 @@
 import pytest
 
 from iron_bucket.core.quantities.units import fc_from_lx, ft_from_m, kg_from_lb, lb_from_kg, lx_from_fc, m_from_ft
-from tests.tables import cases
+from tests.tables import tabled
 
 
-@pytest.mark.parametrize(("convert", "value", "expected"), cases(__file__, "test_known_conversions"))
+@tabled
 def test_known_conversions(convert, value, expected):
     assert convert(value) == pytest.approx(expected, rel=1e-5)  # given to six digits
 

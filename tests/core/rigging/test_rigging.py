@@ -5,7 +5,7 @@ from iron_bucket.core.errors import BadValue
 from iron_bucket.core.rigging.headroom import highest_head_m, needed_height_m, top_of_flat_m, top_of_head_m
 from iron_bucket.core.rigging.tipping import Sail
 from tests.conftest import golden_cases
-from tests.tables import cases, table
+from tests.tables import table, tabled
 
 A_SAIL = table(__file__, "A_SAIL")
 
@@ -55,16 +55,7 @@ def test_the_frame_of_the_craft_text_under_its_ceiling():
 
 
 def a_stand(**changes) -> Stand:
-    made = {
-        "slug": "a",
-        "name": "a",
-        "maker": "",
-        "weight_kg": 2.0,
-        "payload_kg": 9.0,
-        "lowest_m": 0.9,
-        "highest_m": 2.6,
-        "spigot_mm": 16.0,
-    }
+    made = table(__file__, "a_stand")
     return Stand(**(made | changes))
 
 
@@ -82,7 +73,7 @@ def test_the_lightest_stand_that_does_it():
     assert lightest_stand(stands, payload_kg=9.1, spigot_mm=16.0, height_m=1.9) is None
 
 
-@pytest.mark.parametrize(("change", "field"), cases(__file__, "test_stands_that_cannot_be"))
+@tabled
 def test_stands_that_cannot_be(change, field):
     with pytest.raises(BadValue, match=f"^{field} is"):
         a_stand(**change)

@@ -6,6 +6,7 @@ from iron_bucket.core.photometry.contour import form_factors
 from iron_bucket.core.scene.box_room import FACES, BoxRoom
 from iron_bucket.core.scene.room_grid import RoomGrid
 from tests.conftest import golden_cases
+from tests.tables import cases
 
 
 def lit_patch_lx(grid: RoomGrid, given: dict) -> np.ndarray:
@@ -73,7 +74,7 @@ def test_fine_patches_are_averaged_into_their_coarse_one():
 @pytest.mark.parametrize(
     ("changes", "sentence"),
     [
-        ({"dimensions_m": (0.0, 3.0, 2.0)}, "dimensions_m is 0"),
+        *cases(__file__, "test_what_is_no_room"),
         ({"reflectances": (1.1,) * 6}, "reflectances is 1.1"),
         ({"reflectances": (1.0,) * 6}, "at least one wall that absorbs"),
     ],

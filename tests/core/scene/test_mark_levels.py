@@ -23,10 +23,10 @@ from iron_bucket.core.scene.scene import (
     SceneLamp,
     Solid,
     direction,
-    place,
 )
 from iron_bucket.core.scene.sources import FramePoints, face_pieces, lamp_flux_lm, lamp_level_lx, points_a_side
 from tests.conftest import golden_cases
+from tests.tables import cases
 
 X, Y, Z = np.eye(3)
 
@@ -329,38 +329,13 @@ def test_rays_and_rectangles():
 @pytest.mark.parametrize(
     ("make", "sentence"),
     [
-        (lambda: direction("aim", [0, 0, 0]), r"aim is \[0, 0, 0\]; accepted: a vector with a direction"),
-        (lambda: direction("aim", [1, 2]), r"three numbers \[x, y, z\]"),
-        (lambda: direction("aim", [1, np.nan, 0]), "three numbers"),
-        (lambda: place("position_m", [1, 2, 1e6]), "in metres"),
-        (lambda: place("position_m", [1]), "in metres"),
-        (lambda: a_lamp(intensity=None), "both or neither of intensity and face"),
-        (lambda: a_lamp(face=a_face()), "both or neither"),
-        (lambda: a_lamp(level=-0.1), "level is -0.1"),
-        (lambda: a_lamp(lamp_id=" "), "id is"),
+        *cases(__file__, "test_what_is_no_scene"),
         (
             lambda: a_lamp(intensity=None, face=a_face(along=Z)),
             "width_along is 0.0 degrees from the other; accepted: a right angle",
         ),
-        (lambda: a_face(width_m=0.0), "width_m is 0"),
-        (lambda: a_face(height_m=0.0), "height_m is 0"),
-        (lambda: a_face(luminance=-1.0), "luminance_cd_m2 is -1"),
-        (lambda: a_frame(reflectance=0.5), "both or neither of transmittance and reflectance"),
-        (lambda: a_frame(transmittance=None), "both or neither"),
-        (lambda: a_frame(transmittance=1.1), "transmittance is 1.1"),
-        (lambda: a_frame(straight_share=1.1), "straight_share is 1.1"),
-        (lambda: a_frame(transmittance=None, reflectance=0.5, straight_share=0.1), "0 for a bounce"),
-        (lambda: a_frame(frame_id=""), "id is"),
-        (lambda: a_frame(panel=a_panel(side_y=direction("y", [0.1, 1, 0]))), "a right angle"),
-        (lambda: Solid(solid_id="S", panel=a_panel(), transmittance=2.0), "transmittance is 2"),
         (lambda: Solid(solid_id="S", panel=a_panel(side_y=X)), "a right angle"),
-        (lambda: Solid(solid_id="", panel=a_panel()), "id is"),
         (lambda: Mark(mark_id="", position_m=at(0, 0, 0), normal=Z), "id is"),
-        (lambda: found(lamps=(a_lamp(), a_lamp())), "id is 'A'; accepted: an id that is used once among the lamps"),
-        (lambda: found(marks=(a_mark(), a_mark())), "among the marks"),
-        (lambda: found(frames=(a_frame(), a_frame())), "among the frames"),
-        (lambda: found(rooms=(ROOM,)), "a place inside the room of 5 × 4 × 2.6 m"),
-        (lambda: found(lamps=(a_lamp(position_m=at(1, 1, 1)),), rooms=(ROOM,), marks=(a_mark((1, 1, 2.7)),)), "of 'm'"),
     ],
 )
 def test_what_is_no_scene(make, sentence):

@@ -15,6 +15,7 @@ from iron_bucket.core.scene.mark_levels import unit_response
 from iron_bucket.core.scene.polygon_room import CEILING, Opening, PolygonRoom
 from iron_bucket.core.scene.room_grid import RoomGrid
 from iron_bucket.core.scene.scene import Mark, Scene, SceneLamp, direction
+from tests.tables import cases
 
 L_SHAPE = np.array([[0, 0], [6, 0], [6, 2], [2, 2], [2, 5], [0, 5]], dtype=float)
 
@@ -158,10 +159,7 @@ def test_panes_reflect_their_own_share():
 @pytest.mark.parametrize(
     ("changes", "sentence"),
     [
-        ({"corners_m": np.zeros((2, 2)), "walls": (0.5, 0.5)}, "corners is 2; accepted: 3 to 60"),
-        ({"height_m": 0.0}, "height_m is 0"),
-        ({"walls": (0.5,)}, "one reflectance for each of 4 walls"),
-        ({"floor": 1.2}, "reflectance is 1.2"),
+        *cases(__file__, "test_what_is_no_room"),
         ({"corners_m": np.array([[0, 0], [0, 4], [5, 4], [5, 0]], dtype=float)}, "counter-clockwise"),
         ({"corners_m": np.array([[0, 0], [4, 4], [4, 0], [0, 4]], dtype=float)}, "do not cross"),
     ],

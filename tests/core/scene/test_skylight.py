@@ -12,7 +12,7 @@ from iron_bucket.core.scene.points import Points
 from iron_bucket.core.scene.polygon_room import PolygonRoom
 from iron_bucket.core.scene.scene import Mark, Scene, SceneFrame
 from iron_bucket.core.scene.skylight import OpenSky, Window
-from tests.tables import cases
+from tests.tables import tabled
 
 Y, Z = np.array([0.0, 1.0, 0.0]), np.array([0.0, 0.0, 1.0])
 PANE = Panel(centre_m=np.array([0.0, 0.0, 2.0]), side_x=Y, side_y=Z, width_m=1.6, height_m=1.2)  # looks along +x
@@ -113,7 +113,7 @@ def test_a_cloth_under_the_sky_is_lit_from_both_sides():
     assert found.via_lx[0, 0, 0] == pytest.approx(0.5 * np.pi * 4000.0 * factor, rel=0.03)
 
 
-@pytest.mark.parametrize(("changes", "sentence"), cases(__file__, "test_what_is_no_window"))
+@tabled
 def test_what_is_no_window(changes, sentence):
     with pytest.raises(BadValue, match=sentence):
         a_window(**changes)

@@ -7,7 +7,7 @@ import pytest
 
 from iron_bucket.core.errors import BadValue
 from iron_bucket.core.scene.solve import TELL_STOPS, SolvedLevels, solve_levels
-from tests.tables import cases
+from tests.tables import tabled
 
 NAMES = ("face", "wall", "hair", "table")
 
@@ -105,7 +105,7 @@ def test_who_fights_is_whose_going_halves_the_miss():
     assert found.fights == ((0, 2),)
 
 
-@pytest.mark.parametrize(("unit", "wanted", "now", "lowest", "sentence"), cases(__file__, "test_what_cannot_be_solved"))
+@tabled
 def test_what_cannot_be_solved(unit, wanted, now, lowest, sentence):
     with pytest.raises(BadValue, match=sentence):
         solved(unit, wanted, now, lowest)

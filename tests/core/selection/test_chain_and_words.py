@@ -8,8 +8,8 @@ from iron_bucket.core.selection.packing import pack
 from iron_bucket.core.selection.pick import Candidate, pick
 from iron_bucket.core.selection.reasons import Reason
 from iron_bucket.core.selection.wording import miss_text, range_text
-from tests.made_up import a_board, a_cloth, a_configuration, a_face, a_frame, a_gear, a_need, a_sheet
-from tests.tables import cases
+from tests.made_up import a_configuration, a_face, a_gear, a_need, a_sheet
+from tests.tables import tabled
 
 ONLY = Candidate(row=0, front=0, sheets=0)
 
@@ -46,13 +46,7 @@ def test_a_chain_that_falls_short_ends_below():
     assert chain.headroom_stops == pytest.approx(-1.0, abs=1e-3)
 
 
-@pytest.mark.parametrize(
-    ("gear", "label", "formula"),
-    [
-        ({"frames": (a_frame(),), "cloths": (a_cloth(),)}, "frame, cloth", "cloth passes 0.4, catches"),
-        ({"boards": (a_board(),)}, "board", "returns 0.85, catches"),
-    ],
-)
+@tabled
 def test_a_chain_says_how_a_loss_comes_about(gear, label, formula):
     picked = answer(a_need(illuminance_lx=5.0), **gear)
     step = chain_of(picked.bench, picked.need, Candidate(row=0, front=1, sheets=0), picked.found).steps[2]
@@ -61,9 +55,7 @@ def test_a_chain_says_how_a_loss_comes_about(gear, label, formula):
     assert step.origin.value == "typical"
 
 
-@pytest.mark.parametrize(
-    ("reason", "low", "high", "said"), cases(__file__, "test_a_span_says_once_what_both_ends_share")
-)
+@tabled
 def test_a_span_says_once_what_both_ends_share(reason, low, high, said):
     assert range_text(a_need(width_m=1.5), reason, low, high) == said
 

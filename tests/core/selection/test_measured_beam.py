@@ -20,7 +20,7 @@ from iron_bucket.core.selection.pick import pick
 from iron_bucket.core.selection.reasons import Reason
 from iron_bucket.core.selection.side_by_side import side_by_side
 from tests.made_up import a_board, a_cloth, a_configuration, a_face, a_frame, a_gear, a_grid, a_head, a_need, a_sheet
-from tests.tables import cases
+from tests.tables import tabled
 
 LED, TUNGSTEN = HeadClass.LED, HeadClass.TUNGSTEN
 LAMP = a_configuration()
@@ -73,10 +73,7 @@ def readings_through(front_key: str, slug: str, spread: float, **placed) -> list
 
 
 @pytest.mark.parametrize("spread", [0.7, 1.3])
-@pytest.mark.parametrize(
-    ("front", "slug", "placed"),
-    cases(__file__, "test_the_spread_is_found_through_the_same_chain_that_a_pick_uses"),
-)
+@tabled
 def test_the_spread_is_found_through_the_same_chain_that_a_pick_uses(front, slug, placed, spread):
     readings = readings_through(front, slug, spread, **placed)
     if slug == "dome-grid":

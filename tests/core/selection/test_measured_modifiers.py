@@ -36,6 +36,7 @@ from tests.made_up import (
     a_sheet,
     typical,
 )
+from tests.tables import tabled
 
 LED, TUNGSTEN = HeadClass.LED, HeadClass.TUNGSTEN
 LAMP = a_configuration()
@@ -116,10 +117,7 @@ def test_colour_shift_and_tint_from_what_the_meter_saw():
     assert (plain.shift_mired, plain.duv_shift, plain.tint, plain.beam_deg) == (None, None, None, None)
 
 
-@pytest.mark.parametrize(
-    ("slug", "key", "share"),
-    [("dome", "dome", 0.41), ("comb", "comb", 0.55), ("board", "board", 0.7)],
-)
+@tabled
 def test_box_grid_and_bounce_are_reckoned_through_the_chain(slug, key, share):
     bench = pack(GEAR)
     front = next(index for index, each in enumerate(bench.fronts) if each.key == key)

@@ -5,12 +5,12 @@ import pytest
 from iron_bucket.core.errors import BadValue
 from iron_bucket.core.selection.need import BatteryFeed
 from tests.made_up import a_battery, a_need
-from tests.tables import cases
+from tests.tables import tabled
 
 FOUR = BatteryFeed(kind=a_battery(), count=4, burn_h=2.0)
 
 
-@pytest.mark.parametrize(("change", "field"), cases(__file__, "test_needs_that_cannot_be"))
+@tabled
 def test_needs_that_cannot_be(change, field):
     with pytest.raises(BadValue, match=f"^{field} is"):
         a_need(**change)

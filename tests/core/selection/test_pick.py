@@ -4,7 +4,7 @@ from dataclasses import replace
 import numpy as np
 import pytest
 
-from iron_bucket.core.bench.head import MainsRange, Technology
+from iron_bucket.core.bench.head import Technology
 from iron_bucket.core.modifiers.kinds import ScrimSchool, SheetKind
 from iron_bucket.core.power.circuit import Circuit
 from iron_bucket.core.power.load import DrawCurve
@@ -31,7 +31,7 @@ from tests.made_up import (
     a_sheet,
     typical,
 )
-from tests.tables import cases
+from tests.tables import tabled
 
 ONLY = Candidate(row=0, front=0, sheets=0)
 SOCKET = Circuit(voltage_v=230.0, breaker_a=13.0)
@@ -127,41 +127,7 @@ TWO_KW = a_head(draw=a_draw(full_w=typical(3000.0), idle_w=3000.0))
 WARM = a_head(lowest_cct_k=3200.0, highest_cct_k=3200.0)
 
 
-@pytest.mark.parametrize(
-    ("reason", "miss", "said", "need", "gear"),
-    [
-        (Reason.TECHNOLOGY, 1.0, "is LED day", {"technologies": (Technology.TUNGSTEN,)}, {}),
-        (Reason.NOT_OURS, 1.0, "not ours", {"own_only": True}, {}),
-        (Reason.NOISE, 4.0, "4 dB too loud", {"most_noise_db": 24.0}, {}),
-        (
-            Reason.SUPPLY,
-            1.0,
-            "does not run on 120 V",
-            {"feed": Circuit(voltage_v=120, breaker_a=15)},
-            {"heads": (a_head(mains=MainsRange(low_v=220, high_v=240)),)},
-        ),
-        (Reason.SUPPLY, 1.0, "does not run on 230 V", {"feed": SOCKET}, {"heads": (a_head(mains=None),)}),
-        (Reason.SUPPLY, 1.0, "does not run off 1 × v-lock", {"feed": replace(FOUR, count=1, burn_h=0.5)}, {}),
-        (Reason.SUPPLY, 1.0, "does not run off 4 × np", {"feed": replace(FOUR, kind=a_battery(mount="np"))}, {}),
-        (Reason.HEIGHT, 0.05, "needs 0.05 m more height", {"ceiling_m": 1.3}, {}),
-        (Reason.HARD, 8.090, "appears 1.9° of 10°", {"least_apparent_deg": 10.0}, {}),
-        (Reason.NARROW, 1.069, "covers 1.93 m of 3.0 m", {"width_m": 3.0}, {}),
-        (Reason.WEAK, 1.0, "1.0 stop short", {"illuminance_lx": 2000.0}, {}),
-        (Reason.HOT, 1.0 - 1 / 3, "lowest dim is 1.0 stop too hot", {"illuminance_lx": 5.0}, {}),
-        (Reason.COLOUR, 108.93, "134 mired off", {"cct_k": 3200.0}, {}),
-        (Reason.CIRCUIT, 5.904, "5.9 A over the circuit", {"feed": SOCKET}, {"heads": (TWO_KW,)}),
-        (
-            Reason.BATTERY_CURRENT,
-            97.14,
-            "97.1 A more than the battery delivers",
-            {"illuminance_lx": 250.0, "feed": replace(FOUR, burn_h=0.1)},
-            {"heads": (TWO_KW,)},
-        ),
-        (Reason.DARK, 2.4615, "dark after 5 h 32", {"illuminance_lx": 250.0, "feed": replace(FOUR, burn_h=8.0)}, {}),
-        (Reason.WEIGHT, 2.5, "2.5 kg too heavy", {"most_weight_kg": 3.0}, {}),
-        (Reason.PRICE, 15.0, "15 a day too dear", {"most_day_price": 25.0}, {}),
-    ],
-)
+@tabled
 def test_each_reason_with_its_one_figure(reason, miss, said, need, gear):
     picked = answer(a_need(**need), **gear)
     assert len(picked.fits) == 0
@@ -197,7 +163,7 @@ def test_a_box_on_a_hot_lamp_must_be_rated():
     assert single_change(picked.need, passed) is None
 
 
-@pytest.mark.parametrize(("change", "text"), cases(__file__, "test_ways_out_of_a_full_circuit"))
+@tabled
 def test_ways_out_of_a_full_circuit(change, text):
     lamp = a_head(
         draw=a_draw(full_w=typical(550.0 if change["used_a"] else 2050.0), idle_w=550.0 if change["used_a"] else 2050.0)
@@ -214,7 +180,7 @@ def test_no_breaker_is_large_enough():
     assert single_change(picked.need, picked.near_misses[0]) is None
 
 
-@pytest.mark.parametrize(("reason", "text"), cases(__file__, "test_changes_in_words_are_loosened_enough"))
+@tabled
 def test_changes_in_words_are_loosened_enough(reason, text):
     need = a_need(
         width_m=1.5,
@@ -324,7 +290,7 @@ def several():
     return {"heads": heads, "configurations": configurations}
 
 
-@pytest.mark.parametrize(("by", "first"), cases(__file__, "test_the_list_in_every_order"))
+@tabled
 def test_the_list_in_every_order(by, first):
     gear = several()
     wide = replace(gear["configurations"][2], face=replace(gear["configurations"][2].face, width_m=0.4, height_m=0.4))

@@ -10,6 +10,7 @@ from iron_bucket.core.setups.evaluate.lit_scene import LitScene, lit
 from iron_bucket.core.setups.plan.look import Look
 from iron_bucket.core.setups.plan.setup import Camera, Person, PlacedFrame, PlacedLamp, Setup, Spot, Target
 from iron_bucket.core.setups.scene.build_scene import build_scene
+from tests.tables import table
 
 NIGHT, NOON = datetime(2026, 1, 10, 0, 0), datetime(2026, 6, 21, 12, 0)
 RULES = HouseRules()
@@ -47,21 +48,7 @@ BOX = Surroundings(a_place())
 
 def a_lamp(**changes) -> PlacedLamp:
     """Two metres from Anna, to the left of the camera, at her height."""
-    return PlacedLamp(
-        **(
-            {
-                "piece_id": "key",
-                "name": "Key",
-                "configuration": "day-led-300.reflector",
-                "x_m": 1.586,
-                "y_m": 1.086,
-                "z_m": 1.5,
-                "aims_at": "anna",
-                "level": 0.1,
-            }
-            | changes
-        )
-    )
+    return PlacedLamp(**(table(__file__, "a_lamp") | changes))
 
 
 ANNA = Person(piece_id="anna", name="Anna", x_m=3.0, y_m=2.5, z_m=1.5, bearing_deg=180.0)
@@ -87,21 +74,7 @@ def a_setup(**changes) -> Setup:
 
 
 def a_frame(**changes) -> PlacedFrame:
-    return PlacedFrame(
-        **(
-            {
-                "piece_id": "frame",
-                "name": "Frame",
-                "frame": "frame-1.2",
-                "cloth": "cloth-full-white",
-                "x_m": 2.1,
-                "y_m": 1.6,
-                "z_m": 1.5,
-                "bearing_deg": 45.0,
-            }
-            | changes
-        )
-    )
+    return PlacedFrame(**(table(__file__, "a_frame") | changes))
 
 
 def a_target(**changes) -> Target:

@@ -25,6 +25,7 @@ from iron_bucket.formats.photometric import read_photometric
 from tests.conftest import GOLDEN
 from tests.devices.test_hire_desk import DAY, HOUSE
 from tests.made_up import a_head, a_sheet
+from tests.tables import table, tabled
 
 WISH = files.UploadWish(name="", technology=Technology.LED_DAY, cct_k=5600.0, weight_kg=3.0)
 F30 = (GOLDEN / "photometric" / "f30.ies").read_bytes()
@@ -128,18 +129,7 @@ def test_a_bad_piece_leaves_nothing_behind(demo, me, row):
 
 
 def test_configurations_and_units_of_a_head(demo, me):
-    row = {
-        "name": "half way",
-        "weight_kg": 0.1,
-        "kind": "beam_field",
-        "peak_cd": 9000,
-        "beam_deg": 25,
-        "field_deg": 40,
-        "lumens": 3000,
-        "shape": "disc",
-        "width_m": 0.1,
-        "height_m": 0.1,
-    }
+    row = table(__file__, "test_configurations_and_units_of_a_head")
     slug = edit.create_configuration(demo, me, "day-led-300", row)
     unit = edit.create_unit(demo, me, "day-led-300", {"name": "No. 3", "serial": "TW-9", "faults": "bent yoke"})
     view = open_head(demo, me, "day-led-300")
@@ -174,20 +164,7 @@ def test_readings_change_what_a_pick_reckons_with(demo, me):
     assert "hmi-575.flood" not in bench.shelf(demo).measured.configurations
 
 
-@pytest.mark.parametrize(
-    ("reading", "error", "sentence"),
-    [
-        (a_reading(2.0, 5.0, "gone"), NotFound, "no such configuration"),
-        (a_reading(2.0, 5.0, modifier_slug="gone"), BadValue, "modifier is 'gone'"),
-        (a_reading(2.0, 5.0, modifier_slug="cloth-silk"), BadValue, "for a cloth, its frame"),
-        (
-            a_reading(2.0, 5.0, modifier_slug="cloth-silk", frame_slug="gone", head_to_frame_m=1.0),
-            BadValue,
-            "frame is 'gone'",
-        ),
-        (a_reading(2.0, 5.0, unit_slug="day-led-300-no-1"), BadValue, "unit is 'day-led-300-no-1'"),
-    ],
-)
+@tabled
 def test_a_reading_names_what_is_there(demo, me, reading, error, sentence):
     with pytest.raises(error, match=sentence):
         readings.add_reading(demo, me, [reading])
@@ -216,10 +193,7 @@ def test_a_table_is_looked_at_first_and_its_columns_remembered(demo, me, other):
     ).is_remembered
 
 
-@pytest.mark.parametrize(
-    ("walked", "proposed"),
-    [([], 1.0), ([1.0], 1.5), ([1.0, 2.0], 3.0), ([5.0, 2.0], 7.0), ([29.0], 30.0), ([0.5], 1.0)],
-)
+@tabled
 def test_the_next_stop_is_about_a_stop_darker(walked, proposed):
     assert readings.next_throw_m(walked) == proposed
 

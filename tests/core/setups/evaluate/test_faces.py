@@ -10,7 +10,7 @@ from iron_bucket.core.modifiers.kinds import ScrimSchool
 from iron_bucket.core.places.surroundings import Surroundings
 from iron_bucket.core.setups.evaluate.faces import angle_name, lit_faces
 from tests.core.setups.made import ANNA, NOON, a_place, lit_setup
-from tests.tables import cases
+from tests.tables import tabled
 
 PALE = Surroundings(a_place("white paint"))
 HALF = ScrimSchool.HALF_AND_ONE
@@ -20,7 +20,7 @@ def level_of(found, mark: str) -> float:
     return float(found.total_lx[found.place_of(mark)])
 
 
-@pytest.mark.parametrize(("angle", "word"), cases(__file__, "test_words_for_angles"))
+@tabled
 def test_words_for_angles(angle, word):
     assert angle_name(angle) == word
 

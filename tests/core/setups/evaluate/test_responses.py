@@ -12,6 +12,7 @@ from iron_bucket.core.setups.evaluate.responses import passing_response_for, res
 from iron_bucket.core.setups.plan.setup import Spot
 from iron_bucket.core.setups.scene.build_scene import build_scene
 from tests.core.setups.made import a_frame, a_lamp, a_setup
+from tests.tables import tabled
 
 FIELD = Surroundings(Place(name="A field"))
 
@@ -37,18 +38,7 @@ def test_a_spot_moved_from_minus_one_to_minus_two_gets_its_own_level(gear):
     assert hash(-1.0) == hash(-2.0)
 
 
-@pytest.mark.parametrize(
-    "changes",
-    [
-        {"lamps": (a_lamp(x_m=-2.0),)},
-        {"lamps": (a_lamp(configuration="hmi-575.flood"),)},
-        {"lamps": (a_lamp(sheets=("nd-0.3",)),)},
-        {"frames": (a_frame(x_m=-2.0),)},
-        {"frames": ()},
-        {"spots": (a_spot(z_m=2.0),)},
-        {"spots": (a_spot(bearing_deg=40.0),)},
-    ],
-)
+@tabled
 def test_what_is_kept_changes_with_all_that_it_depends_on(gear, changes):
     rows = Kept()
     before = {"lamps": (a_lamp(x_m=-1.0),), "frames": (a_frame(x_m=-1.0),)}

@@ -11,20 +11,12 @@ from tests.core.setups.made import (
     a_setup,
     a_target,
 )
+from tests.tables import tabled
 
 METRIC = UnitSystem.METRIC
 
 
-@pytest.mark.parametrize(
-    ("made", "sentence"),
-    [
-        (lambda: a_lamp(name=""), "name is ''"),
-        (lambda: a_lamp(purpose="x" * 1001), "note is 1001 letters long"),
-        (lambda: a_setup(name=" "), "name is ' '"),
-        (lambda: a_setup(note="x" * 1001), "note is 1001 letters"),
-        (lambda: a_setup(lamps=(a_lamp(), a_lamp())), "id is 'key'; accepted: an id that is used once"),
-    ],
-)
+@tabled
 def test_what_cannot_be_placed(made, sentence):
     with pytest.raises(BadValue, match=sentence):
         made()

@@ -8,7 +8,7 @@ from iron_bucket.core.exposure.incident import Receptor
 from iron_bucket.core.setups.plan.camera_view import field_of_view_deg, in_view
 from iron_bucket.core.setups.plan.look import Look, grey_luminance_cd_m2, held_window, luminance_stops, surface_stops
 from iron_bucket.core.setups.plan.setup import Camera
-from tests.tables import cases
+from tests.tables import tabled
 
 
 def test_the_level_that_a_look_wants():
@@ -21,10 +21,7 @@ def test_the_level_that_a_look_wants():
     assert Look(filter_stops=2.0).t_stop_at(159.94, Receptor.DOME) == pytest.approx(1.4, rel=1e-3)
 
 
-@pytest.mark.parametrize(
-    ("reflectance", "level", "stops"),
-    [(0.18, 100.0, 0.0), (0.36, 100.0, 1.0), (0.18, 25.0, -2.0), (0.0, 0.0, math.log2(1e-9 / 18))],
-)
+@tabled
 def test_where_a_surface_sits(reflectance, level, stops):
     assert surface_stops(reflectance, level, 100.0) == pytest.approx(stops)
     if level:
@@ -48,10 +45,7 @@ def test_holding_a_window():
     assert held.film_stops == 0.0
 
 
-@pytest.mark.parametrize(
-    ("iso", "held"),
-    [(400.0, (5.0, 8.0)), (800.0, (5.0, 8.0)), (1600.0, (5.5, 7.0)), (3200.0, (6.0, 6.0)), (12800.0, (6.0, 6.0))],
-)
+@tabled
 def test_what_a_camera_holds_at_an_iso(iso, held):
     # Between its rows evenly by stops of ISO: 1600 is half way from 800 to 3200. Beyond them nobody knows better than
     # the last.
@@ -64,7 +58,7 @@ def test_what_a_camera_holds_at_an_iso(iso, held):
     assert window.film_stops == pytest.approx(window.stops - held[0])
 
 
-@pytest.mark.parametrize(("changes", "sentence"), cases(__file__, "test_what_is_no_look"))
+@tabled
 def test_what_is_no_look(changes, sentence):
     with pytest.raises(BadValue, match=sentence):
         Look(**changes)

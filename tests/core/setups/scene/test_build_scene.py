@@ -19,6 +19,7 @@ from iron_bucket.core.setups.scene.build_scene import (
 )
 from iron_bucket.core.setups.scene.fixture import fixture_of
 from tests.core.setups.made import ANNA, RULES, a_frame, a_lamp, a_place, lit_setup
+from tests.tables import tabled
 
 PALE = Surroundings(a_place("white paint"))
 HALF = ScrimSchool.HALF_AND_ONE
@@ -74,10 +75,7 @@ def test_a_mirror_shows_the_lamp_itself(gear):
     assert steps["by way of Frame"].endswith("sum of a lobe of ±4°, (n + 1) / 2π cosⁿα dΦ cosε / r²")
 
 
-@pytest.mark.parametrize(
-    ("kind", "share"),
-    [(FlagKind.SOLID, 0.0), (FlagKind.BLACK, 0.0), (FlagKind.SINGLE_NET, 2**-0.5), (FlagKind.DOUBLE_NET, 0.5)],
-)
+@tabled
 def test_flags_really_cut(gear, kind, share):
     flag = PlacedFlag(piece_id="f", name="Flag", x_m=2.1, y_m=1.6, z_m=1.5, bearing_deg=45.0, kind=kind)
     open_, cut = lit_setup(gear), lit_setup(gear, flags=(flag,))

@@ -15,6 +15,7 @@ from iron_bucket.core.setups.scene.build_scene import (
 )
 from iron_bucket.core.setups.scene.fixture import fixture_of
 from tests.core.setups.made import a_lamp, a_place, a_setup, lit_setup
+from tests.tables import tabled
 
 PALE = Surroundings(a_place("white paint"))
 HALF = ScrimSchool.HALF_AND_ONE
@@ -54,14 +55,7 @@ def test_levels_and_switches_weigh_and_move_no_geometry(gear):
     assert level_of(lit_setup(gear, lamps=(a_lamp(is_on=False),)), "anna.key") == 0.0
 
 
-@pytest.mark.parametrize(
-    ("changes", "share"),
-    [
-        ({"sheets": ("nd-0.3",)}, 0.501),
-        ({"sheets": ("nd-0.3", "half-blue")}, 0.501 * 0.55),
-        ({"sheets": ("net-single",)}, 2**-0.5),  # half-and-one school
-    ],
-)
+@tabled
 def test_what_a_lamp_wears_weighs_too(gear, changes, share):
     bare, dressed = fixture_of(a_lamp(), gear, HALF), fixture_of(a_lamp(**changes), gear, HALF)
     assert dressed.axis_cd == pytest.approx(bare.axis_cd * share)
@@ -116,39 +110,13 @@ def test_a_honeycomb_on_a_reflector_cuts_the_beam(gear):
     assert level_of(lantern, "anna.key") > 10.0  # it shines backwards too
 
 
-@pytest.mark.parametrize(
-    ("lamp", "sentence"),
-    [
-        (a_lamp(configuration="gone"), "configuration is 'gone'"),
-        (a_lamp(sheets=("gone",)), "sheet is 'gone'"),
-        (a_lamp(face="octagon-0.9"), "a box for S-type, which day LED 300 takes"),
-        (a_lamp(configuration="day-led-300.bare", face="large-box-1.5"), "a box for S-type"),
-        (a_lamp(configuration="day-led-300.bare", grid="grid-octagon-0.9"), "a grid that goes on that box or head"),
-        (
-            a_lamp(configuration="day-led-300.bare", face="octagon-0.9", grid="honeycomb-30"),
-            "a grid that goes on that box or head",
-        ),
-    ],
-)
+@tabled
 def test_what_does_not_go_on_a_head(gear, lamp, sentence):
     with pytest.raises(BadValue, match=sentence):
         fixture_of(lamp, gear, HALF)
 
 
-@pytest.mark.parametrize(
-    ("changes", "kelvin"),
-    [
-        ({}, 5600.0),
-        ({"configuration": "bi-lens-60.mid", "cct_k": 3200.0}, 3200.0),
-        ({"configuration": "bi-lens-60.mid", "cct_k": 9000.0}, 6000.0),  # as far as it goes
-        ({"configuration": "bi-lens-60.mid"}, 5600.0),
-        ({"sheets": ("full-orange",)}, 1e6 / (1e6 / 5600 + 159)),
-        (
-            {"configuration": "tung-650.flood", "level": 0.5},
-            3200 * 0.5 ** (0.42 / 3.4),
-        ),  # docs/craft.md, section 5: about 2937 K
-    ],
-)
+@tabled
 def test_the_colour_that_leaves_a_lamp(gear, changes, kelvin):
     lamp = a_lamp(**{"level": 1.0} | changes)
     assert fixture_of(lamp, gear, HALF).cct_k(lamp) == pytest.approx(kelvin)

@@ -9,12 +9,12 @@ from iron_bucket.core.setups.plan.setup import PlacedFlag
 from iron_bucket.core.setups.sheet.clearance import circuit_amps, clearance
 from tests.core.setups.made import (
     BOX,
-    NOON,
     RULES,
     a_frame,
     a_lamp,
     lit_setup,
 )
+from tests.tables import tabled
 
 METRIC = UnitSystem.METRIC
 
@@ -28,64 +28,7 @@ def test_a_quiet_set_up_has_no_cautions(gear):
     assert told(gear, lamps=(a_lamp(x_m=1.0, y_m=0.6, feed="socket"),)) == {}
 
 
-@pytest.mark.parametrize(
-    ("changes", "code", "trigger"),
-    [
-        ({"lamps": (a_lamp(x_m=1.0, y_m=0.6, z_m=2.9),)}, "ceiling", "its top is at 3.1 m, the ceiling at 3.0 m"),
-        (
-            {"lamps": (), "frames": (a_frame(frame="frame-2.4", x_m=1.0, y_m=0.6, z_m=2.0),)},
-            "ceiling",
-            "its top is at 3.2 m",
-        ),
-        (
-            {"lamps": (), "flags": (PlacedFlag(piece_id="f", name="Flag", x_m=1, y_m=0.5, z_m=2.5, height_m=1.2),)},
-            "ceiling",
-            "3.1 m",
-        ),
-        ({"lamps": (a_lamp(x_m=2.7, y_m=0.3, z_m=2.7),)}, "legs", "0.3 m from the camera, its legs reach 0.5 m"),
-        ({"lamps": (a_lamp(x_m=3.3, y_m=2.9, z_m=2.75),)}, "legs", "0.5 m from Anna"),
-        ({"lamps": (a_lamp(x_m=3.2, y_m=4.0),)}, "in-picture", "3.71 m from the lens"),
-        ({"lamps": (), "frames": (a_frame(x_m=2.2, y_m=2.6),)}, "in-picture", "m from the lens"),
-        (
-            {"lamps": (), "frames": (a_frame(x_m=1.0, y_m=0.5, z_m=0.5, tilt_deg=20.0),)},
-            "floor",
-            "its lower edge is 0.06 m below it",
-        ),
-        (
-            {"lamps": (), "flags": (PlacedFlag(piece_id="f", name="Flag", x_m=0.3, y_m=0.5, z_m=2.0, width_m=0.9),)},
-            "wall",
-            "it is 0.9 m wide, its middle at 0.3 m across and 0.5 m up",
-        ),
-        # The frame's ends stand 0.6 m from its middle.
-        ({"lamps": (), "frames": (a_frame(x_m=2.1, y_m=0.6, bearing_deg=0.0),)}, "legs", "0.42 m from the camera"),
-        ({"lamps": (), "frames": (a_frame(x_m=3.9, y_m=0.6, bearing_deg=0.0),)}, "legs", "0.42 m from the camera"),
-        (
-            {"when": NOON, "lamps": (a_lamp(x_m=3.4, y_m=0.6, z_m=1.8),)},
-            "mirrored",
-            "its image stands 4.4 m behind the glass",
-        ),
-        (
-            {
-                "lamps": (a_lamp(x_m=3.4, y_m=0.6, z_m=1.8),),
-                "frames": (
-                    a_frame(frame="", cloth="", board="board-mirror", x_m=3.2, y_m=3.6, z_m=1.6, bearing_deg=180.0),
-                ),
-            },
-            "mirrored",
-            "its image stands 3.0 m behind the glass",
-        ),
-        (
-            {"lamps": (a_lamp(x_m=5.6, y_m=4.6, z_m=2.0, feed="socket"),)},
-            "lead",
-            "11.8 m along the walls from Corner and up the stand",
-        ),
-        (
-            {"lamps": (a_lamp(level=1.0, x_m=2.4, y_m=1.9, configuration="day-led-1200.narrow"),)},
-            "glare",
-            "lx at the eyes, from 10\u202f000 lx people squint",
-        ),
-    ],
-)
+@tabled
 def test_what_will_not_stand_reach_or_hide(gear, changes, code, trigger):
     assert trigger in told(gear, **changes)[code].trigger
 
