@@ -121,7 +121,7 @@ def is_caught(mutant: Mutant, house: Path) -> bool:
     environment = os.environ | {"PYTHONPATH": str(house)}
     try:
         done = subprocess.run(command, cwd=house, env=environment, capture_output=True, check=False, timeout=SECONDS)
-        return done.returncode == 1
+        return done.returncode in (1, 2)  # a test failed, or could not even be loaded
     except subprocess.TimeoutExpired:
         return True
     finally:

@@ -2,7 +2,6 @@ import numpy as np
 import pytest
 
 from iron_bucket.core.bench.dimming import Dimming, DimmingCurve
-from iron_bucket.core.errors import BadValue
 from tests.tables import tabled
 
 POINTS = ((0.1, 0.02), (0.5, 0.4), (1.0, 1.0))
@@ -20,16 +19,6 @@ def test_output_at_a_setting(dimming, setting, output):
 def test_setting_undoes_output(dimming):
     settings = np.linspace(0.0, 1.0, 41)
     assert dimming.setting(dimming.output(settings)) == pytest.approx(settings, abs=1e-9)
-
-
-def test_a_curve_that_begins_at_zero_gets_no_second_zero():
-    assert Dimming(curve=DimmingCurve.MEASURED, points=((0.0, 0.0), (1.0, 1.0))).output(0.25) == pytest.approx(0.25)
-
-
-@tabled
-def test_points_that_are_no_curve(curve, points):
-    with pytest.raises(BadValue, match="dimming points is"):
-        Dimming(curve=curve, points=points)
 
 
 def test_a_curve_with_a_dead_zone_has_its_zero_at_the_end_of_it():

@@ -3,26 +3,15 @@ import pytest
 
 from iron_bucket.core.bench.battery_kind import BatteryKind
 from iron_bucket.core.bench.configuration import EmittingFace, FaceShape
-from iron_bucket.core.bench.head import MainsRange
 from iron_bucket.core.bench.output import cross_section_lx, level_lx, output_table
-from iron_bucket.core.bench.stand import spigot_for_mm
-from iron_bucket.core.errors import BadValue
 from iron_bucket.core.photometry.distribution import CosinePower
 from iron_bucket.core.photometry.tabulated import PhotometryType, Tabulated
 from tests.made_up import (
     a_configuration,
-    a_frame,
     a_gear,
     a_head,
     a_sheet,
 )
-from tests.tables import tabled
-
-
-@tabled
-def test_gear_that_cannot_be(make, sentence):
-    with pytest.raises(BadValue, match=sentence):
-        make()
 
 
 def test_gear_knows_its_own():
@@ -33,16 +22,6 @@ def test_gear_knows_its_own():
     assert a_head().lumens_per_watt == pytest.approx(50.0)
     assert a_head().plate_for("v-lock").plates == 2
     assert a_head().plate_for("np") is None
-
-
-@pytest.mark.parametrize(("voltage", "takes"), [(95.0, True), (94.0, False), (252.0, True), (253.0, False)])
-def test_mains_has_a_tolerance(voltage, takes):
-    assert MainsRange(low_v=100, high_v=240).takes(voltage) is takes
-
-
-@pytest.mark.parametrize(("owned", "price", "pays"), [(0, 12.0, 12.0), (1, 12.0, 0.0), (0, None, 0.0)])
-def test_ours_costs_nothing(owned, price, pays):
-    assert a_head(owned=owned, day_price=price).price_to_pay == pays
 
 
 def test_output_at_a_distance():
@@ -101,13 +80,3 @@ def test_what_is_retired_takes_its_configurations_along():
     )
     assert [head.slug for head in gear.in_use().heads] == ["lamp"]
     assert [each.slug for each in gear.in_use().configurations] == ["lamp.own"]
-
-
-def test_a_slug_is_borne_once_among_all_kinds():
-    with pytest.raises(BadValue, match="slug is 'lamp.own'"):
-        a_gear(frames=(a_frame(slug="lamp.own"),))
-
-
-@pytest.mark.parametrize(("weight_kg", "spigot_mm"), [(9.99, 16.0), (10.0, 28.0)])
-def test_what_holds_a_frame_has_a_spigot_by_its_weight(weight_kg, spigot_mm):
-    assert spigot_for_mm(weight_kg) == spigot_mm

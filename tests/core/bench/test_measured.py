@@ -131,11 +131,6 @@ def test_the_colour_that_was_read_most_counts():
     assert found.gap_stops == pytest.approx(np.log2(0.9), abs=1e-3)
 
 
-@pytest.mark.parametrize("read", [(), (a_reading(modifier_slug="full-blue"),), (a_reading(3.0, aside_m=1.0),)])
-def test_without_bare_readings_on_the_axis_the_claim_stands(read):
-    assert measured_configuration(LENS, HEAD, read) is None
-
-
 def test_dimmed_readings_and_ambient_are_brought_to_full():
     square = a_head(dimming=Dimming(curve=DimmingCurve.SQUARE))
     assert at_full_lx((a_reading(illuminance_lx=260.0, ambient_lx=10.0, setting=0.5),), square) == pytest.approx(
@@ -259,15 +254,6 @@ def test_ways_to_run_a_head():
     for changes in ({"output_share": 0.0}, {"nameplate_w": 0.0}, {"measured_w": 0.0}, {"fan_db": -1.0}, {"name": " "}):
         with pytest.raises(BadValue):
             Mode(**({"name": "x", "output_share": 0.5, "nameplate_w": 10.0} | changes))
-
-
-@tabled
-def test_a_tint_control_takes_the_tint_away_as_far_as_it_goes(tint, lowest, highest, left):
-    assert a_head(tint=tint, lowest_tint=lowest, highest_tint=highest).tint_left == pytest.approx(left)
-
-
-def test_a_head_carries_its_driver_and_cable():
-    assert a_head(weight_kg=5.0, driver_kg=3.0, cable_kg=1.5).total_kg == 9.5
 
 
 @tabled

@@ -2,7 +2,7 @@ import numpy as np
 import pytest
 
 from iron_bucket.core.bench.head import BatteryPlate, Technology
-from iron_bucket.core.bench.search import Limit, colour_word, search, search_index, wanted_of
+from iron_bucket.core.bench.search import Limit, search, search_index, wanted_of
 from iron_bucket.core.modifiers.kinds import SheetKind
 from iron_bucket.core.quantities.units import UnitSystem
 from tests.made_up import a_configuration, a_draw, a_gear, a_head, a_sheet, typical
@@ -92,13 +92,6 @@ def test_filters_cut_and_count_what_each_other_would_leave():
     assert slugs("", tag="favourite") == ["bi-300"]
     assert slugs("", colour="tungsten") == ["tung-650"]
     assert slugs("", technology="laser") == []
-
-
-@pytest.mark.parametrize(
-    ("lowest", "highest", "word"), [(2700, 6500, "variable"), (4500, 4500, "day"), (4499, 4499, "tungsten")]
-)
-def test_a_head_s_colour_in_one_word(lowest, highest, word):
-    assert colour_word(a_head(lowest_cct_k=lowest, highest_cct_k=highest)) == word
 
 
 def test_modifiers_are_searched_too():

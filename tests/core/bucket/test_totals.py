@@ -79,8 +79,3 @@ def test_cautions_of_a_bucket_are_said_once_and_not_for_what_is_out():
 def test_entries_and_rules_that_cannot_be(make, field):
     with pytest.raises(BadValue, match=f"^{field} is"):
         make()
-
-
-def test_the_presets_of_the_craft_text():
-    assert HouseRules(voltage_v=120, breaker_a=20).breaker_a == 20
-    assert HouseRules(voltage_v=100, breaker_a=15, planned_share=0.3).planned_share == 0.3

@@ -37,9 +37,3 @@ def test_no_negative_voltage(share):
     with pytest.raises(BadValue, match="is -0.1; accepted: 0 of the"):
         share(-0.1)
     assert share(0.0) == 0.0
-
-
-@pytest.mark.parametrize(("wanted", "rated", "field"), [(0.0, 3200.0, "wanted_k"), (2700.0, 0.0, "rated_k")])
-def test_a_filament_has_a_colour(wanted, rated, field):
-    with pytest.raises(BadValue, match=f"{field} is 0.0; accepted: above 0 K"):
-        tungsten.voltage_share_for_cct(wanted, rated_k=rated)

@@ -3,9 +3,9 @@
 import numpy as np
 import pytest
 
-from iron_bucket.core.photometry.distribution import BeamField, CosinePower
+from iron_bucket.core.photometry.distribution import BeamField
 from iron_bucket.core.photometry.faces import rectangle_illuminance_lx
-from iron_bucket.core.photometry.illuminance import illuminance_lx, obeys_inverse_square
+from iron_bucket.core.photometry.illuminance import illuminance_lx
 from iron_bucket.core.photometry.lumens import lumens
 from iron_bucket.core.photometry.tabulated import PhotometryType, Tabulated
 from iron_bucket.core.photometry.widths import beam_deg, plane_profile
@@ -23,19 +23,6 @@ def test_a_rectangle_is_the_sum_of_its_halves_and_alike_on_either_side(x_m, y_m)
 
 def test_a_lamp_faced_squarely_gives_all_of_its_level():
     assert float(illuminance_lx(900.0, 3.0)) == pytest.approx(100.0, rel=1e-12)
-
-
-@pytest.mark.parametrize(
-    ("throw_m", "side_m", "obeys"), [(10.0, 2.0, True), (9.99, 2.0, False), (2.5, 0.5, True), (2.49, 0.5, False)]
-)
-def test_five_sides_away_a_face_is_a_point(throw_m, side_m, obeys):
-    assert obeys_inverse_square(throw_m, side_m) is obeys
-
-
-@pytest.mark.parametrize(("exponent", "beam"), [(1.0, 120.0), (2.0, 90.0)])
-def test_the_beam_of_a_cosine(exponent, beam):
-    """cos 60 is a half, and so is cos^2 45."""
-    assert CosinePower(peak_cd=1.0, exponent=exponent).beam_deg == pytest.approx(beam)
 
 
 def test_a_formula_is_looked_at_over_the_whole_half_space():

@@ -110,11 +110,6 @@ def test_lumens_of_a_turning_table_by_its_latitude():
     assert lumens(a_table(kind=PhotometryType.A, **angles)) == pytest.approx(by_a)
 
 
-def test_one_angle_holds_no_flux():
-    assert lumens(a_table(vertical_deg=np.array([0.0]))) == 0.0
-    assert lumens(a_table(kind=PhotometryType.B, horizontal_deg=np.array([5.0]))) == 0.0
-
-
 def test_beam_in_a_slanted_plane_of_a_turning_table():
     table = read_photometric((GOLDEN / "photometric" / "f24.ies").read_bytes(), "f24.ies").distribution
     assert 20.15 < beam_deg(table, 45.0) < 40.0

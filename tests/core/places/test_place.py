@@ -7,7 +7,7 @@ import pytest
 from iron_bucket.core.daylight.sky import Weather
 from iron_bucket.core.errors import BadValue
 from iron_bucket.core.figure import Origin
-from iron_bucket.core.places.bearing import along_bearing, bearing_of, tilt_of, turn_between
+from iron_bucket.core.places.bearing import along_bearing, bearing_of, tilt_of
 from iron_bucket.core.places.place import (
     AmbientReading,
     Cover,
@@ -48,13 +48,6 @@ def test_bearings_run_clockwise_from_up_the_plan(bearing, tilt, vector):
     assert tilt_of(np.array(vector)) == pytest.approx(tilt, abs=0.01)
     if abs(tilt) < 90:
         assert bearing_of(np.array(vector)) == pytest.approx(bearing, abs=0.01)
-
-
-@pytest.mark.parametrize(
-    ("one", "other", "turn"), [(350, 10, 20), (10, 350, -20), (0, 180, -180), (90, 90, 0), (0, 179, 179)]
-)
-def test_turns_go_the_short_way(one, other, turn):
-    assert turn_between(one, other) == turn
 
 
 @tabled

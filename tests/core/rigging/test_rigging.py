@@ -2,7 +2,7 @@ import pytest
 
 from iron_bucket.core.bench.stand import Stand, lightest_stand
 from iron_bucket.core.errors import BadValue
-from iron_bucket.core.rigging.headroom import highest_head_m, needed_height_m, top_of_flat_m, top_of_head_m
+from iron_bucket.core.rigging.headroom import needed_height_m
 from iron_bucket.core.rigging.tipping import Sail
 from tests.conftest import golden_cases
 from tests.tables import table, tabled
@@ -77,10 +77,3 @@ def test_the_lightest_stand_that_does_it():
 def test_stands_that_cannot_be(change, field):
     with pytest.raises(BadValue, match=f"^{field} is"):
         a_stand(**change)
-
-
-def test_tops_of_heads_and_flats_under_a_ceiling():
-    assert top_of_head_m(2.0) == pytest.approx(2.2)
-    assert highest_head_m(2.6) == pytest.approx(2.25)
-    assert top_of_flat_m(1.5, 1.2, 0.0) == pytest.approx(2.1)
-    assert top_of_flat_m(1.5, 1.2, 60.0) == top_of_flat_m(1.5, 1.2, -60.0) == pytest.approx(1.8)  # cos 60 is a half

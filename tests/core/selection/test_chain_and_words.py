@@ -2,12 +2,9 @@
 
 import pytest
 
-from iron_bucket.core.quantities.units import UnitSystem
 from iron_bucket.core.selection.chain import chain_of
 from iron_bucket.core.selection.packing import pack
 from iron_bucket.core.selection.pick import Candidate, pick
-from iron_bucket.core.selection.reasons import Reason
-from iron_bucket.core.selection.wording import miss_text, range_text
 from tests.made_up import a_configuration, a_face, a_gear, a_need, a_sheet
 from tests.tables import tabled
 
@@ -53,13 +50,3 @@ def test_a_chain_says_how_a_loss_comes_about(gear, label, formula):
     assert step.label == label
     assert step.formula.startswith(formula)
     assert step.origin.value == "typical"
-
-
-@tabled
-def test_a_span_says_once_what_both_ends_share(reason, low, high, said):
-    assert range_text(a_need(width_m=1.5), reason, low, high) == said
-
-
-def test_words_follow_the_units():
-    assert miss_text(a_need(), Reason.WEIGHT, 4.5359237, UnitSystem.IMPERIAL) == "10.0 lb too heavy"
-    assert miss_text(a_need(), Reason.HEIGHT, 0.3048, UnitSystem.IMPERIAL) == "needs 1'0\" more height"

@@ -8,9 +8,8 @@ import pytest
 from iron_bucket.core.exposure.ratio import RatioSchool
 from iron_bucket.core.modifiers.kinds import ScrimSchool
 from iron_bucket.core.places.surroundings import Surroundings
-from iron_bucket.core.setups.evaluate.faces import angle_name, lit_faces
+from iron_bucket.core.setups.evaluate.faces import lit_faces
 from tests.core.setups.made import ANNA, NOON, a_place, lit_setup
-from tests.tables import tabled
 
 PALE = Surroundings(a_place("white paint"))
 HALF = ScrimSchool.HALF_AND_ONE
@@ -18,11 +17,6 @@ HALF = ScrimSchool.HALF_AND_ONE
 
 def level_of(found, mark: str) -> float:
     return float(found.total_lx[found.place_of(mark)])
-
-
-@tabled
-def test_words_for_angles(angle, word):
-    assert angle_name(angle) == word
 
 
 def test_how_a_person_is_lit(gear):

@@ -11,15 +11,8 @@ from tests.core.setups.made import (
     a_setup,
     a_target,
 )
-from tests.tables import tabled
 
 METRIC = UnitSystem.METRIC
-
-
-@tabled
-def test_what_cannot_be_placed(made, sentence):
-    with pytest.raises(BadValue, match=sentence):
-        made()
 
 
 def test_changes_are_values():

@@ -3,7 +3,6 @@ import math
 import numpy as np
 import pytest
 
-from iron_bucket.core.errors import BadValue
 from iron_bucket.core.exposure.incident import Receptor
 from iron_bucket.core.setups.plan.camera_view import field_of_view_deg, in_view
 from iron_bucket.core.setups.plan.look import Look, grey_luminance_cd_m2, held_window, luminance_stops, surface_stops
@@ -56,12 +55,6 @@ def test_what_a_camera_holds_at_an_iso(iso, held):
     bright = grey_luminance_cd_m2(60_000.0)
     window = held_window(luminance_cd_m2=bright, passes=1.0, look=look, receptor=Receptor.DOME)
     assert window.film_stops == pytest.approx(window.stops - held[0])
-
-
-@tabled
-def test_what_is_no_look(changes, sentence):
-    with pytest.raises(BadValue, match=sentence):
-        Look(**changes)
 
 
 def test_the_field_of_view_and_what_is_in_it():
