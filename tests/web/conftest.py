@@ -60,7 +60,8 @@ def stranger(app, demo) -> Browser:
 
 @pytest.fixture
 def gaffer(stranger) -> Browser:
-    assert stranger.sign_in().status_code == 303
+    signed_in = stranger.sign_in()
+    assert (signed_in.status_code, "HttpOnly" in signed_in.headers["Set-Cookie"]) == (303, True)
     stranger.get("/")
     return stranger
 

@@ -44,22 +44,6 @@ def test_a_form_saved_as_it_came_changes_nothing(gaffer, slug, units):
     assert gaffer.get("/bench/out.json").json == before
 
 
-def test_a_figure_is_changed_told_and_undone(gaffer):
-    form = sent_by(gaffer.get("/bench/edit/day-led-300").text, "piece-form")
-    saved = gaffer.post(
-        "/bench/edit/day-led-300",
-        form | {"fan_db": "31,5", "dimming": "square", "modes": "silent:0.6:220::20", "tags": "loud; ours"},
-    )
-    page = gaffer.get(saved.headers["Location"]).text
-    for words in ("31.5", "square", "silent", "fan_db: 29.0 → 31.5", "In the buckets of", "loud, ours"):
-        assert words in page
-    stale = gaffer.post("/bench/edit/day-led-300", form | {"fan_db": "33"})
-    assert stale.status_code == 409
-    assert 'value="33"' in stale.text  # what was typed is kept
-    assert gaffer.post("/bench/step/back", {"back": "/bench/heads/day-led-300"}).status_code == 303
-    assert "undone" in gaffer.get("/bench/heads/day-led-300").text
-
-
 @tabled
 def test_bad_figures_keep_the_form(gaffer, change, sentence):
     form = sent_by(gaffer.get("/bench/edit/day-led-300").text, "piece-form") | {"note": "kept"} | change
@@ -69,63 +53,6 @@ def test_bad_figures_keep_the_form(gaffer, change, sentence):
     assert 'value="kept"' in answer.text
 
 
-def test_pieces_are_made_copied_and_retired(gaffer):
-    gaffer.get("/bench/new/sheets")
-    made = gaffer.post(
-        "/bench/new/sheets",
-        {"name": "sky blue", "weight_kg": "0.1", "kind": "colour gel", "transmittance": "40", "shift_mired": "−60"},
-    )
-    assert made.headers["Location"] == "/bench/pieces/sky-blue"
-    assert "passes 0.4" in gaffer.get("/bench/pieces/sky-blue").text
-    assert "-60 mired" in gaffer.get("/bench/pieces/sky-blue").text
-    assert gaffer.post("/bench/new/sheets", {"name": "none"}).status_code == 422
-    assert gaffer.post("/bench/new/lasers", {"name": "none"}).status_code == 422
-    assert gaffer.get("/bench/new/lasers").status_code == 422
-    assert gaffer.post("/bench/copy/sky-blue").headers["Location"] == "/bench/edit/sky-blue-copy"
-    gaffer.post("/bench/retire/sky-blue", {"retired": "yes"})
-    assert "retired" in gaffer.get("/bench/pieces/sky-blue").text
-    assert "sky-blue-copy" in gaffer.get("/bench?kind=sheets&text=sky").text
-    assert 'pieces/sky-blue"' not in gaffer.get("/bench?kind=sheets&text=sky").text
-    gaffer.post("/bench/retire/sky-blue", {"retired": "no"})
-    assert 'pieces/sky-blue"' in gaffer.get("/bench?kind=sheets&text=sky").text
-    unit = gaffer.post("/bench/heads/day-led-300/new/units", {"name": "No. 3", "faults": "bent yoke"})
-    assert "bent yoke" in gaffer.get(unit.headers["Location"]).text
-    assert gaffer.post("/bench/heads/day-led-300/new/units", {"name": " "}).status_code == 422
-    assert gaffer.post("/bench/heads/day-led-300/new/stands", {"name": "x"}).status_code == 422
-
-
-def test_between_the_focus_stops_and_past_them(gaffer):
-    assert "log I against log beam" in gaffer.get("/bench/heads/bi-lens-60?beam=30&throw=2").text
-    for asked, sentence in table(__file__, "test_between_the_focus_stops_and_past_them"):
-        assert sentence in gaffer.get(f"/bench/heads/bi-lens-60?{asked}").text.replace("&#39;", "'")
-
-
-def test_readings_on_the_way_away_from_a_lamp(gaffer):
-    gaffer.get("/bench/walk/hmi-575.flood")
-    first = gaffer.post(
-        "/bench/walk/hmi-575.flood",
-        {"distance": "2 m", "level": "5000", "meter": "shelf 2", "watts": "590"},
-        as_swap=True,
-    )
-    assert first.status_code == 200
-    assert first.text.lstrip().startswith('<div id="walk"')
-    assert 'name="distance" value="3.0 m"' in first.text  # the next stop is proposed
-    assert 'value="shelf 2"' in first.text
-    assert "One distance only" in first.text
-    for throw, level in (("3", "2222"), ("4.5", "988")):
-        last = gaffer.post("/bench/walk/hmi-575.flood", {"distance": throw, "level": level}, as_swap=True)
-    assert "against the claim" in last.text
-    assert (
-        gaffer.post("/bench/walk/hmi-575.flood", {"distance": "6", "level": "600"}).status_code == 303
-    )  # without script
-    page = gaffer.get("/bench/heads/hmi-575?configuration=hmi-575.flood").text
-    number = re.search(r"/bench/readings/(\d+)/strike", page)[1]
-    assert gaffer.post(f"/bench/readings/{number}/strike", {"struck": "yes"}).status_code == 303
-    assert "count again" in gaffer.get("/bench/heads/hmi-575?configuration=hmi-575.flood").text
-    gaffer.post("/bench/step/back", {"back": "/bench"})
-    assert "count again" not in gaffer.get("/bench/heads/hmi-575?configuration=hmi-575.flood").text
-
-
 @tabled
 def test_a_bad_reading_keeps_what_was_typed(gaffer, form, sentence):
     gaffer.get("/bench/walk/hmi-575.flood")
@@ -133,28 +60,6 @@ def test_a_bad_reading_keeps_what_was_typed(gaffer, form, sentence):
     assert answer.status_code == 422
     assert sentence in answer.text.replace("&#39;", "'")
     assert 'value="by the door"' in answer.text
-
-
-def test_a_table_is_looked_at_corrected_and_kept(gaffer):
-    gaffer.get("/bench/table/hmi-575.flood")
-    text = "A;B\n10;300\n20;x\n30;33"
-    assert "distance is named for 0 columns" in gaffer.post("/bench/table/hmi-575.flood", {"text": text}).text
-    uses = {"use": ["distance_ft", "level_fc"]}
-    seen = gaffer.post("/bench/table/hmi-575.flood", {"text": text, **uses}).text
-    assert "<b>2</b> rows read well" in seen
-    assert "line 3: level is" in seen
-    kept = gaffer.post("/bench/table/hmi-575.flood", {"text": text, "keep": "yes", **uses})
-    assert kept.status_code == 303
-    page = gaffer.get(kept.headers["Location"]).text
-    assert "2 readings put down, 1 left out." in page
-    again = gaffer.post("/bench/table/hmi-575.flood", {"text": "a;b\n5;900"}).text
-    assert "as you said last time" in again
-    assert gaffer.post("/bench/table/hmi-575.flood", {"text": ""}).status_code == 422
-    file = {"file": (io.BytesIO(b"dist;lux\n2;5000\n"), "x.csv"), "csrf_token": gaffer.token}
-    assert (
-        "<b>1</b> row reads well"
-        in gaffer.client.post("/bench/table/hmi-575.flood", data=file, content_type="multipart/form-data").text
-    )
 
 
 def sent(gaffer, address: str, data: bytes, name: str, **form):
@@ -206,24 +111,6 @@ def test_a_spectrum_in_and_out(gaffer):
     assert "gel.csv" not in gaffer.get("/bench/pieces/full-blue").text.split("History")[0]
 
 
-def test_side_by_side_says_what_is_better_and_what_is_wrong(gaffer):
-    page = gaffer.get(
-        "/bench/side?with=day-led-300.reflector&with=panel-100.own-face"
-        "&with=tung-1000.flood~frame-1.2%2Bcloth-silk@0.4~none&frame=frame-1.2%2Bcloth-silk@0.4"
-    ).text
-    chosen = re.search(r'<option value="tung-1000.flood~[^"]*" selected>([^<]*)</option>', page)
-    assert chosen
-    assert "~" not in chosen[1]
-    assert "artificial silk" in chosen[1]
-    for words in ("The better tool for", "a long throw", "through the cloth", "artificial silk"):
-        assert words in page
-    assert "Choose two to four" in gaffer.get("/bench/side?with=day-led-300.bare").text
-    for asked in ("throw=far", "width=wide", "frame=none-such"):
-        answer = gaffer.get(f"/bench/side?with=day-led-300.bare&with=bi-lens-60.flood&{asked}")
-        assert answer.status_code == 422
-        assert 'role="alert"' in answer.text
-
-
 def test_the_bench_out_in_and_some_of_it(gaffer):
     whole = gaffer.get("/bench/out.json")
     assert len(read_bench_file(whole.text).readings) > 100
@@ -268,7 +155,3 @@ def test_hire_prices_are_shown_and_taken(gaffer, house):
     assert "Not on the bench" in answer.text
     assert sent(gaffer, "/bench/hire/list", b"item,day_price\nx,lots\n", "prices.csv").status_code == 422
     assert sent(gaffer, "/bench/hire/list", b"", "").status_code == 422
-
-
-def test_without_a_hire_desk_the_page_says_so(gaffer):
-    assert "No hire desk is set" in gaffer.get("/bench/hire").text

@@ -47,31 +47,6 @@ def test_somebody_else_s_job_is_not_there(stranger, demo, job_id, address):
     assert "there is no such job on your list" in stranger.get(f"/jobs/{job_id}/bucket").text
 
 
-def test_signing_in_and_out(stranger):
-    page = stranger.get("/sign-in?next=/bench")
-    assert "lamps-and-stands" in page.text
-    wrong = stranger.sign_in(password="wrong one")
-    assert wrong.status_code == 403
-    assert "Wrong sign-in or password" in wrong.text
-    assert 'value="gaffer"' in wrong.text  # what was typed is kept
-    stranger.get("/sign-in?next=/bench")
-    right = stranger.post("/sign-in", {"sign_in": "gaffer", "password": "lamps-and-stands", "next": "/bench"})
-    assert right.headers["Location"] == "/bench"
-    assert "HttpOnly" in right.headers["Set-Cookie"]
-    stranger.get("/")
-    stranger.post("/sign-out")
-    assert stranger.get("/").status_code == 302
-
-
-@pytest.mark.parametrize(
-    "onward", ["https://elsewhere.test/", "//elsewhere.test", "/\\elsewhere.test", "javascript:alert(1)", ""]
-)
-def test_nobody_is_sent_elsewhere_after_signing_in(stranger, onward):
-    stranger.get("/sign-in")
-    answer = stranger.post("/sign-in", {"sign_in": "gaffer", "password": "lamps-and-stands", "next": onward})
-    assert answer.headers["Location"] == "/"
-
-
 def test_tries_are_limited(database_url, demo):
     app = create_app(Settings(database_url=database_url, secret_key="y" * 32, sign_in_limit="2 per minute"))
     client = app.test_client()
@@ -124,18 +99,6 @@ def test_a_bad_job_keeps_the_form(gaffer, change, sentence):
 PICK = {"level": "640 lx", "throw": "3 m", "width": "1.5 m", "soft": "12", "cct": "5600"}
 
 
-def test_pick_as_page_and_as_swap(gaffer, job_id):
-    page = gaffer.get(f"/jobs/{job_id}/pick", query_string=PICK)
-    swap = gaffer.get(f"/jobs/{job_id}/pick", query_string=PICK, headers={"HX-Request-Type": "partial"})
-    assert "<html" in page.text
-    assert "<html" not in swap.text
-    assert swap.text.lstrip().startswith('<div id="answer"')
-    assert 'value="640 lx"' in page.text
-    assert "Passed over, and why" in swap.text
-    assert "day LED 300" in swap.text
-    assert "Put in the bucket" in swap.text
-
-
 @tabled
 def test_a_bad_word_is_named_and_kept(gaffer, change, sentence):
     for headers in ({}, {"HX-Request-Type": "partial"}):
@@ -149,23 +112,6 @@ def test_sentences_of_every_kind(gaffer, change):
     answer = gaffer.get("/pick", query_string=PICK | change)
     assert answer.status_code == 200
     assert re.search(r"heads? fits? for", answer.text.replace("</b>", "").replace("<b>", ""))
-
-
-def test_the_change_offered_for_a_near_miss_makes_it_fit(gaffer):
-    page = gaffer.get(
-        "/pick", query_string=PICK | {"level": "900000 lx", "tech": "HMI", "width": "", "soft": "", "feed": "any"}
-    ).text
-    assert "Nothing on the bench does all of that" in page
-    link = re.search(r'<a href="([^"]+)">Set [^<]+ instead</a>', page)[1].replace("&amp;", "&")
-    assert re.search(r"<b[^>]*>[1-9]\d*</b> heads? fits?", gaffer.get(link).text)
-
-
-def test_imperial_sentences_speak_feet(gaffer):
-    gaffer.get("/")
-    gaffer.post("/units", {"units": "imperial", "back": "/pick"})
-    page = gaffer.get("/pick").text
-    assert 'value="59.5 fc"' in page
-    assert "9&#39;10&#34;" in page
 
 
 def key_of(page: str) -> str:
@@ -209,30 +155,6 @@ def version_of(page: str) -> str:
     return re.search(r'name="version" value="(\d+)"', page)[1]
 
 
-def test_a_bucket_is_changed_and_undone(gaffer, job_id):
-    address = f"/jobs/{job_id}/bucket"
-    page = gaffer.get(address).text
-    swap = gaffer.post(f"{address}/1/quantity", {"version": version_of(page), "quantity": "2"}, as_swap=True)
-    assert swap.status_code == 200
-    assert swap.text.lstrip().startswith('<div id="contents"')
-    assert "made it 2 × day LED 300" in swap.text
-    stale = gaffer.post(f"{address}/1/quantity", {"version": version_of(page), "quantity": "3"}, as_swap=True)
-    assert stale.status_code == 409
-    assert 'value="2" inputmode="numeric" aria-label="how many day LED 300"' in stale.text
-    assert (
-        gaffer.post(f"{address}/1/purpose", {"version": version_of(stale.text), "purpose": "window"}).status_code == 303
-    )
-    assert gaffer.post(f"{address}/1/out", {"version": version_of(gaffer.get(address).text)}).status_code == 303
-    for _ in range(3):
-        gaffer.post(f"/jobs/{job_id}/step/back", {"back": address})
-    back = gaffer.get(address).text
-    assert 'value="1" inputmode="numeric" aria-label="how many day LED 300"' in back
-    assert "Clock shop: key on the repairer" in back
-    assert "Redo: made it 2 × day LED 300" in back
-    gaffer.post(f"/jobs/{job_id}/step/on", {"back": address})
-    assert "Done again: made it 2" in gaffer.get(address).text
-
-
 @tabled
 def test_bad_counts_are_named(gaffer, job_id, quantity, sentence):
     page = gaffer.get(f"/jobs/{job_id}/bucket").text
@@ -241,16 +163,6 @@ def test_bad_counts_are_named(gaffer, job_id, quantity, sentence):
     )
     assert answer.status_code == 422
     assert sentence in answer.text.replace("&#39;", "'")
-
-
-def test_the_bench_is_searched_and_filtered(gaffer):
-    assert "<b>3</b> pieces" in gaffer.get("/bench?text=bicolour+LED&fitting=S-type").text
-    assert "No match" in gaffer.get("/bench?text=no+such+lamp").text
-    swap = gaffer.get("/bench?technology=HMI&colour=day&own=own", headers={"HX-Request-Type": "partial"}).text
-    assert swap.lstrip().startswith('<div id="bench-list"')
-    assert "HMI 200 W" in swap
-    assert gaffer.get("/bench?kind=nonsense&page=x").status_code == 200
-    assert gaffer.get("/bench/heads/gone").status_code == 404
 
 
 def upload(gaffer, data: bytes, **changes):
@@ -295,23 +207,6 @@ def test_too_large_an_upload_is_refused(gaffer):
     )
     assert answer.status_code == 413
     assert "up to 4 MB" in answer.text
-
-
-def test_light_is_switched_and_kept(gaffer):
-    gaffer.get("/")
-    gaffer.post("/light", {"light": "dim", "back": "//elsewhere.test"})
-    assert 'data-light="dim"' in gaffer.get("/").text
-    gaffer.post("/light", {"light": "nonsense", "back": "/"})
-    assert 'data-light="enamel"' in gaffer.get("/").text
-
-
-@pytest.mark.parametrize(
-    ("address", "status"), [("/nowhere", 404), ("/jobs/999999/bucket", 404), ("/pick/bucket", 405)]
-)
-def test_trouble_has_a_page(gaffer, address, status):
-    answer = gaffer.get(address)
-    assert answer.status_code == status
-    assert 'role="alert"' in answer.text
 
 
 def test_a_database_that_is_away_is_said_and_comes_back(gaffer, app, monkeypatch):

@@ -6,20 +6,14 @@ import pytest
 from iron_bucket.core.errors import BadValue
 from iron_bucket.core.photometry.directions import type_a_angles, type_b_angles, unit_vectors
 from iron_bucket.core.photometry.lumens import lumens
-from iron_bucket.core.photometry.tabulated import PhotometryType, Tabulated
+from iron_bucket.core.photometry.tabulated import PhotometryType
 from iron_bucket.core.photometry.widths import beam_deg, field_deg
 from iron_bucket.formats.photometric import read_photometric
 from tests.conftest import GOLDEN
+from tests.core.photometry.made import a_table
 from tests.tables import tabled
 
 FILES = json.loads((GOLDEN / "photometric" / "expected.json").read_text())["files"]
-
-
-def a_table(**changes) -> Tabulated:
-    angles = {"vertical_deg": np.array([0.0, 45.0, 90.0]), "horizontal_deg": np.array([0.0])} | changes
-    shape = (len(angles["horizontal_deg"]), len(angles["vertical_deg"]))
-    made = {"kind": PhotometryType.C, "candela": np.full(shape, 100.0)} | angles
-    return Tabulated(**made)
 
 
 @pytest.fixture(params=FILES, ids=lambda case: case["file"])
