@@ -109,10 +109,10 @@ def _agree(found, gives, near):
                 _agree(attrgetter(name)(found), value, near)
         case None | bool():
             assert found == gives
-        case str() if not gives.startswith("@"):
+        case str() if named(gives) == gives:
             assert str(found) == gives
-        case int() | float():
-            assert found == pytest.approx(gives, **near)
+        case int() | float() | str() if isinstance(named(gives), int | float):
+            assert found == pytest.approx(named(gives), **near)
         case [*each] if each and isinstance(each[0], (int, float)):
             assert list(found) == pytest.approx(list(named(gives)), **near)
         case _:

@@ -4,7 +4,7 @@ Set-ups are lit one after the other, so a job needs of each thing as many as the
 bucket holds already is not counted again.
 """
 
-from collections import defaultdict
+from collections import Counter, defaultdict
 from collections.abc import Iterable, Sequence
 from dataclasses import dataclass, replace
 from itertools import zip_longest
@@ -68,18 +68,20 @@ def _covered(held: Sequence[Entry], most: dict[Sort, list[Entry]]) -> dict[Sort,
     What hangs on a pick serves that pick: it stands in for placed gear only where the picked head is a placed one.
     """
     covered: dict[Sort, int] = defaultdict(int)
-    left = {sort: len(entries) for sort, entries in most.items()}
-    used: dict[int, int] = {}
+    left = Counter({sort: len(entries) for sort, entries in most.items()})
+    used: Counter[int] = Counter()
     for sort, entry in sorts_of(tuple(held)):
-        if entry.parent_id is None:
-            used[entry.entry_id] = min(entry.quantity, left.get(sort, 0)) if isinstance(entry.item, Head) else 0
-            covered[sort] += used[entry.entry_id] if isinstance(entry.item, Head) else entry.quantity
-            left[sort] = left.get(sort, 0) - used[entry.entry_id]
+        if entry.parent_id is None and isinstance(entry.item, Head):
+            used[entry.entry_id] = min(entry.quantity, left[sort])
+            left[sort] -= used[entry.entry_id]
+            covered[sort] += used[entry.entry_id]
+        elif entry.parent_id is None:
+            covered[sort] += entry.quantity
     heads = {entry.entry_id: entry for entry in held}
     for sort, entry in sorts_of(tuple(held)):
         parent = heads.get(entry.parent_id) if entry.parent_id is not None else None
         if parent is not None and parent.quantity:
-            covered[sort] += entry.quantity * used.get(parent.entry_id, 0) // parent.quantity
+            covered[sort] += entry.quantity * used[parent.entry_id] // parent.quantity
     return covered
 
 

@@ -14,6 +14,7 @@ from iron_bucket.core.quadrature import gauss_nodes
 PANEL_POINTS = 61
 #: The same all round their axis, so that nobody need ask for the azimuth.
 ROUND = (BeamField, CosinePower)
+_ALONG, _, _UP = np.eye(3)
 
 
 @dataclass(frozen=True, slots=True, kw_only=True, eq=False)
@@ -69,11 +70,10 @@ class Head:
 
 
 def _frame_of(aim: Array) -> tuple[Array, Array]:
-    """C0 and C90 directions of an upright head; one that looks straight up or down takes x for C0."""
-    sideways = cross(np.array([0.0, 0.0, 1.0]), aim)
+    """C0 and C90 directions of an upright head, as long as each other; straight up or down, x is C0."""
+    sideways = cross(_UP, aim)
     if np.linalg.norm(sideways) < 1e-9:
-        sideways = np.array([1.0, 0.0, 0.0])
-    sideways = sideways / np.linalg.norm(sideways)
+        sideways = _ALONG
     return sideways, cross(aim, sideways)
 
 

@@ -107,7 +107,7 @@ class Surroundings:
     def _daylight(self, sun: SunPosition, there: Daylight) -> tuple[AvailableLight, ...]:
         ground = there.ground_cd_m2(sun.altitude_deg, self.place.surface(self.place.ground).reflectance)
         found: list[AvailableLight] = []
-        if there.sky_lx > 0.0:
+        if there.sky_lx:
             sky = OpenSky(lamp_id="sky", sky_cd_m2=there.sky_cd_m2, ground_cd_m2=ground, rooms=self.rooms)
             if not self.rooms:
                 found.append(_day(sky, "sky", there.sky_k))
@@ -128,7 +128,7 @@ class Surroundings:
                 for each in room.openings
                 if not self._leads_inside(shape, room, each)
             ]
-        if there.sun_lx > 0.0:
+        if there.sun_lx:
             towards = along_bearing(self.sun_bearing_deg(sun), sun.altitude_deg)
             lamp = SceneLamp(
                 lamp_id="sun",
@@ -183,7 +183,7 @@ class Surroundings:
             for each in self.place.readings
             if abs((each.taken_at.hour - when.hour) + (each.taken_at.minute - when.minute) / 60.0) <= READING_HOLDS_H
         ]
-        if not near or not by_day:
+        if not near:
             return None
         marks = tuple(
             Mark(

@@ -25,10 +25,8 @@ def _digits(value: float) -> str:
     """Three significant figures for small numbers, whole ones with thin groups for large."""
     if value == 0.0 or not math.isfinite(value):
         return f"{value:g}"
-    rounded = float(f"{value:.3g}")
-    places = min(max(0, 2 - math.floor(math.log10(abs(rounded)))), 3)
-    text = f"{rounded:,.{places}f}".replace(",", "\u202f")
-    return text.rstrip("0").rstrip(".") if places else text
+    text = f"{float(f'{value:.3g}'):,.3f}".replace(",", "\u202f")
+    return text.rstrip("0").rstrip(".")
 
 
 def illuminance(illuminance_lx: float, system: UnitSystem = UnitSystem.METRIC) -> Displayed:
@@ -56,14 +54,14 @@ def mass(mass_kg: float, system: UnitSystem = UnitSystem.METRIC) -> Displayed:
 
 def stops(value: float, *, signed: bool = True) -> Displayed:
     """Stops to a tenth, with a true minus sign."""
-    rounded = round(value, 1) + 0.0  # no "-0.0"
+    rounded = round(value, 1)
     sign = "\u2212" if rounded < 0 else "+" if signed and rounded > 0 else ""
     return Displayed(f"{sign}{abs(rounded):.1f}", "stop" if abs(rounded) <= 1.0 else "stops")
 
 
 def fine_stops(value: float) -> Displayed:
     """Stops to a hundredth, signed: what a residual is told in."""
-    rounded = round(value, 2) + 0.0
+    rounded = round(value, 2)
     sign = "\u2212" if rounded < 0 else "+" if rounded > 0 else ""
     return Displayed(f"{sign}{abs(rounded):.2f}", "")
 

@@ -131,10 +131,12 @@ def test_the_job_must_feed_the_heaviest_set_up(gear):
     for order in ((dim, bright), (bright, dim)):
         assert counted(order, gear)["day-led-300", 1.0].level == 0.9
     # Lamp by lamp from the brightest: the second set-up's one lamp is no reason to take the first's brighter one twice.
-    two = a_setup(name="Two", lamps=(a_lamp(level=0.2), a_lamp(piece_id="b", name="B", level=0.8)))
-    found = placed_entries((two, a_setup(lamps=(a_lamp(level=0.5),))), gear, HALF, ()).entries
-    assert [each.level for each in found if each.kind == "heads"] == [0.8, 0.2]
-    assert [each.entry_id for each in found] == [-1 - at for at in range(len(found))]
+    for feed in ("", "battery-v-150"):
+        lamp = a_lamp(level=0.2, feed=feed)
+        two = a_setup(name="Two", lamps=(lamp, replace(lamp, piece_id="b", name="B", level=0.8)))
+        found = placed_entries((two, a_setup(lamps=(replace(lamp, level=0.5),))), gear, HALF, ()).entries
+        assert [each.level for each in found if each.kind == "heads"] == [0.8, 0.2]
+        assert [each.entry_id for each in found] == [-1 - at for at in range(len(found))]
 
 
 def test_a_second_pick_of_a_head_that_is_placed_once_brings_nothing_more(gear):

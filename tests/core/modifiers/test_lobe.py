@@ -32,7 +32,9 @@ def test_the_quick_kernel_keeps_to_the_law(lobe_deg):
     ends = start + offsets  # the last lies right along the way
     for_a_candela = np.array([[0.3, 0.0, 0.5, 0.2, 0.4]])
     lit = np.array([[0.7], [100.0]])
-    found = lobes_lx(lit, ways, start, ends, for_a_candela, exponent)
+    # Four points in one place, each a quarter of it.
+    four = [np.repeat(each, 4, axis=axis) for each, axis in ((lit, 1), (ways, 1), (start, 0), (for_a_candela / 4.0, 0))]
+    found = lobes_lx(four[0], four[1], four[2], ends, four[3], exponent)
     cosine = (offsets @ ways[0, 0]) / np.linalg.norm(offsets, axis=1)
     assert found[0] == pytest.approx(0.7 * for_a_candela[0] * lobe_share(cosine, exponent), rel=2e-4)
     assert not found[1].any()  # that one looks away

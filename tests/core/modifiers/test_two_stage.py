@@ -6,6 +6,7 @@ from iron_bucket.core.modifiers.two_stage import Head, Panel, light_panel
 from iron_bucket.core.photometry.distribution import BeamField, CosinePower
 from tests.conftest import golden_cases
 
+X, Y, Z = np.eye(3)
 CASES = golden_cases("optics.json", "diffusion_frame") + golden_cases("optics.json", "bounce")
 
 
@@ -105,3 +106,6 @@ def test_a_head_keeps_upright_when_it_turns():
     right, above = np.array([[2.0, 1.0, 0.0]]), np.array([[2.0, 0.0, 1.0]])
     assert head.illuminance_lx(right, np.array([1.0, 0, 0]))[0] > 0.0
     assert head.illuminance_lx(above, np.array([1.0, 0, 0]))[0] == 0.0
+    for aim in (Z, -Z):  # straight up or down C0 is the plan's x
+        lit = Head(position_m=np.zeros(3), aim=aim, distribution=Sideways()).illuminance_lx
+        assert [lit(spot[None] + aim, Z)[0] > 0.0 for spot in (X, Y, -X)] == [True, False, False]

@@ -88,7 +88,8 @@ def test_a_place_knows_its_own_surfaces_beside_the_typical():
     assert place.surface("pink tile").shift_mired == 60.0
     assert place.surface("concrete").reflectance == 0.3  # docs/craft.md, section 3
     assert place.surface_names()[: len(TYPICAL_SURFACES)] == tuple(each.name for each in TYPICAL_SURFACES)
-    assert place.circuit("none of that name") is None
+    rings = tuple(HouseCircuit(name=name, voltage_v=230.0, breaker_a=13.0) for name in ("Up", "Down"))
+    assert [replace(place, circuits=rings).circuit(name) for name in ("Down", "none")] == [rings[1], None]
     slip = a_room(openings=(an_opening(along_m=0.598), an_opening(opening_id="v", sill_m=1.204, wall=0)))
     assert slip.wall_length_m(1) == 4.0
 
@@ -113,7 +114,7 @@ def test_neighbours_share_the_door_between_them():
     door = an_opening(
         opening_id="d", name="Door", kind=OpeningKind.DOORWAY, wall=1, along_m=2.0, sill_m=0.0, height_m=2.0
     )
-    beside = Room(room_id="b", name="Beside", corners=((5, 0), (8, 0), (8, 4), (5, 4)), height_m=2.6, walls=WHITE)
+    beside = Room(room_id="b", name="Beside", corners=((5, 0), (6, 0), (6, 4), (5, 4)), height_m=2.6, walls=WHITE)
     surroundings = Surroundings(a_place(rooms=(a_room(openings=(door,)), beside)))
     shared = surroundings.rooms[1].openings
     assert [each.surface for each in shared] == [3]
@@ -121,8 +122,18 @@ def test_neighbours_share_the_door_between_them():
     assert shared[0].passes == 1.0
     # No sky comes through a door that leads inside.
     assert [each.light.lamp_id for each in surroundings.available_light(NOON, Weather.OVERCAST)] == []
-    apart = replace(beside, corners=((5.5, 0), (8, 0), (8, 4), (5.5, 4)))
-    assert Surroundings(a_place(rooms=(a_room(openings=(door,)), apart))).rooms[1].openings == ()
+    for corners in (((5.5, 0), (8, 0), (8, 4), (5.5, 4)), ((5, 5), (8, 5), (8, 9), (5, 9))):  # apart, and past its end
+        apart = Surroundings(a_place(rooms=(a_room(openings=(door,)), replace(beside, corners=corners))))
+        assert apart.rooms[1].openings == ()
+    # Drawn a centimetre apart, each has the door in its own wall.
+    slip = replace(beside, corners=((5.01, 0), (6, 0), (6, 4), (5.01, 4)))
+    shared = Surroundings(a_place(rooms=(a_room(openings=(door,)), slip))).rooms[1].openings
+    assert shared[0].panel.centre_m == pytest.approx((5.01, 2.0, 1.0))
+    # What stands in a wall, passes light and leads outside is a pane; a roof light is none, nor this door.
+    kinds = (an_opening(), an_opening(opening_id="roof", wall=CEILING, along_m=2.0, sill_m=1.5), door)
+    lit = Surroundings(a_place(rooms=(a_room(openings=kinds), beside)))
+    assert [each.surface for each in lit.panes_of(0)] == [2]
+    assert Surroundings(a_place(rooms=(a_room(openings=(an_opening(glass=0.0),)),))).panes_of(0) == ()
 
 
 def test_the_sun_stands_by_place_and_compass():
@@ -153,6 +164,7 @@ def test_what_light_is_there():
     expected = 127500 * np.exp(-0.21 / np.sin(np.radians(surroundings.sun(NOON).altitude_deg)))
     assert sun.intensity.candela / SUN_AT_M**2 == pytest.approx(expected)
     assert sun.aim[2] < -0.8
+    assert sun.position_m == pytest.approx(-SUN_AT_M * sun.aim)
     night = surroundings.available_light(NOON.replace(hour=0), Weather.CLEAR)
     assert {each.light.lamp_id for each in night} == {"l", "m"}
     open_ground = Surroundings(a_place(rooms=()))
@@ -182,13 +194,13 @@ def a_reading(**changes) -> AmbientReading:
     )
 
 
-def level_at(surroundings: Surroundings, reading: AmbientReading, when: datetime) -> float:
+def level_at(surroundings: Surroundings, reading: AmbientReading, when: datetime, weather=Weather.OVERCAST) -> float:
     mark = Mark(
         mark_id="m",
         position_m=np.array([reading.x_m, reading.y_m, reading.z_m]),
         normal=along_bearing(reading.bearing_deg, reading.tilt_deg),
     )
-    lights = surroundings.available_light(when, Weather.OVERCAST)
+    lights = surroundings.available_light(when, weather)
     scene = Scene(
         lamps=tuple(each.light for each in lights), rooms=surroundings.rooms, walls=surroundings.walls, marks=(mark,)
     )
@@ -217,26 +229,34 @@ def test_a_reading_beats_the_estimate_for_an_hour_and_a_half():
         ),
     )
     assert level_at(Surroundings(three), a_reading(), NOON) == pytest.approx(400.0, rel=1e-6)
-    sunny = replace(place, readings=(a_reading(),), house_lamps=())
-    assert level_at(Surroundings(sunny), a_reading(), NOON) == pytest.approx(500.0, rel=1e-6)
+    # Half a lux over what the lamp gives, and half a lux of sky through a black glass, still say something.
+    alone = level_at(Surroundings(replace(place, readings=())), a_reading(), MIDNIGHT)
+    black = a_room(openings=(an_opening(glass=1e-3),))
+    for little in (replace(place, readings=(a_reading(illuminance_lx=alone + 0.5),)), replace(place, rooms=(black,))):
+        level = level_at(Surroundings(little), a_reading(), NOON)
+        assert level == pytest.approx(little.readings[0].illuminance_lx, rel=1e-6)
+    outside = Surroundings(a_place(rooms=(), readings=(a_reading(illuminance_lx=20_000.0, tilt_deg=90.0),)))
+    level = level_at(outside, a_reading(tilt_deg=90.0), NOON, Weather.CLEAR)
+    assert level == pytest.approx(20_000.0, rel=1e-6)
 
 
 def test_house_lamps_by_their_lumens():
     """1000 lm two metres over a mark: a matt face that looks down, a globe; and aside, where only its way falls off."""
     matt = HouseLamp(lamp_id="l", name="L", x_m=1.0, y_m=1.0, z_m=3.0, lumens=1000.0)
     up = np.array([0.0, 0.0, 1.0])
-    spots = {"under": 1.0, "aside": 3.0}
-    marks = tuple(Mark(mark_id=name, position_m=np.array([x, 1.0, 1.0]), normal=up) for name, x in spots.items())
+    spots = {"under": (1.0, 1.0), "aside": (3.0, 1.0), "beside": (1.0, 3.0)}
+    marks = tuple(Mark(mark_id=name, position_m=np.array([*spot, 1.0]), normal=up) for name, spot in spots.items())
     for lamp, under, aside in (
         (matt, 1000.0 / np.pi / 4.0, 1000.0 / np.pi * 0.5 / 8.0),
         (replace(matt, is_bare=True), 1000.0 / (4.0 * np.pi) / 4.0, 1000.0 / (4.0 * np.pi) * 0.5**0.5 / 8.0),
     ):
         night = Surroundings(a_place(rooms=(), house_lamps=(lamp,))).available_light(MIDNIGHT, Weather.CLEAR)
         scene = Scene(lamps=tuple(each.light for each in night), marks=marks)
-        assert unit_response(scene, ()).whole_lx[0] == pytest.approx([under, aside], rel=1e-6)
+        assert unit_response(scene, ()).whole_lx[0] == pytest.approx([under, aside, aside], rel=1e-6)
 
 
-def test_a_room_s_floor_and_a_note_of_several_lines():
+def test_a_room_s_floor_and_notes_of_several_lines():
+    assert a_reading(note="by the door\nat noon").note.count("\n") == 1
     assert a_room(corners=((0, 0), (6, 0), (6, 4), (2, 4)), walls=WHITE).floor_area_m2 == pytest.approx(20.0)
     assert a_place(note="Key with the caretaker.\nLift is small.").note.count("\n") == 1
 
