@@ -3,12 +3,15 @@
 from dataclasses import replace
 from datetime import datetime
 
+import numpy as np
+
 from iron_bucket.core.bench.battery_kind import BatteryKind
 from iron_bucket.core.bench.configuration import Configuration, EmittingFace, FaceShape
 from iron_bucket.core.bench.gear import Gear
 from iron_bucket.core.bench.head import BatteryPlate, Head, MainsRange, Technology
 from iron_bucket.core.figure import Figure, Origin
 from iron_bucket.core.modifiers.kinds import Board, Cloth, Face, FaceForm, Frame, Grid, Sheet, SheetKind
+from iron_bucket.core.modifiers.two_stage import Panel
 from iron_bucket.core.photometry.distribution import BeamField
 from iron_bucket.core.photometry.lumens import lumens
 from iron_bucket.core.power.load import Draw, DrawCurve
@@ -158,3 +161,9 @@ def a_gel(**changes) -> Sheet:
 
 
 DRAW, LUMENS, LUMENS_SHARE, NOON = a_draw(), typical(10_000.0), typical(0.5), datetime(2026, 6, 21, 12, 0)
+
+
+def panel_at(centre, side_x, side_y, width_m: float, height_m: float) -> Panel:
+    """A rectangle in space, from plain numbers."""
+    centre_m, along, up = (np.array(each, dtype=float) for each in (centre, side_x, side_y))
+    return Panel(centre_m=centre_m, side_x=along, side_y=up, width_m=width_m, height_m=height_m)

@@ -14,6 +14,8 @@ from pathlib import Path
 
 import pytest
 
+from iron_bucket.core.errors import BadValue
+
 ROOT = Path(__file__).parents[1]
 
 
@@ -70,3 +72,14 @@ def tabled(test):
     file, name = test.__code__.co_filename, test.__name__
     keys = [key for key in _tables(Path(file).with_suffix(".json"))[name][0] if key not in ("id", "origin", "lists")]
     return pytest.mark.parametrize(keys, cases(file, name))(test)
+
+
+def refusals(test_file: str):
+    """A test of all that a file's ``refused`` names: what is made, and the sentence that it is refused with."""
+
+    @pytest.mark.parametrize(("make", "sentence"), cases(test_file, "refused"))
+    def test(make, sentence):
+        with pytest.raises(BadValue, match=sentence):
+            make()
+
+    return test

@@ -20,7 +20,7 @@ from iron_bucket.core.figure import Origin
 from iron_bucket.core.photometry.distribution import BeamField, CosinePower
 from iron_bucket.core.typical import typical as typical_table
 from tests.made_up import a_configuration, a_head, typical
-from tests.tables import tabled
+from tests.tables import refusals, tabled
 
 THROWS = (1.0, 2.0, 3.0, 5.0)
 HEAD = a_head()
@@ -224,12 +224,6 @@ def test_claim_meter_and_trade_side_by_side():
     assert alone.wins is Origin.CLAIMED
 
 
-@tabled
-def test_what_is_no_reading(changes, sentence):
-    with pytest.raises(BadValue, match=sentence):
-        a_reading(**changes)
-
-
 def test_on_the_axis_is_within_two_degrees():
     assert a_reading(3.0, aside_m=0.09).is_on_axis
     assert not a_reading(3.0, aside_m=-0.1).is_on_axis
@@ -272,3 +266,6 @@ def test_focus_is_a_share():
     with pytest.raises(BadValue, match="focus is"):
         a_configuration(focus=1.1)
     assert typical(1.0).origin is Origin.TYPICAL
+
+
+test_what_is_refused = refusals(__file__)

@@ -2,10 +2,9 @@ import pytest
 
 from iron_bucket.core.bucket.entry import Entry, FedFrom
 from iron_bucket.core.bucket.totals import Hired, hired_of, totals_of
-from iron_bucket.core.errors import BadValue
 from iron_bucket.core.jobs.house_rules import HouseRules
 from tests.made_up import a_battery, a_cloth, a_draw, a_frame, a_head, typical
-from tests.tables import tabled
+from tests.tables import refusals
 
 
 def an_entry(item, number=1, parent=None, kind="heads", **changes) -> Entry:
@@ -75,7 +74,4 @@ def test_cautions_of_a_bucket_are_said_once_and_not_for_what_is_out():
     assert codes(hanging.cautions) == ["comes-back", "air"]
 
 
-@tabled
-def test_entries_and_rules_that_cannot_be(make, field):
-    with pytest.raises(BadValue, match=f"^{field} is"):
-        make()
+test_what_is_refused = refusals(__file__)

@@ -7,9 +7,9 @@ import pytest
 
 from iron_bucket.core.colour.spectral_figures import cct_and_duv, reference_distribution, spectral_figures
 from iron_bucket.core.colour.spectrum import Spectrum
-from iron_bucket.core.errors import BadValue, NoAnswer
+from iron_bucket.core.errors import NoAnswer
 from tests.conftest import GOLDEN
-from tests.tables import cases
+from tests.tables import refusals
 
 CASES = json.loads((GOLDEN / "colour.json").read_text())["spectra"]
 EVERY_TEN = np.arange(380.0, 781.0, 10.0)
@@ -82,22 +82,12 @@ def test_a_colour_has_no_temperature(peak_nm):
         spectral_figures(spectrum(EVERY_TEN, np.exp(-0.5 * ((EVERY_TEN - peak_nm) / 8.0) ** 2)))
 
 
-@pytest.mark.parametrize(
-    ("wavelength_nm", "power", "sentence"),
-    [
-        *cases(__file__, "test_what_is_no_spectrum"),
-        (EVERY_TEN, np.where(EVERY_TEN == 500, -1.0, 1.0), r"power is -1\.0; accepted: 0 or more"),
-        (EVERY_TEN, np.where(EVERY_TEN == 500, np.nan, 1.0), "power is nan"),
-    ],
-)
-def test_what_is_no_spectrum(wavelength_nm, power, sentence):
-    with pytest.raises(BadValue, match=sentence):
-        spectrum(wavelength_nm, power)
-
-
 def test_the_widest_range_and_step_are_accepted_and_filled_in_straight_lines():
     wide = spectrum(np.arange(300.0, 831.0, 10.0), np.arange(54.0))
     assert wide.at_every_nm().power[5] == pytest.approx(0.5)  # halfway between 0 and 1
     assert len(wide.at_every_nm().wavelength_nm) == 531
     odd = spectrum(np.arange(399.5, 702.0, 1.0), np.ones(303)).at_every_nm()
     assert (odd.wavelength_nm[0], odd.wavelength_nm[-1]) == (400.0, 701.0)
+
+
+test_what_is_refused = refusals(__file__)

@@ -10,31 +10,7 @@ from iron_bucket.core.errors import BadValue
 from tests.tables import tabled
 
 
-@pytest.mark.parametrize(
-    ("when", "latitude", "longitude", "altitude", "azimuth", "tolerance"),
-    [
-        # The worked example of the NREL solar position algorithm, TP-560-34302, appendix A.5: zenith 50.11162, azimuth
-        # 194.34024, refraction 0.016.
-        pytest.param(
-            datetime(2003, 10, 17, 12, 30, 30, tzinfo=timezone(timedelta(hours=-7))),
-            39.742476,
-            -105.1786,
-            39.872,
-            194.340,
-            0.012,
-            id="published example",
-        ),
-        # By hand: at the June solstice noon the sun stands 90 - 51.5 + 23.44 high in the south, 1.7 minutes after
-        # twelve on Greenwich.
-        pytest.param(datetime(2026, 6, 21, 12, 1, 50, tzinfo=UTC), 51.5, 0.0, 61.94, 180.0, 0.3, id="summer noon"),
-        # By hand: at the equinox it rises due east.
-        pytest.param(datetime(2026, 3, 20, 6, 7, 30, tzinfo=UTC), 0.0, 0.0, 0.0, 90.0, 0.3, id="equinox sunrise"),
-        # South of it: noon in the north, 90 - 33.9 - 23.44.
-        pytest.param(
-            datetime(2026, 6, 21, 12, 1, 50, tzinfo=UTC), -33.9, 0.0, 32.66, 360.0, 0.4, id="southern winter noon"
-        ),
-    ],
-)
+@tabled
 def test_where_the_sun_stands(when, latitude, longitude, altitude, azimuth, tolerance):
     found = sun_position(when, latitude_deg=latitude, longitude_deg=longitude)
     assert found.altitude_deg == pytest.approx(altitude, abs=tolerance)

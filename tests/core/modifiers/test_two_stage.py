@@ -5,25 +5,17 @@ from iron_bucket.core.errors import BadValue
 from iron_bucket.core.modifiers.two_stage import Head, Panel, light_panel
 from iron_bucket.core.photometry.distribution import BeamField, CosinePower
 from tests.conftest import golden_cases
+from tests.made_up import panel_at
 
 X, Y, Z = np.eye(3)
 CASES = golden_cases("optics.json", "diffusion_frame") + golden_cases("optics.json", "bounce")
 
 
 def lit(given):
-    head = Head(
-        position_m=np.array(given["source_position"]),
-        aim=np.array(given["aim"]),
-        distribution=CosinePower(peak_cd=given["I0_cd"], exponent=given["n"]),
-    )
-    panel = Panel(
-        centre_m=np.array(given["frame_centre"]),
-        side_x=np.array(given["frame_side_x"]),
-        side_y=np.array(given["frame_side_y"]),
-        width_m=given["frame_w_m"],
-        height_m=given["frame_h_m"],
-    )
-    return light_panel(head, panel)
+    place, aim = np.array(given["source_position"]), np.array(given["aim"])
+    head = Head(position_m=place, aim=aim, distribution=CosinePower(peak_cd=given["I0_cd"], exponent=given["n"]))
+    centre, side_x, side_y = (given[f"frame_{part}"] for part in ("centre", "side_x", "side_y"))
+    return light_panel(head, panel_at(centre, side_x, side_y, given["frame_w_m"], given["frame_h_m"]))
 
 
 @pytest.mark.parametrize(("given", "expected", "rel_tol"), CASES)
@@ -74,9 +66,7 @@ def test_level_is_in_proportion_to_the_cloth():
 
 
 def test_a_panel_has_sides_and_a_normal():
-    frame = Panel(
-        centre_m=np.zeros(3), side_x=np.array([1.0, 0, 0]), side_y=np.array([0, 1.0, 0]), width_m=1.0, height_m=2.0
-    )
+    frame = panel_at((0, 0, 0), (1.0, 0, 0), (0, 1.0, 0), 1.0, 2.0)
     assert frame.normal.tolist() == [0.0, 0.0, 1.0]
     assert frame.points()[1].sum() == pytest.approx(2.0)
     for side in ("width_m", "height_m"):

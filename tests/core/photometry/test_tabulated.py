@@ -3,7 +3,6 @@ import json
 import numpy as np
 import pytest
 
-from iron_bucket.core.errors import BadValue
 from iron_bucket.core.photometry.directions import type_a_angles, type_b_angles, unit_vectors
 from iron_bucket.core.photometry.lumens import lumens
 from iron_bucket.core.photometry.tabulated import PhotometryType
@@ -11,7 +10,7 @@ from iron_bucket.core.photometry.widths import beam_deg, field_deg
 from iron_bucket.formats.photometric import read_photometric
 from tests.conftest import GOLDEN
 from tests.core.photometry.made import a_table
-from tests.tables import tabled
+from tests.tables import refusals, tabled
 
 FILES = json.loads((GOLDEN / "photometric" / "expected.json").read_text())["files"]
 
@@ -109,12 +108,9 @@ def test_beam_in_a_slanted_plane_of_a_turning_table():
     assert 20.15 < beam_deg(table, 45.0) < 40.0
 
 
-@tabled
-def test_tables_that_cannot_be(changes, sentence):
-    with pytest.raises(BadValue, match=sentence):
-        a_table(**changes)
-
-
 def test_type_a_turns_sideways_as_far_as_it_likes():
     assert a_table(kind=PhotometryType.A, horizontal_deg=np.array([-180.0, 180.0])).kind is PhotometryType.A
     assert a_table(kind=PhotometryType.B, vertical_deg=np.array([-180.0, 0.0, 180.0])).kind is PhotometryType.B
+
+
+test_what_is_refused = refusals(__file__)

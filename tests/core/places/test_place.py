@@ -24,7 +24,7 @@ from iron_bucket.core.scene.mark_levels import unit_response
 from iron_bucket.core.scene.polygon_room import CEILING
 from iron_bucket.core.scene.scene import Mark, Scene
 from iron_bucket.core.scene.skylight import OpenSky, Window
-from tests.tables import cases, table, tabled
+from tests.tables import refusals, table, tabled
 
 NOON, MIDNIGHT = datetime(2026, 6, 21, 12, 0), datetime(2026, 1, 1)
 WHITE = ("white paint",) * 4
@@ -53,18 +53,6 @@ def test_bearings_run_clockwise_from_up_the_plan(bearing, tilt, vector):
 @tabled
 def test_what_a_window_passes(changes, passes):
     assert an_opening(**changes).passes == pytest.approx(passes)
-
-
-@pytest.mark.parametrize(
-    ("made", "sentence"),
-    [
-        *cases(__file__, "test_what_is_no_place"),
-        (lambda: a_place(circuits=(HouseCircuit(name="C", voltage_v=230.0, breaker_a=13.0),) * 2), "circuit is 'C'"),
-    ],
-)
-def test_what_is_no_place(made, sentence):
-    with pytest.raises(BadValue, match=sentence.replace("(", r"\(")):
-        made()
 
 
 def test_the_typical_surfaces():
@@ -266,3 +254,6 @@ def test_an_opening_lies_within_its_wall():
     for changes, sentence in table(__file__, "test_an_opening_lies_within_its_wall"):
         with pytest.raises(BadValue, match=sentence):
             a_room(openings=(an_opening(**changes),))
+
+
+test_what_is_refused = refusals(__file__)

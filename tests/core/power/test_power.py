@@ -1,7 +1,6 @@
 import numpy as np
 import pytest
 
-from iron_bucket.core.errors import BadValue
 from iron_bucket.core.figure import Figure, Origin
 from iron_bucket.core.power.battery import Supply
 from iron_bucket.core.power.cable import CableRun
@@ -10,7 +9,7 @@ from iron_bucket.core.power.generator import sound_level_db
 from iron_bucket.core.power.load import Draw, DrawCurve
 from iron_bucket.core.power.phases import imbalance_share, neutral_a
 from tests.conftest import golden_cases
-from tests.tables import cases
+from tests.tables import refusals
 
 FILE = "exposure_power.json"
 
@@ -120,30 +119,4 @@ def test_generators_from_afar(given, expected, rel_tol):
     assert level == pytest.approx(expected["level_dBA"], rel=rel_tol)
 
 
-@pytest.mark.parametrize(
-    ("make", "field"),
-    [
-        *cases(__file__, "test_power_that_cannot_be"),
-        (lambda: a_draw().watts(-0.1), "level"),
-        (lambda: a_draw().current_a(1.0, 0.0), "voltage_v"),
-        (lambda: a_supply().burn_time_h(0.0), "load_w"),
-    ],
-)
-def test_power_that_cannot_be(make, field):
-    with pytest.raises(BadValue, match=f"^{field} is"):
-        make()
-
-
-@pytest.mark.parametrize(
-    ("make", "field", "low", "high"),
-    [
-        *cases(__file__, "test_circuits_and_loads_end_at_their_bounds"),
-        (lambda **changes: Load(**{"watts": 1.0} | changes), "power_factor", 0.1, 1.0),
-    ],
-)
-def test_circuits_and_loads_end_at_their_bounds(make, field, low, high):
-    for value in (low, high):
-        assert getattr(make(**{field: value}), field) == value
-    for value in (low * 0.999, high * 1.001):
-        with pytest.raises(BadValue, match=field):
-            make(**{field: value})
+test_what_is_refused = refusals(__file__)

@@ -5,7 +5,7 @@ from iron_bucket.core.errors import BadValue
 from iron_bucket.core.rigging.headroom import needed_height_m
 from iron_bucket.core.rigging.tipping import Sail
 from tests.conftest import golden_cases
-from tests.tables import table, tabled
+from tests.tables import refusals, table
 
 A_SAIL = table(__file__, "A_SAIL")
 
@@ -73,7 +73,4 @@ def test_the_lightest_stand_that_does_it():
     assert lightest_stand(stands, payload_kg=9.1, spigot_mm=16.0, height_m=1.9) is None
 
 
-@tabled
-def test_stands_that_cannot_be(change, field):
-    with pytest.raises(BadValue, match=f"^{field} is"):
-        a_stand(**change)
+test_what_is_refused = refusals(__file__)

@@ -1,12 +1,11 @@
 import numpy as np
 import pytest
 
-from iron_bucket.core.errors import BadValue
 from iron_bucket.core.photometry.contour import form_factors
 from iron_bucket.core.scene.box_room import FACES, BoxRoom
 from iron_bucket.core.scene.room_grid import RoomGrid
 from tests.conftest import golden_cases
-from tests.tables import cases
+from tests.tables import refusals
 
 
 def lit_patch_lx(grid: RoomGrid, given: dict) -> np.ndarray:
@@ -71,14 +70,4 @@ def test_fine_patches_are_averaged_into_their_coarse_one():
     assert 16 * both[1] == pytest.approx(grid.coarse.area_m2)
 
 
-@pytest.mark.parametrize(
-    ("changes", "sentence"),
-    [
-        *cases(__file__, "test_what_is_no_room"),
-        ({"reflectances": (1.1,) * 6}, "reflectances is 1.1"),
-        ({"reflectances": (1.0,) * 6}, "at least one wall that absorbs"),
-    ],
-)
-def test_what_is_no_room(changes, sentence):
-    with pytest.raises(BadValue, match=sentence):
-        BoxRoom(**({"dimensions_m": (4.0, 3.0, 2.0), "reflectances": (0.5,) * 6} | changes))
+test_what_is_refused = refusals(__file__)

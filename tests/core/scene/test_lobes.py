@@ -4,11 +4,11 @@ import numpy as np
 import pytest
 
 from iron_bucket.core.errors import BadValue
-from iron_bucket.core.modifiers.two_stage import Panel
 from iron_bucket.core.photometry.distribution import CosinePower
 from iron_bucket.core.scene.mark_levels import unit_response
 from iron_bucket.core.scene.scene import Mark, Scene, SceneFrame, SceneLamp
 from iron_bucket.core.scene.skylight import Window
+from tests.made_up import panel_at
 
 
 def lit_by_way(frame: dict, lamp_m, mark_m, normal) -> float:
@@ -20,13 +20,7 @@ def lit_by_way(frame: dict, lamp_m, mark_m, normal) -> float:
         aim=aim,
         intensity=CosinePower(peak_cd=9000.0, exponent=0.2),
     )
-    panel = Panel(
-        centre_m=np.zeros(3),
-        side_x=np.array([1.0, 0.0, 0.0]),
-        side_y=np.array([0.0, 0.0, 1.0]),
-        width_m=frame.pop("size_m"),
-        height_m=frame.pop("high_m"),
-    )
+    panel = panel_at((0, 0, 0), (1.0, 0.0, 0.0), (0.0, 0.0, 1.0), frame.pop("size_m"), frame.pop("high_m"))
     scene = Scene(
         lamps=(lamp,),
         frames=(SceneFrame(frame_id="f", panel=panel, **frame),),
@@ -99,24 +93,12 @@ def test_windows_come_from_everywhere_and_a_lobe_is_one_of_a_half_circle():
         )
     pane = Window(
         lamp_id="w",
-        panel=Panel(
-            centre_m=np.array([0.0, -3.0, 0.0]),
-            side_x=np.array([-1.0, 0.0, 0.0]),
-            side_y=np.array([0.0, 0.0, 1.0]),
-            width_m=1.0,
-            height_m=1.0,
-        ),
+        panel=panel_at((0.0, -3.0, 0.0), (-1.0, 0.0, 0.0), (0.0, 0.0, 1.0), 1.0, 1.0),
         passes=1.0,
         sky_cd_m2=1000.0,
         ground_cd_m2=1000.0,
     )
-    panel = Panel(
-        centre_m=np.zeros(3),
-        side_x=np.array([1.0, 0.0, 0.0]),
-        side_y=np.array([0.0, 0.0, 1.0]),
-        width_m=1.0,
-        height_m=1.0,
-    )
+    panel = panel_at((0, 0, 0), (1.0, 0.0, 0.0), (0.0, 0.0, 1.0), 1.0, 1.0)
     mark = Mark(mark_id="m", position_m=np.array([1.0, -2.0, 0.0]), normal=np.array([0.0, 1.0, 0.0]))
     by_lobe = [
         float(

@@ -5,11 +5,10 @@ from dataclasses import replace
 import numpy as np
 import pytest
 
-from iron_bucket.core.errors import BadValue
 from iron_bucket.core.modifiers.two_stage import Panel
 from iron_bucket.core.photometry.distribution import BeamField, CosinePower
 from iron_bucket.core.photometry.faces import disc_illuminance_lx, rectangle_illuminance_lx
-from iron_bucket.core.scene.blocking import Blocker, crosses, passing
+from iron_bucket.core.scene.blocking import crosses
 from iron_bucket.core.scene.box_room import BoxRoom
 from iron_bucket.core.scene.mark_levels import UnitResponse, unit_response
 from iron_bucket.core.scene.points import Points
@@ -26,7 +25,8 @@ from iron_bucket.core.scene.scene import (
 )
 from iron_bucket.core.scene.sources import FramePoints, face_pieces, lamp_flux_lm, lamp_level_lx, points_a_side
 from tests.conftest import golden_cases
-from tests.tables import cases
+from tests.made_up import panel_at
+from tests.tables import refusals
 
 X, Y, Z = np.eye(3)
 
@@ -46,7 +46,7 @@ def a_lamp(**changes) -> SceneLamp:
 
 
 def a_panel(centre=(0, 0, 0), side_x=X, side_y=Y, width_m=1.2, height_m=1.2) -> Panel:
-    return Panel(centre_m=at(*centre), side_x=side_x, side_y=side_y, width_m=width_m, height_m=height_m)
+    return panel_at(at(*centre), side_x, side_y, width_m, height_m)
 
 
 def a_frame(**changes) -> SceneFrame:
@@ -69,12 +69,13 @@ def a_face(shape=LitShape.RECTANGLE, width_m=1.0, height_m=0.6, luminance=1000.0
 def test_reference_frames_and_bounces(kind):
     for case in golden_cases("optics.json", kind):
         given, expected, rel_tol = case.values
-        panel = Panel(
-            centre_m=at(*given["frame_centre"]),
-            side_x=direction("x", given["frame_side_x"]),
-            side_y=at(*given["frame_side_y"]),
-            width_m=given["frame_w_m"],
-            height_m=given["frame_h_m"],
+        centre, side_x, side_y = (given[f"frame_{part}"] for part in ("centre", "side_x", "side_y"))
+        panel = panel_at(centre, direction("x", side_x), side_y, given["frame_w_m"], given["frame_h_m"])
+            at(*given["frame_centre"]),
+            direction("x", given["frame_side_x"]),
+            at(*given["frame_side_y"]),
+            given["frame_w_m"],
+            given["frame_h_m"],
         )
         frame = SceneFrame(
             frame_id="F", panel=panel, transmittance=given.get("transmittance"), reflectance=given.get("reflectance")
@@ -282,7 +283,7 @@ def test_a_flag_keeps_light_off_the_wall_and_a_bounce_puts_it_there():
     lamp = a_lamp(position_m=at(1, 2, 1.3), aim=X, intensity=CosinePower(peak_cd=20_000.0, exponent=60.0))
     mark = (a_mark((2.5, 0.5, 1.3), Y),)
     plain = found(lamps=(lamp,), rooms=(ROOM,), marks=mark).indirect_lx[0, 0]
-    flag = Solid(solid_id="S", panel=Panel(centre_m=at(1.5, 2, 1.3), side_x=Y, side_y=Z, width_m=1.0, height_m=1.0))
+    flag = Solid(solid_id="S", panel=panel_at(at(1.5, 2, 1.3), Y, Z, 1.0, 1.0))
     assert found(lamps=(lamp,), rooms=(ROOM,), solids=(flag,), marks=mark).indirect_lx[0, 0] < 0.05 * plain
     board = SceneFrame(frame_id="F", panel=flag.panel, reflectance=0.85)
     assert found(lamps=(lamp,), rooms=(ROOM,), frames=(board,), marks=mark).indirect_lx[0, 0] > 0.2 * plain
@@ -291,7 +292,7 @@ def test_a_flag_keeps_light_off_the_wall_and_a_bounce_puts_it_there():
 def test_a_screen_before_the_mark_hides_the_walls_behind_it():
     lamp = a_lamp(position_m=at(1, 2, 1.3), aim=X, intensity=CosinePower(peak_cd=20_000.0, exponent=60.0))
     mark = (a_mark((2.5, 2.0, 1.3), X),)
-    screen = Solid(solid_id="S", panel=Panel(centre_m=at(2.6, 2, 1.3), side_x=Y, side_y=Z, width_m=3.9, height_m=2.5))
+    screen = Solid(solid_id="S", panel=panel_at(at(2.6, 2, 1.3), Y, Z, 3.9, 2.5))
     open_lx, hidden = (
         found(lamps=(lamp,), rooms=(ROOM,), solids=solids, marks=mark).first_bounce_lx[0, 0]
         for solids in ((), (screen,))
@@ -306,41 +307,6 @@ def test_a_lit_frame_adds_up_to_the_lumens_that_land_on_it():
     lit_lx = cut.lit_lx((near,), (), is_lit_in_front=False)[0]
     assert lit_lx @ cut.area_m2 == pytest.approx(1000.0 * np.pi, rel=0.01)  # nearly the whole half space
     assert lamp_flux_lm(lamp) == pytest.approx(100.0 * np.pi, rel=1e-4)  # the quadrature of formulas
-
-
-def test_rays_and_rectangles():
-    panel = a_panel((0, 0, 1), width_m=2.0, height_m=1.0)
-    starts, ends = (
-        np.array([[0, 0, 0], [0, 0, 1.0], [0, 0, 2]], dtype=float),
-        np.array(
-            [[0, 0, 2], [1.99, 0, 2], [2.01, 0, 2], [0, 0.99, 2], [0, 1.01, 2], [0, 0, 0.5], [3, 0, 0]], dtype=float
-        ),
-    )
-    assert crosses(starts, ends, panel).tolist() == [
-        [True, True, False, True, False, False, False],
-        [False] * 7,
-        [False, False, False, False, False, True, False],
-    ]
-    assert passing(starts[:1], ends[:1], (Blocker(panel=panel, passes=0.5), Blocker(panel=panel, passes=0.4)))[
-        0, 0
-    ] == pytest.approx(0.2)
-
-
-@pytest.mark.parametrize(
-    ("make", "sentence"),
-    [
-        *cases(__file__, "test_what_is_no_scene"),
-        (
-            lambda: a_lamp(intensity=None, face=a_face(along=Z)),
-            "width_along is 0.0 degrees from the other; accepted: a right angle",
-        ),
-        (lambda: Solid(solid_id="S", panel=a_panel(side_y=X)), "a right angle"),
-        (lambda: Mark(mark_id="", position_m=at(0, 0, 0), normal=Z), "id is"),
-    ],
-)
-def test_what_is_no_scene(make, sentence):
-    with pytest.raises(BadValue, match=sentence):
-        make()
 
 
 def test_a_mark_on_the_wall_is_inside():
@@ -429,3 +395,6 @@ def test_a_frame_is_cut_for_the_beams_that_fall_on_it():
     assert points_a_side(frame, (), 31) == 31
     near = replace(spot, position_m=at(0, 0, -0.1))
     assert points_a_side(frame, (near,), 9) == 61
+
+
+test_what_is_refused = refusals(__file__)

@@ -5,8 +5,6 @@ from dataclasses import replace
 import numpy as np
 import pytest
 
-from iron_bucket.core.errors import BadValue
-from iron_bucket.core.modifiers.two_stage import Panel
 from iron_bucket.core.photometry.contour import form_factors
 from iron_bucket.core.photometry.distribution import CosinePower
 from iron_bucket.core.scene.blocking import passing
@@ -15,7 +13,8 @@ from iron_bucket.core.scene.mark_levels import unit_response
 from iron_bucket.core.scene.polygon_room import CEILING, Opening, PolygonRoom
 from iron_bucket.core.scene.room_grid import RoomGrid
 from iron_bucket.core.scene.scene import Mark, Scene, SceneLamp, direction
-from tests.tables import cases
+from tests.made_up import panel_at
+from tests.tables import refusals
 
 L_SHAPE = np.array([[0, 0], [6, 0], [6, 2], [2, 2], [2, 5], [0, 5]], dtype=float)
 
@@ -106,13 +105,7 @@ def test_a_corner_keeps_walls_from_lighting_each_other():
 
 def a_window(passes=0.8) -> Opening:
     # In wall 3 (x = 0), 1 m wide, 1 m high, its middle at 1.5 m.
-    panel = Panel(
-        centre_m=np.array([0.0, 2.0, 1.5]),
-        side_x=np.array([0.0, 1.0, 0.0]),
-        side_y=np.array([0.0, 0.0, 1.0]),
-        width_m=1.0,
-        height_m=1.0,
-    )
+    panel = panel_at((0.0, 2.0, 1.5), (0.0, 1.0, 0.0), (0.0, 0.0, 1.0), 1.0, 1.0)
     return Opening(surface=3, panel=panel, passes=passes, reflectance=0.1)
 
 
@@ -131,13 +124,7 @@ def test_a_lamp_outside_shines_through_the_window_alone():
 
 
 def test_a_roof_light_opens_the_ceiling():
-    panel = Panel(
-        centre_m=np.array([2.5, 2.0, 2.6]),
-        side_x=np.array([1.0, 0.0, 0.0]),
-        side_y=np.array([0.0, -1.0, 0.0]),
-        width_m=1.0,
-        height_m=1.0,
-    )
+    panel = panel_at((2.5, 2.0, 2.6), (1.0, 0.0, 0.0), (0.0, -1.0, 0.0), 1.0, 1.0)
     room = a_polygon(openings=(Opening(surface=CEILING, panel=panel, passes=0.7),))
     starts, ends = np.array([[2.5, 2.0, 4.0], [4.5, 2.0, 4.0]]), np.array([[2.5, 2.0, 1.0]])
     assert passing(starts, ends, room.blockers()).ravel() == pytest.approx([0.7, 0.0])
@@ -156,19 +143,6 @@ def test_panes_reflect_their_own_share():
     )
 
 
-@pytest.mark.parametrize(
-    ("changes", "sentence"),
-    [
-        *cases(__file__, "test_what_is_no_room"),
-        ({"corners_m": np.array([[0, 0], [0, 4], [5, 4], [5, 0]], dtype=float)}, "counter-clockwise"),
-        ({"corners_m": np.array([[0, 0], [4, 4], [4, 0], [0, 4]], dtype=float)}, "do not cross"),
-    ],
-)
-def test_what_is_no_room(changes, sentence):
-    with pytest.raises(BadValue, match=sentence):
-        a_polygon(**changes)
-
-
 def test_each_room_lights_its_own_marks():
     near, far = a_polygon(), a_polygon(corners_m=np.array([[8, 0], [12, 0], [12, 4], [8, 4]], dtype=float))
     marks = (MARKS[0], a_mark((10.0, 2.0, 1.0), name="far"))
@@ -178,3 +152,6 @@ def test_each_room_lights_its_own_marks():
     assert found.indirect_lx[0, 1] == 0.0
     assert unit_response(scene, with_walls=False).indirect_lx.tolist() == [[0.0, 0.0]]
     assert unit_response(replace(scene, walls=())).indirect_lx[0, 1] > 0.0
+
+
+test_what_is_refused = refusals(__file__)

@@ -3,8 +3,6 @@
 import numpy as np
 import pytest
 
-from iron_bucket.core.errors import BadValue
-from iron_bucket.core.modifiers.two_stage import Panel
 from iron_bucket.core.photometry.faces import rectangle_illuminance_lx
 from iron_bucket.core.scene.blocking import Blocker
 from iron_bucket.core.scene.mark_levels import unit_response
@@ -12,10 +10,11 @@ from iron_bucket.core.scene.points import Points
 from iron_bucket.core.scene.polygon_room import PolygonRoom
 from iron_bucket.core.scene.scene import Mark, Scene, SceneFrame
 from iron_bucket.core.scene.skylight import OpenSky, Window
-from tests.tables import tabled
+from tests.made_up import panel_at
+from tests.tables import refusals
 
 Y, Z = np.array([0.0, 1.0, 0.0]), np.array([0.0, 0.0, 1.0])
-PANE = Panel(centre_m=np.array([0.0, 0.0, 2.0]), side_x=Y, side_y=Z, width_m=1.6, height_m=1.2)  # looks along +x
+PANE = panel_at((0.0, 0.0, 2.0), Y, Z, 1.6, 1.2)  # looks along +x
 
 
 def points(*rows) -> Points:
@@ -50,9 +49,7 @@ def test_a_sheer_glows_evenly_with_the_mean():
     even = a_window(sky_cd_m2=2950.0, ground_cd_m2=2950.0)
     assert a_window(scatters=True).level_lx(place, ()) == pytest.approx(even.level_lx(place, ()))
     assert a_window().flux_lm() == pytest.approx(np.pi * 0.8 * 2950.0 * 1.6 * 1.2)
-    half = Blocker(
-        panel=Panel(centre_m=np.array([0.02, 0.4, 2.0]), side_x=Y, side_y=Z, width_m=0.8, height_m=1.2), passes=0.0
-    )
+    half = Blocker(panel=panel_at((0.02, 0.4, 2.0), Y, Z, 0.8, 1.2), passes=0.0)
     straight = points(((2.0, 0.0, 2.0), (-1, 0, 0)))
     assert even.level_lx(straight, (half,)) == pytest.approx(even.level_lx(straight, ()) / 2, rel=0.03)
 
@@ -71,9 +68,7 @@ def test_an_open_sky_fills_what_a_face_sees_of_it(normal, sky_share):
 def test_a_roof_hides_the_sky_and_a_room_shuts_it_out():
     sky, place = OpenSky(lamp_id="S", sky_cd_m2=4000.0, ground_cd_m2=0.0), points(((0, 0, 1), (0, 0, 1)))
     roof = Blocker(
-        panel=Panel(
-            centre_m=np.array([0.0, 0.0, 2.0]), side_x=np.array([1.0, 0, 0]), side_y=Y, width_m=2.0, height_m=2.0
-        ),
+        panel=panel_at((0.0, 0.0, 2.0), (1.0, 0, 0), Y, 2.0, 2.0),
         passes=0.0,
     )
     hidden = 1.0 - rectangle_illuminance_lx(1.0, 2.0, 2.0, 1.0) / np.pi
@@ -94,9 +89,7 @@ def test_a_roof_hides_the_sky_and_a_room_shuts_it_out():
 def test_a_cloth_under_the_sky_is_lit_from_both_sides():
     frame = SceneFrame(
         frame_id="F",
-        panel=Panel(
-            centre_m=np.array([0.0, 0.0, 3.0]), side_x=np.array([1.0, 0, 0]), side_y=Y, width_m=4.0, height_m=4.0
-        ),
+        panel=panel_at((0.0, 0.0, 3.0), (1.0, 0, 0), Y, 4.0, 4.0),
         transmittance=0.5,
     )
     marks = (
@@ -113,10 +106,4 @@ def test_a_cloth_under_the_sky_is_lit_from_both_sides():
     assert found.via_lx[0, 0, 0] == pytest.approx(0.5 * np.pi * 4000.0 * factor, rel=0.03)
 
 
-@tabled
-def test_what_is_no_window(changes, sentence):
-    with pytest.raises(BadValue, match=sentence):
-        a_window(**changes)
-    if "passes" not in changes:
-        with pytest.raises(BadValue, match=sentence):
-            OpenSky(**({"lamp_id": "S", "sky_cd_m2": 1.0, "ground_cd_m2": 1.0} | changes))
+test_what_is_refused = refusals(__file__)

@@ -1,7 +1,6 @@
-import numpy as np
 import pytest
 
-from iron_bucket.core.modifiers.kinds import ScrimSchool, SheetKind
+from iron_bucket.core.modifiers.kinds import SheetKind
 from iron_bucket.core.selection.fronts import FrontKind, fronts_of, sheet_sets_of
 from iron_bucket.core.selection.narrow import narrowed
 from iron_bucket.core.selection.packing import pack
@@ -90,36 +89,10 @@ def test_boxes_and_grids_need_their_fitting_and_scrims_their_ring():
     assert wears["bulb.own"] == ["none"]
 
 
-def test_two_schools_of_scrims():
-    sheets = (
-        a_sheet("single", SheetKind.NET, None, layers=1),
-        a_sheet("double", SheetKind.NET, None, layers=2),
-        a_sheet("measured", SheetKind.NET, 0.6, layers=2),
-    )
-    bench = pack(a_gear(sheets=sheets))
-    sets = [chosen.key for chosen in bench.sheet_sets]
-    for school, single, double in ((ScrimSchool.HALF_AND_ONE, -0.5, -1.0), (ScrimSchool.ONE_AND_TWO, -1.0, -2.0)):
-        assert (
-            bench.sheet_stops(school) == bench.sheet_stops(school)[0]
-        ).all()  # nothing was measured: one for every class
-        stops = dict(zip(sets, bench.sheet_stops(school)[0], strict=True))
-        found = [stops[key] for key in ("none", "single", "double", "double+single")]
-        assert found == pytest.approx([0.0, single, double, single + double])
-        assert stops["measured"] == pytest.approx(np.log2(0.6))  # a measured set is not held to any school
-
-
 def test_cut_down_to_one_candidate():
     bench = pack(a_gear(faces=(a_face(),), sheets=(a_sheet("nd"),)))
     one = narrowed(bench, "lamp.own~dome~nd")
     assert [one.configurations[0].slug, one.fronts[0].key, one.sheet_sets[0].key] == ["lamp.own", "dome", "nd"]
-    assert (
-        one.candela.shape[0]
-        == one.mounts.size
-        == one.wears.size
-        == one.front_weight_kg.size
-        == one.sheet_tint.shape[1]
-        == one.front_gain.shape[1]
-        == 1
-    )
+    assert (one.candela.shape[0], one.mounts.size, one.wears.size, one.front_gain.shape[1]) == (1, 1, 1, 1)
     assert not narrowed(bench, "lamp.own~gone~nd").fronts
     assert not narrowed(bench, "nonsense").configurations

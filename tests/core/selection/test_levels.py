@@ -5,7 +5,7 @@ from iron_bucket.core.bench.configuration import EmittingFace, FaceShape
 from iron_bucket.core.modifiers.cells import grid_cut
 from iron_bucket.core.modifiers.kinds import FaceForm
 from iron_bucket.core.modifiers.lobe import lobe_exponent
-from iron_bucket.core.modifiers.two_stage import Head, Panel, light_panel
+from iron_bucket.core.modifiers.two_stage import Head, light_panel
 from iron_bucket.core.photometry.distribution import BeamField, CosinePower
 from iron_bucket.core.photometry.faces import disc_illuminance_lx, rectangle_illuminance_lx
 from iron_bucket.core.photometry.lumens import lumens
@@ -14,7 +14,7 @@ from iron_bucket.core.selection.fronts import FRAME_PLACES
 from iron_bucket.core.selection.geometry import graded_nodes
 from iron_bucket.core.selection.levels import coverage_m, levels, open_levels_lx, through_fronts
 from iron_bucket.core.selection.packing import pack
-from tests.made_up import a_board, a_cloth, a_configuration, a_face, a_frame, a_gear, a_grid, a_need, typical
+from tests.made_up import a_board, a_cloth, a_configuration, a_face, a_frame, a_gear, a_grid, a_need, panel_at, typical
 
 BEAMS = [
     pytest.param(BeamField(peak_cd=90000.0, beam_deg=10.0, field_deg=20.0), id="spot"),
@@ -120,13 +120,7 @@ def test_frames_agree_with_the_two_stage_integral(beam, size):
     )
     for place in FRAME_PLACES:
         at = front(bench, head_share=place)
-        panel = Panel(
-            centre_m=np.array([0, 0, 3.0 * place]),
-            side_x=np.array([1.0, 0, 0]),
-            side_y=np.array([0, 1.0, 0]),
-            width_m=size,
-            height_m=size,
-        )
+        panel = panel_at((0, 0, 3.0 * place), (1.0, 0, 0), (0, 1.0, 0), size, size)
         lit = light_panel(Head(position_m=np.zeros(3), aim=np.array([0, 0, 1.0]), distribution=beam), panel)
         exact = lit.scattered_lx(0.4, np.array([0.0, 0, 3.0]), np.array([0.0, 0, -1.0]))
         assert found.full_lx[0, at] == pytest.approx(exact, rel=0.02)  # the direction grid's own coarseness
@@ -142,9 +136,7 @@ def test_a_bounce_agrees_with_the_two_stage_integral():
     angle = np.radians(30.0)
     head_at = np.array([-np.sin(angle), 0, np.cos(angle)]) * 1.5
     subject = np.array([np.sin(angle), 0, np.cos(angle)]) * 3.0
-    panel = Panel(
-        centre_m=np.zeros(3), side_x=np.array([1.0, 0, 0]), side_y=np.array([0, 1.0, 0]), width_m=1.2, height_m=1.2
-    )
+    panel = panel_at((0, 0, 0), (1.0, 0, 0), (0, 1.0, 0), 1.2, 1.2)
     lit = light_panel(Head(position_m=head_at, aim=-head_at / 1.5, distribution=beam), panel)
     assert found.full_lx[0, at] == pytest.approx(lit.scattered_lx(0.85, subject, -subject / 3.0), rel=0.02)
     assert found.share_caught[0, at] == pytest.approx(lit.share_caught, rel=0.02)
@@ -163,7 +155,7 @@ def test_rim_and_lit_part_agree_with_the_panel_itself(kind):
     angle, away_m = (np.radians(30.0), 6.0) if kind == "board" else (0.0, throw_m * bench.fronts[at].head_share)
     head_at = np.array([-np.sin(angle), 0.0, np.cos(angle)]) * away_m
     axes = np.eye(3)
-    panel = Panel(centre_m=np.zeros(3), side_x=axes[0], side_y=axes[1], width_m=sides[0], height_m=sides[1])
+    panel = panel_at((0, 0, 0), axes[0], axes[1], sides[0], sides[1])
     head = Head(position_m=head_at, aim=-head_at / away_m, distribution=beam)
     edges = [way * axes[axis] * sides[axis] / 2.0 for axis in (0, 1) for way in (-1.0, 1.0)]
     middle_lx, rim_lx = head.illuminance_lx(np.zeros((1, 3)), axes[2])[0], head.illuminance_lx(edges, axes[2]).mean()

@@ -11,7 +11,6 @@ from iron_bucket.core.bench.mode import Mode
 from iron_bucket.core.bench.output import level_lx
 from iron_bucket.core.bench.reading import Reading
 from iron_bucket.core.bench.unit import Unit
-from iron_bucket.core.errors import BadValue
 from iron_bucket.core.figure import Origin
 from iron_bucket.core.modifiers.kinds import ScrimSchool, SheetKind
 from iron_bucket.core.modifiers.measured_pass import MeasuredPass
@@ -34,7 +33,6 @@ from tests.made_up import (
     a_head,
     a_need,
     a_sheet,
-    typical,
 )
 from tests.tables import tabled
 
@@ -249,26 +247,9 @@ def test_the_whole_bench_with_its_readings():
     assert untouched.trims == {}
 
 
-@pytest.mark.parametrize("changes", [{"passes": 0.0}, {"count": 0}, {"shift_mired": 600.0}])
-def test_what_is_no_measurement(changes):
-    with pytest.raises(BadValue):
-        MeasuredPass(**({"modifier_slug": "blue", "head_class": LED, "passes": 0.3, "count": 1} | changes))
-    assert typical(0.3).value == 0.3
-
-
 def test_a_quiet_mode_limits_what_a_pick_may_use():
     loud = a_head(fan_db=34.0, modes=(Mode(name="silent", output_share=0.5, nameplate_w=110.0, fan_db=20.0),))
     bench = pack(a_gear(heads=(loud,)))
     free, quiet = (pick(bench, a_need(illuminance_lx=100.0, most_noise_db=most)) for most in (34.0, 25.0))
     assert free.fits.headroom_stops[0] - quiet.fits.headroom_stops[0] == pytest.approx(1.0, abs=1e-5)
     assert len(pick(bench, a_need(illuminance_lx=100.0, most_noise_db=19.0)).fits) == 0
-
-
-def test_retired_pieces_are_not_picked():
-    retired = replace(
-        GEAR, heads=(a_head(is_retired=True), HOT), sheets=tuple(replace(each, is_retired=True) for each in GEAR.sheets)
-    )
-    kept = retired.in_use()
-    assert [each.slug for each in kept.configurations] == ["hot.own"]
-    assert kept.sheets == ()
-    assert kept.faces == GEAR.faces
