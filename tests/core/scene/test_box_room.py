@@ -45,6 +45,7 @@ def test_patches_cover_the_room_and_look_inwards():
         patches.corners_m[:, 1] - patches.corners_m[:, 0], patches.corners_m[:, 2] - patches.corners_m[:, 1]
     )
     assert (np.einsum("pk,pk->p", turned, patches.normals) > 0).all()
+    assert room.is_convex
     assert sorted(set(patches.reflectance)) == [0.1, 0.2, 0.3, 0.4, 0.5, 0.6]
     assert patches.reflectance[patches.centres_m[:, 2] == 0.0].max() == 0.5  # the floor
 

@@ -71,12 +71,6 @@ def test_reference_frames_and_bounces(kind):
         given, expected, rel_tol = case.values
         centre, side_x, side_y = (given[f"frame_{part}"] for part in ("centre", "side_x", "side_y"))
         panel = panel_at(centre, direction("x", side_x), side_y, given["frame_w_m"], given["frame_h_m"])
-            at(*given["frame_centre"]),
-            direction("x", given["frame_side_x"]),
-            at(*given["frame_side_y"]),
-            given["frame_w_m"],
-            given["frame_h_m"],
-        )
         frame = SceneFrame(
             frame_id="F", panel=panel, transmittance=given.get("transmittance"), reflectance=given.get("reflectance")
         )
@@ -91,6 +85,15 @@ def test_reference_frames_and_bounces(kind):
         assert response.via_lx[0, 0, 0] == pytest.approx(expected["subject_lux"], rel=rel_tol)
         assert response.share_caught[0, 0] == pytest.approx(expected["share_of_flux_caught"], rel=rel_tol)
         assert response.direct_lx[0, 0] < 0.001 * expected["subject_lux"]
+
+
+@pytest.mark.parametrize("far_m", [0.15, 0.4])
+def test_close_behind_a_cloth_its_points_still_add_up(far_m):
+    """A mark before the middle of an evenly lit cloth: the rectangle of docs/craft.md, section 3."""
+    lamp = a_lamp(position_m=at(0, 0, -40), intensity=CosinePower(peak_cd=160_000.0, exponent=1.0))
+    scene = Scene(lamps=(lamp,), frames=(a_frame(),), marks=(a_mark((0, 0, far_m)),))
+    expected = float(rectangle_illuminance_lx(0.5 * 100.0 / np.pi, 1.2, 1.2, far_m))
+    assert unit_response(scene, frame_points=61).via_lx[0, 0, 0] == pytest.approx(expected, rel=0.005)
 
 
 def test_inverse_square_and_cosine():
@@ -130,6 +133,9 @@ def test_pieces_make_up_the_face():
         area = np.linalg.norm(np.cross(corners[:, 2] - corners[:, 0], corners[:, 3] - corners[:, 1]), axis=1) / 2
         assert area.sum() == pytest.approx(a_face(shape, 1.0, height_m).area_m2)
         assert (luminance, centres.mean(axis=0)) == (1000.0, pytest.approx([0, 0, -2]))
+        assert len(face_pieces(a_lamp(intensity=None, face=a_face(shape, 1.0, height_m)), 6)[1]) == (
+            24 * 3 if shape is LitShape.DISC else 36
+        )
     with pytest.raises(ValueError, match="no pieces"):
         face_pieces(a_lamp())
 

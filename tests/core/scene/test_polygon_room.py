@@ -71,6 +71,9 @@ def test_pieces_cover_every_surface_and_look_inwards(corners):
     assert coarse.area_m2.sum() == pytest.approx(2 * outline.area + outline.length * 2.6, rel=1e-3)
     inset = coarse.centres_m + 0.01 * coarse.normals
     assert room.holds(inset).all()
+    heights = np.array([[1.0, 1.0, z] for z in (-0.5, 0.0, 2.6, 3.1)])
+    assert room.holds(heights).tolist() == [False, True, True, False]
+    assert room.blockers()[-1].panel.normal.tolist() == [0.0, 0.0, -1.0]
     grid = RoomGrid.of(room)
     assert grid.on_coarse(grid.fine.area_m2 * 0 + 3.0) == pytest.approx(np.full(len(coarse.area_m2), 3.0))
     # Every piece sees walls all round: in a closed room its form factors add up to one.
@@ -80,6 +83,7 @@ def test_pieces_cover_every_surface_and_look_inwards(corners):
         assert factors.sum(axis=1) == pytest.approx(np.ones(len(factors)), abs=0.01)
     else:
         assert len(set(coarse.face)) == len(corners) + 2
+        assert len(coarse.area_m2) == pytest.approx(6 * 7**2, rel=0.15)  # as many as a box of seven a side
 
 
 def test_walls_keep_light_from_behind_a_corner():

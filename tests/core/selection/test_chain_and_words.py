@@ -49,4 +49,5 @@ def test_a_chain_says_how_a_loss_comes_about(gear, label, formula):
     step = chain_of(picked.bench, picked.need, Candidate(row=0, front=1, sheets=0), picked.found).steps[2]
     assert step.label == label
     assert step.formula.startswith(formula)
+    assert f"catches {100 * picked.found.share_caught[0, 1]:.0f} % of the light" in step.formula
     assert step.origin.value == "typical"

@@ -219,6 +219,12 @@ def test_past_the_edge_of_a_frame_the_light_goes_on_unhindered():
     assert nothing_passed == pytest.approx(expected, rel=1e-6, abs=1e-3)
 
 
+def test_no_frame_catches_more_than_there_is():
+    spot = a_configuration(distribution=BeamField(peak_cd=9000.0, beam_deg=14.0, field_deg=26.0))
+    _, found = found_for(frames=(a_frame(width_m=6.0, height_m=6.0),), cloths=(a_cloth(),), configurations=(spot,))
+    assert 0.9 < found.share_caught.max() <= 1.0
+
+
 def test_nearer_the_subject_a_frame_is_softer():
     bench, found = found_for(frames=(a_frame(),), cloths=(a_cloth(),))
     by_head, by_subject = (front(bench, head_share=place) for place in FRAME_PLACES)

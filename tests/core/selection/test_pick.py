@@ -300,6 +300,37 @@ def test_the_list_in_every_order(by, first):
     assert len(ordered) == 3
 
 
+@pytest.mark.parametrize(("by", "name"), [(SortBy.WEIGHT, "weight_kg"), (SortBy.PRICE, "day_price")])
+def test_a_stack_is_ordered_by_all_of_its_pieces(by, name):
+    gear = {
+        "faces": (a_face(weight_kg=9.0, day_price=90.0),),
+        "sheets": (a_sheet("nd", weight_kg=5.0, day_price=50.0),),
+    }
+    picked = answer(a_need(illuminance_lx=20.0), **gear, frames=(a_frame(),), cloths=(a_cloth(),), **several())
+    ordered = sorted_fits(picked, by)
+    found = [getattr(fit_of(picked, ordered.candidate(at)), name) for at in range(len(ordered))]
+    assert found == sorted(found)
+    assert len(set(found)) > 3
+
+
+@pytest.mark.parametrize(
+    ("reason", "miss", "field", "value"),
+    [
+        (Reason.WEAK, 1.0, "illuminance_lx", 319.7),  # 640 / 2^1.001
+        (Reason.HOT, 1.0, "illuminance_lx", 1280.9),  # 640 x 2^1.001
+        (Reason.HARD, 5.0, "least_apparent_deg", 4.9),
+        (Reason.HARD, 9.9, None, None),  # nothing of the wish would be left
+        (Reason.NARROW, 0.5, "width_m", 0.49),
+        (Reason.NARROW, 0.95, None, None),
+    ],
+)
+def test_a_wish_is_loosened_by_the_miss_and_a_hair(reason, miss, field, value):
+    need = a_need(illuminance_lx=640.0, least_apparent_deg=10.0, width_m=1.0)
+    passed = replace(answer(a_need(own_only=True)).near_misses[0], reason=reason, miss=miss)
+    change = single_change(need, passed)
+    assert (change and getattr(change.need, field)) == value
+
+
 def test_equal_results_come_in_one_order():
     twins = [a_head(slug=slug) for slug in "dcba"]
     shapes = [a_configuration(slug=f"{head.slug}.own", head_slug=head.slug) for head in twins]

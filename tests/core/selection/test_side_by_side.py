@@ -7,6 +7,7 @@ from iron_bucket.core.errors import BadValue
 from iron_bucket.core.figure import Origin
 from iron_bucket.core.modifiers.kinds import SheetKind
 from iron_bucket.core.photometry.distribution import BeamField, CosinePower
+from iron_bucket.core.selection.levels import levels
 from iron_bucket.core.selection.packing import pack
 from iron_bucket.core.selection.side_by_side import CURVE_THROWS_M, Verdict, side_by_side, verdicts
 from tests.made_up import a_cloth, a_configuration, a_face, a_frame, a_gear, a_head, a_need, a_sheet
@@ -89,7 +90,11 @@ def test_behind_the_same_cloth_the_stack_s_own_things_are_off():
     sides = side_by_side(BENCH, (*KEYS, f"lamp.spot~{FRAME}~none"), a_need(throw_m=3.0), FRAME)
     assert sides.rows[3].level_lx == pytest.approx(sides.rows[0].through_lx)
     assert sides.rows[3].apparent_deg > sides.rows[0].apparent_deg
-    assert side_by_side(BENCH, KEYS, a_need(throw_m=3.0)).rows[0].through_lx is None
+    need, framed = a_need(throw_m=3.0), next(at for at, front in enumerate(BENCH.fronts) if front.key == FRAME)
+    row = next(at for at, each in enumerate(BENCH.configurations) if each == SPOT)
+    assert sides.rows[3].apparent_deg == pytest.approx(levels(BENCH, need).apparent_deg[row, framed])
+    assert side_by_side(BENCH, KEYS, need).rows[0].through_lx is None
+    assert (CURVE_THROWS_M[[0, -1]].tolist(), len(CURVE_THROWS_M)) == ([0.5, 20.0], 17)
 
 
 def test_a_width_asked_for_is_looked_at_whole():
