@@ -83,7 +83,8 @@ def test_pieces_cover_every_surface_and_look_inwards(corners):
         assert factors.sum(axis=1) == pytest.approx(np.ones(len(factors)), abs=0.01)
     else:
         assert len(set(coarse.face)) == len(corners) + 2
-        assert len(coarse.area_m2) == pytest.approx(6 * 7**2, rel=0.15)  # as many as a box of seven a side
+        fair_m2 = coarse.area_m2.sum() / (6 * 7**2)  # a piece of a box of seven a side
+        assert np.median(coarse.area_m2) == pytest.approx(fair_m2, rel=0.2)
 
 
 def test_walls_keep_light_from_behind_a_corner():

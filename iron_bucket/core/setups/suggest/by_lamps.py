@@ -19,6 +19,7 @@ from iron_bucket.core.setups.suggest.shortfall import WORTH_SHARE, Proposal, Sho
 NEAREST_M, FARTHEST_TIMES = 0.6, 4.0
 _MOST_HEADS = 3
 _BISECTIONS = 24
+_NEARLY = 1.02
 _FLAG_FROM_LAMP_M = 0.6
 _BESIDE_M = 0.45
 
@@ -80,13 +81,14 @@ def _distance(miss: Shortfall, light: BuiltLight, given: float) -> Iterator[Prop
 
 
 def _where(level: Callable[[float], float], needed: float, near: float, far: float) -> float | None:
-    """The distance at which a falling level is as needed, by halving; None where it lies outside."""
+    """The distance at which a falling level is as needed, by halving; None where there is none."""
     if not level(far) <= needed <= level(near):
         return None
     for _ in range(_BISECTIONS):
         middle = math.sqrt(near * far)
         near, far = (middle, far) if level(middle) > needed else (near, middle)
-    return math.sqrt(near * far)
+    # Behind a wall the level falls to nothing at once, past what is needed.
+    return near if level(near) < needed * _NEARLY else None
 
 
 def _alone_lx(miss: Shortfall, placed: PlacedLamp) -> float:

@@ -1,19 +1,22 @@
 """Single changes as they are proposed, each against what the bench and the geometry say by themselves."""
 
 import math
+import re
 from dataclasses import replace
 
 import numpy as np
 import pytest
 
+from iron_bucket.core.places.surroundings import Surroundings
 from iron_bucket.core.setups.evaluate.ladder import ladder_of
 from iron_bucket.core.setups.evaluate.lit_scene import lit
+from iron_bucket.core.setups.plan.changes import changed
 from iron_bucket.core.setups.plan.look import Look
 from iron_bucket.core.setups.plan.setup import Camera
 from iron_bucket.core.setups.suggest.by_camera import by_camera_and_day
 from iron_bucket.core.setups.suggest.by_lamps import by_lamps
 from iron_bucket.core.setups.suggest.shortfall import Shortfall
-from tests.core.setups.made import NOON, RULES, a_frame, a_lamp, a_target, lit_setup
+from tests.core.setups.made import NOON, RULES, a_frame, a_lamp, a_place, a_target, lit_setup
 
 
 def missing(gear, **changes) -> Shortfall:
@@ -48,6 +51,29 @@ def test_the_dimmer_gives_what_is_missing_within_its_travel(gear):
     for level, iso in ((0.02, 6.0), (0.011, 25_600.0)):  # beyond full, and below the lowest
         texts = proposed(missing(gear, lamps=(a_lamp(level=level),), look=Look(iso=iso)))
         assert not any(text.startswith(("Raise", "Dim")) for text in texts)
+
+
+SIZED = re.compile(r"^(Raise|Dim|A second head)|(closer|farther)$| in place of ")
+DRESSED = {"configuration": "day-led-300.bare", "face": "octagon-0.9", "x_m": 1.9, "y_m": 1.2}
+
+
+@pytest.mark.parametrize(
+    ("lamp", "iso", "walls"),
+    [
+        ({"level": 0.02, "z_m": 2.3}, 200.0, "black cloth"),
+        ({"level": 0.3, "sheets": ("nd-0.3",)}, 640.0, "black cloth"),
+        ({"level": 0.4} | DRESSED, 100.0, "black cloth"),
+        ({"level": 0.05, "x_m": 2.0, "y_m": 1.9}, 200.0, "mid grey paint"),
+    ],
+)
+def test_what_is_sized_to_the_need_meets_it(gear, lamp, iso, walls):
+    place = Surroundings(a_place(walls))
+    miss = missing(gear, lamps=(a_lamp(**lamp),), look=Look(iso=iso), surroundings=place)
+    sized = {text: changes for text, changes in proposed(miss).items() if SIZED.search(text)}
+    assert len(sized) >= 4
+    for text, changes in sized.items():
+        after = ladder_of(lit_setup(gear, changed(miss.setup, changes), place), RULES.receptor).rung("anna.key")
+        assert after.miss_stops == pytest.approx(0.0, abs=0.15), text  # walls and other beams move it a little
 
 
 def test_optics_boxes_cloths_and_frames_are_those_of_the_bench_that_fit(gear):
