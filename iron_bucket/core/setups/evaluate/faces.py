@@ -149,8 +149,6 @@ def _lit_size_m(lit: LitScene, light: int, frame_index: int) -> float:
     side = cut.may_light(lamp, is_lit_in_front=True)
     flux = cut.lit_lx((lamp,), (), is_lit_in_front=side)[0] * cut.area_m2
     whole = float(flux.sum())
-    if whole <= 0.0:
-        return float(np.sqrt(frame.panel.width_m * frame.panel.height_m))
     offset = cut.points_m - frame.panel.centre_m
     spread = [
         float(np.sqrt(12.0 * (flux @ (offset @ along) ** 2) / whole))

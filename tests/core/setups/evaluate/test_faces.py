@@ -9,7 +9,7 @@ from iron_bucket.core.exposure.ratio import RatioSchool
 from iron_bucket.core.modifiers.kinds import ScrimSchool
 from iron_bucket.core.places.surroundings import Surroundings
 from iron_bucket.core.setups.evaluate.faces import lit_faces
-from tests.core.setups.made import ANNA, NOON, a_place, lit_setup
+from tests.core.setups.made import ANNA, NOON, a_frame, a_lamp, a_place, lit_setup
 
 PALE = Surroundings(a_place("white paint"))
 HALF = ScrimSchool.HALF_AND_ONE
@@ -60,4 +60,20 @@ def test_windows_and_sun_as_keys(gear):
     assert sunlit.apparent_deg == pytest.approx(0.53, abs=0.01)
     grey = lit_setup(gear, when=NOON, lamps=(), surroundings=Surroundings(a_place(rooms=(), circuits=(), sockets=())))
     assert lit_faces(grey)[0].key_light == "sky"
-    assert lit_faces(grey)[0].apparent_deg > 80.0
+    assert lit_faces(grey)[0].apparent_deg == pytest.approx(90.0, abs=0.01)  # a half space, from above
+    assert lit_faces(grey)[0].height_deg == pytest.approx(90.0, abs=1.0)
+
+
+def test_an_evenly_lit_board_is_as_large_as_it_is(gear):
+    """Twelve metres off its lamp, in the open, off to Anna's right; and its middle is what lights her."""
+    field = Surroundings(a_place(rooms=(), circuits=(), sockets=()))
+    board = a_frame(frame="", cloth="", board="board-poly-2.4", x_m=0.0, y_m=2.5, bearing_deg=90.0)
+    far = a_lamp(
+        x_m=12.0, y_m=4.0, z_m=1.5, aims_at="", bearing_deg=263.0, level=1.0, configuration="day-led-1200.bare"
+    )
+    found = lit_setup(
+        gear, lamps=(far,), frames=(board,), surroundings=field, people=(replace(ANNA, bearing_deg=250.0),)
+    )
+    face = lit_faces(found)[0]
+    assert (face.way, face.throw_m) == ("Frame", pytest.approx(3.0))
+    assert face.apparent_deg == pytest.approx(2.0 * math.degrees(math.atan(math.sqrt(1.2 * 2.4) / 2.0 / 3.0)), rel=0.02)

@@ -7,6 +7,8 @@ import pytest
 from iron_bucket.core.modifiers.kinds import ScrimSchool
 from iron_bucket.core.places.surroundings import Surroundings
 from iron_bucket.core.setups.evaluate.ladder import RungKind, ladder_of
+from iron_bucket.core.setups.plan.camera_view import field_of_view_deg
+from iron_bucket.core.setups.plan.look import Look
 from iron_bucket.core.setups.plan.setup import Camera, WindowFilm
 from tests.core.setups.made import NOON, RULES, a_lamp, a_place, a_target, lit_setup
 
@@ -59,5 +61,20 @@ def test_a_window_hangs_on_the_ladder_while_the_camera_sees_it(gear):
     filmed = lit_setup(gear, when=NOON, films=(WindowFilm(piece_id="f", opening_id="window", stops=2.0),))
     assert ladder_of(filmed, RULES.receptor).rung("window").stops == pytest.approx(rung.stops - 2.0)
     assert level_of(filmed, "anna.back") == pytest.approx(level_of(found, "anna.back") / 4, rel=0.05)
+    # The pane is 1.6 by 1.4 m, 4.7 m from the lens and a little higher: it hangs while four fifths of it show.
+    across, up = (each / 2.0 for each in field_of_view_deg(Camera(), Look()))
+    for turned, tilted, is_seen in (
+        (across + 7.0, 0.0, True),
+        (-across - 7.0, 0.0, True),
+        (across + 8.5, 0.0, False),
+        (-across - 8.5, 0.0, False),
+        (0.0, up + 7.0, True),
+        (0.0, -up - 4.5, True),
+        (0.0, up + 9.0, False),
+        (0.0, -up - 6.5, False),
+    ):
+        camera = Camera(x_m=3.0, y_m=0.3, bearing_deg=turned % 360.0, tilt_deg=tilted)
+        hung = ladder_of(lit_setup(gear, when=NOON, camera=camera), RULES.receptor).rung("window")
+        assert (hung is not None) is is_seen, (turned, tilted)
     for camera in (Camera(x_m=3.0, y_m=0.3, bearing_deg=180.0), Camera(x_m=3.0, y_m=7.0, bearing_deg=180.0)):
         assert ladder_of(lit_setup(gear, when=NOON, camera=camera), RULES.receptor).rung("window") is None

@@ -11,7 +11,7 @@ from iron_bucket.core.setups.evaluate.lit_scene import fresh_response
 from iron_bucket.core.setups.evaluate.responses import passing_response_for, response_for
 from iron_bucket.core.setups.plan.setup import Spot
 from iron_bucket.core.setups.scene.build_scene import build_scene
-from tests.core.setups.made import a_frame, a_lamp, a_setup
+from tests.core.setups.made import BOX, a_frame, a_lamp, a_setup
 from tests.tables import tabled
 
 FIELD = Surroundings(Place(name="A field"))
@@ -64,3 +64,11 @@ def test_a_piece_on_the_move_is_computed_alone(gear):
     found = passing_response_for(after, before, rows)
     assert found.whole_lx == pytest.approx(fresh_response(after).whole_lx, rel=0.01)
     assert len(rows) == 2  # what passes by is not kept
+    # In a room what comes off its walls stays as it was until the lamp is let go.
+    rows, box = Kept(), (still, replace(moved, x_m=1.0))
+    before = build_scene(a_setup(people=(), lamps=box), BOX, gear, HouseRules())
+    was = response_for(before, rows)
+    after = build_scene(a_setup(people=(), lamps=(still, replace(moved, x_m=1.5))), BOX, gear, HouseRules())
+    found = passing_response_for(after, before, rows)
+    assert found.indirect_lx == pytest.approx(was.indirect_lx)
+    assert found.direct_lx == pytest.approx(fresh_response(after).direct_lx)

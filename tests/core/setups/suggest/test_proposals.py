@@ -114,6 +114,13 @@ def test_optics_boxes_cloths_and_frames_are_those_of_the_bench_that_fit(gear):
     assert names_for(proposed(miss), "", f" for {white}") == boards
 
 
+def test_one_sheet_is_taken_off_at_a_time(gear):
+    worn = ("nd-0.3", "half-blue", "net-single")
+    off = {text: changes[0].to for text, changes in proposed(missing(gear, lamps=(a_lamp(sheets=worn),))).items()}
+    left = {to["sheets"] for text, to in off.items() if text.endswith(" off Key")}
+    assert left == {("half-blue", "net-single"), ("nd-0.3", "half-blue")}  # a colour gel is no dimmer
+
+
 def test_a_second_head_stands_beside_and_nets_before_the_lamp(gear):
     high = a_lamp(x_m=1.0, y_m=1.5, z_m=2.4, level=0.05)
     miss = missing(gear, lamps=(high,), look=Look(iso=100.0))
