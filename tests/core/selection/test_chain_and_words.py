@@ -5,7 +5,7 @@ import pytest
 from iron_bucket.core.selection.chain import chain_of
 from iron_bucket.core.selection.packing import pack
 from iron_bucket.core.selection.pick import Candidate, pick
-from tests.made_up import a_configuration, a_face, a_gear, a_need, a_sheet
+from tests.made_up import a_configuration, a_face, a_gear, a_head, a_need, a_sheet
 from tests.tables import tabled
 
 ONLY = Candidate(row=0, front=0, sheets=0)
@@ -41,6 +41,13 @@ def test_a_chain_that_falls_short_ends_below():
     assert chain.steps[-1].label == "full"
     assert chain.steps[-1].illuminance_lx == pytest.approx(1000.0, rel=1e-3)
     assert chain.headroom_stops == pytest.approx(-1.0, abs=1e-3)
+
+
+@tabled
+def test_a_dimmer_step_says_what_to_set(head, said):
+    """Half of full: 0.5^(1/3.4) of a filament's voltage, 0.5^(1/2) of a square dimmer's travel."""
+    picked = answer(a_need(illuminance_lx=500.0), heads=(a_head(**head),))
+    assert chain_of(picked.bench, picked.need, ONLY).steps[-1].formula == said
 
 
 @tabled

@@ -308,7 +308,12 @@ def test_a_stack_is_ordered_by_all_of_its_pieces(by, name):
     }
     picked = answer(a_need(illuminance_lx=20.0), **gear, frames=(a_frame(),), cloths=(a_cloth(),), **several())
     ordered = sorted_fits(picked, by)
-    found = [getattr(fit_of(picked, ordered.candidate(at)), name) for at in range(len(ordered))]
+    fits = [fit_of(picked, ordered.candidate(at)) for at in range(len(ordered))]
+    for fit in (*fits, fit_of(picked, Candidate(row=0, front=1, sheets=1))):
+        pieces = (fit.head.total_kg, fit.configuration.weight_kg, fit.front.weight_kg)
+        assert fit.weight_kg == pytest.approx(sum(pieces) + sum(sheet.weight_kg for sheet in fit.sheets))
+        assert fit.batteries_at_once == 0
+    found = [getattr(fit, name) for fit in fits]
     assert found == sorted(found)
     assert len(set(found)) > 3
 
