@@ -66,6 +66,11 @@ def fine_stops(value: float) -> Displayed:
     return Displayed(f"{sign}{abs(rounded):.2f}", "")
 
 
+def ratio(value: float) -> Displayed:
+    """A ratio of two lights with the larger first named: ``3.2 : 1``, and ``1 : 3.3`` where the second is larger."""
+    return Displayed(f"{value:.1f} : 1" if value >= 1.0 else f"1 : {1.0 / value:.1f}", "")
+
+
 def mired_shift(value_mired: float) -> Displayed:
     """A shift in whole mired, signed with a true minus sign: positive is warmer."""
     rounded = round(value_mired)

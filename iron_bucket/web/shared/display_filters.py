@@ -29,6 +29,7 @@ def attach(app: Flask) -> None:
         "paired": lambda values: [(value, value) for value in values],
         "fine_stops": lambda value: _set(display.fine_stops(value)),
         "log2_stops": lambda share: _set(display.stops(math.log2(share))),
+        "to_one": lambda value: str(display.ratio(value)),
         "mired": lambda value: _set(display.mired_shift(value)),
         "percent": lambda value: _set(display.share(value)),
         "hours": lambda value: _set(display.hours(value)),
