@@ -44,9 +44,6 @@ def test_photometry_in_words():
     assert "file cannot be opened" in run("photometry", "gone\0.ies").output
 
 
-CAMERA = ("--t-stop", "2.8", "--iso", "800", "--shutter", "1/48")
-
-
 @tabled
 def test_exposure_both_ways(words, expected):
     # By hand from E = C N2 2^stops / (t S): 340 x 7.84 x 48 / 800 = 159.936.

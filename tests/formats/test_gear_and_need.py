@@ -63,9 +63,6 @@ def test_tables_name_their_line():
         read_gear_tables({"lamps": ""})
 
 
-CIRCUIT = {"circuit": {"voltage_v": 230, "breaker_a": 13, "planned_share": 0.8, "used_a": 2.1}}
-
-
 def test_a_need_goes_round(gear):
     full = table(__file__, "test_a_need_goes_round", list)
     assert need_json(read_need(json.dumps(full), gear)) == full

@@ -100,17 +100,7 @@ def test_windows_come_from_everywhere_and_a_lobe_is_one_of_a_half_circle():
     )
     panel = panel_at((0, 0, 0), (1.0, 0.0, 0.0), (0.0, 0.0, 1.0), 1.0, 1.0)
     mark = Mark(mark_id="m", position_m=np.array([1.0, -2.0, 0.0]), normal=np.array([0.0, 1.0, 0.0]))
-    by_lobe = [
-        float(
-            unit_response(
-                Scene(
-                    lamps=(pane,),
-                    frames=(SceneFrame(frame_id="f", panel=panel, reflectance=0.8, lobe_deg=lobe),),
-                    marks=(mark,),
-                ),
-                with_walls=False,
-            ).via_lx[0, 0, 0]
-        )
-        for lobe in (20.0, 90.0)
-    ]
+    frames = [SceneFrame(frame_id="f", panel=panel, reflectance=0.8, lobe_deg=lobe) for lobe in (20.0, 90.0)]
+    scenes = [Scene(lamps=(pane,), frames=(frame,), marks=(mark,)) for frame in frames]
+    by_lobe = [float(unit_response(scene, with_walls=False).via_lx[0, 0, 0]) for scene in scenes]
     assert by_lobe[0] == by_lobe[1] > 0.0

@@ -7,7 +7,6 @@ import pytest
 
 from iron_bucket.core.bench.head import HeadClass, Technology
 from iron_bucket.core.bench.reading import Reading
-from iron_bucket.core.errors import BadValue
 from iron_bucket.core.modifiers.kinds import SheetKind
 from iron_bucket.core.modifiers.measured_pass import MeasuredPass
 from iron_bucket.core.selection.chain import chain_of
@@ -37,7 +36,6 @@ GEAR = a_gear(
 )
 BARE = pack(GEAR)
 ASIDE_DEG = np.array([5.0, 9.0, 13.0])
-PLACED = {"frame_slug": "frame", "head_to_frame_m": 1.2}
 THROW_M = 3.0
 
 
@@ -108,21 +106,6 @@ def test_readings_aside_belong_to_the_same_distance(aside_at_m, counts):
 def test_two_readings_aside_are_too_few():
     (found,) = measured_passes(GEAR, readings_through("dome", "dome", 1.3)[:3])
     assert (found.spread, found.beam_deg) == (None, None)
-
-
-@pytest.mark.parametrize("spread", [0.6, 0.9, 1.0, 1.4])
-@pytest.mark.parametrize("exponent", [1.0, 4.0])
-def test_a_spread_profile_is_the_same_candela_at_angles_times_the_spread(spread, exponent):
-    """Law: E'(gamma) = E0 cos^3 gamma cos^n(gamma / spread) where E = E0 cos^(n + 3) gamma."""
-    places = np.linspace(0.0, 2.0, 201)
-    gamma = np.arctan(places / THROW_M)
-    profile = 640.0 * np.cos(gamma)[None] ** (exponent + 3.0)
-    expected = 640.0 * np.cos(gamma) ** 3 * np.cos(gamma / spread) ** exponent
-    inside = gamma / spread <= gamma[-1]  # beyond the last place the slope goes on, straight in stops
-    found = spread_profile(profile, places, THROW_M, spread)[0]
-    assert found[0] == pytest.approx(640.0)
-    assert found[inside] == pytest.approx(expected[inside], rel=1e-4)
-    assert (np.diff(found) < 0).all()
 
 
 def test_beyond_the_last_place_the_slope_goes_on():
@@ -212,8 +195,3 @@ def test_the_chain_says_what_the_meter_found_of_the_beam():
     assert behind[2] == "log2(0.5 passed)"
     assert behind[3].endswith("; beam × 0.90 by the meter")
     assert "beam" not in " ".join(formulas("hot.own~dome~frost"))
-
-
-def test_a_spread_is_above_nothing():
-    with pytest.raises(BadValue, match="spread"):
-        meter("frost", 0.0)

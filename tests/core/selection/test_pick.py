@@ -123,7 +123,6 @@ def test_a_tunable_head_is_set_behind_its_gel():
     assert fit_of(picked, ONLY).light_k == pytest.approx(4300.0, rel=1e-4)
 
 
-TWO_KW = a_head(draw=a_draw(full_w=typical(3000.0), idle_w=3000.0))
 WARM = a_head(lowest_cct_k=3200.0, highest_cct_k=3200.0)
 
 

@@ -7,7 +7,6 @@ import numpy as np
 import pytest
 
 from iron_bucket.core.bench.configuration import Configuration
-from iron_bucket.core.modifiers.kinds import ScrimSchool
 from iron_bucket.core.photometry.distribution import CosinePower
 from iron_bucket.core.places.place import HouseLamp
 from iron_bucket.core.places.surroundings import Surroundings
@@ -22,7 +21,6 @@ from iron_bucket.core.setups.sheet.load_summary import load_summary
 from tests.core.setups.made import ANNA, BOX, NOON, RULES, WALL, a_frame, a_lamp, a_place, a_setup, lit_setup
 
 PALE = Surroundings(a_place("white paint"))
-HALF = ScrimSchool.HALF_AND_ONE
 
 
 def peak(gear, slug: str) -> float:

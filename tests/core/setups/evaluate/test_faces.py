@@ -6,17 +6,9 @@ from dataclasses import replace
 import pytest
 
 from iron_bucket.core.exposure.ratio import RatioSchool
-from iron_bucket.core.modifiers.kinds import ScrimSchool
 from iron_bucket.core.places.surroundings import Surroundings
 from iron_bucket.core.setups.evaluate.faces import lit_faces
 from tests.core.setups.made import ANNA, NOON, a_frame, a_lamp, a_place, lit_setup
-
-PALE = Surroundings(a_place("white paint"))
-HALF = ScrimSchool.HALF_AND_ONE
-
-
-def level_of(found, mark: str) -> float:
-    return float(found.total_lx[found.place_of(mark)])
 
 
 def test_how_a_person_is_lit(gear):

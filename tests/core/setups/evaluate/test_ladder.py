@@ -4,16 +4,11 @@ import math
 
 import pytest
 
-from iron_bucket.core.modifiers.kinds import ScrimSchool
-from iron_bucket.core.places.surroundings import Surroundings
 from iron_bucket.core.setups.evaluate.ladder import RungKind, ladder_of
 from iron_bucket.core.setups.plan.camera_view import field_of_view_deg
 from iron_bucket.core.setups.plan.look import Look
 from iron_bucket.core.setups.plan.setup import Camera, WindowFilm
-from tests.core.setups.made import NOON, RULES, a_lamp, a_place, a_target, lit_setup
-
-PALE = Surroundings(a_place("white paint"))
-HALF = ScrimSchool.HALF_AND_ONE
+from tests.core.setups.made import NOON, RULES, a_lamp, a_target, lit_setup
 
 
 def level_of(found, mark: str) -> float:

@@ -8,16 +8,14 @@ import pytest
 from iron_bucket.core.errors import BadValue
 from iron_bucket.core.figure import Origin
 from iron_bucket.core.modifiers.kinds import ScrimSchool
-from iron_bucket.core.places.surroundings import Surroundings
 from iron_bucket.core.setups.plan.setup import Spot
 from iron_bucket.core.setups.scene.build_scene import (
     aimed,
 )
 from iron_bucket.core.setups.scene.fixture import fixture_of
-from tests.core.setups.made import a_lamp, a_place, a_setup, lit_setup
+from tests.core.setups.made import a_lamp, a_setup, lit_setup
 from tests.tables import tabled
 
-PALE = Surroundings(a_place("white paint"))
 HALF = ScrimSchool.HALF_AND_ONE
 
 
