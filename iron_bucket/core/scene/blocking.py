@@ -11,8 +11,8 @@ from iron_bucket.core.modifiers.two_stage import Panel
 
 #: A ray that begins or ends on a panel does not cross it: this share of its length is not looked at on either end.
 _ENDS = 1e-6
-#: What stands on a wall is on neither side of it.
-_ON_PLANE_M = 1e-9
+#: Both ends so near a panel's plane, by the product of their distances from it, that the ray lies in it.
+_IN_PLANE_M2 = 1e-18
 
 
 @dataclass(frozen=True, slots=True, kw_only=True, eq=False)
@@ -99,14 +99,13 @@ def crosses(starts_m: Array, ends_m: Array, panel: Panel) -> np.ndarray:
 def _meets(start, end, half_m):  # type: ignore[no-untyped-def]
     """Whether a line crosses a rectangle, both its ends in the rectangle's own frame."""
     before, behind = start[0], end[0]
-    # Most panels of a set are in nobody's way: both ends on one side, or on the plane.
-    if (before >= -_ON_PLANE_M and behind >= -_ON_PLANE_M) or (before <= _ON_PLANE_M and behind <= _ON_PLANE_M):
+    # Most panels of a set are in nobody's way: both ends on one side, or in the plane but for rounding.
+    if before * behind > -_IN_PLANE_M2:
         return False
     share = before / (before - behind)
-    if share <= _ENDS or share >= 1.0 - _ENDS:
-        return False
     return (
-        abs(start[1] + share * (end[1] - start[1])) <= half_m[0]
+        _ENDS < share < 1.0 - _ENDS
+        and abs(start[1] + share * (end[1] - start[1])) <= half_m[0]
         and abs(start[2] + share * (end[2] - start[2])) <= half_m[1]
     )
 

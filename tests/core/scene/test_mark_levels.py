@@ -5,6 +5,7 @@ from dataclasses import replace
 import numpy as np
 import pytest
 
+from iron_bucket.core.modifiers.cells import grid_cut
 from iron_bucket.core.modifiers.two_stage import Panel
 from iron_bucket.core.photometry.distribution import BeamField, CosinePower
 from iron_bucket.core.photometry.faces import disc_illuminance_lx, rectangle_illuminance_lx
@@ -154,6 +155,18 @@ def test_a_solid_casts_its_shadow_and_a_net_dims():
     assert found(solids=(beyond,), marks=marks).direct_lx[0] == pytest.approx(open_lx)
     alongside = replace(flag, panel=a_panel((0, 0, 0), side_x=Z, side_y=Y))  # edge on: a ray in its plane meets nothing
     assert found(solids=(alongside,), marks=(a_mark(),)).direct_lx[0] == pytest.approx(found().direct_lx[0])
+
+
+@pytest.mark.parametrize("off_deg", [0.0, 8.0, 14.0, 20.0])
+def test_cells_on_a_face_shade_it_by_their_law(off_deg):
+    """From so far that the face is a point: what cells of 36 degrees let through there, and no more."""
+    turn, face = np.radians(off_deg), a_face(LitShape.RECTANGLE, 0.01, 0.01)
+    mark = a_mark((8.0 * np.sin(turn), 0.0, 8.0 * np.cos(turn)), (-np.sin(turn), 0.0, -np.cos(turn)))
+    plain, cut = (
+        found(lamps=(a_lamp(position_m=at(0, 0, 0), intensity=None, face=each),), marks=(mark,)).direct_lx[0, 0]
+        for each in (face, replace(face, cutoff_deg=36.0))
+    )
+    assert cut / plain == pytest.approx(float(grid_cut(36.0, off_deg)), abs=2e-3)
 
 
 def test_half_a_face_behind_a_flag_gives_half():
@@ -347,6 +360,13 @@ def test_a_ray_that_ends_on_a_panel_does_not_cross_it():
     assert crosses(ends, np.zeros((1, 3)), a_panel((0, 0, 1))).tolist() == [[False], [False], [False], [True]]
     beside = np.array([[0.0, 0.0, 1.0], [5.0, 0.0, 1.0]])  # in the panel's own plane
     assert not crosses(beside, np.concatenate([beside, ends]), a_panel((0, 0, 1))).any()
+    # Ten metres long, past the panel by half a millionth of that, then by a thousandth.
+    past = np.array([[0, 0, 1.0 + 5e-6], [0, 0, 1.01]])
+    assert crosses(at(0, 0, -9)[None], past, a_panel((0, 0, 1))).tolist() == [[False, True]]
+    assert crosses(past, at(0, 0, -9)[None], a_panel((0, 0, 1))).tolist() == [[False], [True]]
+    tilted = a_panel((0.3, 0.1, 0.7), side_x=at(0.6, 0.0, 0.8), side_y=Y)  # its own points lie in it but for rounding
+    inside = tilted.centre_m + np.random.default_rng(3).uniform(-0.5, 0.5, (40, 2)) @ np.array([tilted.side_x, Y])
+    assert not crosses(inside, inside, tilted).any()
 
 
 def test_a_dark_face_gives_nothing_to_share():
@@ -396,7 +416,10 @@ def test_a_frame_is_cut_for_the_beams_that_fall_on_it():
     spot = a_lamp(position_m=at(0, 0, -2), intensity=BeamField(peak_cd=1e5, beam_deg=10.0, field_deg=20.0))
     # 2.5 points across 2 * 2 m * tan(5 degrees), found to the next half degree: 2.5 * 2 / 0.385 = 13.
     assert points_a_side(frame, (spot,), 9) == 13
-    assert points_a_side(frame, (replace(spot, aim=X),), 9) == 9  # it looks away
+    # The frame's corner lies 29 degrees off its middle; the spot's half beam of five reaches it from 30, not from 40.
+    for turned_deg, expected in ((30.0, 13), (40.0, 9), (90.0, 9)):
+        aim = at(np.sin(np.radians(turned_deg)), 0.0, np.cos(np.radians(turned_deg)))
+        assert points_a_side(frame, (replace(spot, aim=aim),), 9) == expected
     assert points_a_side(frame, (replace(spot, intensity=CosinePower(peak_cd=1.0, exponent=1.0)),), 9) == 9
     assert points_a_side(frame, (), 31) == 31
     near = replace(spot, position_m=at(0, 0, -0.1))
