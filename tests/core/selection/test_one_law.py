@@ -1,0 +1,76 @@
+"""Pick and set-ups know one law of light: what a pick computes for a stack is what its scene gives."""
+
+import numpy as np
+import pytest
+
+from iron_bucket.core.photometry.distribution import BeamField, CosinePower
+from iron_bucket.core.photometry.lumens import lumens
+from iron_bucket.core.scene.mark_levels import unit_response
+from iron_bucket.core.scene.scene import Mark, Scene, SceneFrame, SceneLamp
+from iron_bucket.core.selection.fronts import BOARD_ANGLE_DEG, BOARD_THROW_SHARE, Front, FrontKind
+from iron_bucket.core.selection.levels import through_fronts
+from iron_bucket.core.selection.packing import pack
+from tests.made_up import a_board, a_cloth, a_configuration, a_frame, a_gear, panel_at, typical
+
+GEAR = {
+    "frames": (a_frame(), a_frame(slug="large", width_m=2.4, height_m=1.8)),
+    "cloths": (
+        a_cloth(),
+        a_cloth(slug="frost", transmittance=typical(0.8), straight_share=0.5, lobe_deg=35.0),
+    ),
+    "boards": (a_board(), a_board(slug="silver", lobe_deg=15.0), a_board(slug="wide", width_m=2.4)),
+}
+BEAMS = {
+    "spot": BeamField(peak_cd=90_000.0, beam_deg=12.0, field_deg=22.0),
+    "reflector": BeamField(peak_cd=9000.0, beam_deg=40.0, field_deg=70.0),
+    "bare": CosinePower(peak_cd=3000.0, exponent=1.0),
+}
+
+
+def scene_lx(beam, front: Front, throw_m: float, aside_m: np.ndarray) -> np.ndarray:
+    """The same stack as a scene: its lamp, its frame or board, and marks so far beside the axis, looking at it."""
+    turn, head_m, subject_m = 0.0, throw_m * front.head_share, throw_m * (1.0 - front.head_share)
+    if front.kind is FrontKind.BOARD:
+        turn, head_m, subject_m = np.radians(BOARD_ANGLE_DEG), throw_m * BOARD_THROW_SHARE, throw_m
+    back = 1.0 if front.kind is FrontKind.BOARD else -1.0
+    head = np.array([-np.sin(turn), 0.0, back * np.cos(turn)]) * max(head_m, 1e-9)
+    towards = np.array([np.sin(turn), 0.0, np.cos(turn)])
+    spots = towards * subject_m + aside_m[:, None] * np.array([np.cos(turn), 0.0, -np.sin(turn)])
+    piece = front.board or front.frame
+    frames = ()
+    if piece:
+        panel = panel_at((0, 0, 0), (1, 0, 0), (0, 1, 0), piece.width_m, piece.height_m)
+        cloth = front.cloth
+        frames = (
+            SceneFrame(
+                frame_id="f",
+                panel=panel,
+                transmittance=cloth.transmittance.value if cloth else None,
+                straight_share=cloth.straight_share if cloth else 0.0,
+                reflectance=None if cloth else front.board.reflectance.value,
+                lobe_deg=(cloth or front.board).lobe_deg,
+            ),
+        )
+    lamp = SceneLamp(
+        lamp_id="l", position_m=head, aim=-head / np.linalg.norm(head) if piece else towards, intensity=beam
+    )
+    marks = tuple(Mark(mark_id=str(at), position_m=spot, normal=-towards) for at, spot in enumerate(spots))
+    scene = Scene(lamps=(lamp,), frames=frames, marks=marks)
+    response = unit_response(scene, frame_points=41)
+    return float(
+        response.via_lx[0, 0, 0] if front.board else response.whole_lx[0, 0]
+    )  # what passes a board by is spill
+
+
+@pytest.mark.parametrize("throw_m", [1.7, 3.1, 6.5])
+@pytest.mark.parametrize("beam", BEAMS)
+def test_a_stack_gives_what_its_scene_gives(beam, throw_m):
+    lamp = a_configuration(distribution=BEAMS[beam], lumens=lumens(BEAMS[beam]))
+    bench = pack(a_gear(configurations=(lamp,), **GEAR))
+    places = np.array([0.0, 0.2, 0.5]) * throw_m / 2.0
+    found = through_fronts(bench, throw_m, places).profile_lx[0]
+    for at, front in enumerate(bench.fronts):
+        expected = scene_lx(BEAMS[beam], front, throw_m, places)
+        if not front.board:  # beside a bounce the side away from the lamp counts, else both
+            expected = (expected + scene_lx(BEAMS[beam], front, throw_m, -places)) / 2.0
+        assert found[at] == pytest.approx(expected, rel=0.07, abs=0.002 * found[at, 0]), front.key
