@@ -57,9 +57,7 @@ def scene_lx(beam, front: Front, throw_m: float, aside_m: np.ndarray) -> np.ndar
     marks = tuple(Mark(mark_id=str(at), position_m=spot, normal=-towards) for at, spot in enumerate(spots))
     scene = Scene(lamps=(lamp,), frames=frames, marks=marks)
     response = unit_response(scene, frame_points=41)
-    return float(
-        response.via_lx[0, 0, 0] if front.board else response.whole_lx[0, 0]
-    )  # what passes a board by is spill
+    return response.via_lx[0, 0] if front.board else response.whole_lx[0]  # past a board it is spill
 
 
 @pytest.mark.parametrize("throw_m", [1.7, 3.1, 6.5])
