@@ -95,7 +95,8 @@ def test_a_window_of_the_place_stands_in_its_wall_and_looks_inside():
     assert [surroundings.room_at(*spot) for spot in ((1, 1), (6, 1))] == [0, None]
     roof = Surroundings(a_place(rooms=(a_room(openings=(an_opening(wall=CEILING, along_m=2.0, sill_m=1.5),)),)))
     assert roof.rooms[0].openings[0].panel.centre_m == pytest.approx((2.0, 1.5, 2.6))
-    assert roof.rooms[0].openings[0].panel.normal == pytest.approx((0.0, 0.0, -1.0))
+    pane = roof.rooms[0].openings[0].panel
+    assert (pane.side_x.tolist(), pane.side_y.tolist()) == ([1.0, 0.0, 0.0], [0.0, -1.0, 0.0])
 
 
 def test_neighbours_share_the_door_between_them():
@@ -107,7 +108,7 @@ def test_neighbours_share_the_door_between_them():
     shared = surroundings.rooms[1].openings
     assert [each.surface for each in shared] == [3]
     assert shared[0].panel.normal == pytest.approx((1.0, 0.0, 0.0))
-    assert shared[0].passes == 1.0
+    assert (shared[0].passes, shared[0].reflectance) == (1.0, 0.0)
     # No sky comes through a door that leads inside.
     assert [each.light.lamp_id for each in surroundings.available_light(NOON, Weather.OVERCAST)] == []
     for corners in (((5.5, 0), (8, 0), (8, 4), (5.5, 4)), ((5, 5), (8, 5), (8, 9), (5, 9))):  # apart, and past its end

@@ -3,6 +3,7 @@
 import math
 from dataclasses import replace
 
+import numpy as np
 import pytest
 
 from iron_bucket.core.errors import BadValue
@@ -12,13 +13,14 @@ from iron_bucket.core.setups.evaluate.cell import cell_of
 from iron_bucket.core.setups.evaluate.faces import lit_faces
 from iron_bucket.core.setups.plan.setup import FlagKind, PlacedFlag
 from iron_bucket.core.setups.scene.build_scene import (
+    build_scene,
     frame_figure,
     frame_size_m,
     panel_of,
     scene_frame,
 )
 from iron_bucket.core.setups.scene.fixture import fixture_of
-from tests.core.setups.made import ANNA, RULES, a_frame, a_lamp, a_place, lit_setup
+from tests.core.setups.made import ANNA, BOX, NOON, RULES, a_frame, a_lamp, a_place, a_setup, lit_setup
 from tests.tables import tabled
 
 PALE = Surroundings(a_place("white paint"))
@@ -107,3 +109,27 @@ def test_people_stand_in_each_others_light(gear):
     place = alone.place_of("anna.right")
     assert alone.response.direct_lx[0, place] > 100.0
     assert two.response.direct_lx[0, two.place_of("anna.right")] == 0.0
+
+
+def test_a_person_as_marks_and_as_what_stands_in_the_light(gear):
+    """Anna's face is at (3, 2.5), 1.5 m up, and looks down the plan; her cheeks look 55 degrees aside."""
+    built = build_scene(a_setup(lamps=()), BOX, gear, RULES)
+    sine, cosine = math.sin(math.radians(55.0)), math.cos(math.radians(55.0))
+    up, flat = math.sin(math.radians(20.0)), math.cos(math.radians(20.0))
+    looks = {"nose": (0, -1, 0), "left": (sine, -cosine, 0), "right": (-sine, -cosine, 0), "back": (0, flat, up)}
+    for side, normal in (looks | {"top": (0, 0, 1)}).items():
+        mark = built.marks[built.mark_index(f"anna.{side}")].mark
+        off_m = 0.13 if side == "top" else 0.1
+        assert mark.normal == pytest.approx(normal, abs=1e-9)
+        assert mark.position_m == pytest.approx(np.array([3.0, 2.5, 1.5]) + off_m * np.array(normal))
+    wall = built.marks[built.mark_index("wall")]
+    assert (wall.mark.position_m[1], wall.reflectance) == (pytest.approx(4.99), 0.36)
+    boards = [(each.panel.centre_m[2], each.panel.width_m, each.panel.height_m) for each in built.scene.solids]
+    assert boards == pytest.approx([(1.5, 0.15, 0.24)] * 2 + [(0.6, 0.42, 1.2)] * 2)
+    crossed = [each.panel.side_x for each in built.scene.solids]
+    assert [abs(crossed[at] @ crossed[at + 1]) for at in (0, 2)] == pytest.approx([0.0, 0.0], abs=1e-9)
+    assert [each.panel.side_y.tolist() for each in built.scene.solids] == [[0.0, 0.0, 1.0]] * 4
+    low = build_scene(a_setup(lamps=(), people=(replace(ANNA, z_m=0.3),)), BOX, gear, RULES)
+    assert low.scene.solids[2].panel.height_m == 0.2  # who lies on the floor still is somebody
+    day = build_scene(a_setup(when=NOON, lamps=(a_lamp(is_on=False),)), BOX, gear, RULES)
+    assert [(each.level, each.lowest) for each in day.lights] == [(0.0, 0.01), (1.0, 1.0)]
