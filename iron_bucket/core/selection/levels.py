@@ -8,6 +8,9 @@ from iron_bucket.core.arrays import Array
 from iron_bucket.core.modifiers.cells import grid_cut
 from iron_bucket.core.modifiers.kinds import FaceForm
 from iron_bucket.core.photometry.faces import disc_illuminance_lx, rectangle_illuminance_lx
+from iron_bucket.core.scene.points import Points
+from iron_bucket.core.scene.scene import GlowingFace, LitShape, SceneLamp
+from iron_bucket.core.scene.sources import lamp_level_lx
 from iron_bucket.core.selection.fronts import Front, FrontKind
 from iron_bucket.core.selection.geometry import PanelMatrices, open_matrix, panel_matrices
 from iron_bucket.core.selection.need import Need
@@ -20,6 +23,7 @@ REACH_OF_WIDTH = 0.75
 DARK_LX = 1e-9
 #: No beam is spread further than this from its axis.
 WIDEST_RAD = np.radians(85.0)
+_ALONG, _, _AHEAD = np.eye(3)
 
 
 @dataclass(frozen=True, slots=True, kw_only=True, eq=False)
@@ -221,10 +225,20 @@ def face_profile(front: Front, throw_m: float, places_m: Array) -> Array:
     )
     if front.grid is None:
         return np.asarray(profile)
-    # Seen from the subject every part of the face lies at its own angle, and the grid cuts each by that.
-    across = np.linspace(-0.4, 0.4, 9)[:, None] * face.width_m
-    angle = np.degrees(np.arctan(np.abs(places_m[None, :] - across) / throw_m))
-    return np.asarray(profile * front.grid.on_axis.value * grid_cut(front.grid.cutoff_deg, angle).mean(axis=0))
+    # Seen from the subject every part of the face lies at its own angle, and the grid cuts each by that: as in a scene.
+    is_disc = face.form is FaceForm.DISC
+    luminance = face.efficiency.value * front.grid.on_axis.value / np.pi / (face.width_m * face.height_m)
+    glowing = GlowingFace(
+        shape=LitShape.DISC if is_disc else LitShape.RECTANGLE,
+        width_m=face.width_m,
+        height_m=face.height_m,
+        luminance_cd_m2=luminance / (np.pi / 4.0 if is_disc else 1.0),
+        width_along=_ALONG,
+        cutoff_deg=front.grid.cutoff_deg,
+    )
+    lamp = SceneLamp(lamp_id="face", position_m=np.zeros(3), aim=_AHEAD, face=glowing)
+    places = np.outer(places_m, _ALONG) + throw_m * _AHEAD
+    return lamp_level_lx(lamp, Points(positions_m=places, normals=np.broadcast_to(-_AHEAD, places.shape)), ())
 
 
 def _panel_profile(

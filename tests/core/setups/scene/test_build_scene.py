@@ -124,8 +124,10 @@ def test_a_person_as_marks_and_as_what_stands_in_the_light(gear):
         assert mark.position_m == pytest.approx(np.array([3.0, 2.5, 1.5]) + off_m * np.array(normal))
     wall = built.marks[built.mark_index("wall")]
     assert (wall.mark.position_m[1], wall.reflectance) == (pytest.approx(4.99), 0.36)
-    boards = [(each.panel.centre_m[2], each.panel.width_m, each.panel.height_m) for each in built.scene.solids]
-    assert boards == pytest.approx([(1.5, 0.15, 0.24)] * 2 + [(0.6, 0.42, 1.2)] * 2)
+    boards = np.array(
+        [(each.panel.centre_m[2], each.panel.width_m, each.panel.height_m) for each in built.scene.solids]
+    )
+    assert boards == pytest.approx(np.array([(1.5, 0.15, 0.24)] * 2 + [(0.6, 0.42, 1.2)] * 2))
     crossed = [each.panel.side_x for each in built.scene.solids]
     assert [abs(crossed[at] @ crossed[at + 1]) for at in (0, 2)] == pytest.approx([0.0, 0.0], abs=1e-9)
     assert [each.panel.side_y.tolist() for each in built.scene.solids] == [[0.0, 0.0, 1.0]] * 4

@@ -1,18 +1,24 @@
 """A fixture as a source: what it wears, what leaves it, where it looks."""
 
 import math
+from dataclasses import replace
 
 import numpy as np
 import pytest
 
 from iron_bucket.core.errors import BadValue
 from iron_bucket.core.figure import Origin
-from iron_bucket.core.modifiers.kinds import ScrimSchool
+from iron_bucket.core.modifiers.kinds import ScrimSchool, Sheet
+from iron_bucket.core.scene.mark_levels import unit_response
+from iron_bucket.core.scene.scene import Mark, Scene
+from iron_bucket.core.selection.levels import levels
+from iron_bucket.core.selection.need import Need
+from iron_bucket.core.selection.packing import pack
 from iron_bucket.core.setups.plan.setup import Spot
 from iron_bucket.core.setups.scene.build_scene import (
     aimed,
 )
-from iron_bucket.core.setups.scene.fixture import fixture_of
+from iron_bucket.core.setups.scene.fixture import fixture_of, source_of
 from tests.core.setups.made import a_lamp, a_setup, lit_setup
 from tests.tables import tabled
 
@@ -92,6 +98,23 @@ def test_a_box_is_a_face_of_its_lumens(gear):
     assert (
         level_of(near["grid"], "aside") < 0.3 * level_of(near["box"], "aside") * 0.65
     )  # beyond 30 degrees straight cells let nothing through
+
+
+@pytest.mark.parametrize("throw_m", [1.5, 4.0])
+def test_a_placed_lamp_gives_what_a_pick_says(gear, throw_m):
+    """Every configuration of the bench in the open, with every grid and box that it takes, a sheet before it."""
+    bench = pack(replace(gear, frames=(), cloths=(), boards=(), sheets=(gear.by_slug(Sheet, "nd-0.3"),)))
+    found, tried = levels(bench, Need(illuminance_lx=1.0, throw_m=throw_m)), 0
+    mark = Mark(mark_id="m", position_m=np.array([0.0, throw_m, 1.5]), normal=np.array([0.0, -1.0, 0.0]))
+    for row, configuration in enumerate(bench.configurations):
+        for at in np.flatnonzero(bench.mounts[row]):
+            worn = {name: part.slug for name in ("face", "grid") if (part := getattr(bench.fronts[at], name))}
+            lamp = a_lamp(configuration=configuration.slug, x_m=0.0, y_m=0.0, sheets=("nd-0.3",), **worn)
+            source = source_of(lamp, fixture_of(lamp, gear, HALF), np.array([0.0, 1.0, 0.0]))
+            level_lx = unit_response(Scene(lamps=(source,), marks=(mark,))).whole_lx[0, 0] / 0.501
+            assert found.full_lx[row, at] == pytest.approx(level_lx, rel=0.02), (configuration.slug, worn)
+            tried += 1
+    assert tried > 100
 
 
 def test_a_honeycomb_on_a_reflector_cuts_the_beam(gear):
