@@ -7,7 +7,10 @@ beyond. ``above``: refused at the figure, accepted a hair above. ``from_zero``: 
 ``figures.json`` names what is asked (``of``, made with ``with``; ``ask`` names what is asked of that) and its ``rows``:
 arguments and what they give, in a list with the answer last, or ``{args, with, gives}``. Numbers agree within ``rel``
 or ``abs``; ``{"says": sentence}`` is a refusal, ``{"has": {name: value}}`` a look at what is found. The ``origin`` says
-whence the figures come. In both, texts stand for things of the program as in ``tests.tables``.
+whence the figures come. ``golden`` names a file and a kind of reference cases instead of rows: ``$name`` is what a case
+gives, answers are names of what it expects, or a name with the factor to our unit.
+
+In both, texts stand for things of the program as in ``tests.tables``.
 """
 
 import json
@@ -16,6 +19,7 @@ from operator import attrgetter
 import pytest
 
 from iron_bucket.core.errors import BadValue, NoAnswer
+from tests.conftest import golden_cases
 from tests.tables import named
 
 
@@ -80,15 +84,41 @@ def _bounds(entry):
         yield f"{label} {sentence}", lambda a=changes, b=sentence: refused(a, b)
 
 
+def _golden(entry):
+    """A row for each reference case of a kind."""
+    for case in golden_cases(*entry["golden"]):
+        given, expected, rel_tol = case.values
+
+        def filled(value, given=given):
+            match value:
+                case str() if value.startswith("$"):
+                    return given[value[1:]]
+                case dict():
+                    return {key: filled(each) for key, each in value.items()}
+                case list():
+                    return [filled(each) for each in value]
+            return value
+
+        def answer(value, given=given, expected=expected):
+            name, factor = value if isinstance(value, list) else (value, 1)
+            found = given[name[1:]] if name.startswith("$") else expected[name]
+            return found if isinstance(found, bool) else found * factor
+
+        gives = entry["gives"]
+        gives = {"has": {key: answer(each) for key, each in gives["has"].items()}} if "has" in gives else answer(gives)
+        row = {key: filled(entry[key]) for key in ("with", "args", "asking") if key in entry}
+        yield row | {"gives": gives, "near": {"rel": rel_tol, "abs": 1e-9}}
+
+
 def _figures(entry):
     near = {key: entry[key] for key in ("rel", "abs") if key in entry}
     label = entry["of"].rpartition(":")[2] if isinstance(entry["of"], str) else "it"
-    for row in entry["rows"]:
+    for row in _golden(entry) if "golden" in entry else entry["rows"]:
         whole = row if isinstance(row, dict) else {"args": row[:-1], "gives": row[-1]}
 
         def check(row=whole):
             asked = named(entry["of"])
-            given = named(entry.get("with", {})) | named(row.get("with", {}))
+            given = (named(entry.get("with", {})) if "golden" not in entry else {}) | named(row.get("with", {}))
             if "ask" in entry:
                 asked, given = (asked(**given) if callable(asked) else asked), named(row.get("asking", {}))
                 asked = attrgetter(entry["ask"])(asked)

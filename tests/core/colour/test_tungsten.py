@@ -18,12 +18,6 @@ def test_a_dimmed_filament(given, expected, rel_tol):
     assert tungsten.voltage_share_for_flux(expected["flux_fraction"]) == pytest.approx(voltage, rel=rel_tol)
 
 
-@pytest.mark.parametrize(("given", "expected", "rel_tol"), golden_cases(FILE, "tungsten_dimming_inverse"))
-def test_a_filament_at_a_colour(given, expected, rel_tol):
-    voltage = tungsten.voltage_share_for_cct(given["wanted_K"], rated_k=given["rated_K"])
-    assert voltage == pytest.approx(expected["voltage_fraction"], rel=rel_tol)
-
-
 def test_half_output_of_3200_k_is_2937_k():
     assert 3200 * tungsten.cct_share(tungsten.voltage_share_for_flux(0.5)) == pytest.approx(
         2937, abs=1

@@ -3,11 +3,8 @@ import pytest
 
 from iron_bucket.core.figure import Figure, Origin
 from iron_bucket.core.power.battery import Supply
-from iron_bucket.core.power.cable import CableRun
 from iron_bucket.core.power.circuit import Circuit, Load, current_a, lamps_on
-from iron_bucket.core.power.generator import sound_level_db
 from iron_bucket.core.power.load import Draw, DrawCurve
-from iron_bucket.core.power.phases import imbalance_share, neutral_a
 from tests.conftest import golden_cases
 from tests.tables import refusals
 
@@ -55,68 +52,15 @@ def test_amps_on_a_circuit(given, expected, rel_tol):
     assert (amps <= circuit.limit_a) is expected["within_80_percent"]
 
 
-@pytest.mark.parametrize(("given", "expected", "rel_tol"), golden_cases(FILE, "circuit_count"))
-def test_how_many_fit(given, expected, rel_tol):
-    load = Load(watts=given["fixture_W"], power_factor=given["power_factor"])
-    planned = a_circuit(voltage_v=given["volts"], breaker_a=given["breaker_A"])
-    to_the_edge = a_circuit(voltage_v=given["volts"], breaker_a=given["breaker_A"], planned_share=1.0)
-    assert lamps_on(planned, load) == expected["fixtures_80_percent"]
-    assert lamps_on(to_the_edge, load) == expected["fixtures_breaker"]
-
-
 def test_what_is_left_on_a_circuit():
     assert a_circuit(used_a=4.0).free_a == pytest.approx(8.8)
     assert lamps_on(a_circuit(used_a=20.0), Load(watts=100.0)) == 0
     assert lamps_on(a_circuit(voltage_v=100.0, breaker_a=20.0), Load(watts=400.0)) == 4  # exactly 16 A of 16 A
 
 
-@pytest.mark.parametrize(("given", "expected", "rel_tol"), golden_cases(FILE, "voltage_drop"))
-def test_voltage_lost_in_a_cable(given, expected, rel_tol):
-    run = CableRun(
-        voltage_v=given["volts"],
-        current_a=given["amps"],
-        length_m=given["one_way_length_m"],
-        area_mm2=given["conductor_mm2"],
-    )
-    assert run.drop_v == pytest.approx(expected["drop_V"], rel=rel_tol)
-    assert run.drop_share * 100 == pytest.approx(expected["drop_percent"], rel=rel_tol)
-    assert run.loss_w == pytest.approx(expected["loss_W"], rel=rel_tol)
-    assert run.tungsten_flux_share == pytest.approx(expected["tungsten_flux_fraction"], rel=rel_tol)
-
-
-@pytest.mark.parametrize(("given", "expected", "rel_tol"), golden_cases(FILE, "three_phase_neutral"))
-def test_the_neutral(given, expected, rel_tol):
-    legs = given["amps_a"], given["amps_b"], given["amps_c"]
-    assert neutral_a(*legs) == pytest.approx(expected["neutral_A"], rel=rel_tol, abs=1e-9)
-    assert imbalance_share(*legs) * 100 == pytest.approx(expected["imbalance_percent"], rel=rel_tol)
-
-
-@pytest.mark.parametrize(("given", "expected", "rel_tol"), golden_cases(FILE, "battery_runtime"))
-def test_batteries(given, expected, rel_tol):
-    supply = Supply(
-        capacity_wh=given["capacity_Wh"],
-        nominal_v=given["nominal_V"],
-        most_a=given["max_discharge_A"],
-        usable=given["usable_fraction"],
-        efficiency=given["converter_efficiency"],
-    )
-    assert supply.current_a(given["load_W"]) == pytest.approx(expected["battery_A"], rel=rel_tol)
-    assert bool(supply.delivers(given["load_W"])) is expected["allowed"]
-    assert supply.burn_time_h(given["load_W"]) == pytest.approx(expected["runtime_h"], rel=rel_tol)
-    assert supply.most_w == pytest.approx(expected["max_load_W"], rel=rel_tol)
-
-
 def test_what_a_battery_cannot_deliver_burns_no_time():
     np.testing.assert_allclose(a_supply().burn_time_h(np.array([144.0, 145.0])), [98 / 144, 0.0])
     assert a_supply(count=2).burn_time_h(145.0) == pytest.approx(196 / 145)
-
-
-@pytest.mark.parametrize(("given", "expected", "rel_tol"), golden_cases(FILE, "generator_noise"))
-def test_generators_from_afar(given, expected, rel_tol):
-    level = sound_level_db(
-        tuple(given["levels_dBA_at_reference"]), reference_m=given["reference_m"], distance_m=given["distance_m"]
-    )
-    assert level == pytest.approx(expected["level_dBA"], rel=rel_tol)
 
 
 test_what_is_refused = refusals(__file__)

@@ -4,27 +4,9 @@ from iron_bucket.core.bench.stand import Stand, lightest_stand
 from iron_bucket.core.errors import BadValue
 from iron_bucket.core.rigging.headroom import needed_height_m
 from iron_bucket.core.rigging.tipping import Sail
-from tests.conftest import golden_cases
 from tests.tables import refusals, table
 
 A_SAIL = table(__file__, "A_SAIL")
-
-
-@pytest.mark.parametrize(("given", "expected", "rel_tol"), golden_cases("exposure_power.json", "stand_tipping"))
-def test_wind_against_weight(given, expected, rel_tol):
-    sail = Sail(
-        area_m2=given["sail_m2"],
-        drag_coefficient=given["drag_coefficient"],
-        centre_height_m=given["sail_centre_height_m"],
-        total_mass_kg=given["total_mass_kg"],
-        tipping_arm_m=given["tipping_arm_m"],
-    )
-    wind = given["wind_m_s"]
-    assert sail.wind_force_n(wind) == pytest.approx(expected["wind_force_N"], rel=rel_tol)
-    assert sail.overturning_nm(wind) == pytest.approx(expected["overturning_Nm"], rel=rel_tol)
-    assert sail.restoring_nm == pytest.approx(expected["restoring_Nm"], rel=rel_tol)
-    assert sail.critical_wind_m_s == pytest.approx(expected["critical_wind_m_s"], rel=rel_tol)
-    assert sail.ballast_kg(wind, 1.0) == expected["ballast_needed_kg_at_arm"]
 
 
 def test_bags_make_up_what_is_missing():
