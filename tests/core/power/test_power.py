@@ -3,7 +3,7 @@ import pytest
 
 from iron_bucket.core.figure import Figure, Origin
 from iron_bucket.core.power.battery import Supply
-from iron_bucket.core.power.circuit import Circuit, Load, current_a, lamps_on
+from iron_bucket.core.power.circuit import Circuit, Load, current_a
 from iron_bucket.core.power.load import Draw, DrawCurve
 from tests.conftest import golden_cases
 from tests.tables import refusals
@@ -37,11 +37,6 @@ def test_watts_at_a_dim_level():
     np.testing.assert_allclose(a_draw().watts(np.array([0.0, 1.0])), [20.0, 300.0])
 
 
-def test_magnetic_ballasts_draw_more_than_their_watts_suggest():
-    assert a_draw(power_factor=0.6).draw_va(1.0) == pytest.approx(500.0)
-    assert a_draw(power_factor=0.6).current_a(1.0, 230.0) == pytest.approx(2.1739, rel=1e-4)
-
-
 @pytest.mark.parametrize(("given", "expected", "rel_tol"), golden_cases(FILE, "circuit_load"))
 def test_amps_on_a_circuit(given, expected, rel_tol):
     loads = tuple(Load(watts=each["watts"], power_factor=each["power_factor"]) for each in given["loads"])
@@ -50,12 +45,6 @@ def test_amps_on_a_circuit(given, expected, rel_tol):
     circuit = a_circuit(voltage_v=given["volts"], breaker_a=given["breaker_A"])
     assert circuit.limit_a == pytest.approx(expected["continuous_limit_A"], rel=rel_tol)
     assert (amps <= circuit.limit_a) is expected["within_80_percent"]
-
-
-def test_what_is_left_on_a_circuit():
-    assert a_circuit(used_a=4.0).free_a == pytest.approx(8.8)
-    assert lamps_on(a_circuit(used_a=20.0), Load(watts=100.0)) == 0
-    assert lamps_on(a_circuit(voltage_v=100.0, breaker_a=20.0), Load(watts=400.0)) == 4  # exactly 16 A of 16 A
 
 
 def test_what_a_battery_cannot_deliver_burns_no_time():

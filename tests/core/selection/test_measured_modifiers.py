@@ -73,22 +73,18 @@ def test_a_gel_read_where_nobody_read_it_bare_is_held_against_the_model():
     lone = passes(read(4.0, 0.3 * level_lx(LAMP, 4.0), "blue"))["blue", LED]
     assert lone.passes == pytest.approx(0.3)
     assert lone.spread_stops is None
-    other_lamp = passes(
-        read(3.0, 800.0, unit_slug="one"), read(3.0, 0.5 * level_lx(LAMP, 3.0), "blue", unit_slug="two")
-    )
-    assert other_lamp["blue", LED].passes == pytest.approx(0.5)
-    other_colour = passes(
-        read(3.0, 800.0, set_cct_k=3200.0), read(3.0, 0.5 * level_lx(LAMP, 3.0), "blue", set_cct_k=5600.0)
-    )
-    assert other_colour["blue", LED].passes == pytest.approx(0.5)
+    # Another lamp, another colour (25 K is one), a distance three hundredths off: none is the same light read bare.
+    for bare, behind in (
+        ({"unit_slug": "one"}, {"unit_slug": "two"}),
+        ({"set_cct_k": 3200.0}, {"set_cct_k": 5600.0}),
+        ({"set_cct_k": 5625.0}, {"set_cct_k": 5600.0}),
+        ({"throw_m": 51.5}, {"throw_m": 50.0}),
+    ):
+        throw_m = behind.get("throw_m", 3.0)
+        gelled = read(**{"throw_m": throw_m, "lux": 0.5 * level_lx(LAMP, throw_m), "modifier": "blue"} | behind)
+        found = passes(read(**{"throw_m": 3.0, "lux": 800.0} | bare), gelled)
+        assert found["blue", LED].passes == pytest.approx(0.5)
     two_percent = passes(read(51.0, 800.0), read(50.0, 400.0, "blue"))
-    assert level_lx(LAMP, 50.0) < 100.0
-    three_percent = passes(read(51.5, 800.0), read(50.0, 0.5 * level_lx(LAMP, 50.0), "blue"))
-    assert three_percent["blue", LED].passes == pytest.approx(0.5)
-    just_another_colour = passes(
-        read(3.0, 800.0, set_cct_k=5625.0), read(3.0, 0.5 * level_lx(LAMP, 3.0), "blue", set_cct_k=5600.0)
-    )
-    assert just_another_colour["blue", LED].passes == pytest.approx(0.5)
     assert two_percent["blue", LED].passes == pytest.approx(0.5)
 
 

@@ -18,7 +18,7 @@ from iron_bucket.core.setups.scene.build_scene import (
     build_scene,
 )
 from iron_bucket.core.setups.sheet.load_summary import load_summary
-from tests.core.setups.made import ANNA, BOX, NOON, RULES, WALL, a_frame, a_lamp, a_place, a_setup, lit_setup
+from tests.core.setups.made import ANNA, BOX, NOON, RULES, a_frame, a_lamp, a_place, a_setup, lit_setup
 
 PALE = Surroundings(a_place("white paint"))
 
@@ -210,4 +210,3 @@ def test_house_lamps_may_be_switched_off(gear):
     on, off = (lit_setup(gear, lamps=(), surroundings=there, house_off=names) for names in ((), ("globe",)))
     assert level_of(on, "anna.key") > 10.0
     assert level_of(off, "anna.key") == 0.0
-    assert WALL.reflectance == 0.36

@@ -8,7 +8,6 @@ from iron_bucket.core.quantities.units import UnitSystem
 from iron_bucket.core.setups.evaluate.ladder import ladder_of
 from iron_bucket.core.setups.evaluate.lit_scene import lit
 from iron_bucket.core.setups.plan.changes import Operation, changed
-from iron_bucket.core.setups.plan.look import Look
 from iron_bucket.core.setups.plan.setup import WindowFilm
 from iron_bucket.core.setups.scene.build_scene import build_scene
 from iron_bucket.core.setups.suggest.fixes import fixes_for
@@ -16,7 +15,6 @@ from tests.core.setups.made import (
     BOX,
     NOON,
     RULES,
-    a_frame,
     a_lamp,
     a_target,
     lit_setup,
@@ -74,32 +72,6 @@ def test_ways_tell_what_else_they_do(gear):
     assert closer.softness_deg > 0.0
     stop = next(way for way in ways if way.text.startswith("Open to"))
     assert {round(each.stops, 1) for each in stop.others} == {round(round(gain * 3) / 3, 1)}
-
-
-def test_too_hot_at_the_lowest_has_ways_too(gear):
-    _, ways = ways_of(gear, lamps=(a_lamp(level=0.01),), look=Look(iso=6400.0, t_stop=2.0), targets=(a_target(),))
-    texts = [way.text for way in ways]
-    assert not any(text.startswith("Dim") for text in texts)
-    assert any("farther" in text or "ND 0." in text or "Close to" in text for text in texts)
-    _, nets = ways_of(gear, lamps=(a_lamp(level=0.02),), targets=(a_target(stops=-1.0, tolerance=0.4),))
-    assert any("single net" in way.text or "double net" in way.text for way in nets)
-    assert any(way.text.startswith("ND 0.") for way in nets) or any("net on Key" in way.text for way in nets)
-
-
-def test_cloths_frames_and_boxes_are_ways(gear):
-    _, ways = ways_of(
-        gear, lamps=(a_lamp(level=0.12),), frames=(a_frame(),), targets=(a_target(stops=-0.8, tolerance=0.5),)
-    )
-    assert any("for full white diffusion on Frame" in way.text for way in ways)
-    box = a_lamp(configuration="day-led-300.bare", face="octagon-0.9", level=0.04)
-    _, boxes = ways_of(gear, lamps=(box,), targets=(a_target(stops=-0.2, tolerance=0.5),))
-    assert any("off Key" in way.text or " for octagon 0.9" in way.text for way in boxes)
-    bounced = a_lamp(x_m=4.0, y_m=1.5, aims_at="", bearing_deg=270.0, level=0.6)
-    board = a_frame(frame="", cloth="", board="board-muslin-1.2", x_m=1.6, y_m=1.5, bearing_deg=70.0)
-    _, boards = ways_of(
-        gear, mark="anna.key", lamps=(bounced,), frames=(board,), targets=(a_target(stops=-2.0, tolerance=0.4),)
-    )
-    assert isinstance(boards, tuple)
 
 
 def test_a_window_that_clips(gear):
