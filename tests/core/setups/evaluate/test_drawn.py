@@ -172,6 +172,11 @@ def test_the_light_over_a_plane_is_that_of_marks_on_it(gear, plane):
     row = round((5.0 - y_m) / 5.0 * ROWS - 0.5)
     assert field[row, COLUMNS // 2] == pytest.approx(straight, rel=0.06)  # the net under faces and frames is coarse
     assert field.min() >= 0.0
+    down = a_lamp(aims_at="", tilt_deg=-90.0, x_m=3.0, y_m=2.5, z_m=2.8, level=1.0)  # over the sheet's very middle
+    even = lit_setup(gear, lamps=(down,), people=(), camera=replace(camera, x_m=3.0))
+    floor = level_field_lx(even, FieldPlane.FLOOR, (0.0, 5.0, 6.0, 5.0))
+    bright = np.argwhere(floor > floor.max() / 2.0)
+    assert bright.mean(axis=0) == pytest.approx([(ROWS - 1) / 2.0, (COLUMNS - 1) / 2.0], abs=0.3)
 
 
 def test_what_a_set_up_weighs_draws_and_costs(gear):

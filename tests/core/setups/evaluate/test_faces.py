@@ -6,6 +6,7 @@ from dataclasses import replace
 import pytest
 
 from iron_bucket.core.exposure.ratio import RatioSchool
+from iron_bucket.core.modifiers.two_stage import Head, light_panel
 from iron_bucket.core.places.surroundings import Surroundings
 from iron_bucket.core.setups.evaluate.faces import lit_faces
 from tests.core.setups.made import ANNA, NOON, a_frame, a_lamp, a_place, lit_setup
@@ -69,3 +70,15 @@ def test_an_evenly_lit_board_is_as_large_as_it_is(gear):
     face = lit_faces(found)[0]
     assert (face.way, face.throw_m) == ("Frame", pytest.approx(3.0))
     assert face.apparent_deg == pytest.approx(2.0 * math.degrees(math.atan(math.sqrt(1.2 * 2.4) / 2.0 / 3.0)), rel=0.02)
+    # A spot from two metres lights its middle alone, as large as the two-stage integral has it.
+    near = replace(far, configuration="day-led-1200.narrow", x_m=2.0, y_m=2.5, bearing_deg=270.0, level=0.05)
+    found = lit_setup(
+        gear, lamps=(near,), frames=(board,), surroundings=field, people=(replace(ANNA, bearing_deg=250.0),)
+    )
+    lamp = found.built.scene.lamps[0]
+    head = Head(position_m=lamp.position_m, aim=lamp.aim, distribution=lamp.intensity)
+    width_m, height_m = light_panel(head, found.built.scene.frames[0].panel).lit_size_m
+    spot = lit_faces(found)[0]
+    assert (spot.way, width_m < 1.2) == ("Frame", True)
+    seen_deg = 2.0 * math.degrees(math.atan(math.sqrt(width_m * height_m) / 2.0 / 3.0))
+    assert spot.apparent_deg == pytest.approx(seen_deg, rel=0.02)

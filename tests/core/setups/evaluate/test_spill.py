@@ -45,6 +45,9 @@ def test_a_hot_spot_is_pointed_out_with_its_figure(gear):
     dim = lit_setup(gear, surroundings=PALE, lamps=(replace(SIDE, level=0.004),))
     assert "hot-spot" not in {each.code for each in clearance(dim, gear, RULES)}
     assert brightest_spill(dim, Receptor.DOME)[0].stops < 2.5
+    far = replace(SIDE, x_m=5.0, level=0.0001)
+    faint = brightest_spill(lit_setup(gear, surroundings=PALE, lamps=(far,)), Receptor.DOME)
+    assert 0.0 < faint[0].illuminance_lx < 1.0
 
 
 def test_the_light_over_a_wall_is_that_of_marks_on_it(gear):

@@ -6,9 +6,11 @@ from dataclasses import replace
 import numpy as np
 import pytest
 
+from iron_bucket.core.bench.head import HeadClass
 from iron_bucket.core.errors import BadValue
 from iron_bucket.core.figure import Origin
 from iron_bucket.core.modifiers.kinds import ScrimSchool, Sheet
+from iron_bucket.core.modifiers.measured_pass import MeasuredPass
 from iron_bucket.core.scene.mark_levels import unit_response
 from iron_bucket.core.scene.scene import Mark, Scene
 from iron_bucket.core.selection.levels import levels
@@ -115,6 +117,21 @@ def test_a_placed_lamp_gives_what_a_pick_says(gear, throw_m):
             assert found.full_lx[row, at] == pytest.approx(level_lx, rel=0.02), (configuration.slug, worn)
             tried += 1
     assert tried > 100
+
+
+def test_a_meter_s_figure_counts_on_its_class_of_head(gear):
+    found = [
+        MeasuredPass(modifier_slug="nd-0.3", head_class=kind, passes=passes, count=1)
+        for kind, passes in ((HeadClass.TUNGSTEN, 0.1), (HeadClass.LED, 0.4))
+    ]
+    bare, worn = (fixture_of(a_lamp(sheets=on), replace(gear, measured=tuple(found)), HALF) for on in ((), ("nd-0.3",)))
+    assert worn.axis_cd == pytest.approx(0.4 * bare.axis_cd)
+
+
+def test_a_box_that_looks_straight_down_lies_along_the_plan(gear):
+    box = a_lamp(configuration="day-led-300.bare", face="octagon-0.9")
+    for aim in ((0.0, 0.0, -1.0), (0.0, 0.0, 1.0), (0.0, 0.6, 0.8)):
+        assert source_of(box, fixture_of(box, gear, HALF), np.array(aim)).face.width_along.tolist() == [1.0, 0.0, 0.0]
 
 
 def test_a_honeycomb_on_a_reflector_cuts_the_beam(gear):

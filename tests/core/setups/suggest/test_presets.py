@@ -72,7 +72,10 @@ def test_a_beginning_stands_as_its_table_says(gear, beginning):
         assert (lamp.piece_id, lamp.name, lamp.z_m) == (f"lamp-{number}", row["name"], row["height_m"])
         assert (lamp.cct_k, lamp.aims_at) == (row.get("cct_k", 0.0), row.get("aims_at", "person-1"))
         assert (lamp.purpose, lamp.motivation) == (row["purpose"], row.get("motivation", ""))
-        assert bool(lamp.face) == (row["by"] == "soft")
+        ours = {head.fitting for head in bench.heads if head.is_owned and not head.is_hot}
+        boxes = [face for face in bench.faces if face.is_owned and face.fitting in ours]
+        largest = max(boxes, key=lambda face: face.width_m * face.height_m)
+        assert lamp.face == (largest.slug if row["by"] == "soft" else "")
     rows = [(each.mark, each.stops, each.tolerance) for each in setup.targets]
     assert rows == [(mark, stops, *(rest or [1.0 / 3.0])) for mark, stops, *rest in table["targets"]]
     assert (setup.when.hour, setup.look.white_balance_k) == (
