@@ -83,3 +83,8 @@ def refusals(test_file: str):
             make()
 
     return test
+
+
+def factory(test_file: str, name: str, kind: type):
+    """A function that makes one of a kind from the values of that name, with changes."""
+    return lambda **changes: kind(**(table(test_file, name) | changes))
