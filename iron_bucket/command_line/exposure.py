@@ -1,5 +1,7 @@
 """``iron-bucket exposure``: lux from camera, and whichever figure of the camera is left out from lux."""
 
+from functools import partial
+
 import click
 
 from iron_bucket.command_line.answer import print_json
@@ -10,13 +12,15 @@ from iron_bucket.core.exposure.incident import Camera, Receptor
 from iron_bucket.core.exposure.shutter import exposure_time_s, shutter_angle_deg
 from iron_bucket.core.quantities import parse as read
 
+_fine = partial(read.number, is_fine=True)
+
 
 @click.command()
 @click.option("--t-stop", callback=typed("--t-stop", read.t_stop), help="2.8, T2.8 1/3 or f/4.")
 @click.option("--iso", callback=typed("--iso", read.number), help="Exposure index.")
 @click.option("--shutter", callback=typed("--shutter", read.shutter_s), help="Exposure time, such as 1/48.")
-@click.option("--angle", callback=typed("--angle", read.number), help="Shutter angle in degrees, with --fps.")
-@click.option("--fps", callback=typed("--fps", read.number), help="Frames a second.")
+@click.option("--angle", callback=typed("--angle", _fine), help="Shutter angle in degrees, with --fps.")
+@click.option("--fps", callback=typed("--fps", _fine), help="Frames a second.")
 @click.option("--nd", callback=typed("--nd", read.stops), help="Filters in stops (2), or as a density (ND0.6).")
 @click.option(
     "--meter",

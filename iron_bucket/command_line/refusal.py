@@ -8,6 +8,7 @@ from typing import TypeVar
 import click
 
 from iron_bucket.core.errors import BadValue, NoAnswer
+from iron_bucket.core.quantities.parse import with_program_decimals
 from iron_bucket.formats.errors import FormatError
 
 T = TypeVar("T")
@@ -31,7 +32,7 @@ def typed(
         if value is None:
             return None
         with plain_refusals():
-            return reader(value, field)
+            return reader(with_program_decimals(value), field)
 
     return read
 

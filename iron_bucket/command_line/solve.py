@@ -71,7 +71,7 @@ def _wanted(scene: Scene, wants: tuple[str, ...]) -> tuple[list[int], np.ndarray
             )
         if by_name[name] in named:
             raise BadValue("--want", repr(want), "each mark once")
-        named[by_name[name]] = read.illuminance_lx(level, "--want")
+        named[by_name[name]] = read.illuminance_lx(read.with_program_decimals(level), "--want")
     return list(named), np.array(list(named.values()))
 
 

@@ -236,7 +236,7 @@ def _cell(cell: str, use: ColumnUse) -> float | str:
         case "illuminance_lx" | "ambient_lx" if not _is_bare(plain):
             return parse.illuminance_lx(plain, "level")
     unit = {"setting": "%", "set_cct_k": "K", "cct_k": "K", "watts": "W", "amps": "A"}.get(use.field, "")
-    return parse.signed(plain, use.label, unit) * _SIZES[use.unit]
+    return parse.signed(plain, use.label, unit, is_fine=True) * _SIZES[use.unit]  # a meter's table has decimals
 
 
 def _is_bare(text: str) -> bool:

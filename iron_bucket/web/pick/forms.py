@@ -1,6 +1,6 @@
 """The sentence's words, read into a need; and a need written back into an address. Units turn here."""
 
-from collections.abc import Mapping
+from collections.abc import Callable, Mapping
 from types import MappingProxyType
 
 from iron_bucket.core.bench.battery_kind import BatteryKind
@@ -11,6 +11,7 @@ from iron_bucket.core.exposure.incident import Camera, illuminance_lx
 from iron_bucket.core.jobs.house_rules import HouseRules
 from iron_bucket.core.power.circuit import Circuit
 from iron_bucket.core.quantities import display, parse
+from iron_bucket.core.quantities.display import Displayed
 from iron_bucket.core.quantities.units import UnitSystem
 from iron_bucket.core.selection.need import BatteryFeed, Feed, Need
 from iron_bucket.core.selection.ranking import SortBy
@@ -88,6 +89,32 @@ def _of_place(start: PickStart, units: UnitSystem) -> dict[str, str]:
         words["noise"] = f"{start.place.most_noise_db:g}"
     name = next(iter(start.circuits), None)
     return words | ({"circuit": name} if name else {"feed": "battery"})
+
+
+def echoes(words: Mapping[str, str], units: UnitSystem) -> dict[str, str]:
+    """What was read of each word whose comma or point could be meant either way; empty where there is no doubt."""
+    return {name: _echo(words.get(name, ""), read, units) for name, read in _ECHOED.items()}
+
+
+def _echo(text: str, read: Callable[[str, UnitSystem], Displayed], units: UnitSystem) -> str:
+    if not parse.has_thousands_mark(text):
+        return ""
+    try:
+        return f"= {read(text, units)}"
+    except BadValue:  # it is told beside the answer
+        return ""
+
+
+_ECHOED: Mapping[str, Callable[[str, UnitSystem], Displayed]] = MappingProxyType(
+    {
+        "level": lambda text, units: display.illuminance(parse.illuminance_lx(text, "level", units), units),
+        "throw": lambda text, units: display.length(parse.length_m(text, "distance", units), units),
+        "width": lambda text, units: display.length(parse.length_m(text, "width", units), units),
+        "iso": lambda text, _: display.plain(parse.number(text, "ISO"), ""),
+        "cct": lambda text, _: display.plain(parse.cct_k(text, "colour"), "K"),
+        "price": lambda text, _: display.plain(parse.number(text, "price"), ""),
+    }
+)
 
 
 def _maybe(words: Mapping[str, str], key: str) -> str | None:

@@ -14,7 +14,7 @@ from iron_bucket.desk import bucket as desk_bucket
 from iron_bucket.desk import jobs as desk_jobs
 from iron_bucket.desk import pick as desk
 from iron_bucket.desk.pick_start import PickStart, pick_start
-from iron_bucket.web.pick.forms import TECHNOLOGY_GROUPS, read_need, read_sort, starting_words, words_of
+from iron_bucket.web.pick.forms import TECHNOLOGY_GROUPS, echoes, read_need, read_sort, starting_words, words_of
 from iron_bucket.web.shared.numbers import whole_number
 from iron_bucket.web.shared.pictures.staircase import Staircase, staircase
 from iron_bucket.web.shared.reply import after_change, reply, wants_fragment
@@ -71,6 +71,7 @@ def _page() -> tuple[str, int]:
     jobs = () if g.job else desk_jobs.open_job_names(g.session, person_id())
     context: dict[str, Any] = {
         "words": words,
+        "echoes": echoes(words, g.units),
         "circuits": start.circuits if start else {},
         "place": start.place if start else None,
         "batteries": shelf.in_use.batteries,

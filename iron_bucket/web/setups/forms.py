@@ -31,9 +31,9 @@ _HELD = (field("group", "Group, moves together", Takes.TEXT), field("is_locked",
 #: A copied piece stands so far to the right and down the plan.
 COPY_ASIDE_M = 0.4
 LOOK_FIELDS = (
-    field("t_stop", "T-stop"),
+    field("t_stop", "T-stop", is_fine=True),
     field("iso", "ISO"),
-    field("fps", "Frames a second"),
+    field("fps", "Frames a second", is_fine=True),
     field("shutter_deg", "Shutter", Takes.DEGREES),
     field("nd_stops", "ND at the lens", Takes.STOPS),
     field("filter_stops", "Other filters", Takes.STOPS),
@@ -41,8 +41,8 @@ LOOK_FIELDS = (
     field("above", "Clips above middle grey", Takes.STOPS),
     field("below", "Floor below middle grey", Takes.STOPS),
     field("by_iso", "Instead by ISO: ISO, above, below", Takes.ROWS_OF_THREE, hint="800 6 6.5; 3200 7 5.5"),
-    field("sensor_width_mm", "Sensor wide, mm"),
-    field("sensor_height_mm", "Sensor high, mm"),
+    field("sensor_width_mm", "Sensor wide, mm", is_fine=True),
+    field("sensor_height_mm", "Sensor high, mm", is_fine=True),
 )
 CAMERA_FIELDS = (*_WHERE, *_LOOKS, field("focal_mm", "Focal length, mm"))
 

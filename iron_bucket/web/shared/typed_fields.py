@@ -44,7 +44,7 @@ class Takes(StrEnum):
 @dataclass(frozen=True, slots=True, kw_only=True)
 class TypedField:
     """``choices``: value and word. ``may_be_empty``: nothing is a value too (None). ``unit``: of a plain number;
-    ``usual``: what an empty form says; ``is_needed``: must be there.
+    ``usual``: what an empty form says; ``is_needed``: must be there; ``is_fine``: three decimals are decimals.
     """
 
     key: str
@@ -56,6 +56,7 @@ class TypedField:
     unit: str = ""
     usual: str = ""
     is_needed: bool = False
+    is_fine: bool = False
 
 
 def field(key: str, label: str, takes: Takes = Takes.NUMBER, choices: Iterable[Any] = (), **more: Any) -> TypedField:
@@ -70,6 +71,8 @@ def say(each: TypedField, value: Any, units: UnitSystem) -> str | list[str]:
         return [str(part) for part in value or ()]
     if value is None:
         return ""
+    if each.takes is Takes.NUMBER:
+        return _number(value, is_large=not each.is_fine and parse.is_large(each.unit.split(",")[0]))
     say_it = _SAY.get(each.takes)
     return say_it(value, units) if say_it else str(value)
 
@@ -85,14 +88,15 @@ def _mass(value: float, units: UnitSystem) -> str:
     return f"{float(lb_from_kg(value)) if units is UnitSystem.IMPERIAL else value:.6g}"
 
 
-def _number(value: float, _: UnitSystem) -> str:
-    return f"{value:.10g}" if isinstance(value, (int, float)) else str(value)
+def _number(value: float, *, is_large: bool) -> str:
+    """Among large amounts three decimals behind a point would be read as thousands: they get a fourth."""
+    text = f"{value:.10g}" if isinstance(value, (int, float)) else str(value)
+    return f"{text}0" if is_large and parse.has_thousands_mark(text) else text
 
 
 _SAY: dict[Takes, Callable[[Any, UnitSystem], str]] = {
     Takes.LENGTH: _length,
     Takes.MASS: _mass,
-    Takes.NUMBER: _number,
     Takes.DEGREES: lambda value, _: f"{value:.1f}".removesuffix(".0"),
     Takes.STOPS: lambda value, _: f"{value:+.2f}".rstrip("0").rstrip(".") if value else "0",
     Takes.PERCENT: lambda value, _: f"{value * 100:.6g}",
@@ -153,15 +157,15 @@ def _read_rows(text: str, each: TypedField, _: UnitSystem) -> list[list[float]]:
                 repr(" ".join(row))[:40],
                 f"three numbers a row, rows parted by semicolons, such as {each.hint}",
             )
-    return [[parse.signed(part, each.label) for part in row] for row in rows]
+    return [[parse.signed(part, each.label, is_fine=at > 0) for at, part in enumerate(row)] for row in rows]
 
 
 _READ: dict[Takes, Callable[[str, TypedField, UnitSystem], Any]] = {
     Takes.LENGTH: lambda text, each, units: signed_length_m(text, each.label, units),
     Takes.MASS: lambda text, each, units: parse.mass_kg(text, each.label, units),
-    Takes.NUMBER: lambda text, each, _: parse.signed(text, each.label, each.unit.split(",")[0]),
-    Takes.DEGREES: lambda text, each, _: parse.signed(text.removesuffix("°"), each.label),
-    Takes.STOPS: lambda text, each, _: parse.signed(text, each.label),
+    Takes.NUMBER: lambda text, each, _: parse.signed(text, each.label, each.unit.split(",")[0], is_fine=each.is_fine),
+    Takes.DEGREES: lambda text, each, _: parse.signed(text, each.label, "°"),
+    Takes.STOPS: lambda text, each, _: parse.signed(text, each.label, is_fine=True),
     Takes.PERCENT: lambda text, each, _: round(parse.number(text, each.label, "%") / 100.0, 6),
     Takes.KELVIN: lambda text, each, _: parse.cct_k(text, each.label) if text else 0.0,
     Takes.LEVEL: lambda text, each, units: parse.illuminance_lx(text, each.label, units),
