@@ -23,8 +23,6 @@ class Displayed(NamedTuple):
 
 def _digits(value: float) -> str:
     """Three significant figures for small numbers, whole ones with thin groups for large."""
-    if value == 0.0 or not math.isfinite(value):
-        return f"{value:g}"
     text = f"{float(f'{value:.3g}'):,.3f}".replace(",", "\u202f")
     return text.rstrip("0").rstrip(".")
 

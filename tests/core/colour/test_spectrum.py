@@ -66,6 +66,17 @@ def test_white_ends_at_the_standard_s_duv():
     assert spectral_figures(from_golden("spectra/D65.csv")).is_white  # Duv 0.0032
 
 
+@pytest.mark.parametrize("kelvin", [1200.0, 3000.0, 6500.0])
+def test_a_black_body_has_its_own_temperature(kelvin):
+    """Planck's law with c2 = 14.388 mm K; nothing off the black body line."""
+    nm = np.arange(380.4, 780.0, 1.0)
+    body = spectrum(nm, nm**-5.0 / (np.exp(14.388e6 / (nm * kelvin)) - 1.0) * 1e16)
+    found_k, duv = cct_and_duv(body)
+    assert found_k == pytest.approx(kelvin, rel=0.003)
+    assert duv == pytest.approx(0.0, abs=3e-4)
+    assert body.at_every_nm().wavelength_nm[[0, -1]].tolist() == [381.0, 779.0]
+
+
 def test_a_light_much_too_green_has_no_temperature():
     """D65 with a green peak laid over it, until Duv passes 0.05."""
     day = from_golden("spectra/D65.csv")

@@ -54,6 +54,9 @@ def test_moving_the_head_back_fills_the_frame_and_costs_output():
 def test_an_evenly_lit_frame_is_as_large_as_it_is():
     width, height = a_lit_frame(60.0, width_m=2.0, height_m=1.0).lit_size_m
     assert (width, height) == pytest.approx((2.0, 1.0), rel=0.01)
+    aside = panel_at((5.0, -3.0, 0.0), X, Y, 2.0, 1.0)
+    head = Head(position_m=np.array([5.0, -3.0, -60.0]), aim=Z, distribution=CosinePower(peak_cd=100.0, exponent=1.0))
+    assert light_panel(head, aside).lit_size_m == pytest.approx((2.0, 1.0), rel=0.01)
 
 
 def test_level_is_in_proportion_to_the_cloth():

@@ -85,7 +85,7 @@ def _lit_face(lit: LitScene, person: Person) -> LitFace | None:
     throw = float(np.linalg.norm(ray))
     camera = np.array([built.setup.camera.x_m, built.setup.camera.y_m, built.setup.camera.z_m]) - position_of(person)
     off_camera = turn_between(bearing_of(camera), bearing_of(ray))
-    off_nose = turn_between(bearing_of(camera), person.bearing_deg)
+    key_off_nose, camera_off_nose = (turn_between(person.bearing_deg, bearing_of(each)) for each in (ray, camera))
     difference = float(total[at_key] - total[at_shadow])
     has_ratio = total[at_shadow] > DARK_LX and difference > DARK_LX
     return LitFace(
@@ -102,7 +102,7 @@ def _lit_face(lit: LitScene, person: Person) -> LitFace | None:
         throw_m=throw,
         apparent_deg=float(2.0 * np.degrees(np.arctan(size_m / 2.0 / throw))),
         edge_m=size_m * NOSE_M / throw,
-        is_near_side=off_camera * off_nose <= 0.0,
+        is_near_side=key_off_nose * camera_off_nose >= 0.0,
         nose_lx=float(total[at_nose]),
     )
 

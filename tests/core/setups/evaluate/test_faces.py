@@ -29,9 +29,10 @@ def test_how_a_person_is_lit(gear):
     assert face.ratio.ratio(RatioSchool.SUM_TO_FILL) == pytest.approx(face.key_lx / face.shadow_lx)
     assert face.ratio.ratio(RatioSchool.KEY_TO_FILL) == pytest.approx(face.key_lx / face.shadow_lx - 1.0)
     assert lit_faces(lit_setup(gear, lamps=())) == ()
-    turned = lit_faces(lit_setup(gear, people=(replace(ANNA, bearing_deg=140.0),)))[0]
-    assert turned.is_near_side  # nose to the right of the camera, key from the left
-    assert not lit_faces(lit_setup(gear, people=(replace(ANNA, bearing_deg=215.0),)))[0].is_near_side
+    # From her the camera lies at 180, the key at 225: by where her nose points between, beyond or before them.
+    for nose_deg, is_near in ((140.0, True), (180.0, True), (215.0, False), (250.0, True), (224.0, False)):
+        turned = lit_faces(lit_setup(gear, people=(replace(ANNA, bearing_deg=nose_deg),)))[0]
+        assert turned.is_near_side is is_near, nose_deg
 
 
 def test_windows_and_sun_as_keys(gear):
