@@ -1,5 +1,6 @@
 """A place as what surrounds a scene: rooms that reflect, walls that stand in the way, and the light that is there."""
 
+from collections.abc import Mapping
 from dataclasses import dataclass, replace
 from datetime import datetime
 from functools import cached_property
@@ -69,6 +70,16 @@ class Surroundings:
     def walls(self) -> tuple[Blocker, ...]:
         """All that stands in the way."""
         return tuple(blocker for room in self.rooms for blocker in room.blockers())
+
+    def walls_with_film(self, stops: Mapping[str, float]) -> tuple[Blocker, ...]:
+        """The same with film on some openings, by their ids: it dims whatever comes through, sun and lamps alike."""
+        if not stops:
+            return self.walls
+        return tuple(
+            blocker
+            for shape, room in zip(self.rooms, self.place.rooms, strict=True)
+            for blocker in replace(shape, openings=_filmed(shape, room, stops)).blockers()
+        )
 
     @cached_property
     def grids(self) -> tuple[RoomGrid, ...]:
@@ -241,6 +252,15 @@ def _opening(shape: PolygonRoom, room: Room, each: WallOpening) -> Opening:
     centre = first_corner - each.along_m * wall.side_x + (each.sill_m + each.height_m / 2.0) * wall.side_y
     panel = replace(wall, centre_m=centre, width_m=each.width_m, height_m=each.height_m)
     return Opening(surface=each.wall, panel=panel, passes=each.passes, reflectance=reflects)
+
+
+def _filmed(shape: PolygonRoom, room: Room, stops: Mapping[str, float]) -> tuple[Opening, ...]:
+    """Openings of a room, its own first, with the film that is put on them."""
+    own = tuple(
+        replace(opening, passes=opening.passes * 2.0 ** -stops.get(each.opening_id, 0.0))
+        for opening, each in zip(shape.openings, room.openings, strict=False)
+    )
+    return (*own, *shape.openings[len(own) :])
 
 
 def _seen_from(shape: PolygonRoom, opening: Opening) -> Opening | None:

@@ -96,6 +96,7 @@ def row_keys(built: BuiltScene) -> list[Hashable]:
             ),
             tuple(replace(each, name="-") for each in setup.flags),
             tuple(each.transmittance for each in built.scene.solids),
+            _films(built),
         )
     )
     return [(around, _light_key(built, light)) for light in built.lights]
@@ -111,6 +112,11 @@ def _light_key(built: BuiltScene, light: BuiltLight) -> Hashable:
     if light.kind is LightKind.DAY:
         return (light.light_id, built.setup.when, built.setup.weather)
     return light.light_id
+
+
+def _films(built: BuiltScene) -> Hashable:
+    """What stands on the panes: every ray through one is dimmed by it."""
+    return tuple(sorted((each.opening_id, each.stops) for each in built.setup.films))
 
 
 def _row(response: UnitResponse, at: int) -> UnitResponse:

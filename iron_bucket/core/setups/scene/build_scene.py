@@ -123,7 +123,7 @@ def build_scene(setup: Setup, surroundings: Surroundings, gear: Gear, rules: Hou
             *(part for each in setup.people for part in _body(each)),
         ),
         rooms=surroundings.rooms,
-        walls=surroundings.walls,
+        walls=surroundings.walls_with_film(films),
         marks=tuple(each.mark for each in marks),
     )
     return BuiltScene(setup=setup, surroundings=surroundings, scene=scene, lights=tuple(lights), marks=marks)

@@ -11,7 +11,7 @@ from iron_bucket.core.modifiers.kinds import ScrimSchool
 from iron_bucket.core.places.surroundings import Surroundings
 from iron_bucket.core.setups.evaluate.cell import cell_of
 from iron_bucket.core.setups.evaluate.faces import lit_faces
-from iron_bucket.core.setups.plan.setup import FlagKind, PlacedFlag
+from iron_bucket.core.setups.plan.setup import FlagKind, PlacedFlag, Spot, WindowFilm
 from iron_bucket.core.setups.scene.build_scene import (
     build_scene,
     frame_figure,
@@ -109,6 +109,27 @@ def test_people_stand_in_each_others_light(gear):
     place = alone.place_of("anna.right")
     assert alone.response.direct_lx[0, place] > 100.0
     assert two.response.direct_lx[0, two.place_of("anna.right")] == 0.0
+
+
+def test_film_dims_all_that_comes_through_its_pane(gear):
+    """At noon the sun stands 62 degrees high in the pane's wall: it falls through the pane's middle to the floor."""
+    south = Surroundings(a_place(north_deg=180.0))
+    spot = Spot(piece_id="p", name="P", x_m=3.0, y_m=4.146, z_m=0.0, tilt_deg=90.0)
+    outside = a_lamp(x_m=3.0, y_m=8.0, z_m=1.6, aims_at="", bearing_deg=180.0, level=1.0)
+    given = {
+        "when": NOON,
+        "weather": "clear",
+        "lamps": (outside,),
+        "people": (replace(ANNA, y_m=3.0),),
+        "spots": (spot,),
+    }
+    film = WindowFilm(piece_id="f", opening_id="window", stops=2.0)
+    bare, filmed = (lit_setup(gear, surroundings=south, films=films, **given) for films in ((), (film,)))
+    for light, mark in (("sun", "p"), ("key", "anna.back"), ("window", "anna.back")):
+        at = next(at for at, each in enumerate(bare.built.lights) if each.light_id == light)
+        levels = [float(found.by_light_lx[at, found.place_of(mark)]) for found in (bare, filmed)]
+        assert levels[1] == pytest.approx(levels[0] / 4.0, rel=0.02), light
+        assert levels[0] > 50.0
 
 
 def test_a_person_as_marks_and_as_what_stands_in_the_light(gear):
