@@ -120,8 +120,7 @@ class Surroundings:
         found: list[AvailableLight] = []
         if there.sky_lx:
             sky = OpenSky(lamp_id="sky", sky_cd_m2=there.sky_cd_m2, ground_cd_m2=ground, rooms=self.rooms)
-            if not self.rooms:
-                found.append(_day(sky, "sky", there.sky_k))
+            found.append(_day(sky, "sky", there.sky_k))
             found += [
                 _day(
                     Window(

@@ -99,15 +99,19 @@ class OpenSky:
 
     def level_lx(self, points: Points, blockers: Sequence[Blocker]) -> Array:
         """Source: E = integral of L cos(epsilon) over the sphere, in directions of equal solid angle. Shape (R,)."""
+        level = np.zeros(len(points.positions_m))
+        outside = np.ones(len(level), dtype=bool)
+        for room in self.rooms:
+            outside &= ~room.holds(points.positions_m)
+        if not outside.any():
+            return level
         directions = _dome_directions()
         luminance = np.where(directions[:, 2] > 0.0, self.sky_cd_m2, self.ground_cd_m2)
-        share = np.maximum(points.normals @ directions.T, 0.0) * luminance * (4.0 * np.pi / len(directions))
+        share = np.maximum(points.normals[outside] @ directions.T, 0.0) * luminance * (4.0 * np.pi / len(directions))
         if blockers:
-            share *= passing(directions * _FAR_M, points.positions_m, blockers).T
-        level = share.sum(axis=1)
-        for room in self.rooms:
-            level[room.holds(points.positions_m)] = 0.0
-        return np.asarray(level)
+            share *= passing(directions * _FAR_M, points.positions_m[outside], blockers).T
+        level[outside] = share.sum(axis=1)
+        return level
 
 
 @cache

@@ -110,7 +110,7 @@ def test_neighbours_share_the_door_between_them():
     assert shared[0].panel.normal == pytest.approx((1.0, 0.0, 0.0))
     assert (shared[0].passes, shared[0].reflectance) == (1.0, 0.0)
     # No sky comes through a door that leads inside.
-    assert [each.light.lamp_id for each in surroundings.available_light(NOON, Weather.OVERCAST)] == []
+    assert [each.light.lamp_id for each in surroundings.available_light(NOON, Weather.OVERCAST)] == ["sky"]
     for corners in (((5.5, 0), (8, 0), (8, 4), (5.5, 4)), ((5, 5), (8, 5), (8, 9), (5, 9))):  # apart, and past its end
         apart = Surroundings(a_place(rooms=(a_room(openings=(door,)), replace(beside, corners=corners))))
         assert apart.rooms[1].openings == ()
@@ -142,7 +142,7 @@ def test_what_light_is_there():
     matt, off = replace(lamp, lamp_id="m", is_bare=False), replace(lamp, lamp_id="o", is_on=False)
     surroundings = Surroundings(a_place(house_lamps=(lamp, matt, off)))
     found = {each.light.lamp_id: each for each in surroundings.available_light(NOON, Weather.CLEAR)}
-    assert set(found) == {"w", "sun", "l", "m"}
+    assert set(found) == {"sky", "w", "sun", "l", "m"}
     assert isinstance(found["w"].light, Window)
     assert (found["w"].cct_k, found["w"].origin, found["w"].is_daylight) == (9000.0, Origin.TYPICAL, True)
     assert found["l"].light.intensity.intensity_cd(77.0) == pytest.approx(1000 / (4 * np.pi))
@@ -159,7 +159,7 @@ def test_what_light_is_there():
     open_ground = Surroundings(a_place(rooms=()))
     assert isinstance(open_ground.available_light(NOON, Weather.OVERCAST)[0].light, OpenSky)
     scattering = Surroundings(a_place(rooms=(a_room(openings=(an_opening(cover=Cover.SHEER),)),)))
-    assert [each.light.scatters for each in (scattering.available_light(NOON, Weather.OVERCAST)[0], found["w"])] == [
+    assert [each.light.scatters for each in (scattering.available_light(NOON, Weather.OVERCAST)[1], found["w"])] == [
         True,
         False,
     ]

@@ -15,6 +15,7 @@ from iron_bucket.core.modifiers.two_stage import Panel
 from iron_bucket.core.places.bearing import along_bearing, bearing_of, tilt_of
 from iron_bucket.core.places.surroundings import Surroundings
 from iron_bucket.core.scene.scene import Light, Mark, Scene, SceneFrame, Solid
+from iron_bucket.core.scene.skylight import OpenSky
 from iron_bucket.core.setups.plan.setup import FlagKind, Person, Piece, PlacedFlag, PlacedFrame, PlacedLamp, Setup, Spot
 from iron_bucket.core.setups.scene.fixture import Fixture, fixture_of, source_of
 
@@ -101,6 +102,8 @@ def build_scene(setup: Setup, surroundings: Surroundings, gear: Gear, rules: Hou
     lights = [_own_light(setup, each, gear, rules) for each in setup.lamps]
     films = {each.opening_id: each.stops for each in setup.films}
     for each in surroundings.available_light(setup.when, setup.weather):
+        if isinstance(each.light, OpenSky) and not _is_outdoors(setup, surroundings):
+            continue
         is_off = not each.is_daylight and each.light.lamp_id in setup.house_off
         lights.append(
             BuiltLight(
@@ -127,6 +130,12 @@ def build_scene(setup: Setup, surroundings: Surroundings, gear: Gear, rules: Hou
         marks=tuple(each.mark for each in marks),
     )
     return BuiltScene(setup=setup, surroundings=surroundings, scene=scene, lights=tuple(lights), marks=marks)
+
+
+def _is_outdoors(setup: Setup, surroundings: Surroundings) -> bool:
+    """Whether anything that the open sky could light stands outside all rooms."""
+    lit = (*setup.people, *setup.spots, *setup.frames)
+    return any(surroundings.room_at(each.x_m, each.y_m) is None for each in lit)
 
 
 def _own_light(setup: Setup, placed: PlacedLamp, gear: Gear, rules: HouseRules) -> BuiltLight:

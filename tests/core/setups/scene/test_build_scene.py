@@ -111,6 +111,23 @@ def test_people_stand_in_each_others_light(gear):
     assert two.response.direct_lx[0, two.place_of("anna.right")] == 0.0
 
 
+def test_outdoors_a_house_hides_its_part_of_the_sky(gear):
+    """Close before the middle of a wall six metres wide the wall hides nearly half of what the nose looks away from."""
+    open_ground = Surroundings(a_place(rooms=(), circuits=(), sockets=(), ground="black cloth"))
+    house = Surroundings(a_place(ground="black cloth"))
+    before = replace(ANNA, x_m=3.0, y_m=-0.6, z_m=1.5, bearing_deg=180.0)
+    given = {"when": NOON, "lamps": (), "spots": ()}
+    free, hidden = (lit_setup(gear, people=(before,), surroundings=each, **given) for each in (open_ground, house))
+    assert level_of(hidden, "anna.nose") == pytest.approx(level_of(free, "anna.nose"), rel=0.01)
+    assert 0.4 < level_of(hidden, "anna.top") / level_of(free, "anna.top") < 0.75
+    assert level_of(hidden, "anna.back") < 0.3 * level_of(free, "anna.back")
+    inside = lit_setup(gear, people=(replace(before, y_m=2.0),), surroundings=house, **given)
+    assert "sky" not in [each.light_id for each in inside.built.lights]
+    both = lit_setup(gear, people=(before, replace(ANNA, piece_id="ben", name="Ben")), surroundings=house, **given)
+    sky = next(at for at, each in enumerate(both.built.lights) if each.light_id == "sky")
+    assert both.by_light_lx[sky, both.place_of("ben.top")] == 0.0
+
+
 def test_film_dims_all_that_comes_through_its_pane(gear):
     """At noon the sun stands 62 degrees high in the pane's wall: it falls through the pane's middle to the floor."""
     south = Surroundings(a_place(north_deg=180.0))
