@@ -20,6 +20,7 @@ from iron_bucket.core.checks import (
     require_time,
     require_word,
 )
+from iron_bucket.core.daylight.sky import Weather
 from iron_bucket.core.errors import BadValue
 from iron_bucket.core.places.surfaces import TYPICAL_SURFACES, Surface
 from iron_bucket.core.scene.polygon_room import CEILING, MOST_CORNERS, PolygonRoom
@@ -254,7 +255,7 @@ class Socket:
 class AmbientReading:
     """A meter held at a point, looking along a bearing and a tilt, with nothing of ours burning.
 
-    ``taken_at`` is the place's own clock.
+    ``taken_at`` is the place's own clock, ``weather`` that of the moment.
     """
 
     reading_id: str
@@ -265,6 +266,7 @@ class AmbientReading:
     tilt_deg: float
     illuminance_lx: float
     taken_at: datetime
+    weather: Weather = Weather.OVERCAST
     note: str = ""
 
     def __post_init__(self) -> None:

@@ -16,6 +16,7 @@ from iron_bucket.core.modifiers.two_stage import Panel
 from iron_bucket.core.photometry.distribution import CosinePower
 from iron_bucket.core.photometry.steady import Steady
 from iron_bucket.core.places.bearing import along_bearing
+from iron_bucket.core.places.daylight_readings import ReadingFactor, carried
 from iron_bucket.core.places.place import Cover, OpeningKind, Place, Room, WallOpening
 from iron_bucket.core.scene.blocking import Blocker
 from iron_bucket.core.scene.mark_levels import unit_response
@@ -26,8 +27,6 @@ from iron_bucket.core.scene.skylight import OpenSky, Window
 
 #: So far off that its rays are parallel on any set.
 SUN_AT_M = 20_000.0
-#: Craft default: a reading holds for the light of the same hour and a half.
-READING_HOLDS_H = 1.5
 #: What clear glass sends back into a room, typical; a doorway nothing.
 _GLASS_REFLECTS = 0.1
 _SAME_PLANE_M = 0.02
@@ -103,16 +102,13 @@ class Surroundings:
     def available_light(self, when: datetime, weather: Weather) -> tuple[AvailableLight, ...]:
         """Sun, sky and windows at a time, and the lamps of the house.
 
-        Daylight follows a reading taken within an hour and a half of that time of day.
+        Daylight follows the readings of the place, each as a ratio that fades with the hours from it.
         """
-        sun = self.sun(when)
-        there = daylight(weather, sun.altitude_deg)
-        by_day = self._daylight(sun, there)
-        factor = self._measured_over_reckoned(when, by_day)
-        if factor is not None:
-            by_day = tuple(
-                replace(each, light=_brighter(each.light, factor), origin=Origin.MEASURED) for each in by_day
-            )
+        by_day = self._by_day(when, weather)
+        found = carried(self.reading_factors, when)
+        if found is not None:
+            origin = Origin.MEASURED if found.is_measured else Origin.TYPICAL
+            by_day = tuple(replace(each, light=_brighter(each.light, found.factor), origin=origin) for each in by_day)
         return (*by_day, *self._house_lamps())
 
     def _daylight(self, sun: SunPosition, there: Daylight) -> tuple[AvailableLight, ...]:
@@ -186,31 +182,29 @@ class Surroundings:
             )
         return tuple(found)
 
-    def _measured_over_reckoned(self, when: datetime, by_day: tuple[AvailableLight, ...]) -> float | None:
-        """The median of reading over computed, of readings near that time of day; None without any."""
-        near = [
-            each
-            for each in self.place.readings
-            if abs((each.taken_at.hour - when.hour) + (each.taken_at.minute - when.minute) / 60.0) <= READING_HOLDS_H
-        ]
-        if not near:
-            return None
-        marks = tuple(
-            Mark(
+    @cached_property
+    def reading_factors(self) -> tuple[ReadingFactor, ...]:
+        """Every reading of daylight over what is computed for its own time and weather; darkness says nothing."""
+        found = []
+        for each in self.place.readings:
+            by_day = self._by_day(each.taken_at, each.weather)
+            lights = (*by_day, *self._house_lamps())
+            mark = Mark(
                 mark_id=each.reading_id,
                 position_m=np.array([each.x_m, each.y_m, each.z_m]),
                 normal=along_bearing(each.bearing_deg, each.tilt_deg),
             )
-            for each in near
-        )
-        lights = (*by_day, *self._house_lamps())
-        scene = Scene(lamps=tuple(each.light for each in lights), rooms=self.rooms, walls=self.walls, marks=marks)
-        whole = unit_response(scene, self.grids).whole_lx
-        of_day = np.array([each.is_daylight for each in lights])
-        by_sky, by_house = whole[of_day].sum(axis=0), whole[~of_day].sum(axis=0)
-        left = np.array([each.illuminance_lx for each in near]) - by_house
-        usable = (by_sky > 1e-3) & (left > 0.0)
-        return float(np.median(left[usable] / by_sky[usable])) if usable.any() else None
+            scene = Scene(lamps=tuple(each.light for each in lights), rooms=self.rooms, walls=self.walls, marks=(mark,))
+            whole = unit_response(scene, self.grids).whole_lx[:, 0]
+            computed_lx = float(whole[: len(by_day)].sum())
+            left_lx = each.illuminance_lx - float(whole[len(by_day) :].sum())
+            if computed_lx > 1e-3 and left_lx > 0.0:
+                found.append(ReadingFactor(reading=each, factor=left_lx / computed_lx))
+        return tuple(found)
+
+    def _by_day(self, when: datetime, weather: Weather) -> tuple[AvailableLight, ...]:
+        sun = self.sun(when)
+        return self._daylight(sun, daylight(weather, sun.altitude_deg))
 
 
 def _day(light: Light, name: str, cct_k: float) -> AvailableLight:

@@ -4,6 +4,7 @@ from collections.abc import Mapping
 from dataclasses import dataclass
 from typing import Any
 
+from iron_bucket.core.daylight.sky import Weather
 from iron_bucket.core.places.place import WHAT_LAMPS_CAN, Cover, OpeningKind, Place
 from iron_bucket.core.quantities.units import UnitSystem
 from iron_bucket.desk.errors import NotFound
@@ -148,6 +149,7 @@ def lists_of(place: Place) -> tuple[PieceList, ...]:
                 field("tilt_deg", "Tilted up", Takes.DEGREES),
                 field("illuminance_lx", "Level", Takes.LEVEL),
                 field("taken_at", "Taken at, clock of the place", Takes.WHEN),
+                field("weather", "Weather then", Takes.CHOICE, [each.value for each in Weather]),
                 field("note", "Note", Takes.TEXT),
             ),
             begins={
@@ -158,6 +160,7 @@ def lists_of(place: Place) -> tuple[PieceList, ...]:
                 "tilt_deg": 0,
                 "illuminance_lx": 300,
                 "taken_at": "2026-06-01T12:00",
+                "weather": Weather.OVERCAST.value,
                 "note": "",
             },
         ),

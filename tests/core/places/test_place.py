@@ -8,6 +8,7 @@ from iron_bucket.core.daylight.sky import Weather
 from iron_bucket.core.errors import BadValue
 from iron_bucket.core.figure import Origin
 from iron_bucket.core.places.bearing import along_bearing, bearing_of, tilt_of
+from iron_bucket.core.places.daylight_readings import Carried, ReadingFactor, carried, disagreeing, hours_apart
 from iron_bucket.core.places.place import (
     AmbientReading,
     Cover,
@@ -196,37 +197,48 @@ def level_at(surroundings: Surroundings, reading: AmbientReading, when: datetime
     return float(unit_response(scene, surroundings.grids).whole_lx.sum())
 
 
-def test_a_reading_beats_the_estimate_for_an_hour_and_a_half():
+def test_a_reading_is_a_ratio_at_its_own_time():
+    """At its hour the level is the reading; later the typical day times that ratio, faded by exp(-hours / 2)."""
     lamp = HouseLamp(lamp_id="l", name="Globe", x_m=2, y_m=2, z_m=2.4, lumens=300.0, is_bare=True)
     place = a_place(house_lamps=(lamp,), readings=(a_reading(),))
-    assert level_at(Surroundings(place), a_reading(), NOON) == pytest.approx(500.0, rel=1e-6)
-    found = Surroundings(place).available_light(NOON.replace(hour=13, minute=30), Weather.OVERCAST)
-    assert found[0].origin is Origin.MEASURED
-    assert (
-        Surroundings(place).available_light(NOON.replace(hour=13, minute=31), Weather.OVERCAST)[0].origin
-        is Origin.TYPICAL
-    )
-    # Less than the house lamp alone gives says nothing of the sky.
-    dark = replace(place, readings=(a_reading(illuminance_lx=0.5),))
-    assert Surroundings(dark).available_light(NOON, Weather.OVERCAST)[0].origin is Origin.TYPICAL
-    # Of several the median counts.
-    three = replace(
-        place,
-        house_lamps=(),
-        readings=tuple(
-            a_reading(reading_id=str(at), illuminance_lx=level) for at, level in enumerate((100.0, 400.0, 9000.0))
-        ),
-    )
-    assert level_at(Surroundings(three), a_reading(), NOON) == pytest.approx(400.0, rel=1e-6)
-    # Half a lux over what the lamp gives, and half a lux of sky through a black glass, still say something.
-    alone = level_at(Surroundings(replace(place, readings=())), a_reading(), MIDNIGHT)
+    there, typical = Surroundings(place), Surroundings(replace(place, readings=()))
+    assert level_at(there, a_reading(), NOON) == pytest.approx(500.0, rel=1e-6)
+    alone = level_at(typical, a_reading(), MIDNIGHT)
+    ratio = (500.0 - alone) / (level_at(typical, a_reading(), NOON) - alone)
+    assert there.reading_factors[0].factor == pytest.approx(ratio, rel=1e-6)
+    for hour, minute, weather in ((9, 0, Weather.OVERCAST), (13, 30, Weather.OVERCAST), (17, 0, Weather.PARTLY)):
+        when = NOON.replace(hour=hour, minute=minute)
+        faded = ratio ** np.exp(-abs(hour + minute / 60.0 - 12.0) / 2.0)
+        expected = alone + faded * (level_at(typical, a_reading(), when, weather) - alone)
+        assert level_at(there, a_reading(), when, weather) == pytest.approx(expected, rel=1e-6), hour
+    origins = [there.available_light(NOON.replace(hour=13, minute=at), Weather.OVERCAST)[0].origin for at in (30, 31)]
+    assert origins == [Origin.MEASURED, Origin.TYPICAL]
+    # Less than the house lamp alone gives says nothing of the sky; half a lux more, and half a lux of sky, does.
+    assert Surroundings(replace(place, readings=(a_reading(illuminance_lx=0.5),))).reading_factors == ()
     black = a_room(openings=(an_opening(glass=1e-3),))
     for little in (replace(place, readings=(a_reading(illuminance_lx=alone + 0.5),)), replace(place, rooms=(black,))):
         level = level_at(Surroundings(little), a_reading(), NOON)
         assert level == pytest.approx(little.readings[0].illuminance_lx, rel=1e-6)
-    outside = Surroundings(a_place(rooms=(), readings=(a_reading(illuminance_lx=20_000.0, tilt_deg=90.0),)))
-    level = level_at(outside, a_reading(tilt_deg=90.0), NOON, Weather.CLEAR)
-    assert level == pytest.approx(20_000.0, rel=1e-6)
+    clear = a_reading(illuminance_lx=20_000.0, tilt_deg=90.0, weather=Weather.CLEAR)
+    outside = Surroundings(a_place(rooms=(), readings=(clear,)))
+    assert level_at(outside, clear, NOON, Weather.CLEAR) == pytest.approx(20_000.0, rel=1e-6)
+
+
+def test_of_several_readings_the_median_by_nearness_counts_and_contradictions_are_named():
+    def factor(hour: int, value: float) -> ReadingFactor:
+        return ReadingFactor(reading=a_reading(taken_at=NOON.replace(hour=hour)), factor=value)
+
+    three = (factor(12, 9.0), factor(12, 0.5), factor(12, 1.2))
+    assert carried(three, NOON) == Carried(factor=1.2, is_measured=True)
+    near, far = factor(12, 2.0), factor(20, 0.1)
+    assert carried((near, far), NOON).factor == 2.0
+    assert carried((near, far), NOON.replace(hour=20)).factor == 0.1
+    assert carried((near,), NOON.replace(hour=14)).factor == pytest.approx(2.0 ** np.exp(-1.0))
+    assert carried((), NOON) is None
+    assert hours_apart(NOON.replace(hour=23), NOON.replace(hour=1, minute=30)) == 2.5
+    told = disagreeing((factor(9, 1.0), factor(12, 1.4), factor(15, 0.5)))
+    assert [(low.factor, high.factor) for low, high, _ in told] == [(0.5, 1.0), (0.5, 1.4)]
+    assert told[0][2] == pytest.approx(1.0)
 
 
 def test_house_lamps_by_their_lumens():

@@ -12,6 +12,7 @@ from iron_bucket.core.jobs.house_rules import HouseRules
 from iron_bucket.core.modifiers.kinds import Board
 from iron_bucket.core.modifiers.lobe import MIRROR_DEG
 from iron_bucket.core.modifiers.two_stage import Panel
+from iron_bucket.core.places.daylight_readings import ReadingFactor, disagreeing
 from iron_bucket.core.power.apparent import a_from_va
 from iron_bucket.core.power.circuit import Circuit
 from iron_bucket.core.quantities import display
@@ -51,6 +52,7 @@ _ACTIONS = {
     "lead": "Bring another lead, uncoil it, mat the crossings; or feed it from nearer.",
     "breaker": "Spread it over other circuits, dim, or take batteries; a licensed person for anything beyond a plug.",
     "glare": "Larger, farther or more from the side; ask how they feel.",
+    "readings": "Take one again: note its weather and hour, and keep your own shadow off the meter.",
     "hot-spot": "Flag it off, turn it, or let it be the look.",
 }
 
@@ -72,6 +74,7 @@ def clearance(lit: LitScene, gear: Gear, rules: HouseRules) -> tuple[Caution, ..
         *_circuits(lit, rules),
         *_glare(lit, units),
         *_hot_spots(lit, rules),
+        *_readings(lit, units),
     )
 
 
@@ -265,3 +268,21 @@ def _hot_spots(lit: LitScene, rules: HouseRules) -> list[Caution]:
         for spill in brightest_spill(lit, rules.receptor)
         if spill.stops >= HOT_SPOT_STOPS
     ]
+
+
+def _readings(lit: LitScene, units: UnitSystem) -> list[Caution]:
+    """Readings of daylight that cannot both be right: what is carried through the day is their median."""
+    if not any(light.kind is LightKind.DAY for light in lit.built.lights):
+        return []
+    return [
+        _told(
+            "readings",
+            "Two readings of daylight disagree",
+            f"{_read(low, units)} against {_read(high, units)}: {display.stops(apart, signed=False)} apart",
+        )
+        for low, high, apart in disagreeing(lit.built.surroundings.reading_factors)
+    ]
+
+
+def _read(found: ReadingFactor, units: UnitSystem) -> str:
+    return f"{display.illuminance(found.reading.illuminance_lx, units)} at {found.reading.taken_at:%H:%M}"

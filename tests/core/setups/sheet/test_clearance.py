@@ -4,14 +4,18 @@ from dataclasses import replace
 
 import pytest
 
+from iron_bucket.core.places.place import AmbientReading
+from iron_bucket.core.places.surroundings import Surroundings
 from iron_bucket.core.quantities.units import UnitSystem
 from iron_bucket.core.setups.plan.setup import PlacedFlag
 from iron_bucket.core.setups.sheet.clearance import circuit_amps, clearance
 from tests.core.setups.made import (
     BOX,
+    NOON,
     RULES,
     a_frame,
     a_lamp,
+    a_place,
     lit_setup,
 )
 from tests.tables import tabled
@@ -64,6 +68,16 @@ def test_what_is_pointed_out_is_said_in_the_units_of_the_house(gear):
     assert next(each for each in glare if each.code == "glare").trigger.endswith(
         " fc at the eyes, from 929 fc people squint"
     )
+
+
+def test_readings_that_contradict_each_other_are_pointed_out(gear):
+    first = AmbientReading(
+        reading_id="a", x_m=3.0, y_m=3.0, z_m=1.3, bearing_deg=0.0, tilt_deg=0.0, illuminance_lx=400.0, taken_at=NOON
+    )
+    both = Surroundings(a_place(readings=(first, replace(first, reading_id="b", illuminance_lx=800.0))))
+    found = told(gear, both, when=NOON, lamps=())["readings"]
+    assert found.trigger == "400 lx at 12:00 against 800 lx at 12:00: 1.0 stop apart"
+    assert "readings" not in told(gear, both, lamps=())  # at night there is no daylight to be wrong about
 
 
 def test_amps_on_a_circuit_of_the_house(gear):

@@ -1,0 +1,68 @@
+"""Readings of daylight carried through the day: each is a ratio to what is computed for its own hour and weather."""
+
+import math
+from collections.abc import Sequence
+from dataclasses import dataclass
+from datetime import datetime
+
+import numpy as np
+
+from iron_bucket.core.places.place import AmbientReading
+
+#: Typical: a day changes so fast that after so many hours a ratio has faded to its 1/e-th power. Source: docs/craft.md,
+#: section 3.
+FADES_H = 2.0
+#: Within so many hours the light counts as measured.
+MEASURED_WITHIN_H = 1.5
+#: Two readings that lie further apart than this cannot both be right.
+DISAGREE_STOPS = 0.5
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class ReadingFactor:
+    """A reading, and how many times more (or less) daylight it found than was computed."""
+
+    reading: AmbientReading
+    factor: float
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Carried:
+    """What daylight is multiplied by at a time, and whether a reading lies near enough to call it measured."""
+
+    factor: float
+    is_measured: bool
+
+
+def hours_apart(one: datetime, other: datetime) -> float:
+    """Between two times of day, the short way round the clock; on which day does not matter."""
+    apart = abs((one.hour - other.hour) + (one.minute - other.minute) / 60.0) % 24.0
+    return min(apart, 24.0 - apart)
+
+
+def carried(factors: Sequence[ReadingFactor], when: datetime) -> Carried | None:
+    """The median of the ratios by their nearness, faded by the hours from the nearest; None without readings.
+
+    Source: docs/craft.md, section 3: factor ^ exp(-hours / 2).
+    """
+    if not factors:
+        return None
+    near = sorted((each.factor, math.exp(-hours_apart(each.reading.taken_at, when) / FADES_H)) for each in factors)
+    weights = [weight for _, weight in near]
+    passed, strength = np.cumsum(weights), max(weights)
+    factor = near[int(np.searchsorted(passed, passed[-1] / 2.0))][0]
+    return Carried(
+        factor=factor**strength, is_measured=strength >= math.exp(-MEASURED_WITHIN_H / FADES_H) * (1.0 - 1e-9)
+    )
+
+
+def disagreeing(factors: Sequence[ReadingFactor]) -> tuple[tuple[ReadingFactor, ReadingFactor, float], ...]:
+    """Pairs that tell of different days: the lower, the higher, and by how many stops."""
+    pairs = []
+    for at, one in enumerate(factors):
+        for other in factors[at + 1 :]:
+            low, high = sorted((one, other), key=lambda each: each.factor)
+            stops = math.log2(high.factor / low.factor)
+            if stops > DISAGREE_STOPS:
+                pairs.append((low, high, stops))
+    return tuple(pairs)
