@@ -98,6 +98,14 @@ def test_the_band_is_that_of_ordinary_least_squares():
     assert found.band_stops(np.array([2.0, 30.0]))[0] < found.band_stops(np.array([2.0, 30.0]))[1]
 
 
+@pytest.mark.parametrize("kind", list(FitKind))
+def test_a_second_unknown_ends_at_its_bound(kind):
+    """Levels that hardly fall with distance, of a source infinitely far, or large; by the readings that are kept."""
+    found = fit_readings(THROWS, 1000.0 - THROWS, kind)
+    farthest = THROWS[~np.array(found.is_aside)].max()
+    assert found.second == pytest.approx(2.0 * farthest if kind is FitKind.OFFSET else farthest**2, rel=1e-3)
+
+
 def test_the_band_of_a_face_and_of_output_alone():
     noise = np.array([0.05, -0.03, 0.02, -0.06, 0.01, 0.03])
     found = fit_readings(THROWS, face() * 2.0**noise, FitKind.FACE)

@@ -40,6 +40,8 @@ def test_upright_and_level_cuts_of_a_type_b_table_are_its_own_angles():
         pytest.approx(25.0, rel=0.01),
         pytest.approx(50.0, rel=0.01),
     )
+    assert (beam_deg(table, 270.0), beam_deg(table, 180.0)) == (beam_deg(table, 90.0), beam_deg(table, 0.0))
+    assert plane_profile(table, 180.0).angle_deg.tolist() == horizontal.tolist()
     slanted = plane_profile(table, 45.0).angle_deg
     assert len(slanted) > 1000
     assert (slanted[0], slanted[-1]) == (-90.0, pytest.approx(90.0, abs=0.1))

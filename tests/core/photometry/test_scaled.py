@@ -71,7 +71,7 @@ def test_too_many_angles_are_thinned():
         candela=np.cos(np.radians(np.linspace(0, 90, 1801)))[None],
     )
     thin = on_c_planes(fine)
-    assert len(thin.vertical_deg) == MOST_GAMMAS
+    assert (len(thin.vertical_deg), thin.vertical_deg[0], thin.vertical_deg[-1]) == (MOST_GAMMAS, 0.0, 90.0)
     assert lumens(thin) == pytest.approx(lumens(fine), rel=1e-4)
     just = Tabulated(
         kind=PhotometryType.C,

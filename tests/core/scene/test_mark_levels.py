@@ -194,6 +194,7 @@ def test_a_cloth_passes_some_straight_scatters_the_rest_and_a_bounce_stops_the_r
 @pytest.mark.parametrize("flipped", [False, True])
 def test_a_frame_has_no_wrong_side(flipped):
     panel = a_panel(side_x=-X if flipped else X)
+    assert found(lamps=(a_lamp(position_m=at(0, 0, -0.4)),), frames=(a_frame(panel=panel),)).via_lx[0, 0, 0] > 1.0
     assert found(frames=(a_frame(panel=panel),)).via_lx[0, 0, 0] == pytest.approx(
         found(frames=(a_frame(),)).via_lx[0, 0, 0]
     )
@@ -422,6 +423,10 @@ def test_a_frame_is_cut_for_the_beams_that_fall_on_it():
         assert points_a_side(frame, (replace(spot, aim=aim),), 9) == expected
     assert points_a_side(frame, (replace(spot, intensity=CosinePower(peak_cd=1.0, exponent=1.0)),), 9) == 9
     assert points_a_side(frame, (), 31) == 31
+    # A lobe of 10 degrees turns by 2 m (1 / 2 m + 1 / 1 m) over the frame: 2.5 points to each of its 20 degrees.
+    silver = a_frame(panel=frame.panel, transmittance=None, reflectance=0.8, lobe_deg=10.0)
+    wide = replace(spot, intensity=CosinePower(peak_cd=1.0, exponent=1.0))
+    assert points_a_side(silver, (wide,), 9) == int(np.ceil(2.5 * 3.0 / np.radians(20.0)))
     near = replace(spot, position_m=at(0, 0, -0.1))
     assert points_a_side(frame, (near,), 9) == 61
 

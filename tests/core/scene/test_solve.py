@@ -44,6 +44,10 @@ def test_no_level_on_a_fine_grid_does_better(seed):
     assert found.miss_stops == pytest.approx(np.log2(found.illuminance_lx / wanted))
 
 
+def test_little_light_is_light():
+    assert solved([[0.5]], [0.25]).levels == pytest.approx([0.5], rel=1e-3)
+
+
 def test_of_ways_that_serve_alike_the_dimmers_move_least():
     """Two like lamps on one mark: from a quarter and a quarter to half the sum doubled, each by a stop."""
     found = solved([[100.0], [100.0]], [100.0], now=[0.25, 0.25])

@@ -105,6 +105,13 @@ def test_grids_cut_the_field_and_pass_less():
     boxed, gridded = (
         next(i for i, each in enumerate(bench.fronts) if each.key == key) for key in ("dome", "dome+fabric")
     )
+    # From so far that the box is a point the cells take what they take on the axis, of a round box and a square one.
+    square = a_face(slug="square", form=FaceForm.RECTANGLE)
+    on = tuple(a_grid(slug=f"on-{slug}", face_slug=slug, cutoff_deg=50.0) for slug in ("dome", "square"))
+    far_bench, far = found_for(a_need(throw_m=150.0), faces=(a_face(), square), grids=on)
+    level = {each.key: far.full_lx[0, at] for at, each in enumerate(far_bench.fronts)}
+    for slug in ("dome", "square"):
+        assert level[f"{slug}+on-{slug}"] == pytest.approx(0.6 * level[slug], rel=0.01)
     assert 0.4 * found.full_lx[0, boxed] < found.full_lx[0, gridded] < 0.6 * found.full_lx[0, boxed]
     assert found.coverage_m[0, gridded] < found.coverage_m[0, boxed]
     np.testing.assert_allclose(grid_cut(90.0, np.array([0.0, 45.0, 60.0])), [1.0, 0.0, 0.0], atol=1e-12)

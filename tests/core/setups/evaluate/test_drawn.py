@@ -124,6 +124,8 @@ def test_a_beam_is_drawn_from_the_distribution_and_ends_where_something_stands(g
         a_setup(lamps=(a_lamp(configuration="day-led-300.bare", face="octagon-0.9"),)), BOX, gear, RULES
     ).scene.lamps[0]
     assert edges_deg(face) == pytest.approx((60.0, 84.26), abs=0.01)
+    globe = a_lamp(configuration="day-led-300.bare", face="lantern-0.5")
+    assert edges_deg(build_scene(a_setup(lamps=(globe,)), BOX, gear, RULES).scene.lamps[0]) == (120.0, 120.0)
     cells = build_scene(
         a_setup(lamps=(a_lamp(configuration="day-led-300.bare", face="octagon-0.9", grid="grid-octagon-0.9"),)),
         BOX,
@@ -172,6 +174,10 @@ def test_the_light_over_a_plane_is_that_of_marks_on_it(gear, plane):
     row = round((5.0 - y_m) / 5.0 * ROWS - 0.5)
     assert field[row, COLUMNS // 2] == pytest.approx(straight, rel=0.06)  # the net under faces and frames is coarse
     assert field.min() >= 0.0
+    turned = replace(found.built.setup, frames=(replace(frame, bearing_deg=140.0),))  # a cloth has no wrong side
+    assert level_field_lx(lit_setup(gear, turned), plane, (0.0, 5.0, 6.0, 5.0)) == pytest.approx(
+        field, rel=1e-3, abs=0.01
+    )
     down = a_lamp(aims_at="", tilt_deg=-90.0, x_m=3.0, y_m=2.5, z_m=2.8, level=1.0)  # over the sheet's very middle
     even = lit_setup(gear, lamps=(down,), people=(), camera=replace(camera, x_m=3.0))
     floor = level_field_lx(even, FieldPlane.FLOOR, (0.0, 5.0, 6.0, 5.0))

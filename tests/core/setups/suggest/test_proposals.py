@@ -114,6 +114,12 @@ def test_optics_boxes_cloths_and_frames_are_those_of_the_bench_that_fit(gear):
     assert names_for(proposed(miss), "", f" for {white}") == boards
 
 
+def test_nothing_is_put_before_a_lamp_that_is_too_weak(gear):
+    miss = missing(gear, lamps=(a_lamp(level=0.05),))
+    assert 1.2 < miss.factor < 2.0
+    assert not [text for text in proposed(miss) if text.endswith(" on Key")]
+
+
 def test_one_sheet_is_taken_off_at_a_time(gear):
     worn = ("nd-0.3", "half-blue", "net-single")
     off = {text: changes[0].to for text, changes in proposed(missing(gear, lamps=(a_lamp(sheets=worn),))).items()}
