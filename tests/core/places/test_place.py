@@ -25,18 +25,16 @@ from iron_bucket.core.scene.mark_levels import unit_response
 from iron_bucket.core.scene.polygon_room import CEILING
 from iron_bucket.core.scene.scene import Mark, Scene
 from iron_bucket.core.scene.skylight import OpenSky, Window
-from tests.tables import refusals, table, tabled
+from tests.tables import factory, refusals, table, tabled
 
 NOON, MIDNIGHT = datetime(2026, 6, 21, 12, 0), datetime(2026, 1, 1)
 WHITE = ("white paint",) * 4
 
 
-def an_opening(**changes) -> WallOpening:
-    return WallOpening(**(table(__file__, "an_opening") | changes))
+an_opening = factory(__file__, "an_opening", WallOpening)
 
 
-def a_room(**changes) -> Room:
-    return Room(**(table(__file__, "a_room") | changes))
+a_room = factory(__file__, "a_room", Room)
 
 
 def a_place(**changes) -> Place:

@@ -4,7 +4,7 @@ from iron_bucket.core.bench.stand import Stand, lightest_stand
 from iron_bucket.core.errors import BadValue
 from iron_bucket.core.rigging.headroom import needed_height_m
 from iron_bucket.core.rigging.tipping import Sail
-from tests.tables import refusals, table
+from tests.tables import factory, refusals, table
 
 A_SAIL = table(__file__, "A_SAIL")
 
@@ -36,9 +36,7 @@ def test_the_frame_of_the_craft_text_under_its_ceiling():
     assert needed_height_m(3.0) == pytest.approx(3.15)  # a large one stands on the floor
 
 
-def a_stand(**changes) -> Stand:
-    made = table(__file__, "a_stand")
-    return Stand(**(made | changes))
+a_stand = factory(__file__, "a_stand", Stand)
 
 
 def test_the_lightest_stand_that_does_it():

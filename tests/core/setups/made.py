@@ -10,7 +10,7 @@ from iron_bucket.core.setups.evaluate.lit_scene import LitScene, lit
 from iron_bucket.core.setups.plan.look import Look
 from iron_bucket.core.setups.plan.setup import Camera, Person, PlacedFrame, PlacedLamp, Setup, Spot, Target
 from iron_bucket.core.setups.scene.build_scene import build_scene
-from tests.tables import table
+from tests.tables import factory, table
 
 NIGHT, NOON = datetime(2026, 1, 10, 0, 0), datetime(2026, 6, 21, 12, 0)
 RULES = HouseRules()
@@ -73,8 +73,7 @@ def a_setup(**changes) -> Setup:
     )
 
 
-def a_frame(**changes) -> PlacedFrame:
-    return PlacedFrame(**(table(__file__, "a_frame") | changes))
+a_frame = factory(__file__, "a_frame", PlacedFrame)
 
 
 def a_target(**changes) -> Target:
