@@ -234,7 +234,7 @@ def _cell(cell: str, use: ColumnUse) -> float | str:
         case "throw_m" if not _is_bare(plain):
             return parse.length_m(plain, "distance")
         case "illuminance_lx" | "ambient_lx" if not _is_bare(plain):
-            return parse.illuminance_lx(plain, "level")
+            return parse.illuminance_lx(parse.with_program_decimals(plain.replace(",", ".")), "level")
     unit = {"setting": "%", "set_cct_k": "K", "cct_k": "K", "watts": "W", "amps": "A"}.get(use.field, "")
     return parse.signed(plain, use.label, unit, is_fine=True) * _SIZES[use.unit]  # a meter's table has decimals
 

@@ -8,12 +8,16 @@ from sqlalchemy import select
 from sqlalchemy.exc import OperationalError
 
 from iron_bucket.core.errors import BadValue
+from iron_bucket.core.jobs.house_rules import HouseRules
+from iron_bucket.core.quantities.units import UnitSystem
 from iron_bucket.desk import people
 from iron_bucket.store.jobs import JobRow
 from iron_bucket.web.app import create_app
+from iron_bucket.web.pick.forms import read_need, starting_words, words_of
 from iron_bucket.web.settings import Settings, settings_from
 from iron_bucket.web.shared.display_filters import money
 from tests.conftest import GOLDEN
+from tests.made_up import a_need
 from tests.tables import table, tabled
 
 
@@ -239,6 +243,14 @@ GOOD = {"IRON_BUCKET_DATABASE_URL": "mysql+pymysql://a@127.0.0.1/app", "IRON_BUC
 def test_settings_that_stop_the_start(change, field):
     with pytest.raises(BadValue, match=f"^{field} is"):
         settings_from(GOOD | change)
+
+
+def test_a_need_in_words_is_read_as_it_was(gear):
+    """A camera's 159.936 lx, as a link has it, is no 160 thousand."""
+    rules, units = HouseRules(), UnitSystem.METRIC
+    need = a_need(illuminance_lx=159.936, width_m=1.125, most_weight_kg=7.125, most_day_price=12.345)
+    start = starting_words(rules, units, None) | {"cct": "", "feed": "any", "throw": "3 m"}
+    assert read_need(words_of(need, start, units), gear, rules, units) == need
 
 
 def test_settings():

@@ -47,12 +47,14 @@ def carried(factors: Sequence[ReadingFactor], when: datetime) -> Carried | None:
     """
     if not factors:
         return None
-    near = sorted((each.factor, math.exp(-hours_apart(each.reading.taken_at, when) / FADES_H)) for each in factors)
-    weights = [weight for _, weight in near]
-    passed, strength = np.cumsum(weights), max(weights)
-    factor = near[int(np.searchsorted(passed, passed[-1] / 2.0))][0]
+    rising = sorted(factors, key=lambda each: each.factor)
+    hours = np.array([hours_apart(each.reading.taken_at, when) for each in rising])
+    passed = np.cumsum(np.exp(-hours / FADES_H))
+    median = rising[int(np.searchsorted(passed, passed[-1] / 2.0))].factor
+    nearest_h = float(hours.min())
     return Carried(
-        factor=factor**strength, is_measured=strength >= math.exp(-MEASURED_WITHIN_H / FADES_H) * (1.0 - 1e-9)
+        factor=median ** math.exp(-nearest_h / FADES_H),
+        is_measured=nearest_h <= MEASURED_WITHIN_H,
     )
 
 

@@ -155,7 +155,9 @@ def shutter_s(text: str, field: str) -> float:
     over = re.fullmatch(rf"(?:1\s*/\s*)?({_NUMBER})(?<=\d)(\s*s)?", text.strip(), re.IGNORECASE)
     is_below = over is not None and ("/" in text or (not over[2] and over[1].replace(",", "").isdigit()))
     if over and is_below:
-        below = _float(over[1], field, accepted, is_large=True)
+        # 1/1.000 is a thousandth, but 1/47.952 what 180 degrees are at 23.976 frames: no shutter is that fast.
+        is_thousands = re.fullmatch(r"\d{2,3}\.\d{3}", over[1]) is None
+        below = _float(over[1], field, accepted, is_large=is_thousands)
         if below <= 0.0:
             raise BadValue(field, repr(text), accepted)
         return 1.0 / below

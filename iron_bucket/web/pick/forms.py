@@ -212,8 +212,9 @@ def _count(text: str) -> int:
 
 def words_of(need: Need, words: Mapping[str, str], units: UnitSystem) -> dict[str, str]:
     """The words that say a changed need; those that the need leaves alone stay as they were typed."""
-    changed = dict(words) | {"by": _LEVEL, "level": f"{need.illuminance_lx:.6g} lx", "tol": f"{need.tolerance_mired:g}"}
+    changed = dict(words) | {"by": _LEVEL, "tol": f"{need.tolerance_mired:g}"}
     for key, value, text in (
+        ("level", need.illuminance_lx, "{:.6g} lx"),
         ("width", need.width_m, "{:.4g} m"),
         ("soft", need.least_apparent_deg, "{:.4g}"),
         ("ceiling", need.ceiling_m, "{:.4g} m"),
@@ -221,7 +222,7 @@ def words_of(need: Need, words: Mapping[str, str], units: UnitSystem) -> dict[st
         ("price", need.most_day_price, "{:.6g}"),
         ("noise", need.most_noise_db, "{:.4g}"),
     ):
-        changed[key] = text.format(value) if value is not None else ""
+        changed[key] = parse.with_program_decimals(text.format(value)) if value is not None else ""
     changed["own"] = "own" if need.own_only else "any"
     changed["tech"] = next(name for name, group in TECHNOLOGY_GROUPS.items() if group == need.technologies)
     if isinstance(need.feed, Circuit):
