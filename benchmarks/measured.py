@@ -1,4 +1,4 @@
-"""Times the bench: files read into the database, fits, side by side, spectra, search. Run: bin/bench measured"""
+"""Times the bench: files read into the database, fits, side by side, spectra, search. Run: bin/benchmark measured"""
 
 import statistics
 import tempfile

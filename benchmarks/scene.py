@@ -1,11 +1,12 @@
-"""Times scenes: the table of marks and lamps, the radiosity of a room, and levels alone. Run: bin/bench scene"""
+"""Times scenes: the table of marks and lamps, the radiosity of a room, and levels alone. Run: bin/benchmark scene"""
 
 import numpy as np
-from bench.measured import median_ms
+from benchmarks.measured import median_ms
 
 from iron_bucket.core.modifiers.two_stage import Panel
 from iron_bucket.core.photometry.distribution import CosinePower
 from iron_bucket.core.scene.box_room import BoxRoom
+from iron_bucket.core.scene.fineness import SET
 from iron_bucket.core.scene.mark_levels import unit_response
 from iron_bucket.core.scene.room_grid import RoomGrid
 from iron_bucket.core.scene.scene import Mark, Scene, SceneFrame, SceneLamp, direction
@@ -57,7 +58,7 @@ def main() -> None:
     """Prints one line a timing."""
     for lamps, frames in ((3, 1), (12, 4), (24, 4), (12, 8)):
         scene = a_scene(lamps, frames, None)
-        took = median_ms(lambda scene=scene: unit_response(scene))
+        took = median_ms(lambda scene=scene: unit_response(scene, fineness=SET))
         print(f"{MARKS} marks, {lamps:2} lamps, {frames} frames: {took:6.1f} ms")
     room = BoxRoom(dimensions_m=SIZE_M, reflectances=(0.5, 0.5, 0.6, 0.4, 0.2, 0.7))
     print(f"radiosity of a room, once: {median_ms(lambda: RoomGrid.of(room)):.1f} ms")
@@ -65,9 +66,9 @@ def main() -> None:
     scene = a_scene(12, 4, room)
     print(
         "that room with 12 lamps and 4 frames moved in it:"
-        f" {median_ms(lambda: unit_response(scene, [grid]), runs=3):.1f} ms"
+        f" {median_ms(lambda: unit_response(scene, [grid], fineness=SET), runs=3):.1f} ms"
     )
-    response, levels = unit_response(scene, [grid]), np.linspace(0.1, 1.0, 12)
+    response, levels = unit_response(scene, [grid], fineness=SET), np.linspace(0.1, 1.0, 12)
     print(f"levels alone: {median_ms(lambda: response.total_lx(levels)):.3f} ms")
 
 

@@ -1,4 +1,4 @@
-"""Times the choice: configurations x stacks, two needs, and how it grows. Run: bin/bench selection"""
+"""Times the choice: configurations x stacks, two needs, and how it grows. Run: bin/benchmark selection"""
 
 import resource
 import statistics

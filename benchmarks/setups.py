@@ -1,6 +1,6 @@
 """Times set-ups: the light over a plane, a lamp that is dragged through the running application, pages, ways out.
 
-Run: bin/bench setups
+Run: bin/benchmark setups
 """
 
 import json
@@ -13,7 +13,7 @@ from pathlib import Path
 from urllib.parse import urlencode
 from urllib.request import HTTPCookieProcessor, build_opener
 
-from bench.measured import median_ms
+from benchmarks.measured import median_ms
 from flask import Flask
 from sqlalchemy.orm import Session
 from werkzeug.serving import WSGIRequestHandler, make_server
@@ -21,9 +21,10 @@ from werkzeug.serving import WSGIRequestHandler, make_server
 from iron_bucket.core.jobs.house_rules import HouseRules
 from iron_bucket.core.places.place import Place, Room, WallOpening
 from iron_bucket.core.places.surroundings import Surroundings
+from iron_bucket.core.scene.fineness import SET
 from iron_bucket.core.scene.mark_levels import unit_response
 from iron_bucket.core.setups.evaluate.field import FieldPlane, level_field_lx
-from iron_bucket.core.setups.evaluate.lit_scene import SET_FRAME_POINTS, lit
+from iron_bucket.core.setups.evaluate.lit_scene import lit
 from iron_bucket.core.setups.plan.setup import Person, PlacedFrame, PlacedLamp, Setup, Spot
 from iron_bucket.core.setups.scene.build_scene import build_scene
 from iron_bucket.demo.files import demo_gear
@@ -105,9 +106,7 @@ def time_core() -> None:
         found = lit(built)
         sheet = (0.0, 7.0, 9.0, 7.0)
         field_ms = median_ms(lambda found=found, sheet=sheet: level_field_lx(found, FieldPlane.FACE, sheet), runs=5)
-        table_ms = median_ms(
-            lambda built=built: unit_response(built.scene, with_walls=False, frame_points=SET_FRAME_POINTS), runs=5
-        )  # type: ignore[misc]
+        table_ms = median_ms(lambda built=built: unit_response(built.scene, with_walls=False, fineness=SET), runs=5)  # type: ignore[misc]
         walls_ms = median_ms(lambda built=built: lit(built), runs=3)  # type: ignore[misc]
         dim_ms = median_ms(lambda found=found: replace(found).total_lx)  # type: ignore[misc]
         print(

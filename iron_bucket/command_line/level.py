@@ -8,7 +8,7 @@ from iron_bucket.command_line.answer import print_json
 from iron_bucket.command_line.refusal import plain_refusals
 from iron_bucket.command_line.scene_file import scene_of
 from iron_bucket.core.scene.mark_levels import unit_response
-from iron_bucket.formats.scene_json import levels_json
+from iron_bucket.formats.scene_levels_json import levels_json
 
 
 @click.command()

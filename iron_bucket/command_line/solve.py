@@ -13,7 +13,7 @@ from iron_bucket.core.quantities import parse as read
 from iron_bucket.core.scene.mark_levels import unit_response
 from iron_bucket.core.scene.scene import Scene
 from iron_bucket.core.scene.solve import TELL_STOPS, SolvedLevels, solve_levels
-from iron_bucket.formats.scene_json import solved_json
+from iron_bucket.formats.scene_levels_json import solved_json
 
 
 @click.command()

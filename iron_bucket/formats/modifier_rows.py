@@ -19,6 +19,8 @@ def sheet_of(fields: Fields) -> Sheet:
         tint=fields.number("tint", 0.0),
         layers=fields.whole("layers", 0),
         ring_mm=fields.number("ring_mm", 0.0),
+        straight_share=fields.perhaps("straight_share"),
+        lobe_deg=fields.perhaps("lobe_deg"),
     )
 
 
@@ -32,6 +34,8 @@ def sheet_row(sheet: Sheet) -> Row:
         "tint": sheet.tint,
         "layers": sheet.layers,
         "ring_mm": sheet.ring_mm,
+        "straight_share": sheet.straight_share,
+        "lobe_deg": sheet.lobe_deg,
     }
 
 

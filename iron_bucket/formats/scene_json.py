@@ -1,16 +1,20 @@
-"""A scene as JSON, and its levels. The format is described in docs/scene-format.md."""
+"""A scene as JSON. The format is described in docs/scene-format.md."""
 
-from collections.abc import Callable, Sequence
+from collections.abc import Callable
+from dataclasses import dataclass, replace
+from enum import StrEnum
 from typing import Any
 
 import numpy as np
 
 from iron_bucket.core.arrays import Array
+from iron_bucket.core.checks import require_share
+from iron_bucket.core.daylight.sky_luminance import SkyLuminance
 from iron_bucket.core.errors import BadValue
 from iron_bucket.core.modifiers.two_stage import Panel
 from iron_bucket.core.photometry.distribution import BeamField, CosinePower, IntensityDistribution
 from iron_bucket.core.scene.box_room import FACES, BoxRoom
-from iron_bucket.core.scene.mark_levels import UnitResponse
+from iron_bucket.core.scene.polygon_room import Opening, PolygonRoom
 from iron_bucket.core.scene.scene import (
     GlowingFace,
     LitShape,
@@ -22,17 +26,41 @@ from iron_bucket.core.scene.scene import (
     direction,
     place,
 )
-from iron_bucket.core.scene.solve import SolvedLevels
+from iron_bucket.core.scene.skylight import OpenSky, Window
+from iron_bucket.core.scene.sunlight import sun_lamp
 from iron_bucket.formats.errors import FormatError
 from iron_bucket.formats.fields import Fields
-from iron_bucket.formats.item_rows import Row
 from iron_bucket.formats.json_text import parsed_json
 
 WHAT = "scene file"
 SCENE_LIMIT_BYTES = 4_000_000
-MOST = {"lamps": 200, "frames": 60, "solids": 200, "marks": 5000}
+MOST = {"lamps": 200, "frames": 60, "solids": 200, "marks": 5000, "openings": 60}
 #: Reads a distribution from a photometric file that the scene names.
 FileReader = Callable[[str], IntensityDistribution]
+
+
+class _Sky(StrEnum):
+    UNIFORM = "uniform"
+    CIE_OVERCAST = "cie_overcast"
+
+
+#: What the table of sky kinds calls them.
+_KINDS = {_Sky.UNIFORM: "uniform", _Sky.CIE_OVERCAST: "overcast"}
+
+
+@dataclass(frozen=True, slots=True, kw_only=True, eq=False)
+class _Pane:
+    """An opening of a room as the file has it; the panel looks inwards."""
+
+    wall: int
+    panel: Panel
+    transmittance: float
+    diffuse_share: float
+
+    @property
+    def straight(self) -> float:
+        """Share of a ray that goes through as it came."""
+        return self.transmittance * (1.0 - self.diffuse_share)
 
 
 def read_scene(text: str, read_file: FileReader) -> Scene:
@@ -40,11 +68,13 @@ def read_scene(text: str, read_file: FileReader) -> Scene:
     document = parsed_json(text, WHAT, SCENE_LIMIT_BYTES)
     try:
         fields = Fields(document)
+        rooms, panes = _room(fields.inner("room")) if fields.has("room") else ((), ())
         scene = Scene(
-            lamps=_entries(fields, "lamps", lambda each: _lamp(each, read_file)),
+            lamps=(*_entries(fields, "lamps", lambda each: _lamp(each, read_file)), *_daylight(fields, rooms, panes)),
             frames=_entries(fields, "frames", _frame),
             solids=_entries(fields, "solids", _solid),
-            rooms=(_room(fields.inner("room")),) if fields.has("room") else (),
+            rooms=rooms,
+            walls=tuple(blocker for room in rooms if isinstance(room, PolygonRoom) for blocker in room.blockers()),
             marks=_entries(fields, "marks", _mark),
         )
         fields.done()
@@ -160,91 +190,132 @@ def _frame(fields: Fields) -> SceneFrame:
         transmittance=fields.perhaps("transmittance"),
         reflectance=fields.perhaps("reflectance"),
         straight_share=fields.number("straight_share", 0.0),
+        back_reflectance=fields.number("back_reflectance", 0.0),
+        is_mirror=fields.yes("mirror"),
     )
 
 
 def _solid(fields: Fields) -> Solid:
-    return Solid(solid_id=fields.word("id"), panel=_panel(fields), transmittance=fields.number("transmittance", 0.0))
+    return Solid(
+        solid_id=fields.word("id"),
+        panel=_panel(fields),
+        transmittance=fields.number("transmittance", 0.0),
+        reflectance=fields.number("reflectance", 0.0),
+    )
 
 
 def _mark(fields: Fields) -> Mark:
     return Mark(mark_id=fields.word("id"), position_m=_place(fields, "position_m"), normal=_direction(fields, "normal"))
 
 
-def _room(fields: Fields) -> BoxRoom:
-    dimensions = _vector(fields, "dimensions_m")
+def _room(fields: Fields) -> tuple[tuple[BoxRoom | PolygonRoom, ...], tuple[_Pane, ...]]:
+    """A box by its dimensions, or a room by its corners with its openings."""
     walls = fields.inner("reflectances")
-    reflectances = tuple(walls.number(face) for face in FACES)
+    if fields.has("dimensions_m"):
+        dimensions = _vector(fields, "dimensions_m")
+        reflectances = tuple(walls.number(face) for face in FACES)
+        walls.done()
+        fields.done()
+        sides = tuple(float(side) for side in dimensions)
+        return (BoxRoom(dimensions_m=sides, reflectances=reflectances),), ()  # type: ignore[arg-type]
+    bare = PolygonRoom(
+        corners_m=_corners(fields),
+        height_m=fields.number("height_m"),
+        walls=_numbers(walls, "walls"),
+        floor=walls.number("floor"),
+        ceiling=walls.number("ceiling"),
+    )
     walls.done()
+    panes = _entries(fields, "openings", lambda each: _pane(each, bare))
     fields.done()
-    sides = tuple(float(side) for side in dimensions)
-    return BoxRoom(dimensions_m=sides, reflectances=reflectances)  # type: ignore[arg-type]
+    openings = tuple(Opening(surface=each.wall, panel=each.panel, passes=each.straight) for each in panes)
+    return (replace(bare, openings=openings),), panes
 
 
-def levels_json(scene: Scene, found: UnitResponse) -> Row:
-    """Every mark with what reaches it by each way, and how much of each lamp every frame catches.
-
-    ``via`` null: straight from the lamp.
-    """
-    levels = np.array([lamp.level for lamp in scene.lamps])
-    total, indirect, first = found.total_lx(levels), levels @ found.indirect_lx, levels @ found.first_bounce_lx
-    return {
-        "marks": [
-            {
-                "id": mark.mark_id,
-                "illuminance_lx": float(total[at]),
-                "by": _by(scene, found, levels, at),
-                "indirect_lx": float(indirect[at]),
-                "first_bounce_lx": float(first[at]),
-            }
-            for at, mark in enumerate(scene.marks)
-        ],
-        "frames": [
-            {
-                "id": frame.frame_id,
-                "by": [
-                    {"lamp": lamp.lamp_id, "share_caught": float(found.share_caught[which, of])}
-                    for which, lamp in enumerate(scene.lamps)
-                ],
-            }
-            for of, frame in enumerate(scene.frames)
-        ],
-    }
+def _numbers(fields: Fields, key: str) -> tuple[float, ...]:
+    entries = fields.entries(key)
+    if not all(isinstance(each, (int, float)) and not isinstance(each, bool) for each in entries):
+        raise BadValue(key, repr(entries)[:60], "a list of numbers")
+    try:
+        return tuple(float(each) for each in entries)  # type: ignore[arg-type]
+    except OverflowError:
+        raise BadValue(key, repr(entries)[:60], "numbers of this world") from None
 
 
-def _by(scene: Scene, found: UnitResponse, levels: Array, at: int) -> list[Row]:
-    rows: list[Row] = []
-    for which, lamp in enumerate(scene.lamps):
-        rows.append(
-            {"lamp": lamp.lamp_id, "via": None, "illuminance_lx": float(levels[which] * found.direct_lx[which, at])}
-        )
-        rows += [
-            {
-                "lamp": lamp.lamp_id,
-                "via": frame.frame_id,
-                "illuminance_lx": float(levels[which] * found.via_lx[which, of, at]),
-            }
-            for of, frame in enumerate(scene.frames)
+def _corners(fields: Fields) -> Array:
+    found = [_numbers(Fields({"corner": each}), "corner") for each in fields.entries("corners_m")]
+    if not all(len(each) == 2 for each in found):
+        raise BadValue("corners_m", repr(found)[:60], "pairs of numbers [x, y]")
+    return np.array(found, dtype=float).reshape(-1, 2)
+
+
+def _pane(fields: Fields, room: PolygonRoom) -> _Pane:
+    """An opening from its wall's first corner on, from the floor up."""
+    wall = fields.whole("wall")
+    if not 0 <= wall < len(room.corners_m):
+        raise BadValue("wall", wall, f"a wall from 0 to {len(room.corners_m) - 1}")
+    panel = room.wall(wall)
+    along, up = _span(fields, "along_m", panel.width_m), _span(fields, "height_m", panel.height_m)
+    first_corner = np.append(room.corners_m[wall], 0.0)
+    return _Pane(
+        wall=wall,
+        panel=replace(
+            panel,
+            centre_m=first_corner - sum(along) / 2.0 * panel.side_x + sum(up) / 2.0 * panel.side_y,
+            width_m=along[1] - along[0],
+            height_m=up[1] - up[0],
+        ),
+        transmittance=_share(fields, "transmittance"),
+        diffuse_share=_share(fields, "diffuse_share"),
+    )
+
+
+def _share(fields: Fields, key: str) -> float:
+    value = fields.number(key)
+    require_share(key, value)
+    return value
+
+
+def _span(fields: Fields, key: str, end_m: float) -> tuple[float, float]:
+    found = _numbers(fields, key)
+    if len(found) != 2 or not -1e-9 <= found[0] < found[1] <= end_m + 1e-9:
+        raise BadValue(key, list(found), f"two figures [from, to] between 0 and {end_m:g} m")
+    return found[0], found[1]
+
+
+def _daylight(
+    fields: Fields, rooms: tuple[BoxRoom | PolygonRoom, ...], panes: tuple[_Pane, ...]
+) -> tuple[SceneLamp | OpenSky | Window, ...]:
+    """Sun and sky as lights: in the open, and by each opening."""
+    sun = fields.inner("sun") if fields.has("sun") else None
+    towards = _direction(sun, "towards") if sun else None
+    normal_lx = sun.number("normal_lx") if sun else 0.0
+    sky_fields = fields.inner("sky") if fields.has("sky") else None
+    ground = fields.inner("ground") if fields.has("ground") else None
+    sky = SkyLuminance(
+        kind=_KINDS[sky_fields.choice("kind", _Sky) if sky_fields else _Sky.UNIFORM],
+        horizontal_lx=sky_fields.number("horizontal_lx") if sky_fields else 0.0,
+        ground_reflectance=ground.number("reflectance") if ground else 0.0,
+        sun_towards=towards,
+        sun_normal_lx=normal_lx,
+    )
+    for each in (sun, sky_fields, ground):
+        if each:
+            each.done()
+    found: list[SceneLamp | OpenSky | Window] = []
+    if towards is not None and normal_lx > 0.0:
+        found.append(sun_lamp(towards, normal_lx))
+    if (sun or sky_fields) and not any(isinstance(room, BoxRoom) for room in rooms):
+        open_to = tuple(room for room in rooms if isinstance(room, PolygonRoom))
+        found.append(OpenSky(lamp_id="sky", sky=sky, rooms=open_to))
+        found += [
+            Window(
+                lamp_id=f"opening {number}",
+                panel=each.panel,
+                passes=each.straight,
+                sky=sky,
+                glow_cd_m2=each.transmittance * each.diffuse_share * sky.on_plane_lx(-each.panel.normal) / np.pi,
+            )
+            for number, each in enumerate(panes, start=1)
         ]
-    return rows
-
-
-def solved_json(scene: Scene, names: Sequence[str], wanted_lx: Array, found: SolvedLevels) -> dict[str, Any]:
-    """What ``iron-bucket solve`` tells. Shapes: wanted_lx (M,), as the names of the targets."""
-    return {
-        "lamps": [
-            {"id": lamp.lamp_id, "level": float(level)} for lamp, level in zip(scene.lamps, found.levels, strict=True)
-        ],
-        "marks": [
-            {
-                "id": name,
-                "wanted_lx": float(wanted_lx[at]),
-                "illuminance_lx": float(found.illuminance_lx[at]),
-                "miss_stops": float(found.miss_stops[at]),
-                "least_lx": float(found.least_lx[at]),
-                "most_lx": float(found.most_lx[at]),
-                "fights": [names[other] for missed, other in found.fights if missed == at],
-            }
-            for at, name in enumerate(names)
-        ],
-    }
+    return tuple(found)

@@ -7,8 +7,8 @@ import pytest
 
 from iron_bucket.core.errors import BadValue, NoAnswer
 from iron_bucket.core.places.place import Place
+from iron_bucket.core.scene.fineness import SET
 from iron_bucket.core.scene.mark_levels import unit_response
-from iron_bucket.core.setups.evaluate.lit_scene import SET_FRAME_POINTS
 from iron_bucket.core.setups.plan.look import Look
 from iron_bucket.core.setups.suggest.presets import Preset
 from iron_bucket.demo.sign_in import DEMO_PASSWORD, DEMO_SIGN_IN
@@ -107,8 +107,8 @@ def test_a_try_is_kept_nowhere_and_agrees_with_what_is_kept(demo, at_bench):
     assert tried.lit.total_lx[place] != pytest.approx(before.now.lit.total_lx[place], rel=1e-4)
     # What is kept at hand is what would be computed anew.
     built = kept.now.lit.built
-    anew = unit_response(built.scene, built.surroundings.grids, frame_points=SET_FRAME_POINTS)
-    assert kept.now.lit.response.whole_lx == pytest.approx(anew.whole_lx)
+    anew = unit_response(built.scene, built.surroundings.grids, fineness=SET)
+    assert kept.now.lit.response.whole_lx == pytest.approx(anew.whole_lx, rel=1e-3)
     person = edit.try_changes(
         demo, *at_bench, [{"operation": "set", "where": "people", "piece_id": "repairer", "to": {"y_m": 2.6}}]
     )
@@ -270,5 +270,5 @@ def test_a_place_that_changes_changes_its_set_ups(demo, gaffer, at_bench):
     row = {"operation": "set", "where": "rooms", "piece_id": "shop", "to": {"walls": ["black cloth"] * 4}}
     places.change_place(demo, gaffer, view.place_id, [row])
     dark = edit.open_setup(demo, *at_bench)
-    assert dark.now.lit.off_walls_lx.sum() < 0.6 * view.now.lit.off_walls_lx.sum()
+    assert dark.now.lit.off_walls_lx.sum() < 0.7 * view.now.lit.off_walls_lx.sum()
     assert room.place.name == "Clock-repair shop"

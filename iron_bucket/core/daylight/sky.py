@@ -50,7 +50,7 @@ class Daylight:
 def daylight(weather: Weather, altitude_deg: float) -> Daylight:
     """Sun and sky at an altitude; both are 0 in the dark.
 
-    Source: E_sky = A + B sin(altitude)^C; the beam is E_solar exp(-extinction / sin(altitude)).
+    Source: E_sky = A + B sin(altitude)^C; the beam is E_solar exp(-extinction m), m the mass of air in its way.
     """
     sky = typical("sky")[weather]
     sine = max(float(np.sin(np.radians(altitude_deg))), 0.0)
@@ -59,7 +59,7 @@ def daylight(weather: Weather, altitude_deg: float) -> Daylight:
         sky_lx *= 10.0 ** (altitude_deg / _TWILIGHT_DECADE_DEG)
     if altitude_deg < _DARK_FROM_DEG:
         sky_lx = 0.0
-    beam = _SOLAR_LX * np.exp(-sky["extinction"] / sine) if sky["extinction"] and sine > 1e-3 else 0.0
+    beam = _SOLAR_LX * np.exp(-sky["extinction"] * air_mass(altitude_deg)) if sky["extinction"] and sine > 0.0 else 0.0
     low, high = mired_from_k(_LOW_SUN_K), mired_from_k(_HIGH_SUN_K)
     share = min(max(altitude_deg / _HIGH_SUN_DEG, 0.0), 1.0)
     return Daylight(
@@ -68,3 +68,12 @@ def daylight(weather: Weather, altitude_deg: float) -> Daylight:
         sun_k=float(k_from_mired(low + share * (high - low))),
         sky_k=sky["sky_k"],
     )
+
+
+def air_mass(altitude_deg: float) -> float:
+    """Air that the sun's beam goes through, over that of the zenith; 38 on the horizon.
+
+    Source: Kasten and Young, Applied Optics 28 (1989), 4735.
+    """
+    altitude = max(altitude_deg, 0.0)
+    return float(1.0 / (np.sin(np.radians(altitude)) + 0.50572 * (altitude + 6.07995) ** -1.6364))

@@ -10,6 +10,7 @@ from iron_bucket.core.bench.item import Item
 from iron_bucket.core.checks import require_between, require_positive, require_share
 from iron_bucket.core.errors import BadValue
 from iron_bucket.core.figure import Figure, Origin
+from iron_bucket.core.modifiers.scatter import Scatter, typical_scatter
 
 
 class SheetKind(StrEnum):
@@ -56,7 +57,8 @@ class Optic(Item):
 class Sheet(Item):
     """Something thin on the head.
 
-    ``layers``: 1 single, 2 double, for scrims and nets; transmittance None: the house school's.
+    ``layers``: 1 single, 2 double, for scrims and nets; transmittance None: the house school's. ``straight_share`` and
+    ``lobe_deg`` of a diffusion sheet: what is only dimmed, and the half width of the rest; None: typical.
     """
 
     kind: SheetKind
@@ -65,6 +67,8 @@ class Sheet(Item):
     tint: float = 0.0
     layers: int = 0
     ring_mm: float = 0.0
+    straight_share: float | None = None
+    lobe_deg: float | None = None
 
     def __post_init__(self) -> None:
         Item.__post_init__(self)
@@ -73,6 +77,20 @@ class Sheet(Item):
         elif self.layers not in (1, 2):
             raise BadValue("layers", self.layers, "1 (single) or 2 (double) where no transmittance is measured")
         require_between("shift_mired", self.shift_mired, low=-500.0, high=500.0, unit="mired")
+        if (self.straight_share is None) != (self.lobe_deg is None):
+            raise BadValue("straight_share", "only one of two", "both straight share and scatter width, or neither")
+        if self.straight_share is not None and self.kind is not SheetKind.DIFFUSION:
+            raise BadValue("straight_share", self.straight_share, "nothing there, unless it is a diffusion gel")
+        _ = self.scatter
+
+    @property
+    def scatter(self) -> Scatter | None:
+        """What a diffusion sheet does to a beam, as stated or typical; None of all others."""
+        if self.kind is not SheetKind.DIFFUSION or self.transmittance is None:
+            return None
+        if self.straight_share is None or self.lobe_deg is None:
+            return typical_scatter(self.transmittance.value)
+        return Scatter(straight_share=self.straight_share, lobe_deg=self.lobe_deg)
 
     def passes(self, school: ScrimSchool) -> Figure:
         """The transmittance to compute with: measured or stated, else the house school's."""

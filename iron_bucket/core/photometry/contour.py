@@ -27,7 +27,7 @@ def _plain(array: Array) -> Array:
 
 
 @njit(cache=True, error_model="numpy")
-def _around(rays, count, normal):  # type: ignore[no-untyped-def]
+def contour_integral(rays, count, normal):  # type: ignore[no-untyped-def]
     """The contour integral over one figure, as a form factor."""
     total = 0.0
     for corner in range(count):
@@ -43,7 +43,7 @@ def _around(rays, count, normal):  # type: ignore[no-untyped-def]
 
 
 @njit(cache=True, error_model="numpy")
-def _above_horizon(rays, heights, sides, cut):  # type: ignore[no-untyped-def]
+def above_horizon(rays, heights, sides, cut):  # type: ignore[no-untyped-def]
     """The part of a convex figure above the receiver's horizon, closed along it.
 
     Source: Sutherland and Hodgman, 1974.
@@ -103,8 +103,8 @@ def _pairs(corners, positions, normals):  # type: ignore[no-untyped-def]
             if in_front <= 0.0 or above == 0:
                 continue
             if above == sides:
-                factors[receiver, polygon] = _around(rays, sides, normal)
+                factors[receiver, polygon] = contour_integral(rays, sides, normal)
             else:
-                count = _above_horizon(rays, heights, sides, cut)
-                factors[receiver, polygon] = _around(cut, count, normal)
+                count = above_horizon(rays, heights, sides, cut)
+                factors[receiver, polygon] = contour_integral(cut, count, normal)
     return factors

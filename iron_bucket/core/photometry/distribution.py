@@ -90,7 +90,7 @@ class BeamField:
 
     def intensity_cd(self, gamma_deg: Floats, azimuth_deg: Floats = 0.0) -> Array:
         """Candela; nothing behind the lamp."""
-        gamma = np.abs(np.asarray(gamma_deg, dtype=float)) + 0.0 * np.asarray(azimuth_deg)
+        gamma, _ = np.broadcast_arrays(np.abs(np.asarray(gamma_deg, dtype=float)), azimuth_deg)
         # A wide exponent overflows far off axis; exp(-700) is dark already.
         fall = np.minimum(math.log(2.0) * np.power(2.0 * gamma / self.beam_deg, self.exponent), 700.0)
         return np.where(gamma <= 90.0, self.peak_cd * np.exp(-fall), 0.0)

@@ -73,8 +73,14 @@ class Cover(StrEnum):
         """Typical: a sheer passes six tenths and scatters it, a blind that is drawn one in fifty."""
         return _COVER_PASSES[self]
 
+    @property
+    def straight_share(self) -> float:
+        """Typical, of what it passes: a sheer leaves a soft patch of sun, a blind none."""
+        return _COVER_STRAIGHT[self]
+
 
 _COVER_PASSES: dict["Cover", float] = {Cover.OPEN: 1.0, Cover.SHEER: 0.6, Cover.BLIND: 0.02}
+_COVER_STRAIGHT: dict["Cover", float] = {Cover.OPEN: 1.0, Cover.SHEER: 0.4, Cover.BLIND: 0.0}
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -111,6 +117,11 @@ class WallOpening:
         if self.kind is OpeningKind.DOORWAY:
             return 1.0
         return float(self.glass * 2.0**-self.film_stops * self.cover.passes)
+
+    @property
+    def passes_straight(self) -> float:
+        """What of it is only dimmed; the rest scatters in a sheer or a blind, which glows with it."""
+        return self.passes * (1.0 if self.kind is OpeningKind.DOORWAY else self.cover.straight_share)
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)

@@ -10,6 +10,7 @@ import numpy as np
 
 from iron_bucket.core.arrays import Array
 from iron_bucket.core.daylight.sky import Daylight, Weather, daylight
+from iron_bucket.core.daylight.sky_luminance import SkyLuminance
 from iron_bucket.core.daylight.sun import SunPosition, sun_position
 from iron_bucket.core.figure import Origin
 from iron_bucket.core.modifiers.two_stage import Panel
@@ -17,16 +18,16 @@ from iron_bucket.core.photometry.distribution import CosinePower
 from iron_bucket.core.photometry.steady import Steady
 from iron_bucket.core.places.bearing import along_bearing
 from iron_bucket.core.places.daylight_readings import ReadingFactor, carried
-from iron_bucket.core.places.place import Cover, OpeningKind, Place, Room, WallOpening
+from iron_bucket.core.places.place import OpeningKind, Place, Room, WallOpening
 from iron_bucket.core.scene.blocking import Blocker
+from iron_bucket.core.scene.fineness import SET
 from iron_bucket.core.scene.mark_levels import unit_response
 from iron_bucket.core.scene.polygon_room import CEILING, Opening, PolygonRoom
 from iron_bucket.core.scene.room_grid import RoomGrid
 from iron_bucket.core.scene.scene import Light, Mark, Scene, SceneLamp
 from iron_bucket.core.scene.skylight import OpenSky, Window
+from iron_bucket.core.scene.sunlight import sun_lamp
 
-#: So far off that its rays are parallel on any set.
-SUN_AT_M = 20_000.0
 #: What clear glass sends back into a room, typical; a doorway nothing.
 _GLASS_REFLECTS = 0.1
 _SAME_PLANE_M = 0.02
@@ -111,38 +112,26 @@ class Surroundings:
             by_day = tuple(replace(each, light=_brighter(each.light, found.factor), origin=origin) for each in by_day)
         return (*by_day, *self._house_lamps())
 
-    def _daylight(self, sun: SunPosition, there: Daylight) -> tuple[AvailableLight, ...]:
-        ground = there.ground_cd_m2(sun.altitude_deg, self.place.surface(self.place.ground).reflectance)
+    def _daylight(self, sun: SunPosition, there: Daylight, weather: Weather) -> tuple[AvailableLight, ...]:
         found: list[AvailableLight] = []
+        towards = along_bearing(self.sun_bearing_deg(sun), sun.altitude_deg)
         if there.sky_lx:
-            sky = OpenSky(lamp_id="sky", sky_cd_m2=there.sky_cd_m2, ground_cd_m2=ground, rooms=self.rooms)
-            found.append(_day(sky, "sky", there.sky_k))
+            sky = SkyLuminance(
+                kind=str(weather),
+                horizontal_lx=there.sky_lx,
+                ground_reflectance=self.place.surface(self.place.ground).reflectance,
+                sun_towards=towards,
+                sun_normal_lx=there.sun_lx,
+            )
+            found.append(_day(OpenSky(lamp_id="sky", sky=sky, rooms=self.rooms), "sky", there.sky_k))
             found += [
-                _day(
-                    Window(
-                        lamp_id=each.opening_id,
-                        panel=_opening(shape, room, each).panel,
-                        passes=each.passes,
-                        sky_cd_m2=there.sky_cd_m2,
-                        ground_cd_m2=ground,
-                        scatters=each.cover is not Cover.OPEN,
-                    ),
-                    each.name,
-                    there.sky_k,
-                )
+                _day(_window(_opening(shape, room, each).panel, each, sky), each.name, there.sky_k)
                 for shape, room in zip(self.rooms, self.place.rooms, strict=True)
                 for each in room.openings
                 if not self._leads_inside(shape, room, each)
             ]
         if there.sun_lx:
-            towards = along_bearing(self.sun_bearing_deg(sun), sun.altitude_deg)
-            lamp = SceneLamp(
-                lamp_id="sun",
-                position_m=SUN_AT_M * towards,
-                aim=-towards,
-                intensity=Steady(candela=there.sun_lx * SUN_AT_M**2),
-            )
-            found.append(_day(lamp, "sun", there.sun_k))
+            found.append(_day(sun_lamp(towards, there.sun_lx), "sun", there.sun_k))
         return tuple(found)
 
     def panes_of(self, number: int) -> tuple[Opening, ...]:
@@ -195,7 +184,7 @@ class Surroundings:
                 normal=along_bearing(each.bearing_deg, each.tilt_deg),
             )
             scene = Scene(lamps=tuple(each.light for each in lights), rooms=self.rooms, walls=self.walls, marks=(mark,))
-            whole = unit_response(scene, self.grids).whole_lx[:, 0]
+            whole = unit_response(scene, self.grids, fineness=SET).whole_lx[:, 0]
             computed_lx = float(whole[: len(by_day)].sum())
             left_lx = each.illuminance_lx - float(whole[len(by_day) :].sum())
             if computed_lx > 1e-3 and left_lx > 0.0:
@@ -204,7 +193,7 @@ class Surroundings:
 
     def _by_day(self, when: datetime, weather: Weather) -> tuple[AvailableLight, ...]:
         sun = self.sun(when)
-        return self._daylight(sun, daylight(weather, sun.altitude_deg))
+        return self._daylight(sun, daylight(weather, sun.altitude_deg), weather)
 
 
 def _day(light: Light, name: str, cct_k: float) -> AvailableLight:
@@ -214,7 +203,19 @@ def _day(light: Light, name: str, cct_k: float) -> AvailableLight:
 def _brighter(light: Light, factor: float) -> Light:
     if isinstance(light, SceneLamp):
         return replace(light, intensity=Steady(candela=light.intensity.candela * factor))  # type: ignore[union-attr]
-    return replace(light, sky_cd_m2=light.sky_cd_m2 * factor, ground_cd_m2=light.ground_cd_m2 * factor)
+    return light.brighter(factor)
+
+
+def _window(panel: Panel, opening: WallOpening, sky: SkyLuminance) -> Window:
+    """A pane: what hangs before it glows with all that falls on its outer side, the sun too."""
+    scattered = opening.passes - opening.passes_straight
+    return Window(
+        lamp_id=opening.opening_id,
+        panel=panel,
+        passes=opening.passes_straight,
+        sky=sky,
+        glow_cd_m2=scattered * sky.on_plane_lx(-panel.normal) / np.pi if scattered else 0.0,
+    )
 
 
 def _bare_room(place: Place, room: Room) -> PolygonRoom:
@@ -239,12 +240,12 @@ def _opening(shape: PolygonRoom, room: Room, each: WallOpening) -> Opening:
             width_m=each.width_m,
             height_m=each.height_m,
         )
-        return Opening(surface=CEILING, panel=panel, passes=each.passes, reflectance=reflects)
+        return Opening(surface=CEILING, panel=panel, passes=each.passes_straight, reflectance=reflects)
     wall = shape.wall(each.wall)
     first_corner = np.append(shape.corners_m[each.wall], 0.0)
     centre = first_corner - each.along_m * wall.side_x + (each.sill_m + each.height_m / 2.0) * wall.side_y
     panel = replace(wall, centre_m=centre, width_m=each.width_m, height_m=each.height_m)
-    return Opening(surface=each.wall, panel=panel, passes=each.passes, reflectance=reflects)
+    return Opening(surface=each.wall, panel=panel, passes=each.passes_straight, reflectance=reflects)
 
 
 def _filmed(shape: PolygonRoom, room: Room, stops: Mapping[str, float]) -> tuple[Opening, ...]:

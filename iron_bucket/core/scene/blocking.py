@@ -10,7 +10,7 @@ from iron_bucket.core.arrays import Array
 from iron_bucket.core.modifiers.two_stage import Panel
 
 #: A ray that begins or ends on a panel does not cross it: this share of its length is not looked at on either end.
-_ENDS = 1e-6
+_ENDS = 1e-9
 #: Both ends so near a panel's plane, by the product of their distances from it, that the ray lies in it.
 _IN_PLANE_M2 = 1e-18
 
@@ -90,6 +90,16 @@ def passing(starts_m: Array, ends_m: Array, blockers: Sequence[Blocker]) -> Arra
     return laid.shares(laid.within(starts_m), laid.within(ends_m))
 
 
+def passing_each(starts_m: Array, ends_m: Array, blockers: Sequence[Blocker]) -> Array:
+    """Share of each ray that arrives, of rays given one by one. Shapes: both (..., 3); gives (...)."""
+    if not len(blockers):
+        return np.ones(starts_m.shape[:-1])
+    laid = Blockers.of(blockers)
+    starts, ends = (laid.within(np.ascontiguousarray(each).reshape(-1, 3)) for each in (starts_m, ends_m))
+    shares = _shares_each(starts, ends, laid.half_m, laid.passes, laid.first_hole, laid.end_hole)
+    return np.asarray(shares.reshape(starts_m.shape[:-1]))
+
+
 def crosses(starts_m: Array, ends_m: Array, panel: Panel) -> np.ndarray:
     """Whether the line from each start to each end goes through the rectangle. Shape (A, B)."""
     return np.asarray(passing(starts_m, ends_m, (Blocker(panel=panel, passes=0.0),)) == 0.0)
@@ -110,6 +120,24 @@ def _meets(start, end, half_m):  # type: ignore[no-untyped-def]
     )
 
 
+@njit(cache=True, error_model="numpy", inline="always")
+def _share(start, end, half_m, passes, first_hole, end_hole):  # type: ignore[no-untyped-def]
+    """What is left of one ray, its ends in the frames of all rectangles."""
+    share = 1.0
+    for blocker in range(len(first_hole)):
+        own = first_hole[blocker] - 1
+        if not _meets(start[own], end[own], half_m[own]):
+            continue
+        met = own
+        for hole in range(first_hole[blocker], end_hole[blocker]):
+            if _meets(start[hole], end[hole], half_m[hole]):
+                met = hole
+        share *= passes[met]
+        if not share:
+            break
+    return share
+
+
 # Compiled where it is read, not where it is first called: the server's threads have too little stack for a compiler.
 @njit(
     "float64[:,::1](float64[:,:,::1], float64[:,:,::1], float64[:,::1], float64[::1], int64[::1], int64[::1])",
@@ -118,20 +146,21 @@ def _meets(start, end, half_m):  # type: ignore[no-untyped-def]
 )
 def _shares(starts, ends, half_m, passes, first_hole, end_hole):  # type: ignore[no-untyped-def]
     """What is left of every ray. Shape (A, B)."""
-    shares = np.ones((starts.shape[0], ends.shape[0]))
-    for start in range(starts.shape[0]):
-        for end in range(ends.shape[0]):
-            share = 1.0
-            for blocker in range(len(first_hole)):
-                own = first_hole[blocker] - 1
-                if not _meets(starts[start, own], ends[end, own], half_m[own]):
-                    continue
-                met = own
-                for hole in range(first_hole[blocker], end_hole[blocker]):
-                    if _meets(starts[start, hole], ends[end, hole], half_m[hole]):
-                        met = hole
-                share *= passes[met]
-                if share == 0.0:
-                    break
-            shares[start, end] = share
+    shares = np.empty((len(starts), len(ends)))
+    for start in range(len(starts)):
+        for end in range(len(ends)):
+            shares[start, end] = _share(starts[start], ends[end], half_m, passes, first_hole, end_hole)
+    return shares
+
+
+@njit(
+    "float64[::1](float64[:,:,::1], float64[:,:,::1], float64[:,::1], float64[::1], int64[::1], int64[::1])",
+    cache=True,
+    error_model="numpy",
+)
+def _shares_each(starts, ends, half_m, passes, first_hole, end_hole):  # type: ignore[no-untyped-def]
+    """What is left of rays given one by one. Shape (A,)."""
+    shares = np.empty(len(starts))
+    for ray in range(len(starts)):
+        shares[ray] = _share(starts[ray], ends[ray], half_m, passes, first_hole, end_hole)
     return shares

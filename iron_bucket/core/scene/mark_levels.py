@@ -2,7 +2,6 @@
 
 Everything is computed for each lamp at full output and weighed with its level afterwards, because light adds up: a
 dimmer moves no geometry.
-One frame is taken in each way; light that goes from a bounce through a cloth is not followed.
 """
 
 from collections.abc import Sequence
@@ -11,30 +10,31 @@ from dataclasses import dataclass
 import numpy as np
 
 from iron_bucket.core.arrays import Array
-from iron_bucket.core.photometry.contour import form_factors
-from iron_bucket.core.scene.blocking import Blocker, Blockers, passing
+from iron_bucket.core.modifiers.lobe import is_matt
 from iron_bucket.core.scene.box_room import BoxRoom
+from iron_bucket.core.scene.fineness import REFERENCE, Fineness
+from iron_bucket.core.scene.frame_points import FramePoints, origins_m, points_a_side, points_for_near
+from iron_bucket.core.scene.later_light import Nodes, later_at_marks_lx, later_light, nodes_a_side
+from iron_bucket.core.scene.light_levels import lamp_flux_lm, levels_lx
+from iron_bucket.core.scene.lobed_light import ScatteringSources
+from iron_bucket.core.scene.mirrors import mirrored_lx
 from iron_bucket.core.scene.points import Points
 from iron_bucket.core.scene.polygon_room import PolygonRoom
 from iron_bucket.core.scene.room_grid import RoomGrid
-from iron_bucket.core.scene.scene import Scene, SceneFrame
-from iron_bucket.core.scene.sources import (
-    FRAME_POINTS,
-    FRAME_POINTS_FOR_WALLS,
-    FramePoints,
-    lamp_flux_lm,
-    levels_lx,
-    points_a_side,
-)
+from iron_bucket.core.scene.scene import Scene
+from iron_bucket.core.scene.walls import Walls
+
+#: More Gauss points along a side than a mark close to a frame may ask for.
+_MOST_NEAR = 96
 
 
 @dataclass(frozen=True, slots=True, kw_only=True, eq=False)
 class UnitResponse:
-    """All lamps at full output. Shapes: with L lamps, F frames, M marks: direct_lx (L, M), via_lx (L, F, M),
-    share_caught (L, F),
-    first_bounce_lx and indirect_lx (L, M); the latter counts every bounce, the first too. ``walls_lx`` (L, W):
-    straight and by frames on the coarse patches
-    of every room that holds a mark, room after room.
+    """All lamps at full output. Shapes: with L lamps, K scatterers (the scene's frames, then its solids that reflect),
+    M marks: direct_lx (L, M), via_lx (L, K, M) by the one that light met last, share_caught (L, K), first_bounce_lx and
+    indirect_lx (L, M); the latter counts all light that met a wall last.
+
+    ``walls_lx`` (L, W): first light on the coarse patches of every room that holds a mark, room after room.
     """
 
     direct_lx: Array
@@ -59,37 +59,114 @@ def unit_response(
     grids: Sequence[RoomGrid] | None = None,
     *,
     with_walls: bool = True,
-    frame_points: int = FRAME_POINTS,
+    fineness: Fineness = REFERENCE,
 ) -> UnitResponse:
     """Every lamp's share at every mark. ``grids``: the rooms', where they are at hand already; without walls nothing
     comes off them.
-
-    ``frame_points``: along each side of a frame at least; a narrow beam on a large frame takes more.
     """
-    marks = mark_points(scene)
-    every = _blockers(scene)
-    shape = (len(scene.lamps), len(scene.frames), len(scene.marks))
-    direct = levels_lx(scene.lamps, marks, every)
-    flux_lm = np.array([lamp_flux_lm(lamp) for lamp in scene.lamps])
-    via, caught = np.zeros(shape), np.zeros(shape[:2])
-    for of, frame in enumerate(scene.frames):
-        caught_lm, via[:, of] = _by_frame(scene, frame, marks, frame_points)
-        caught[:, of] = np.divide(caught_lm, flux_lm, out=np.zeros(len(flux_lm)), where=flux_lm > 0)
-    first, indirect, walls = np.zeros(shape[::2]), np.zeros(shape[::2]), [np.zeros((len(scene.lamps), 0))]
-    for at in rooms_with_marks(scene) if with_walls else ():
-        inside = _inside(scene.rooms[at], marks)
-        held = Points(positions_m=marks.positions_m[inside], normals=marks.normals[inside])
-        grid = grids[at] if grids else RoomGrid.of(scene.rooms[at])
-        first[:, inside], indirect[:, inside], on_walls = _off_the_walls(scene, grid, held, every)
-        walls.append(on_walls)
-    return UnitResponse(
-        direct_lx=direct,
-        via_lx=via,
-        share_caught=caught,
-        first_bounce_lx=first,
-        indirect_lx=indirect,
-        walls_lx=np.concatenate(walls, axis=1),
+    chosen = rooms_with_marks(scene) if with_walls else ()
+    walls = Walls(
+        grids=tuple(grids[at] if grids else RoomGrid.of(scene.rooms[at], fineness.wall_patches) for at in chosen)
     )
+    marks = mark_points(scene)
+    per_side = nodes_a_side(len(scene.scatterers), fineness.series_points)
+    nodes = Nodes.of(scene.scatterers, per_side)
+    on_marks = first_light(scene, marks, fineness.frame_points)
+    fine_lx = walls.lit_lx(scene.lamps, scene.blockers, splits_shadows=fineness.splits_shadows)
+    on_nodes = np.zeros((len(scene.lamps), len(nodes.owner)))
+    if chosen and scene.scatterers:
+        fine_lx += _frames_on_walls(scene, walls, fineness)
+    if len(scene.scatterers) > 1:
+        on_nodes = first_light(scene, nodes.points, fineness.frame_points).via_lx.sum(axis=1)
+    later = later_light(nodes, on_nodes, walls, fine_lx, scene.blockers, fineness.fine_walls)
+    via = on_marks.via_lx + later_at_marks_lx(nodes, later.on_nodes, scene.scatterers, marks, scene.blockers, per_side)
+    lobed = [of for of, each in enumerate(scene.scatterers) if not is_matt(each.lobe_deg)]
+    if lobed and (len(scene.scatterers) > 1 or chosen):
+        sources = ScatteringSources(
+            nodes=nodes,
+            node_lx=levels_lx(scene.lamps, nodes.points, scene.blockers) + later.on_nodes,
+            patches=walls.coarse,
+            patch_lm_m2=(walls.on_coarse(fine_lx) + later.on_walls) * walls.coarse.reflectance,
+        )
+        for of in lobed:
+            via[:, of] += sources.through_lx(scene.scatterers[of], of, marks, scene.blockers, per_side)
+    factors = walls.factors(marks, scene.blockers, splits_shadows=fineness.splits_shadows)
+    first = (fine_lx * walls.fine.reflectance) @ factors.T
+    further = (walls.on_fine(later.on_walls) * walls.fine.reflectance) @ factors.T
+    return UnitResponse(
+        direct_lx=levels_lx(scene.lamps, marks, scene.blockers),
+        via_lx=via,
+        share_caught=on_marks.share_caught,
+        first_bounce_lx=first,
+        indirect_lx=first + further,
+        walls_lx=walls.on_coarse(fine_lx),
+    )
+
+
+def scattered_lx(scene: Scene, points: Points, *, fineness: Fineness) -> Array:
+    """What frames, boards and flags send to any points, walls left out. Shape (L, R)."""
+    per_side = nodes_a_side(len(scene.scatterers), fineness.series_points)
+    nodes = Nodes.of(scene.scatterers, per_side)
+    sent = first_light(scene, points, fineness.wall_frame_points).via_lx.sum(axis=1)
+    if len(scene.scatterers) > 1:
+        on_nodes = first_light(scene, nodes.points, fineness.wall_frame_points).via_lx.sum(axis=1)
+        nothing = np.zeros((len(scene.lamps), 0))
+        later = later_light(nodes, on_nodes, Walls(grids=()), nothing, scene.blockers, 0)
+        sent += later.on_nodes @ nodes.sent_lx(points, scene.blockers).T
+    return np.asarray(sent)
+
+
+@dataclass(frozen=True, slots=True, kw_only=True, eq=False)
+class FirstLight:
+    """By way of each scatterer once. Shapes (L, K, R), (L, K)."""
+
+    via_lx: Array
+    share_caught: Array
+
+
+def _frames_on_walls(scene: Scene, walls: Walls, fineness: Fineness) -> Array:
+    """What scatterers send to the fine patches; on a set what is matt, and so smooth, by way of the coarse ones.
+
+    Shape (L, W).
+    """
+    matt = {of for of, each in enumerate(scene.scatterers) if is_matt(each.lobe_deg) and each not in scene.mirrors}
+    if not fineness.smooth_frames:
+        matt = set()
+    sharp = set(range(len(scene.scatterers))) - matt
+    fine, coarse = (
+        first_light(scene, points, fineness.wall_frame_points, only=only).via_lx.sum(axis=1)
+        for points, only in ((walls.as_points(), sharp), (walls.as_coarse_points(), matt))
+    )
+    return np.asarray(fine + walls.on_fine(coarse))
+
+
+def first_light(scene: Scene, points: Points, least_points: int, *, only: set[int] | None = None) -> FirstLight:
+    """What lamps at full output send to points by one frame, board or flag, or in a mirror; ``only``: by some of them,
+    by their numbers.
+    """
+    scatterers = scene.scatterers
+    via = np.zeros((len(scene.lamps), len(scatterers), len(points.normals)))
+    caught = np.zeros(via.shape[:2])
+    flux_lm = np.array([lamp_flux_lm(lamp) for lamp in scene.lamps])
+    for of, frame in enumerate(scatterers):
+        if only is not None and of not in only:
+            continue
+        needed = points_a_side(frame, scene.lamps, least_points)
+        if not points.are_many:
+            needed = max(needed, min(int(np.ceil(points_for_near(frame.panel, points.positions_m))), _MOST_NEAR))
+        cut = FramePoints.of(frame, needed)
+        for side in (True, False):
+            lit_lx = cut.lit_lx(scene.lamps, scene.blockers, is_lit_in_front=side)
+            for mirror in scene.mirrors:
+                if mirror is not frame:
+                    lit_lx += mirrored_lx(scene.lamps, mirror, cut.side(is_front=side), scene.blockers)
+            caught[:, of] += lit_lx @ cut.area_m2
+            if lit_lx.any():
+                via[:, of] += cut.sent_lx(origins_m(scene.lamps), lit_lx, points, scene.blockers, is_lit_in_front=side)
+        if frame in scene.mirrors:
+            via[:, of] += mirrored_lx(scene.lamps, frame, points, scene.blockers)
+    share = np.divide(caught, flux_lm[:, None], out=np.zeros_like(caught), where=flux_lm[:, None] > 0)
+    return FirstLight(via_lx=via, share_caught=share)
 
 
 def rooms_with_marks(scene: Scene) -> tuple[int, ...]:
@@ -109,43 +186,3 @@ def mark_points(scene: Scene) -> Points:
 def _inside(room: BoxRoom | PolygonRoom, marks: Points) -> np.ndarray:
     """Which marks a room's walls may light; in a box they all are."""
     return np.ones(len(marks.normals), dtype=bool) if isinstance(room, BoxRoom) else room.holds(marks.positions_m)
-
-
-def _blockers(scene: Scene, without: SceneFrame | None = None) -> Blockers:
-    """Walls, solids, and frames by what they let straight through; a frame is not in its own way."""
-    solids = [Blocker(panel=each.panel, passes=each.transmittance) for each in scene.solids]
-    frames = [
-        Blocker(panel=each.panel, passes=each.straight_transmittance) for each in scene.frames if each is not without
-    ]
-    return Blockers.of((*scene.walls, *solids, *frames))
-
-
-def _by_frame(scene: Scene, frame: SceneFrame, points: Points, least_points: int) -> tuple[Array, Array]:
-    """Lumens that a frame catches of each light, and what it sends on to some points. Shapes (L,), (L, R)."""
-    others = _blockers(scene, without=frame)
-    cut = FramePoints.of(frame, points_a_side(frame, scene.lamps, least_points))
-    caught_lm, sent_lx = np.zeros(len(scene.lamps)), np.zeros((len(scene.lamps), len(points.positions_m)))
-    for side in (True, False):
-        lighting = [at for at, lamp in enumerate(scene.lamps) if cut.may_light(lamp, is_lit_in_front=side)]
-        if not lighting:
-            continue
-        lamps = [scene.lamps[at] for at in lighting]
-        lit_lx = cut.lit_lx(lamps, others, is_lit_in_front=side)
-        caught_lm[lighting] += lit_lx @ cut.area_m2
-        if lit_lx.any():
-            sent_lx[lighting] += cut.sent_lx(lamps, lit_lx, points, others, is_lit_in_front=side)
-    return caught_lm, sent_lx
-
-
-def _off_the_walls(scene: Scene, grid: RoomGrid, marks: Points, every: Sequence[Blocker]) -> tuple[Array, Array, Array]:
-    """First bounce and all bounces at the marks, and what lies on the coarse patches. Shapes (L, M) twice, (L, P)."""
-    walls = Points(positions_m=grid.fine.centres_m, normals=grid.fine.normals, are_many=True)
-    fine_lx = levels_lx(scene.lamps, walls, every)
-    for frame in scene.frames:
-        fine_lx += _by_frame(scene, frame, walls, FRAME_POINTS_FOR_WALLS)[1]
-    factors = form_factors(grid.fine.corners_m, marks.positions_m, marks.normals)
-    if every:
-        factors = factors * passing(grid.fine.centres_m, marks.positions_m, every).T
-    first = (fine_lx * grid.fine.reflectance) @ factors.T
-    later = grid.later_exitance_lm_m2(fine_lx) @ form_factors(grid.coarse.corners_m, marks.positions_m, marks.normals).T
-    return first, first + later, grid.on_coarse(fine_lx)

@@ -1,5 +1,6 @@
 """Surfaces cut into flat pieces."""
 
+from collections.abc import Sequence
 from dataclasses import dataclass
 
 import numpy as np
@@ -36,6 +37,34 @@ class Patches:
             area_m2=area,
             reflectance=reflectance,
             face=face,
+        )
+
+    @classmethod
+    def joined(cls, several: "Sequence[Patches]") -> "Patches":
+        """Several behind each other; faces are numbered on."""
+        if len(several) == 1:
+            return several[0]
+        first = np.cumsum([0, *(each.face.max(initial=-1) + 1 for each in several[:-1])])
+        return cls(
+            corners_m=np.concatenate([np.zeros((0, 4, 3)), *(each.corners_m for each in several)]),
+            centres_m=np.concatenate([np.zeros((0, 3)), *(each.centres_m for each in several)]),
+            normals=np.concatenate([np.zeros((0, 3)), *(each.normals for each in several)]),
+            area_m2=np.concatenate([np.zeros(0), *(each.area_m2 for each in several)]),
+            reflectance=np.concatenate([np.zeros(0), *(each.reflectance for each in several)]),
+            face=np.concatenate(
+                [np.zeros(0, dtype=np.int64), *(each.face + start for each, start in zip(several, first, strict=False))]
+            ),
+        )
+
+    def of_those(self, chosen: np.ndarray) -> "Patches":
+        """Some of them, by their places."""
+        return Patches(
+            corners_m=self.corners_m[chosen],
+            centres_m=self.centres_m[chosen],
+            normals=self.normals[chosen],
+            area_m2=self.area_m2[chosen],
+            reflectance=self.reflectance[chosen],
+            face=self.face[chosen],
         )
 
 

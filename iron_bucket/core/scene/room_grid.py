@@ -22,14 +22,15 @@ PATCHES, FINE = 7, 4
 
 @dataclass(frozen=True, slots=True, kw_only=True, eq=False)
 class RoomGrid:
-    """A room ready to be lit: its fine and coarse patches, and what each coarse patch gets in the end for each lux
-    first laid on each.
+    """An empty room ready to be lit: its fine and coarse patches, what each coarse patch gets of each other's exitance,
+    and what each gets in the end for each lux first laid on each.
 
-    Shapes: ``solved`` (P, P). It depends on the room alone, so that lamps and their levels may change without it.
+    Shapes: ``factors`` and ``solved`` (P, P). They depend on the room alone, so that lamps and their levels may change.
     """
 
     fine: Patches
     coarse: Patches
+    factors: Array
     solved: Array
 
     @classmethod
@@ -46,19 +47,7 @@ class RoomGrid:
             inset = coarse.centres_m + 1e-4 * coarse.normals
             factors *= passing(inset, inset, [replace(each, holes=()) for each in room.blockers()])
         solved = np.linalg.inv(np.eye(len(factors)) - factors * coarse.reflectance[None, :])
-        return cls(fine=fine, coarse=coarse, solved=np.asarray(solved, dtype=float))
-
-    def on_coarse(self, fine_lx: Array) -> Array:
-        """Means of the fine patches within each coarse one. Shapes (..., FINE^2 P) to (..., P)."""
-        return _means(fine_lx, self.fine.area_m2, self.coarse.area_m2)
-
-    def later_exitance_lm_m2(self, fine_lx: Array) -> Array:
-        """What the coarse patches send on of light that was reflected already: everything but the first bounce.
-
-        Shapes as ``on_coarse``.
-        """
-        first = self.on_coarse(fine_lx)
-        return np.asarray(self.coarse.reflectance * (first @ self.solved.T - first))
+        return cls(fine=fine, coarse=coarse, factors=factors, solved=np.asarray(solved, dtype=float))
 
 
 def _means(fine: Array, fine_m2: Array, coarse_m2: Array) -> Array:

@@ -3,6 +3,7 @@
 from collections import Counter
 from dataclasses import dataclass
 from enum import StrEnum
+from functools import cached_property
 
 import numpy as np
 
@@ -12,7 +13,7 @@ from iron_bucket.core.errors import BadValue
 from iron_bucket.core.modifiers.lobe import MATT_DEG
 from iron_bucket.core.modifiers.two_stage import Panel
 from iron_bucket.core.photometry.distribution import IntensityDistribution
-from iron_bucket.core.scene.blocking import Blocker
+from iron_bucket.core.scene.blocking import Blocker, Blockers
 from iron_bucket.core.scene.box_room import BoxRoom
 from iron_bucket.core.scene.polygon_room import PolygonRoom
 from iron_bucket.core.scene.skylight import OpenSky, Window
@@ -108,10 +109,10 @@ Light = SceneLamp | Window | OpenSky
 @dataclass(frozen=True, slots=True, kw_only=True, eq=False)
 class SceneFrame:
     """A cloth (``transmittance``) or a bounce (``reflectance``). ``straight_share`` of what a cloth passes is only
-    dimmed, the rest scattered.
+    dimmed, the rest scattered; ``back_reflectance`` of what falls on it goes back matt from the side it came from.
 
     ``lobe_deg``: half width of the scattering about the way that light was going (cloth) or its mirror image (bounce);
-    90 is matt, whatever way it came.
+    90 is matt, whatever way it came. ``is_mirror``: a bounce that shows the lamps and scatters nothing.
     """
 
     frame_id: str
@@ -120,6 +121,8 @@ class SceneFrame:
     reflectance: float | None = None
     straight_share: float = 0.0
     lobe_deg: float = MATT_DEG
+    back_reflectance: float = 0.0
+    is_mirror: bool = False
 
     def __post_init__(self) -> None:
         require_word("id", self.frame_id)
@@ -130,19 +133,36 @@ class SceneFrame:
             ("transmittance", self.transmittance),
             ("reflectance", self.reflectance),
             ("straight_share", self.straight_share),
+            ("back_reflectance", self.back_reflectance),
         ):
             if value is not None:
                 require_share(field, value)
         if self.reflectance is not None and self.straight_share:
             raise BadValue("straight_share", self.straight_share, "0 for a bounce: nothing goes straight through it")
+        if self.reflectance is not None and self.back_reflectance:
+            raise BadValue("back_reflectance", self.back_reflectance, "0 for a bounce: it has its reflectance")
+        if self.is_mirror and self.reflectance is None:
+            raise BadValue("mirror", "true of a cloth", "a mirror only where there is a reflectance")
+        if self.transmittance is not None and self.transmittance + self.back_reflectance > 1.0:
+            raise BadValue("back_reflectance", self.back_reflectance, "no more than the transmittance leaves")
         require_square("side_y", self.panel.side_x, self.panel.side_y)
 
     @property
-    def scattered_share(self) -> float:
-        """Of what lands on it, scattered on."""
-        if self.transmittance is None:
-            return self.reflectance or 0.0
-        return self.transmittance * (1.0 - self.straight_share)
+    def scatterer_id(self) -> str:
+        """Its id, as of anything that sends light on."""
+        return self.frame_id
+
+    @property
+    def through_share(self) -> float:
+        """Of what lands on it, scattered on the far side."""
+        return 0.0 if self.transmittance is None else self.transmittance * (1.0 - self.straight_share)
+
+    @property
+    def back_share(self) -> float:
+        """Of what lands on it, scattered on the side it came from."""
+        if self.is_mirror:
+            return 0.0
+        return self.back_reflectance if self.reflectance is None else self.reflectance
 
     @property
     def straight_transmittance(self) -> float:
@@ -152,16 +172,43 @@ class SceneFrame:
 
 @dataclass(frozen=True, slots=True, kw_only=True, eq=False)
 class Solid:
-    """A flag, cutter or net: rays through it keep ``transmittance``. It sends nothing on by itself."""
+    """A flag, cutter or net: rays through it keep ``transmittance``.
+
+    ``reflectance``: what goes back matt from the side that light came from.
+    """
 
     solid_id: str
     panel: Panel
     transmittance: float = 0.0
+    reflectance: float = 0.0
 
     def __post_init__(self) -> None:
         require_word("id", self.solid_id)
         require_share("transmittance", self.transmittance)
+        require_share("reflectance", self.reflectance)
+        if self.transmittance + self.reflectance > 1.0:
+            raise BadValue("reflectance", self.reflectance, "no more than the transmittance leaves")
         require_square("side_y", self.panel.side_x, self.panel.side_y)
+
+    @property
+    def scatterer_id(self) -> str:
+        """Its id, as of anything that sends light on."""
+        return self.solid_id
+
+    @property
+    def through_share(self) -> float:
+        """A net scatters nothing through."""
+        return 0.0
+
+    @property
+    def back_share(self) -> float:
+        """Of what lands on it, scattered on the side it came from."""
+        return self.reflectance
+
+    @property
+    def lobe_deg(self) -> float:
+        """Matt."""
+        return MATT_DEG
 
 
 @dataclass(frozen=True, slots=True, kw_only=True, eq=False)
@@ -176,7 +223,7 @@ class Mark:
         require_word("id", self.mark_id)
 
 
-@dataclass(frozen=True, slots=True, kw_only=True, eq=False)
+@dataclass(frozen=True, kw_only=True, eq=False)
 class Scene:
     """Everything. ``rooms`` reflect;
 
@@ -203,6 +250,23 @@ class Scene:
         for room in self.rooms:
             if isinstance(room, BoxRoom):
                 self._require_inside(np.array(room.dimensions_m))
+
+    @property
+    def scatterers(self) -> "tuple[SceneFrame | Solid, ...]":
+        """All that sends light on beside the walls: the frames, then the solids that reflect."""
+        return (*self.frames, *(each for each in self.solids if each.reflectance))
+
+    @property
+    def mirrors(self) -> tuple[SceneFrame, ...]:
+        """The frames that show the lamps."""
+        return tuple(each for each in self.frames if each.is_mirror)
+
+    @cached_property
+    def blockers(self) -> Blockers:
+        """Walls, solids, and frames by what they let straight through."""
+        solids = [Blocker(panel=each.panel, passes=each.transmittance) for each in self.solids]
+        frames = [Blocker(panel=each.panel, passes=each.straight_transmittance) for each in self.frames]
+        return Blockers.of((*self.walls, *solids, *frames))
 
     def _require_inside(self, dimensions_m: Array) -> None:
         named = [

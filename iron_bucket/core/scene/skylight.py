@@ -1,13 +1,14 @@
 """The sky, seen through a window or from the open, as an area source."""
 
 from collections.abc import Sequence
-from dataclasses import dataclass
-from functools import cache, lru_cache
+from dataclasses import dataclass, replace
+from functools import lru_cache
 
 import numpy as np
 
 from iron_bucket.core.arrays import Array
 from iron_bucket.core.checks import require_not_negative, require_share, require_word
+from iron_bucket.core.daylight.sky_luminance import SkyLuminance, dome_directions
 from iron_bucket.core.modifiers.two_stage import Panel
 from iron_bucket.core.photometry.contour import form_factors
 from iron_bucket.core.scene.blocking import Blocker, passing
@@ -15,54 +16,68 @@ from iron_bucket.core.scene.points import Points
 from iron_bucket.core.scene.polygon_room import PolygonRoom
 
 #: Pieces along each side of a pane: each by the exact law, and blocked or not as a whole.
-PANE_PIECES, PANE_PIECES_FOR_WALLS = 6, 2
-#: Rings of equal height of the dome, half of them below the horizon, and directions in each.
-_RINGS, _TURNS = 12, 18
+PANE_PIECES, PANE_PIECES_FOR_WALLS = 8, 3
 _FAR_M = 5_000.0
 
 
 @dataclass(frozen=True, slots=True, kw_only=True, eq=False)
 class Window:
-    """A pane with the sky behind it; ``panel`` looks into the room. Luminances are those outside, in cd/m2.
+    """A pane with the sky behind it; ``panel`` looks into the room.
 
-    A clear pane shows the sky to what lies below it and the ground to what lies above; one that ``scatters`` (a sheer,
-    a blind, frosted glass) glows evenly.
+    ``passes``: share that goes straight through, so that the pane shows the sky and the ground outside;
+    ``glow_cd_m2``: what it sends on evenly besides, of all that falls on its outer side (a sheer, a blind, frost).
     """
 
     lamp_id: str
     panel: Panel
     passes: float
-    sky_cd_m2: float
-    ground_cd_m2: float
-    scatters: bool = False
+    sky: SkyLuminance
+    glow_cd_m2: float = 0.0
     level: float = 1.0
 
     def __post_init__(self) -> None:
         require_word("id", self.lamp_id)
         require_share("passes", self.passes)
-        require_not_negative("sky_cd_m2", self.sky_cd_m2, unit="cd/m2")
-        require_not_negative("ground_cd_m2", self.ground_cd_m2, unit="cd/m2")
+        require_not_negative("glow_cd_m2", self.glow_cd_m2, unit="cd/m2")
 
     def flux_lm(self) -> float:
-        """Lumens through the pane.
+        """Lumens through the pane, without the sun's straight beam. Source: pi L A."""
+        return float(np.pi * self.mean_cd_m2 * self.panel.width_m * self.panel.height_m)
 
-        Source: of a Lambertian face pi L A, sky and ground filling a half of its view each.
+    @property
+    def mean_cd_m2(self) -> float:
+        """Of the pane as one looks square through it. Source: of an even half space E = pi L."""
+        return float(self.passes * self.sky.on_plane_lx_without_sun(-self.panel.normal) / np.pi + self.glow_cd_m2)
+
+    def seen_from_cd_m2(self, eye_m: Array) -> float:
+        """Mean over the pane as one looks at it from a place of shape (3,)."""
+        centres = _pane_pieces(self.panel, PANE_PIECES)[1]
+        return float(self.luminance_cd_m2(centres, eye_m[None]).mean())
+
+    def brighter(self, factor: float) -> "Window":
+        """With so many times the light outside."""
+        return replace(self, sky=self.sky.brighter(factor), glow_cd_m2=self.glow_cd_m2 * factor)
+
+    def pieces(self, points: Points) -> tuple[Array, Array]:
+        """Corners (Q, 4, 3) counter-clockwise from inside, and centres (Q, 3)."""
+        return _pane_pieces(self.panel, PANE_PIECES_FOR_WALLS if points.are_many else PANE_PIECES)
+
+    def luminance_cd_m2(self, centres_m: Array, positions_m: Array) -> Array:
+        """Of each piece of the pane as each receiver sees it; a piece on the horizon is part sky, part ground.
+
+        Shapes: centres_m (Q, 3), positions_m (R, 3); gives (R, Q).
         """
-        return float(
-            np.pi * self.passes * (self.sky_cd_m2 + self.ground_cd_m2) / 2.0 * self.panel.width_m * self.panel.height_m
-        )
+        half_m = self.panel.height_m / 2.0 / np.sqrt(len(centres_m)) * abs(self.panel.side_y[2])
+        ways = centres_m[None, :, :] - positions_m[:, None, :]
+        return np.asarray(self.passes * self.sky.luminance_cd_m2(ways, half_m) + self.glow_cd_m2)
 
     def level_lx(self, points: Points, blockers: Sequence[Blocker]) -> Array:
         """Source: E = sum of L times the form factor of each piece of the pane. Shape (R,)."""
-        corners, centres = _pane_pieces(self.panel, PANE_PIECES_FOR_WALLS if points.are_many else PANE_PIECES)
+        corners, centres = self.pieces(points)
         factors = form_factors(corners, points.positions_m, points.normals)
-        if blockers:
+        if len(blockers):
             factors *= passing(centres, points.positions_m, blockers).T
-        if self.scatters:
-            return np.asarray(np.pi * self.passes * (self.sky_cd_m2 + self.ground_cd_m2) / 2.0 * factors.sum(axis=1))
-        looks_up = centres[None, :, 2] > points.positions_m[:, None, 2]
-        luminance = np.where(looks_up, self.sky_cd_m2, self.ground_cd_m2)
-        return np.asarray(np.pi * self.passes * (luminance * factors).sum(axis=1))
+        return np.asarray(np.pi * (self.luminance_cd_m2(centres, points.positions_m) * factors).sum(axis=1))
 
 
 @lru_cache(maxsize=256)
@@ -77,25 +92,23 @@ def _pane_pieces(panel: Panel, per_side: int) -> tuple[Array, Array]:
 
 @dataclass(frozen=True, slots=True, kw_only=True, eq=False)
 class OpenSky:
-    """An even sky over open ground, both in cd/m2.
-
-    What lies in one of the ``rooms`` has it through their windows alone.
-    """
+    """The sky over open ground. What lies in one of the ``rooms`` has it through their windows alone."""
 
     lamp_id: str
-    sky_cd_m2: float
-    ground_cd_m2: float
+    sky: SkyLuminance
     rooms: tuple[PolygonRoom, ...] = ()
     level: float = 1.0
 
     def __post_init__(self) -> None:
         require_word("id", self.lamp_id)
-        require_not_negative("sky_cd_m2", self.sky_cd_m2, unit="cd/m2")
-        require_not_negative("ground_cd_m2", self.ground_cd_m2, unit="cd/m2")
 
     def flux_lm(self) -> float:
         """A sky has no end; nothing catches a share of it."""
         return float("inf")
+
+    def brighter(self, factor: float) -> "OpenSky":
+        """So many times as bright."""
+        return replace(self, sky=self.sky.brighter(factor))
 
     def level_lx(self, points: Points, blockers: Sequence[Blocker]) -> Array:
         """Source: E = integral of L cos(epsilon) over the sphere, in directions of equal solid angle. Shape (R,)."""
@@ -105,24 +118,10 @@ class OpenSky:
             outside &= ~room.holds(points.positions_m)
         if not outside.any():
             return level
-        directions = _dome_directions()
-        luminance = np.where(directions[:, 2] > 0.0, self.sky_cd_m2, self.ground_cd_m2)
+        directions = dome_directions()
+        luminance = self.sky.luminance_cd_m2(directions)
         share = np.maximum(points.normals[outside] @ directions.T, 0.0) * luminance * (4.0 * np.pi / len(directions))
-        if blockers:
+        if len(blockers):
             share *= passing(directions * _FAR_M, points.positions_m[outside], blockers).T
         level[outside] = share.sum(axis=1)
         return level
-
-
-@cache
-def _dome_directions() -> Array:
-    """Bands of equal height are bands of equal solid angle (Archimedes); each is turned by half a step.
-
-    Shape (K, 3).
-    """
-    z = -1.0 + (2.0 * np.arange(_RINGS) + 1.0) / _RINGS
-    turn = 2.0 * np.pi * (np.arange(_TURNS)[None, :] + 0.5 * (np.arange(_RINGS)[:, None] % 2)) / _TURNS
-    flat = np.sqrt(1.0 - z**2)[:, None]
-    return np.stack(
-        [flat * np.cos(turn), flat * np.sin(turn), np.broadcast_to(z[:, None], turn.shape)], axis=2
-    ).reshape(-1, 3)

@@ -96,7 +96,7 @@ class _Problem:
 
     def nearest(self) -> Array:
         """The best of the valleys. Shape (L,)."""
-        ceiling = np.maximum(np.zeros(len(self.floor)), self.floor + 1e-9)  # the solver wants some room
+        ceiling = np.maximum(0.0, self.floor + 1e-9)  # the solver wants some room
         ends = (
             least_squares(self._residuals, start, self._slopes, bounds=(self.floor, ceiling), x_scale=1.0)
             for start in self._starts()

@@ -67,11 +67,20 @@ def judge_stacks(bench: PackedBench, need: Need, found: Levels, pairs: np.ndarra
     """Every sheet set on some pairs. ``pairs``: shape (P, 2), configuration and front."""
     rows, fronts = pairs[:, 0], pairs[:, 1]
     full_stops = np.log2(found.full_lx[rows, fronts])
-    figures = stack_figures(bench, need, rows, fronts, full_stops, bench.sheet_stops(need.scrim_school))
+    sheet_stops = bench.sheet_stops(need.scrim_school)[bench.head_class[rows]] + scatter_stops(
+        bench, found, rows, fronts
+    )
+    figures = stack_figures(bench, need, rows, fronts, full_stops, sheet_stops)
     misses = stack_misses(bench, need, found, rows, fronts, figures)
     reason, miss, failures = _first_reasons(misses, figures.watts.shape)
     reason[~bench.wears[rows]] = CANNOT_BE_BUILT
     return StackVerdict(rows=rows, fronts=fronts, figures=figures, reason=reason, miss=miss, failures=failures)
+
+
+def scatter_stops(bench: PackedBench, found: Levels, rows: np.ndarray, fronts: np.ndarray) -> Array:
+    """What the diffusion sheets of every set take by spreading the beam. Shapes: rows, fronts (P,); gives (P, S)."""
+    kinds = bench.sheet_scatter[bench.head_class[rows]]
+    return np.asarray(found.scatter_stops[kinds, rows[:, None], fronts[:, None]])
 
 
 def _first_reasons(misses: dict[Reason, Array], shape: tuple[int, ...]) -> tuple[np.ndarray, np.ndarray, np.ndarray]:

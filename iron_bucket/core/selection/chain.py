@@ -11,6 +11,8 @@ from iron_bucket.core.bench.item import Item
 from iron_bucket.core.colour.tungsten import FLUX_EXPONENT
 from iron_bucket.core.figure import Figure, Origin, least_trusted
 from iron_bucket.core.modifiers.kinds import FaceForm, ScrimSchool, Sheet
+from iron_bucket.core.modifiers.lobe import is_matt
+from iron_bucket.core.modifiers.scatter import Scatter
 from iron_bucket.core.selection.blocks import judge_stacks
 from iron_bucket.core.selection.fronts import Front
 from iron_bucket.core.selection.levels import Levels, levels, open_levels_lx
@@ -64,6 +66,19 @@ def chain_of(bench: PackedBench, need: Need, candidate: Candidate, found: Levels
                 origin=passes.origin,
             )
         )
+    kind = bench.sheet_scatter[bench.head_class[row], candidate.sheets]
+    if kind:
+        spread_stops = float(found.scatter_stops[kind, row, candidate.front])
+        level_lx *= 2.0**spread_stops
+        steps.append(
+            Step(
+                label="the beam spread by it",
+                stops=spread_stops,
+                illuminance_lx=level_lx,
+                formula=scatter_formula(bench.scatters[kind - 1]),
+                origin=Origin.TYPICAL,
+            )
+        )
     if front.parts:
         stops = float(np.log2(through_lx / at_throw_lx))
         level_lx *= through_lx / at_throw_lx
@@ -85,6 +100,12 @@ def chain_of(bench: PackedBench, need: Need, candidate: Candidate, found: Levels
         level=level,
         headroom_stops=float(figures.headroom_stops[0, candidate.sheets]),
     )
+
+
+def scatter_formula(scatter: Scatter) -> str:
+    """What a diffusion sheet does to the beam."""
+    lobe = "matt" if is_matt(scatter.lobe_deg) else f"by ±{scatter.lobe_deg:.3g}°"
+    return f"{scatter.straight_share * 100:.0f} % goes straight, the rest is scattered {lobe}"
 
 
 def _bare_steps(bench: PackedBench, need: Need, row: int, at_throw_lx: float) -> list[Step]:

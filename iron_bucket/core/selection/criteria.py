@@ -53,8 +53,7 @@ def pair_misses(bench: PackedBench, need: Need, found: Levels) -> dict[Reason, A
         misses[Reason.HARD] = need.least_apparent_deg - found.apparent_deg
     if need.width_m is not None:
         narrow = need.width_m - found.coverage_m
-        if bench.sheets_spread:  # then the sheets decide on what stands open
-            narrow = np.where(bench.is_open, 0.0, narrow)
+        narrow = np.where(bench.sheets_decide_width, 0.0, narrow)
         misses[Reason.NARROW] = narrow
     return misses
 
@@ -109,10 +108,10 @@ def stack_figures(
 ) -> StackFigures:
     """Headroom, dim level, colour and watts of pairs (configuration ``rows``, front index) with every sheet set.
 
-    ``full_stops``: log2 of each pair's full level in lux, shape (P,); ``sheet_stops`` (K, S).
+    ``full_stops``: log2 of each pair's full level in lux, shape (P,); ``sheet_stops`` (P, S).
     """
     base = (full_stops - np.log2(need.illuminance_lx)).astype(np.float32)
-    headroom = base[:, None] + sheet_stops.astype(np.float32)[bench.head_class[rows]]
+    headroom = base[:, None] + sheet_stops.astype(np.float32)
     limit_stops = _limit_stops(bench, need, rows)
     available = headroom + limit_stops[:, None]
     below_full = np.maximum(headroom, 0.0)
@@ -180,9 +179,9 @@ def stack_misses(
     if need.most_day_price is not None:
         price = (bench.day_price[rows] + bench.front_day_price[fronts])[:, None] + bench.sheet_day_price[None, :]
         misses[Reason.PRICE] = price - need.most_day_price
-    if need.width_m is not None and bench.sheets_spread:
+    if need.width_m is not None and bench.sheets_decide_width.any():
         narrow = need.width_m - sheet_coverage_m(bench, found, rows, fronts)
-        misses[Reason.NARROW] = np.where(bench.is_open[fronts][:, None], narrow, 0.0)
+        misses[Reason.NARROW] = np.where(bench.sheets_decide_width[fronts][:, None], narrow, 0.0)
     if need.own_only:
         misses[Reason.NOT_OURS] = np.broadcast_to(
             np.where(bench.sheet_is_owned, 0.0, FLAG)[None, :], figures.watts.shape

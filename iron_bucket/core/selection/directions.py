@@ -10,14 +10,15 @@ from functools import lru_cache
 import numpy as np
 
 from iron_bucket.core.arrays import Array
+from iron_bucket.core.modifiers.scatter import RINGS_DEG, Scatter, scatter_matrix
 from iron_bucket.core.photometry.distribution import IntensityDistribution
 
-GAMMA_STEPS = 96
+GAMMA_STEPS = len(RINGS_DEG) - 1
 WIDEST_GAMMA_DEG = 90.0
 AZIMUTHS = 8
 CELLS = AZIMUTHS * (GAMMA_STEPS + 1)
 
-_GAMMA_DEG = WIDEST_GAMMA_DEG * np.square(np.arange(GAMMA_STEPS + 1) / GAMMA_STEPS)
+_GAMMA_DEG = RINGS_DEG
 _AZIMUTH_DEG = np.arange(AZIMUTHS) * 360.0 / AZIMUTHS
 
 
@@ -28,6 +29,14 @@ def candela_row(distribution: IntensityDistribution) -> Array:
     row = np.array(grid, dtype=float).reshape(CELLS)
     row.flags.writeable = False
     return row
+
+
+def scattered_rows(candela: Array, scatter: Scatter) -> Array:
+    """Distributions on the grid, behind a diffusion sheet that takes nothing. Shapes: (C, CELLS) to the same."""
+    rings = candela.reshape(-1, AZIMUTHS, GAMMA_STEPS + 1)
+    around = rings.mean(axis=1) @ scatter_matrix(scatter.lobe_deg).T
+    behind = scatter.straight_share * rings + (1.0 - scatter.straight_share) * around[:, None, :]
+    return np.asarray(behind.reshape(candela.shape))
 
 
 def grid_weights(gamma_deg: Array, azimuth_deg: Array, weight: Array, column: np.ndarray, columns: int) -> Array:

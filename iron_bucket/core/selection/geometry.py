@@ -11,7 +11,7 @@ from functools import cache
 import numpy as np
 
 from iron_bucket.core.arrays import Array
-from iron_bucket.core.modifiers.lobe import MATT_DEG, lobe_exponent, lobe_share
+from iron_bucket.core.modifiers.lobe import is_matt, lobe_exponent, lobe_middle, lobe_peak
 from iron_bucket.core.quadrature import gauss_nodes
 from iron_bucket.core.selection.directions import grid_weights
 from iron_bucket.core.selection.fronts import BOARD_ANGLE_DEG, BOARD_THROW_SHARE, Front, FrontKind
@@ -124,10 +124,13 @@ def _scattered(
     arriving = np.einsum("fnmk,fk->fnm", rays, facing) / reach
     lambert = np.abs(rays[..., 2]) / reach / np.pi
     mirror = np.stack([np.ones(len(turn)), np.ones(len(turn)), np.where(is_board, -1.0, 1.0)], axis=-1)
-    along = np.einsum("fnmk,fnk->fnm", rays, incoming * mirror[:, None, :]) / reach
-    exponent = lobe_exponent(lobe_deg)[:, None, None]
-    lobe = lobe_share(along, exponent)
-    return np.asarray(np.where(lobe_deg[:, None, None] >= MATT_DEG, lambert, lobe) * np.maximum(arriving, 0.0) / reach2)
+    exponents = lobe_exponent(lobe_deg)
+    leaving = np.array([0.0, 0.0, 1.0])  # both a cloth and a bounce send towards +z
+    middle = lobe_middle(incoming * mirror[:, None, :], leaving, lobe_deg[:, None])
+    along = np.maximum(np.einsum("fnmk,fnk->fnm", rays, middle) / reach, 0.0)
+    peak = np.array([lobe_peak(each, exponent) for each, exponent in zip(middle[..., 2], exponents, strict=True)])
+    lobe = peak[..., None] * np.power(along, exponents[:, None, None])
+    return np.asarray(np.where(is_matt(lobe_deg)[:, None, None], lambert, lobe) * np.maximum(arriving, 0.0) / reach2)
 
 
 def _spot_matrix(head: Array, head_m: Array, size: Array, share: float, count: int) -> Array:

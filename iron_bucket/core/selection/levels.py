@@ -1,16 +1,18 @@
 """What every configuration gives through every front at one throw: level, coverage, apparent size, at full output."""
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 import numpy as np
 
 from iron_bucket.core.arrays import Array
 from iron_bucket.core.modifiers.cells import grid_cut
 from iron_bucket.core.modifiers.kinds import FaceForm
+from iron_bucket.core.modifiers.scatter import Scatter
 from iron_bucket.core.photometry.faces import disc_illuminance_lx, rectangle_illuminance_lx
+from iron_bucket.core.scene.light_levels import lamp_level_lx
 from iron_bucket.core.scene.points import Points
 from iron_bucket.core.scene.scene import GlowingFace, LitShape, SceneLamp
-from iron_bucket.core.scene.sources import lamp_level_lx
+from iron_bucket.core.selection.directions import scattered_rows
 from iron_bucket.core.selection.fronts import Front, FrontKind
 from iron_bucket.core.selection.geometry import PanelMatrices, open_matrix, panel_matrices
 from iron_bucket.core.selection.need import Need
@@ -42,6 +44,8 @@ class Levels:
     rim_stops: Array  # how far the rim of a panel lies under its middle
     lit_size_m: Array
     widest_m: float  # coverage is looked for no further; it may be more
+    scatter_stops: Array  # what each kind of diffusion sheet on the head takes by spreading its beam, (G, C, F)
+    scatter_coverage_m: Array  # coverage behind each, (G, C, F)
 
 
 def places_across_m(need: Need) -> Array:
@@ -60,18 +64,36 @@ def levels(bench: PackedBench, need: Need) -> Levels:
     head_deg = _angle_deg(np.sqrt(bench.face_width_m * bench.face_height_m), need.throw_m)[:, None]
     # What goes straight through a cloth still comes from the bare head: its share of the light keeps the head's own
     # size.
+    behind = [through_fronts(behind_sheet(bench, each), need.throw_m, places).profile_lx for each in bench.scatters]
+    full_lx = np.maximum(through.profile_lx[..., 0], DARK_LX)
+    none = np.zeros((1, *full_lx.shape))
+    covers_m = coverage_m(through.profile_lx, places, need.evenness_stops)
     apparent_deg = through.scattered * _angle_deg(through.size_m, from_m) + (1.0 - through.scattered) * head_deg
     return Levels(
         open_lx=through.open_profile_lx[:, 0],
-        full_lx=np.maximum(through.profile_lx[..., 0], DARK_LX),
-        coverage_m=coverage_m(through.profile_lx, places, need.evenness_stops),
+        full_lx=full_lx,
+        coverage_m=covers_m,
         behind_sheets_m=_behind_sheets_m(bench, through.open_profile_lx, places, need),
         apparent_deg=apparent_deg,
         share_caught=through.caught,
         rim_stops=through.rim_stops,
         lit_size_m=through.size_m,
         widest_m=2.0 * float(places[-1]),
+        scatter_stops=np.concatenate(
+            [none, *(np.log2(np.maximum(each[None, ..., 0], DARK_LX) / full_lx) for each in behind)]
+        ),
+        scatter_coverage_m=np.stack([covers_m, *(coverage_m(each, places, need.evenness_stops) for each in behind)]),
     )
+
+
+def behind_sheet(bench: PackedBench, scatter: Scatter) -> PackedBench:
+    """The same heads behind one diffusion sheet that takes nothing; what it scatters begins at the sheet, not behind
+    the lens. A face that is matt, and one whose light is, stays as it is.
+    """
+    spread = np.where(bench.is_lambertian[:, None], bench.candela, scattered_rows(bench.candela, scatter))
+    axis = np.maximum(spread[:, 0], DARK_LX)
+    straight = np.where(bench.is_lambertian, 1.0, scatter.straight_share * bench.candela[:, 0] / axis)
+    return replace(bench, candela=spread.astype(np.float32), offset_m=bench.offset_m * straight)
 
 
 @dataclass(frozen=True, slots=True, kw_only=True, eq=False)
@@ -162,8 +184,11 @@ def sheet_coverage_m(bench: PackedBench, found: Levels, rows: np.ndarray, fronts
 
     Shapes: rows, fronts (P,); gives (P, S).
     """
-    in_front_m = found.coverage_m[rows, fronts][:, None]
-    return np.asarray(np.where(bench.is_open[fronts][:, None], found.behind_sheets_m[rows], in_front_m))
+    kinds = bench.sheet_scatter[bench.head_class[rows]]
+    spread_m = found.scatter_coverage_m[kinds, rows[:, None], fronts[:, None]]
+    in_front_m = np.where(kinds > 0, spread_m, found.coverage_m[rows, fronts][:, None])
+    by_meter = (kinds == 0) & bench.is_open[fronts][:, None]
+    return np.asarray(np.where(by_meter, found.behind_sheets_m[rows], in_front_m))
 
 
 def _angle_deg(size_m: Array, from_m: Array | float) -> Array:

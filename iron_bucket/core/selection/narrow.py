@@ -29,7 +29,7 @@ def cut_to(bench: PackedBench, rows: np.ndarray, fronts: np.ndarray, sets: np.nd
         if each.name in ("mounts", "wears"):
             cut[each.name] = value[np.ix_(rows, fronts if each.name == "mounts" else sets)]
             continue
-        if each.name == "measured":
+        if each.name in ("measured", "scatters"):
             cut[each.name] = value
             continue
         index = fronts if each.name.startswith("front") else sets if each.name.startswith("sheet") else rows

@@ -16,6 +16,7 @@ from iron_bucket.core.bench.item import Item
 from iron_bucket.core.figure import TRUST
 from iron_bucket.core.modifiers.kinds import Board, Cloth, Face, Frame, Grid, ScrimSchool, Sheet, SheetKind
 from iron_bucket.core.modifiers.measured_pass import MeasuredPass
+from iron_bucket.core.modifiers.scatter import Scatter
 from iron_bucket.core.quantities.mired import mired_from_k
 from iron_bucket.core.selection.directions import CELLS, candela_row
 from iron_bucket.core.selection.fronts import Front, FrontKind, SheetSet, fronts_of, sheet_sets_of
@@ -76,6 +77,8 @@ class PackedBench:
     sheet_tint: Array
     sheet_pieces: Array
     sheet_spread: Array
+    sheet_scatter: np.ndarray
+    scatters: tuple[Scatter, ...]
     sheet_stops_half: Array
     sheet_stops_one: Array
     head_class: np.ndarray  # index into CLASSES
@@ -91,6 +94,14 @@ class PackedBench:
     def is_open(self) -> np.ndarray:
         """Fronts with nothing in them. Shape (F,)."""
         return np.array([front.kind is FrontKind.OPEN for front in self.fronts], dtype=bool)
+
+    @property
+    def sheets_decide_width(self) -> np.ndarray:
+        """Fronts whose coverage depends on the sheets: what stands open where a meter says so, all but boxes where
+        there are diffusion sheets. Shape (F,).
+        """
+        is_box = np.array([front.kind is FrontKind.FACE for front in self.fronts], dtype=bool)
+        return np.asarray((self.is_open & self.sheets_spread) | (~is_box & bool(self.scatters)))
 
     @property
     def sheets_spread(self) -> bool:
@@ -161,6 +172,7 @@ def _packed_modifiers(
     """All of a packed bench that heads have no part in: laid out once while only heads change."""
     gear = Gear(sheets=sheets, faces=faces, grids=grids, frames=frames, cloths=cloths, boards=boards)
     fronts, sheet_sets = fronts_of(gear), sheet_sets_of(gear)
+    scatters = tuple(dict.fromkeys(sheet.scatter for sheet in sheets if sheet.scatter))
     meter = {(each.modifier_slug, each.head_class): each for each in measured}
     return {
         "fronts": fronts,
@@ -193,6 +205,10 @@ def _packed_modifiers(
                 for kind in CLASSES
             ]
         ),
+        "scatters": scatters,
+        "sheet_scatter": np.array(
+            [[_scatter_at(chosen, kind, meter, scatters) for chosen in sheet_sets] for kind in CLASSES], dtype=int
+        ).reshape(len(CLASSES), -1),
         "sheet_stops_half": _sheet_stops(sheet_sets, ScrimSchool.HALF_AND_ONE, meter),
         "sheet_stops_one": _sheet_stops(sheet_sets, ScrimSchool.ONE_AND_TWO, meter),
     }
@@ -220,6 +236,12 @@ def _gain(front: Front, kind: HeadClass, meter: _Meter) -> float:
 def _spread(part: Item, kind: HeadClass, meter: _Meter) -> float:
     found = meter.get((part.slug, kind))
     return 1.0 if found is None or found.spread is None else found.spread
+
+
+def _scatter_at(chosen: SheetSet, kind: HeadClass, meter: _Meter, scatters: tuple[Scatter, ...]) -> int:
+    """Which of the scatters a set has on a class of head, from 1 on; 0: none, or a meter has its beam."""
+    found = [sheet.scatter for sheet in chosen.sheets if sheet.scatter and meter.get((sheet.slug, kind)) is None]
+    return scatters.index(found[0]) + 1 if found else 0
 
 
 def _front_spread(front: Front, kind: HeadClass, meter: _Meter) -> float:

@@ -115,7 +115,8 @@ def pick(bench: PackedBench, need: Need, weights: Weights | None = None) -> Pick
     found = levels(bench, need)
     pairs = judge_pairs(bench, need, found)
     tally = Tally()
-    _tally_pairs(bench, pairs, bench.sheet_stops(need.scrim_school), tally)
+    darkest = np.where(bench.wears, -bench.sheet_stops(need.scrim_school)[bench.head_class], 0.0).max(axis=1)
+    _tally_pairs(bench, pairs, darkest[:, None] - found.scatter_stops.min(axis=0), tally)
     near, parts, fitting = _near_pairs(bench, need, found, pairs), [], 0
 
     def judged(block: np.ndarray) -> tuple[StackVerdict, Fits]:
@@ -147,9 +148,9 @@ def _blocks(pairs: np.ndarray, sets: int) -> list[np.ndarray]:
     return [pairs[start : start + size] for start in range(0, len(pairs), size)]
 
 
-def _tally_pairs(bench: PackedBench, pairs: PairVerdict, sheet_stops: Array, tally: Tally) -> None:
+def _tally_pairs(bench: PackedBench, pairs: PairVerdict, darkest: Array, tally: Tally) -> None:
     """A pair that is ruled out takes all its sheet sets with it; a hopelessly weak one is weaker still with each of
-    them.
+    them, by up to ``darkest`` stops (C, F).
     """
     sets = np.broadcast_to(bench.wears.sum(axis=1)[:, None], pairs.reason.shape)
     for reason in (*PAIR_REASONS, Reason.WEAK):
@@ -157,8 +158,7 @@ def _tally_pairs(bench: PackedBench, pairs: PairVerdict, sheet_stops: Array, tal
         if ruled_out.any():
             misses = pairs.miss[ruled_out]
             if reason is Reason.WEAK:
-                darkest = np.where(bench.wears, -sheet_stops[bench.head_class], 0.0).max(axis=1)
-                misses = np.concatenate([misses, (pairs.miss + darkest[:, None])[ruled_out]])
+                misses = np.concatenate([misses, (pairs.miss + darkest)[ruled_out]])
             tally.add(reason, int(sets[ruled_out].sum()), misses)
 
 
@@ -285,7 +285,9 @@ def passed_over(picked: Picked) -> Iterator[PassedOver]:
             if stack_reason:
                 miss = picked.pairs.miss[row, front] if verdict is None else verdict.miss[0, sheets]
                 if verdict is None and reason is Reason.WEAK:
-                    miss = miss - sheet_stops[bench.head_class[row], sheets]
+                    kind = bench.head_class[row]
+                    spread = picked.found.scatter_stops[bench.sheet_scatter[kind, sheets], row, front]
+                    miss = miss - sheet_stops[kind, sheets] - spread
                 yield PassedOver(
                     candidate=Candidate(row=int(row), front=int(front), sheets=int(sheets)),
                     reason=stack_reason,

@@ -1,6 +1,7 @@
 """Two to four stacks on the same work: same distance, same cloth, same width; and which is the better tool for what."""
 
-from dataclasses import dataclass
+from collections.abc import Sequence
+from dataclasses import dataclass, replace
 
 import numpy as np
 
@@ -13,7 +14,7 @@ from iron_bucket.core.modifiers.kinds import Sheet
 from iron_bucket.core.quantities.mired import seen_k
 from iron_bucket.core.selection.chain import front_figures, sheet_figure
 from iron_bucket.core.selection.fronts import Front, FrontKind
-from iron_bucket.core.selection.levels import coverage_m, open_levels_lx, spread_profile, through_fronts
+from iron_bucket.core.selection.levels import behind_sheet, coverage_m, open_levels_lx, spread_profile, through_fronts
 from iron_bucket.core.selection.narrow import cut_to, key_places
 from iron_bucket.core.selection.need import Need
 from iron_bucket.core.selection.packing import PackedBench
@@ -143,6 +144,8 @@ class _Light:
         together = cut_to(bench, rows, fronts, np.zeros(1, dtype=int))
         own = np.arange(len(stacks))
         on_axis = np.zeros(1)
+        open_lx, far_lx = (open_levels_lx(together, each) for each in (throw_m, FAR_M))
+        together = _behind_own_sheets(bench, together, stacks)
         at_work = through_fronts(together, throw_m, places)
         curve = [through_fronts(together, float(throw), on_axis).profile_lx[own, own, 0] for throw in CURVE_THROWS_M]
         behind = None
@@ -153,11 +156,24 @@ class _Light:
         return cls(
             section_lx=at_work.profile_lx[own, own],
             size_m=at_work.size_m[own, own],
-            open_lx=at_work.open_profile_lx[:, 0],
-            far_lx=open_levels_lx(together, FAR_M),
+            open_lx=open_lx,
+            far_lx=far_lx,
             through_lx=behind,
             curve_lx=np.array(curve).T,
         )
+
+
+def _behind_own_sheets(
+    bench: PackedBench, together: PackedBench, stacks: Sequence[tuple[str, int, int, int]]
+) -> PackedBench:
+    """The heads of some stacks, each behind the diffusion sheet of its own."""
+    candela, offset_m = together.candela.copy(), together.offset_m.copy()
+    for at, (_, row, _, sets) in enumerate(stacks):
+        kind = bench.sheet_scatter[bench.head_class[row], sets]
+        if kind:
+            behind = behind_sheet(together, bench.scatters[kind - 1])
+            candela[at], offset_m[at] = behind.candela[at], behind.offset_m[at]
+    return replace(together, candela=candela, offset_m=offset_m)
 
 
 def _row(

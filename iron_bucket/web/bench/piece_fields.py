@@ -190,6 +190,8 @@ PIECE_FORMS: dict[str, tuple[FieldGroup, ...]] = {
                 field("tint", "Tint", unit="full plus greens", usual="0"),
                 field("layers", "Single 1, double 2", hint="for scrims and nets", usual="0"),
                 field("ring_mm", "Ring", unit="mm", usual="0"),
+                field("straight_share", "Goes straight through", Takes.PERCENT, hint="diffusion; empty: typical"),
+                field("lobe_deg", "Scatters the rest by ±", unit="°", hint="half width; 60 and more is matt"),
             ),
         ),
         _HIRE,

@@ -2,10 +2,22 @@ import numpy as np
 import pytest
 
 from iron_bucket.core.photometry.contour import form_factors
+from iron_bucket.core.scene.blocking import Blockers
 from iron_bucket.core.scene.box_room import FACES, BoxRoom
+from iron_bucket.core.scene.later_light import Nodes, later_light
 from iron_bucket.core.scene.room_grid import RoomGrid
+from iron_bucket.core.scene.walls import Walls
 from tests.conftest import golden_cases
 from tests.tables import refusals
+
+NOTHING = Blockers.of(())
+
+
+def later_exitance(grid: RoomGrid, fine_lx: np.ndarray) -> np.ndarray:
+    """What the fine patches send on of light that was reflected before."""
+    walls = Walls(grids=(grid,))
+    later = later_light(Nodes.of((), 1), np.zeros((1, 0)), walls, fine_lx[None], NOTHING, 0)
+    return walls.on_fine(later.on_walls)[0] * grid.fine.reflectance
 
 
 def lit_patch_lx(grid: RoomGrid, given: dict) -> np.ndarray:
@@ -30,7 +42,7 @@ def test_reference_rooms(given, expected, rel_tol):
     for receiver in expected["receivers"]:
         position, normal = np.array([receiver["position"]]), np.array([receiver["normal"]])
         first = float(form_factors(grid.fine.corners_m, position, normal)[0] @ (grid.fine.reflectance * fine_lx))
-        later = float(form_factors(grid.coarse.corners_m, position, normal)[0] @ grid.later_exitance_lm_m2(fine_lx))
+        later = float(form_factors(grid.fine.corners_m, position, normal)[0] @ later_exitance(grid, fine_lx))
         assert first == pytest.approx(receiver["first_bounce_lux"], rel=rel_tol, abs=1e-9)
         assert first + later == pytest.approx(receiver["all_bounces_indirect_lux"], rel=rel_tol)
 
@@ -58,15 +70,16 @@ def test_evenly_lit_walls_of_one_reflectance_settle_at_the_geometric_series(rho)
     assert np.average(total, weights=grid.coarse.area_m2) == pytest.approx(
         10.0 / (1.0 - rho), rel=0.02
     )  # corners are the hardest
-    later = grid.later_exitance_lm_m2(np.full(len(grid.fine.area_m2), 10.0))
+    later = later_exitance(grid, np.full(len(grid.fine.area_m2), 10.0))
     assert later.mean() == pytest.approx(rho * (10.0 / (1.0 - rho) - 10.0), rel=0.03, abs=1e-12)
 
 
 def test_fine_patches_are_averaged_into_their_coarse_one():
     grid = RoomGrid.of(BoxRoom(dimensions_m=(4.0, 3.0, 2.0), reflectances=(0.5,) * 6), per_side=2)
-    assert grid.on_coarse(grid.fine.centres_m[:, 0]) == pytest.approx(grid.coarse.centres_m[:, 0])
-    assert grid.on_coarse(grid.fine.centres_m[:, 1]) == pytest.approx(grid.coarse.centres_m[:, 1])
-    both = grid.on_coarse(np.stack([grid.fine.centres_m[:, 2], grid.fine.area_m2]))
+    walls = Walls(grids=(grid,))
+    assert walls.on_coarse(grid.fine.centres_m[:, 0]) == pytest.approx(grid.coarse.centres_m[:, 0])
+    assert walls.on_coarse(grid.fine.centres_m[:, 1]) == pytest.approx(grid.coarse.centres_m[:, 1])
+    both = walls.on_coarse(np.stack([grid.fine.centres_m[:, 2], grid.fine.area_m2]))
     assert both[0] == pytest.approx(grid.coarse.centres_m[:, 2])
     assert 16 * both[1] == pytest.approx(grid.coarse.area_m2)
 

@@ -3,6 +3,7 @@
 import numpy as np
 import pytest
 
+from iron_bucket.core.daylight.sky_luminance import SkyLuminance
 from iron_bucket.core.errors import BadValue
 from iron_bucket.core.photometry.distribution import CosinePower
 from iron_bucket.core.scene.mark_levels import unit_response
@@ -95,8 +96,7 @@ def test_windows_come_from_everywhere_and_a_lobe_is_one_of_a_half_circle():
         lamp_id="w",
         panel=panel_at((0.0, -3.0, 0.0), (-1.0, 0.0, 0.0), (0.0, 0.0, 1.0), 1.0, 1.0),
         passes=1.0,
-        sky_cd_m2=1000.0,
-        ground_cd_m2=1000.0,
+        sky=SkyLuminance(kind="uniform", horizontal_lx=1000.0 * np.pi, ground_reflectance=1.0),
     )
     panel = panel_at((0, 0, 0), (1.0, 0.0, 0.0), (0.0, 0.0, 1.0), 1.0, 1.0)
     mark = Mark(mark_id="m", position_m=np.array([1.0, -2.0, 0.0]), normal=np.array([0.0, 1.0, 0.0]))

@@ -13,6 +13,7 @@ from iron_bucket.core.scene.mark_levels import unit_response
 from iron_bucket.core.scene.polygon_room import CEILING, Opening, PolygonRoom
 from iron_bucket.core.scene.room_grid import RoomGrid
 from iron_bucket.core.scene.scene import Mark, Scene, SceneLamp, direction
+from iron_bucket.core.scene.walls import Walls
 from tests.made_up import panel_at
 from tests.tables import refusals
 
@@ -75,7 +76,9 @@ def test_pieces_cover_every_surface_and_look_inwards(corners):
     assert room.holds(heights).tolist() == [False, True, True, False]
     assert room.blockers()[-1].panel.normal.tolist() == [0.0, 0.0, -1.0]
     grid = RoomGrid.of(room)
-    assert grid.on_coarse(grid.fine.area_m2 * 0 + 3.0) == pytest.approx(np.full(len(coarse.area_m2), 3.0))
+    assert Walls(grids=(grid,)).on_coarse(grid.fine.area_m2 * 0 + 3.0) == pytest.approx(
+        np.full(len(coarse.area_m2), 3.0)
+    )
     # Every piece sees walls all round: in a closed room its form factors add up to one.
     factors = form_factors(coarse.corners_m, coarse.centres_m, coarse.normals)
     factors[coarse.face[:, None] == coarse.face[None, :]] = 0.0

@@ -3,6 +3,7 @@
 import numpy as np
 import pytest
 
+from iron_bucket.core.daylight.sky_luminance import SkyLuminance
 from iron_bucket.core.photometry.faces import rectangle_illuminance_lx
 from iron_bucket.core.scene.blocking import Blocker
 from iron_bucket.core.scene.mark_levels import unit_response
@@ -24,16 +25,19 @@ def points(*rows) -> Points:
     )
 
 
+def a_sky(sky_cd_m2: float, ground_cd_m2: float) -> SkyLuminance:
+    """Even, over ground that sends back so much of its pi L."""
+    return SkyLuminance(kind="uniform", horizontal_lx=np.pi * sky_cd_m2, ground_reflectance=ground_cd_m2 / sky_cd_m2)
+
+
 def a_window(**changes) -> Window:
-    return Window(
-        **({"lamp_id": "W", "panel": PANE, "passes": 0.8, "sky_cd_m2": 5000.0, "ground_cd_m2": 900.0} | changes)
-    )
+    return Window(**({"lamp_id": "W", "panel": PANE, "passes": 0.8, "sky": a_sky(5000.0, 900.0)} | changes))
 
 
 def test_a_pane_shows_sky_from_below_and_ground_from_above():
     low, high, level = ((2.0, 0.0, z) for z in (1.0, 3.2, 2.0))
     found = a_window().level_lx(points((low, (-1, 0, 0)), (high, (-1, 0, 0)), (level, (-1, 0, 0))), ())
-    alike = a_window(ground_cd_m2=5000.0).level_lx(
+    alike = a_window(sky=a_sky(5000.0, 5000.0)).level_lx(
         points((low, (-1, 0, 0)), (high, (-1, 0, 0)), (level, (-1, 0, 0))), ()
     )
     assert found[0] == pytest.approx(alike[0])
@@ -46,9 +50,11 @@ def test_a_pane_shows_sky_from_below_and_ground_from_above():
 
 def test_a_sheer_glows_evenly_with_the_mean():
     place = points(((2.0, 0.3, 1.0), (-1, 0, 0)))
-    even = a_window(sky_cd_m2=2950.0, ground_cd_m2=2950.0)
-    assert a_window(scatters=True).level_lx(place, ()) == pytest.approx(even.level_lx(place, ()))
-    assert a_window().flux_lm() == pytest.approx(np.pi * 0.8 * 2950.0 * 1.6 * 1.2)
+    even = a_window(sky=a_sky(2950.0, 2950.0))
+    sheer = a_window(passes=0.0, glow_cd_m2=0.8 * 2950.0)
+    assert sheer.level_lx(place, ()) == pytest.approx(even.level_lx(place, ()))
+    for window in (a_window(), sheer):
+        assert window.flux_lm() == pytest.approx(np.pi * 0.8 * 2950.0 * 1.6 * 1.2, rel=1e-3)
     half = Blocker(panel=panel_at((0.02, 0.4, 2.0), Y, Z, 0.8, 1.2), passes=0.0)
     straight = points(((2.0, 0.0, 2.0), (-1, 0, 0)))
     assert even.level_lx(straight, (half,)) == pytest.approx(even.level_lx(straight, ()) / 2, rel=0.03)
@@ -59,14 +65,14 @@ def test_a_sheer_glows_evenly_with_the_mean():
 )
 def test_an_open_sky_fills_what_a_face_sees_of_it(normal, sky_share):
     # Of an even hemisphere a face tilted by b sees (1 + cos b)/2.
-    sky = OpenSky(lamp_id="S", sky_cd_m2=4000.0, ground_cd_m2=800.0)
+    sky = OpenSky(lamp_id="S", sky=a_sky(4000.0, 800.0))
     expected = np.pi * (4000.0 * sky_share + 800.0 * (1.0 - sky_share))
     assert sky.level_lx(points(((0, 0, 1), normal)), ())[0] == pytest.approx(expected, rel=0.03)
     assert sky.flux_lm() == float("inf")
 
 
 def test_a_roof_hides_the_sky_and_a_room_shuts_it_out():
-    sky, place = OpenSky(lamp_id="S", sky_cd_m2=4000.0, ground_cd_m2=0.0), points(((0, 0, 1), (0, 0, 1)))
+    sky, place = OpenSky(lamp_id="S", sky=a_sky(4000.0, 0.0)), points(((0, 0, 1), (0, 0, 1)))
     roof = Blocker(
         panel=panel_at((0.0, 0.0, 2.0), (1.0, 0, 0), Y, 2.0, 2.0),
         passes=0.0,
@@ -81,9 +87,10 @@ def test_a_roof_hides_the_sky_and_a_room_shuts_it_out():
         ceiling=0.8,
     )
     both = points(((0, 0, 1), (0, 0, 1)), ((4, 0, 1), (0, 0, 1)))
-    assert (
-        OpenSky(lamp_id="S", sky_cd_m2=4000.0, ground_cd_m2=0.0, rooms=(room,)).level_lx(both, ()) > 0
-    ).tolist() == [False, True]
+    assert (OpenSky(lamp_id="S", sky=a_sky(4000.0, 0.0), rooms=(room,)).level_lx(both, ()) > 0).tolist() == [
+        False,
+        True,
+    ]
 
 
 def test_a_cloth_under_the_sky_is_lit_from_both_sides():
@@ -96,7 +103,7 @@ def test_a_cloth_under_the_sky_is_lit_from_both_sides():
         Mark(mark_id="under", position_m=np.array([0.0, 0.0, 1.5]), normal=Z),
         Mark(mark_id="over", position_m=np.array([0.0, 0.0, 4.5]), normal=-Z),
     )
-    sky = OpenSky(lamp_id="S", sky_cd_m2=4000.0, ground_cd_m2=400.0)
+    sky = OpenSky(lamp_id="S", sky=a_sky(4000.0, 400.0))
     found = unit_response(Scene(lamps=(sky,), frames=(frame,), marks=marks))
     assert found.via_lx[0, 0, 0] == pytest.approx(10 * found.via_lx[0, 0, 1], rel=0.05)
     assert found.share_caught[0, 0] == 0.0

@@ -15,7 +15,7 @@ from iron_bucket.core.selection.levels import levels, spread_profile, through_fr
 from iron_bucket.core.selection.measured_beam import lone_bench, measured_beam
 from iron_bucket.core.selection.measured_modifiers import measured_passes
 from iron_bucket.core.selection.packing import CLASSES, pack
-from iron_bucket.core.selection.pick import pick
+from iron_bucket.core.selection.pick import passed_over, pick
 from iron_bucket.core.selection.reasons import Reason
 from iron_bucket.core.selection.side_by_side import side_by_side
 from tests.made_up import a_board, a_cloth, a_configuration, a_face, a_frame, a_gear, a_grid, a_head, a_need, a_sheet
@@ -153,7 +153,7 @@ def test_a_sheet_found_to_spread_lets_a_narrow_beam_serve_a_wide_place():
     lone = a_gear(heads=(a_head(),), configurations=(LAMP,), sheets=GEAR.sheets)
     need = a_need(illuminance_lx=100.0, width_m=2.0)
     assert levels(pack(lone), need).coverage_m[0, 0] == pytest.approx(1.6, abs=0.4)
-    assert len(pick(pack(lone), need).fits) == 0
+    assert len(pick(pack(replace(lone, sheets=())), need).fits) == 0
     picked = pick(pack(replace(lone, measured=(meter("frost", 1.8),))), need)
     assert [picked.fits.candidate(place).sheets for place in range(len(picked.fits))] == [1]
     assert picked.tally.counts == {Reason.NARROW: 1}
@@ -179,8 +179,8 @@ def test_a_sheet_s_spread_stops_at_a_box_or_a_frame_and_narrow_ones_are_passed_o
         )
         assert frosted.coverage_m == plain.coverage_m
     wide = pick(bench, a_need(illuminance_lx=10.0, width_m=4.0))
-    narrow_boxes = wide.pairs.reason[:, place_of("comb")]
-    assert set(narrow_boxes[bench.mounts[:, place_of("comb")]]) == {Reason.NARROW}
+    combed = {each.reason for each in passed_over(wide) if each.candidate.front == place_of("comb")}
+    assert combed == {Reason.NARROW}
 
 
 def test_the_chain_says_what_the_meter_found_of_the_beam():

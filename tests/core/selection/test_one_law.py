@@ -1,14 +1,18 @@
 """Pick and set-ups know one law of light: what a pick computes for a stack is what its scene gives."""
 
+from dataclasses import replace
+
 import numpy as np
 import pytest
 
+from iron_bucket.core.modifiers.scatter import Scatter, Scattered
 from iron_bucket.core.photometry.distribution import BeamField, CosinePower
 from iron_bucket.core.photometry.lumens import lumens
+from iron_bucket.core.scene.fineness import REFERENCE
 from iron_bucket.core.scene.mark_levels import unit_response
 from iron_bucket.core.scene.scene import Mark, Scene, SceneFrame, SceneLamp
 from iron_bucket.core.selection.fronts import BOARD_ANGLE_DEG, BOARD_THROW_SHARE, Front, FrontKind
-from iron_bucket.core.selection.levels import through_fronts
+from iron_bucket.core.selection.levels import behind_sheet, through_fronts
 from iron_bucket.core.selection.packing import pack
 from tests.made_up import a_board, a_cloth, a_configuration, a_frame, a_gear, panel_at, typical
 
@@ -27,7 +31,7 @@ BEAMS = {
 }
 
 
-def scene_lx(beam, front: Front, throw_m: float, aside_m: np.ndarray) -> np.ndarray:
+def scene_lx(beam, front: Front, throw_m: float, aside_m: np.ndarray, sheet: Scatter | None) -> np.ndarray:
     """The same stack as a scene: its lamp, its frame or board, and marks so far beside the axis, looking at it."""
     turn, head_m, subject_m = 0.0, throw_m * front.head_share, throw_m * (1.0 - front.head_share)
     if front.kind is FrontKind.BOARD:
@@ -51,24 +55,26 @@ def scene_lx(beam, front: Front, throw_m: float, aside_m: np.ndarray) -> np.ndar
                 lobe_deg=(cloth or front.board).lobe_deg,
             ),
         )
-    lamp = SceneLamp(
-        lamp_id="l", position_m=head, aim=-head / np.linalg.norm(head) if piece else towards, intensity=beam
-    )
+    if sheet:
+        beam = Scattered(inner=beam, scatter=sheet)
+    aim = -head / np.linalg.norm(head) if piece else towards
+    lamp = SceneLamp(lamp_id="l", position_m=head, aim=aim, intensity=beam)
     marks = tuple(Mark(mark_id=str(at), position_m=spot, normal=-towards) for at, spot in enumerate(spots))
     scene = Scene(lamps=(lamp,), frames=frames, marks=marks)
-    response = unit_response(scene, frame_points=41)
+    response = unit_response(scene, fineness=replace(REFERENCE, frame_points=41))
     return response.via_lx[0, 0] if front.board else response.whole_lx[0]  # past a board it is spill
 
 
+@pytest.mark.parametrize("sheet", [None, Scatter(straight_share=0.45, lobe_deg=12.0), Scatter(straight_share=0.0)])
 @pytest.mark.parametrize("throw_m", [1.7, 3.1, 6.5])
 @pytest.mark.parametrize("beam", BEAMS)
-def test_a_stack_gives_what_its_scene_gives(beam, throw_m):
+def test_a_stack_gives_what_its_scene_gives(beam, throw_m, sheet):
     lamp = a_configuration(distribution=BEAMS[beam], lumens=lumens(BEAMS[beam]))
     bench = pack(a_gear(configurations=(lamp,), **GEAR))
     places = np.array([0.0, 0.2, 0.5]) * throw_m / 2.0
-    found = through_fronts(bench, throw_m, places).profile_lx[0]
+    found = through_fronts(behind_sheet(bench, sheet) if sheet else bench, throw_m, places).profile_lx[0]
     for at, front in enumerate(bench.fronts):
-        expected = scene_lx(BEAMS[beam], front, throw_m, places)
+        expected = scene_lx(BEAMS[beam], front, throw_m, places, sheet)
         if not front.board:  # beside a bounce the side away from the lamp counts, else both
-            expected = (expected + scene_lx(BEAMS[beam], front, throw_m, -places)) / 2.0
+            expected = (expected + scene_lx(BEAMS[beam], front, throw_m, -places, sheet)) / 2.0
         assert found[at] == pytest.approx(expected, rel=0.07, abs=0.002 * found[at, 0]), front.key

@@ -5,7 +5,7 @@ from dataclasses import dataclass
 import numpy as np
 
 from iron_bucket.core.figure import Origin
-from iron_bucket.core.modifiers.lobe import MATT_DEG
+from iron_bucket.core.modifiers.lobe import is_matt
 from iron_bucket.core.quantities import display
 from iron_bucket.core.quantities.units import UnitSystem
 from iron_bucket.core.scene.scene import SceneFrame, SceneLamp
@@ -83,6 +83,11 @@ def cell_of(lit: LitScene, light_id: str, mark_id: str, units: UnitSystem) -> Ce
             caught = float(response.share_caught[at, of])
             formula = f"{share}{f', catches {caught * 100:.0f} % of the light' if caught > 0 else ''}; {_sum_of(part)}"
             steps.append(CellStep(label=f"by way of {frame.name}", formula=formula, illuminance_lx=given))
+    off_solids = level * float(response.via_lx[at, len(built.scene.frames) :, place].sum())
+    if off_solids > 1e-3:
+        steps.append(
+            CellStep(label="off flags and blacks", formula="sum of L cosθ cosε dA / r²", illuminance_lx=off_solids)
+        )
     indirect, first = level * float(response.indirect_lx[at, place]), level * float(response.first_bounce_lx[at, place])
     if indirect > 1e-3:
         steps.append(
@@ -106,8 +111,10 @@ def cell_of(lit: LitScene, light_id: str, mark_id: str, units: UnitSystem) -> Ce
 
 def _sum_of(frame: SceneFrame) -> str:
     """How a frame sends on what it got."""
-    if frame.lobe_deg < MATT_DEG:
-        return f"sum of a lobe of ±{frame.lobe_deg:g}°, (n + 1) / 2π cosⁿα dΦ cosε / r²"
+    if frame.is_mirror:
+        return "its image, as far as the glass shows it"
+    if not is_matt(frame.lobe_deg):
+        return f"sum of a lobe of ±{frame.lobe_deg:g}°, cosⁿα / ∫cosⁿα dω dΦ cosε / r²"
     return "sum of L cosθ cosε dA / r²"
 
 

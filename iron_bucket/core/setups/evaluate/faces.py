@@ -1,16 +1,16 @@
 """How a person is lit: by what, from where, how softly, at what ratio."""
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 import numpy as np
 
 from iron_bucket.core.arrays import Array
 from iron_bucket.core.exposure.ratio import ContrastRatio
-from iron_bucket.core.modifiers.lobe import MIRROR_DEG
 from iron_bucket.core.places.bearing import bearing_of, tilt_of, turn_between
+from iron_bucket.core.scene.frame_points import FramePoints
+from iron_bucket.core.scene.mark_levels import first_light
 from iron_bucket.core.scene.scene import SceneLamp
 from iron_bucket.core.scene.skylight import Window
-from iron_bucket.core.scene.sources import FramePoints
 from iron_bucket.core.setups.evaluate.lit_scene import DARK_LX, LitScene
 from iron_bucket.core.setups.plan.setup import Person
 from iron_bucket.core.setups.scene.build_scene import BuiltLight, Side, position_of
@@ -113,11 +113,11 @@ def _what_glows(lit: LitScene, light: int, mark: int) -> tuple[Array, float, str
     """
     built = lit.built
     source = built.lights[light]
-    via = lit.response.via_lx[light, :, mark]
+    via = lit.response.via_lx[light, : len(built.scene.frames), mark]
     if len(via) and float(via.max()) > float(lit.response.direct_lx[light, mark]):
         frame = built.scene.frames[int(np.argmax(via))]
         name = built.setup.frames[int(np.argmax(via))].name
-        if frame.reflectance is not None and frame.lobe_deg < MIRROR_DEG and isinstance(source.light, SceneLamp):
+        if frame.is_mirror and isinstance(source.light, SceneLamp):
             behind = float((source.light.position_m - frame.panel.centre_m) @ frame.panel.normal)
             return source.light.position_m - 2.0 * behind * frame.panel.normal, _own_size_m(source), name
         return frame.panel.centre_m, _lit_size_m(lit, light, int(np.argmax(via))), name
@@ -145,10 +145,14 @@ _SUN_SIZE = 2.0 * np.tan(np.radians(0.53 / 2.0))
 def _lit_size_m(lit: LitScene, light: int, frame_index: int) -> float:
     """Of the even square with the same spread. Source: an even strip of width w has a mean square offset of w^2/12."""
     frame, lamp = lit.built.scene.frames[frame_index], lit.built.scene.lamps[light]
-    cut = FramePoints.of(frame, _FRAME_POINTS)
-    side = cut.may_light(lamp, is_lit_in_front=True)
-    flux = cut.lit_lx((lamp,), (), is_lit_in_front=side)[0] * cut.area_m2
+    cut, alone = FramePoints.of(frame, _FRAME_POINTS), replace(lit.built.scene, lamps=(lamp,))
+    flux = np.zeros(len(cut.area_m2))
+    for side in (True, False):
+        by_others = first_light(alone, cut.side(is_front=side), _FRAME_POINTS).via_lx[0].sum(axis=0)
+        flux += (cut.lit_lx((lamp,), alone.blockers, is_lit_in_front=side)[0] + by_others) * cut.area_m2
     whole = float(flux.sum())
+    if whole <= 0.0:
+        return float(np.sqrt(frame.panel.width_m * frame.panel.height_m))
     offset = cut.points_m - frame.panel.centre_m
     spread = [
         float(np.sqrt(12.0 * (flux @ (offset @ along) ** 2) / whole))

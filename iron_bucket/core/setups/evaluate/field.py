@@ -1,23 +1,24 @@
 """Light over a whole plane, for contours in stops: at face height towards the lens of a dome, or on the floor."""
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from enum import StrEnum
 from functools import lru_cache
 
 import numpy as np
 
 from iron_bucket.core.arrays import Array
-from iron_bucket.core.scene.blocking import Blocker, Blockers
+from iron_bucket.core.scene.blocking import Blockers
+from iron_bucket.core.scene.fineness import PASSING
+from iron_bucket.core.scene.light_levels import lamp_level_lx
+from iron_bucket.core.scene.mark_levels import scattered_lx
 from iron_bucket.core.scene.points import Points
 from iron_bucket.core.scene.scene import Light, SceneLamp
-from iron_bucket.core.scene.sources import FramePoints, lamp_level_lx, points_a_side
 from iron_bucket.core.setups.evaluate.lit_scene import LitScene
 
 COLUMNS, ROWS = 160, 120
-#: Frames are cut into so many points along a side here. Light without its shadows is smooth: a beam is looked at on
-#: every second place, what frames and
-#: faces send on every fourth; shadows on every one.
-_FRAME_POINTS, _SECOND, _FOURTH = 5, 2, 4
+#: Light without its shadows is smooth: a beam is looked at on every second place, what frames and faces send on every
+#: fourth; shadows on every one.
+_SECOND, _FOURTH = 2, 4
 _FACE_M = 1.3
 _FLOOR_M = 0.02
 
@@ -46,7 +47,7 @@ def level_field_lx(lit: LitScene, plane: FieldPlane, sheet: tuple[float, float, 
     normals = _normals(positions, plane, (setup.camera.x_m, setup.camera.y_m))
     total = np.zeros((ROWS, COLUMNS))
     beams, net = (_Net.of(positions, normals, every) for every in (_SECOND, _FOURTH))
-    blockers = _blockers(lit)
+    blockers = lit.built.scene.blockers
     ends = blockers.within(positions.reshape(-1, 3))  # once for all lights
     for light, level in zip(lit.built.scene.lamps, lit.built.levels, strict=True):
         if level > 0.0:
@@ -108,28 +109,10 @@ def _normals(positions: Array, plane: FieldPlane, camera: tuple[float, float]) -
     return np.asarray(towards / np.maximum(np.linalg.norm(towards, axis=2, keepdims=True), 1e-6))
 
 
-def _blockers(lit: LitScene) -> Blockers:
-    scene = lit.built.scene
-    solids = [Blocker(panel=each.panel, passes=each.transmittance) for each in scene.solids]
-    frames = [Blocker(panel=each.panel, passes=each.straight_transmittance) for each in scene.frames]
-    return Blockers.of((*scene.walls, *solids, *frames))
-
-
 def _by_frames(lit: LitScene, net: _Net) -> Array:
-    """What frames send. Shape (ROWS, COLUMNS)."""
+    """What frames send of the lamps' first light, and of what has been scattered before. Shape (ROWS, COLUMNS)."""
     scene, levels = lit.built.scene, lit.built.levels
-    coarse = np.zeros(len(net.points.normals))
-    solids = Blockers.of(tuple(Blocker(panel=each.panel, passes=each.transmittance) for each in scene.solids))
-    for frame in scene.frames:
-        cut = FramePoints.of(frame, points_a_side(frame, scene.lamps, _FRAME_POINTS))
-        for side in (True, False):
-            burning = [
-                at
-                for at, lamp in enumerate(scene.lamps)
-                if levels[at] > 0.0 and cut.may_light(lamp, is_lit_in_front=side)
-            ]
-            lamps = [scene.lamps[at] for at in burning]
-            lit_lx = cut.lit_lx(lamps, solids, is_lit_in_front=side)
-            if lit_lx.any():
-                coarse += levels[burning] @ cut.sent_lx(lamps, lit_lx, net.points, scene.walls, is_lit_in_front=side)
-    return net.laid_over(coarse)
+    burning = np.flatnonzero(levels > 0.0)
+    of_those = replace(scene, lamps=tuple(scene.lamps[at] for at in burning))
+    sent = levels[burning] @ scattered_lx(of_those, net.points, fineness=PASSING)
+    return net.laid_over(sent)

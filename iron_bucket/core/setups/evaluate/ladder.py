@@ -165,7 +165,7 @@ def _windows(lit: LitScene, wanted_lx: float) -> list[Rung]:
             ).any()
         ):
             continue
-        seen = (light.light.sky_cd_m2 + light.light.ground_cd_m2) / 2.0 * light.light.passes * light.level
+        seen = light.light.seen_from_cd_m2(eye) * light.level
         found.append(
             Rung(
                 mark_id=light.light_id,

@@ -6,6 +6,7 @@ from dataclasses import dataclass
 import numpy as np
 
 from iron_bucket.core.arrays import Array
+from iron_bucket.core.scene.fineness import SET
 from iron_bucket.core.scene.mark_levels import UnitResponse, unit_response
 from iron_bucket.core.setups.scene.build_scene import BuiltScene, Side
 
@@ -13,13 +14,11 @@ from iron_bucket.core.setups.scene.build_scene import BuiltScene, Side
 ResponseFor = Callable[[BuiltScene], UnitResponse]
 #: Below this nothing is told from dark.
 DARK_LX = 1e-6
-#: Points along each side of a frame on a set, at least: what a wide beam needs for a thousandth.
-SET_FRAME_POINTS = 9
 
 
 def fresh_response(built: BuiltScene) -> UnitResponse:
     """Everything, from nothing."""
-    return unit_response(built.scene, built.surroundings.grids, frame_points=SET_FRAME_POINTS)
+    return unit_response(built.scene, built.surroundings.grids, fineness=SET)
 
 
 @dataclass(frozen=True, slots=True, kw_only=True, eq=False)

@@ -9,13 +9,9 @@ from typing import Protocol
 import numpy as np
 
 from iron_bucket.core.arrays import Array
+from iron_bucket.core.scene.fineness import PASSING, SET
 from iron_bucket.core.scene.mark_levels import UnitResponse, unit_response
-from iron_bucket.core.setups.evaluate.lit_scene import SET_FRAME_POINTS
 from iron_bucket.core.setups.scene.build_scene import BuiltLight, BuiltScene, LightKind
-
-#: While something moves its frames are cut more coarsely: within a hundredth of a stop of what follows when it is let
-#: go.
-_PASSING_FRAME_POINTS = 5
 
 
 class Rows(Protocol):
@@ -55,7 +51,7 @@ def response_for(built: BuiltScene, rows: Rows) -> UnitResponse:
     missing = [at for at, row in enumerate(found) if row is None]
     if missing:
         scene = replace(built.scene, lamps=tuple(built.scene.lamps[at] for at in missing))
-        fresh = unit_response(scene, built.surroundings.grids, frame_points=SET_FRAME_POINTS)
+        fresh = unit_response(scene, built.surroundings.grids, fineness=SET)
         for row, at in enumerate(missing):
             found[at] = _row(fresh, row)
             rows.put(keys[at], found[at])  # type: ignore[arg-type]
@@ -70,7 +66,7 @@ def passing_response_for(built: BuiltScene, before: BuiltScene, rows: Rows) -> U
     missing = [at for at, row in enumerate(found) if row is None]
     if missing:
         scene = replace(built.scene, lamps=tuple(built.scene.lamps[at] for at in missing))
-        fresh = unit_response(scene, with_walls=False, frame_points=_PASSING_FRAME_POINTS)
+        fresh = unit_response(scene, with_walls=False, fineness=PASSING)
         old = response_for(before, rows) if len(before.marks) == len(built.marks) else None
         places = {light.light_id: at for at, light in enumerate(before.lights)}
         for row, at in enumerate(missing):
@@ -91,11 +87,11 @@ def row_keys(built: BuiltScene) -> list[Hashable]:
             tuple(replace(each, name="-") for each in setup.frames),
             tuple(each.panel.width_m for each in built.scene.frames),  # gear of the same slug may have changed
             tuple(
-                (each.transmittance, each.reflectance, each.straight_share, each.lobe_deg)
+                (each.through_share, each.back_share, each.straight_transmittance, each.lobe_deg)
                 for each in built.scene.frames
             ),
             tuple(replace(each, name="-") for each in setup.flags),
-            tuple(each.transmittance for each in built.scene.solids),
+            tuple((each.transmittance, each.reflectance) for each in built.scene.solids),
             _films(built),
         )
     )
@@ -145,7 +141,7 @@ def _with_walls(alone: UnitResponse, old: UnitResponse, place: int) -> UnitRespo
 def _stacked(rows: list[UnitResponse], built: BuiltScene) -> UnitResponse:
     """Rows one below the other; with no lights, empty tables of the right width."""
     if not rows:
-        return unit_response(replace(built.scene, lamps=()), with_walls=False)
+        return unit_response(replace(built.scene, lamps=()), with_walls=False, fineness=SET)
     widest = max(row.walls_lx.shape[1] for row in rows)
     return UnitResponse(
         direct_lx=np.concatenate([row.direct_lx for row in rows]),

@@ -1,15 +1,15 @@
 """Where our lamps lie on walls, floor and ceiling: spill, and hot spots."""
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 import numpy as np
 
 from iron_bucket.core.arrays import Array
 from iron_bucket.core.exposure.incident import Receptor
-from iron_bucket.core.scene.blocking import Blocker, Blockers
-from iron_bucket.core.scene.mark_levels import rooms_with_marks
+from iron_bucket.core.scene.fineness import PASSING
+from iron_bucket.core.scene.light_levels import levels_lx
+from iron_bucket.core.scene.mark_levels import rooms_with_marks, scattered_lx
 from iron_bucket.core.scene.points import Points
-from iron_bucket.core.scene.sources import FramePoints, levels_lx, points_a_side
 from iron_bucket.core.setups.evaluate.lit_scene import LitScene
 from iron_bucket.core.setups.plan.look import surface_stops
 from iron_bucket.core.setups.scene.build_scene import LightKind
@@ -17,7 +17,6 @@ from iron_bucket.core.setups.scene.build_scene import LightKind
 #: A wall is looked at on so many places along its longer side.
 WALL_PLACES = 96
 _OFF_WALL_M = 0.01
-_FRAME_POINTS = 7
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -88,17 +87,8 @@ def level_on_wall_lx(lit: LitScene, room: int, wall: int) -> Array:
     points = Points(
         positions_m=places.reshape(-1, 3), normals=np.broadcast_to(panel.normal, (rows * columns, 3)), are_many=True
     )
-    solids = [Blocker(panel=each.panel, passes=each.transmittance) for each in scene.solids]
-    frames = [Blocker(panel=each.panel, passes=each.straight_transmittance) for each in scene.frames]
     burning = np.flatnonzero(levels > 0.0)
-    lamps = [scene.lamps[at] for at in burning]
-    total = levels[burning] @ levels_lx(lamps, points, Blockers.of((*scene.walls, *solids, *frames)))
-    for frame in scene.frames:
-        cut = FramePoints.of(frame, points_a_side(frame, lamps, _FRAME_POINTS))
-        for side in (True, False):
-            held = [place for place, lamp in enumerate(lamps) if cut.may_light(lamp, is_lit_in_front=side)]
-            lighting = [lamps[place] for place in held]
-            lit_lx = cut.lit_lx(lighting, Blockers.of(solids), is_lit_in_front=side)
-            sent_lx = cut.sent_lx(lighting, lit_lx, points, (*scene.walls, *solids), is_lit_in_front=side)
-            total = total + levels[burning[held]] @ sent_lx
+    of_those = replace(scene, lamps=tuple(scene.lamps[at] for at in burning))
+    sent = levels_lx(of_those.lamps, points, scene.blockers) + scattered_lx(of_those, points, fineness=PASSING)
+    total = levels[burning] @ sent
     return np.asarray(total.reshape(rows, columns))

@@ -11,6 +11,7 @@ from iron_bucket.core.errors import BadValue
 from iron_bucket.core.figure import Figure, Origin
 from iron_bucket.core.jobs.house_rules import HouseRules
 from iron_bucket.core.modifiers.kinds import Board, Cloth, Frame
+from iron_bucket.core.modifiers.lobe import MIRROR_DEG
 from iron_bucket.core.modifiers.two_stage import Panel
 from iron_bucket.core.places.bearing import along_bearing, bearing_of, tilt_of
 from iron_bucket.core.places.surroundings import Surroundings
@@ -34,6 +35,8 @@ class Side(StrEnum):
 HEAD_RADIUS_M, CHEEK_DEG = 0.1, 55.0
 _HEAD_WIDTH_M, _HEAD_HEIGHT_M, _NECK_M = 0.15, 0.24, 0.3
 _SHOULDERS_M = 0.42
+#: Typical, docs/craft.md, section 3: what a cloth neither passes nor sends back, and what black cloth sends back.
+_CLOTH_KEEPS, _BLACK_REFLECTS = 0.05, 0.03
 
 
 class LightKind(StrEnum):
@@ -270,7 +273,13 @@ def scene_frame(placed: PlacedFrame, gear: Gear) -> SceneFrame:
     parts, passes = frame_parts(placed, gear), frame_figure(placed, gear).value
     panel = panel_of(placed, *frame_size_m(placed, gear))
     if isinstance(parts, Board):
-        return SceneFrame(frame_id=placed.piece_id, panel=panel, reflectance=passes, lobe_deg=parts.lobe_deg)
+        return SceneFrame(
+            frame_id=placed.piece_id,
+            panel=panel,
+            reflectance=passes,
+            lobe_deg=parts.lobe_deg,
+            is_mirror=parts.lobe_deg < MIRROR_DEG,
+        )
     cloth = parts[1]
     return SceneFrame(
         frame_id=placed.piece_id,
@@ -278,6 +287,7 @@ def scene_frame(placed: PlacedFrame, gear: Gear) -> SceneFrame:
         transmittance=passes,
         straight_share=cloth.straight_share,
         lobe_deg=cloth.lobe_deg,
+        back_reflectance=max(1.0 - passes - _CLOTH_KEEPS, 0.0),
     )
 
 
@@ -285,7 +295,12 @@ def solid_of(flag: PlacedFlag, rules: HouseRules) -> Solid:
     """A flag or net; nets by the house's school."""
     layers = {FlagKind.SINGLE_NET: 1, FlagKind.DOUBLE_NET: 2}.get(flag.kind)
     passes = rules.scrim_school.transmittance(layers) if layers else 0.0
-    return Solid(solid_id=flag.piece_id, panel=panel_of(flag, flag.width_m, flag.height_m), transmittance=passes)
+    return Solid(
+        solid_id=flag.piece_id,
+        panel=panel_of(flag, flag.width_m, flag.height_m),
+        transmittance=passes,
+        reflectance=0.0 if layers else _BLACK_REFLECTS,
+    )
 
 
 def _body(person: Person) -> tuple[Solid, ...]:

@@ -13,6 +13,8 @@ from iron_bucket.core.errors import BadValue
 from iron_bucket.core.figure import Figure, Origin, least_trusted
 from iron_bucket.core.modifiers.cells import grid_cut
 from iron_bucket.core.modifiers.kinds import Face, FaceForm, Grid, ScrimSchool, Sheet
+from iron_bucket.core.modifiers.measured_pass import MeasuredPass
+from iron_bucket.core.modifiers.scatter import Scatter, Scattered
 from iron_bucket.core.photometry.distribution import IntensityDistribution
 from iron_bucket.core.photometry.scaled import scaled
 from iron_bucket.core.photometry.steady import Steady
@@ -34,7 +36,8 @@ class Link:
 class Fixture:
     """``size_m``: width and height of what glows.
 
-    ``links``: what it wears. ``axis_cd``: at full output, everything on.
+    ``links``: what it wears. ``axis_cd``: at full output, everything on; ``shape``: its beam behind its diffusion
+    sheets, of any brightness.
     """
 
     head: Head
@@ -45,6 +48,7 @@ class Fixture:
     links: tuple[Link, ...]
     size_m: tuple[float, float]
     axis_cd: float
+    shape: IntensityDistribution
 
     @property
     def parts(self) -> tuple[Sheet | Face | Grid, ...]:
@@ -91,6 +95,12 @@ def fixture_of(placed: PlacedLamp, gear: Gear, school: ScrimSchool) -> Fixture:
     if grid and not (grid.face_slug == face.slug if face else grid.fitting == head.fitting and not grid.face_slug):
         raise BadValue("grid", repr(grid.name), "a grid that goes on that box or head")
     links = [Link(label=sheet.name, figure=_passes(gear, head, sheet.slug, sheet.passes(school))) for sheet in sheets]
+    is_bare = not face and not (configuration.is_lambertian and not grid)
+    shape, spread = _behind(configuration.distribution, _scatters(gear, head, sheets) if is_bare else ())
+    links += [
+        Link(label=f"{sheet.name}, spread", figure=Figure(value=share, origin=Origin.TYPICAL))
+        for sheet, share in spread
+    ]
     if face:
         links.append(Link(label=face.name, figure=_passes(gear, head, face.slug, face.efficiency)))
     if grid:
@@ -101,7 +111,9 @@ def fixture_of(placed: PlacedLamp, gear: Gear, school: ScrimSchool) -> Fixture:
         size, axis_cd = (face.width_m, face.height_m), passes * configuration.lumens / solid_angle
     else:
         size = (configuration.face.width_m, configuration.face.height_m)
-        axis_cd = passes * float(configuration.distribution.intensity_cd(0.0))
+        # The shape behind the sheets has their spread in it already.
+        alone = float(np.prod([share for _, share in spread]))
+        axis_cd = passes / alone * float(shape.intensity_cd(0.0))
     return Fixture(
         head=head,
         configuration=configuration,
@@ -111,19 +123,38 @@ def fixture_of(placed: PlacedLamp, gear: Gear, school: ScrimSchool) -> Fixture:
         links=tuple(links),
         size_m=size,
         axis_cd=axis_cd,
+        shape=shape,
     )
+
+
+def _scatters(gear: Gear, head: Head, sheets: tuple[Sheet, ...]) -> tuple[tuple[Sheet, Scatter], ...]:
+    """Diffusion sheets whose beam nobody measured on that class of head."""
+    return tuple(
+        (sheet, sheet.scatter) for sheet in sheets if sheet.scatter and _measured(gear, head, sheet.slug) is None
+    )
+
+
+def _behind(
+    shape: IntensityDistribution, scatters: tuple[tuple[Sheet, Scatter], ...]
+) -> tuple[IntensityDistribution, list[tuple[Sheet, float]]]:
+    """A beam behind sheets, and what each takes off its axis by spreading it."""
+    taken = []
+    for sheet, scatter in scatters:
+        behind = Scattered(inner=shape, scatter=scatter)
+        taken.append((sheet, float(behind.intensity_cd(0.0)) / float(shape.intensity_cd(0.0))))
+        shape = behind
+    return shape, taken
+
+
+def _measured(gear: Gear, head: Head, slug: str) -> MeasuredPass | None:
+    """What a meter found of a modifier on that class of head."""
+    head_class = head.technology.head_class
+    return next((each for each in gear.measured if each.modifier_slug == slug and each.head_class is head_class), None)
 
 
 def _passes(gear: Gear, head: Head, slug: str, stated: Figure) -> Figure:
     """A meter's figure on that class of head before any other."""
-    found = next(
-        (
-            each
-            for each in gear.measured
-            if each.modifier_slug == slug and each.head_class is head.technology.head_class
-        ),
-        None,
-    )
+    found = _measured(gear, head, slug)
     return Figure(value=found.passes, origin=Origin.MEASURED) if found else stated
 
 
@@ -151,15 +182,20 @@ def source_of(placed: PlacedLamp, fixture: Fixture, aim: Array) -> SceneLamp:
             cutoff_deg=fixture.grid.cutoff_deg if fixture.grid else None,
         )
         return SceneLamp(lamp_id=placed.piece_id, position_m=position, aim=aim, face=face)
-    configuration = fixture.configuration
-    shape: IntensityDistribution = scaled(
-        configuration.distribution, fixture.axis_cd / float(configuration.distribution.intensity_cd(0.0))
-    )
+    # What a sheet scatters begins at the sheet, not behind the lens.
+    shape = fixture.shape
+    offset_m = fixture.configuration.offset_m * (shape.straight_on_axis if isinstance(shape, Scattered) else 1.0)
+    shape = _brighter(shape, fixture.axis_cd / float(shape.intensity_cd(0.0)))
     if fixture.grid:
         shape = Gridded(inner=shape, cutoff_deg=fixture.grid.cutoff_deg)
-    return SceneLamp(
-        lamp_id=placed.piece_id, position_m=position - configuration.offset_m * aim, aim=aim, intensity=shape
-    )
+    return SceneLamp(lamp_id=placed.piece_id, position_m=position - offset_m * aim, aim=aim, intensity=shape)
+
+
+def _brighter(shape: IntensityDistribution, factor: float) -> IntensityDistribution:
+    """Every candela times a factor, behind sheets too."""
+    if isinstance(shape, Scattered):
+        return Scattered(inner=_brighter(shape.inner, factor), scatter=shape.scatter)
+    return scaled(shape, factor)
 
 
 def _sideways(aim: Array) -> Array:

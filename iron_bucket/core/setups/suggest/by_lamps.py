@@ -10,6 +10,7 @@ import numpy as np
 from iron_bucket.core.modifiers.kinds import Board
 from iron_bucket.core.places.bearing import bearing_of, tilt_of
 from iron_bucket.core.quantities import display
+from iron_bucket.core.scene.fineness import SET
 from iron_bucket.core.scene.mark_levels import unit_response
 from iron_bucket.core.setups.plan.changes import added, next_id, set_piece
 from iron_bucket.core.setups.plan.setup import FlagKind, PlacedFlag, PlacedLamp
@@ -101,7 +102,7 @@ def _alone_lx(miss: Shortfall, placed: PlacedLamp) -> float:
         miss.rules,
     )
     scene = replace(built.scene, lamps=built.scene.lamps[:1], marks=(miss.lit.built.marks[miss.place].mark,))
-    found = unit_response(scene, with_walls=False)
+    found = unit_response(scene, with_walls=False, fineness=SET)
     return placed.level * float(found.whole_lx[0, 0])
 
 

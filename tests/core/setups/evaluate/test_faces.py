@@ -59,7 +59,7 @@ def test_windows_and_sun_as_keys(gear):
 
 
 def test_an_evenly_lit_board_is_as_large_as_it_is(gear):
-    """Twelve metres off its lamp, in the open, off to Anna's right; and its middle is what lights her."""
+    """Twelve metres off its lamp, in the open, but for Anna's shadow on it; and its middle is what lights her."""
     field = Surroundings(a_place(rooms=(), circuits=(), sockets=()))
     board = a_frame(frame="", cloth="", board="board-poly-2.4", x_m=0.0, y_m=2.5, bearing_deg=90.0)
     far = a_lamp(
@@ -70,7 +70,7 @@ def test_an_evenly_lit_board_is_as_large_as_it_is(gear):
     )
     face = lit_faces(found)[0]
     assert (face.way, face.throw_m) == ("Frame", pytest.approx(3.0))
-    assert face.apparent_deg == pytest.approx(2.0 * math.degrees(math.atan(math.sqrt(1.2 * 2.4) / 2.0 / 3.0)), rel=0.02)
+    assert face.apparent_deg == pytest.approx(2.0 * math.degrees(math.atan(math.sqrt(1.2 * 2.4) / 2.0 / 3.0)), rel=0.04)
     # A spot from two metres lights its middle alone, as large as the two-stage integral has it.
     near = replace(far, configuration="day-led-1200.narrow", x_m=2.0, y_m=2.5, bearing_deg=270.0, level=0.05)
     found = lit_setup(

@@ -5,7 +5,7 @@ import math
 import pytest
 
 from iron_bucket.core.setups.evaluate.ladder import RungKind, ladder_of
-from iron_bucket.core.setups.plan.camera_view import field_of_view_deg
+from iron_bucket.core.setups.plan.camera_view import camera_position, field_of_view_deg
 from iron_bucket.core.setups.plan.look import Look
 from iron_bucket.core.setups.plan.setup import Camera, WindowFilm
 from tests.core.setups.made import NOON, RULES, a_lamp, a_target, lit_setup
@@ -50,7 +50,7 @@ def test_a_window_hangs_on_the_ladder_while_the_camera_sees_it(gear):
     found = lit_setup(gear, when=NOON)
     rung = ladder_of(found, RULES.receptor).rung("window")
     window = next(each.light for each in found.built.lights if each.light_id == "window")
-    seen = (window.sky_cd_m2 + window.ground_cd_m2) / 2 * 0.8
+    seen = window.seen_from_cd_m2(camera_position(found.built.setup.camera))
     assert rung.stops == pytest.approx(math.log2(math.pi * seen / (0.18 * 159.94)), abs=0.001)
     assert rung.kind is RungKind.WINDOW
     filmed = lit_setup(gear, when=NOON, films=(WindowFilm(piece_id="f", opening_id="window", stops=2.0),))

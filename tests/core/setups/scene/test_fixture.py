@@ -102,19 +102,23 @@ def test_a_box_is_a_face_of_its_lumens(gear):
     )  # beyond 30 degrees straight cells let nothing through
 
 
+@pytest.mark.parametrize(("sheet", "passes"), [("nd-0.3", 0.501), ("gel-light-frost", 0.85), ("gel-full-white", 0.4)])
 @pytest.mark.parametrize("throw_m", [1.5, 4.0])
-def test_a_placed_lamp_gives_what_a_pick_says(gear, throw_m):
+def test_a_placed_lamp_gives_what_a_pick_says(gear, throw_m, sheet, passes):
     """Every configuration of the bench in the open, with every grid and box that it takes, a sheet before it."""
-    bench = pack(replace(gear, frames=(), cloths=(), boards=(), sheets=(gear.by_slug(Sheet, "nd-0.3"),)))
+    bench = pack(replace(gear, frames=(), cloths=(), boards=(), sheets=(gear.by_slug(Sheet, sheet),)))
+    kind = bench.sheet_scatter[0, 1]
+    assert kind == (sheet != "nd-0.3")
     found, tried = levels(bench, Need(illuminance_lx=1.0, throw_m=throw_m)), 0
     mark = Mark(mark_id="m", position_m=np.array([0.0, throw_m, 1.5]), normal=np.array([0.0, -1.0, 0.0]))
     for row, configuration in enumerate(bench.configurations):
         for at in np.flatnonzero(bench.mounts[row]):
             worn = {name: part.slug for name in ("face", "grid") if (part := getattr(bench.fronts[at], name))}
-            lamp = a_lamp(configuration=configuration.slug, x_m=0.0, y_m=0.0, sheets=("nd-0.3",), **worn)
+            lamp = a_lamp(configuration=configuration.slug, x_m=0.0, y_m=0.0, sheets=(sheet,), **worn)
             source = source_of(lamp, fixture_of(lamp, gear, HALF), np.array([0.0, 1.0, 0.0]))
-            level_lx = unit_response(Scene(lamps=(source,), marks=(mark,))).whole_lx[0, 0] / 0.501
-            assert found.full_lx[row, at] == pytest.approx(level_lx, rel=0.02), (configuration.slug, worn)
+            level_lx = unit_response(Scene(lamps=(source,), marks=(mark,))).whole_lx[0, 0] / passes
+            picked_lx = found.full_lx[row, at] * 2.0 ** found.scatter_stops[kind, row, at]
+            assert picked_lx == pytest.approx(level_lx, rel=0.02), (configuration.slug, worn)
             tried += 1
     assert tried > 100
 

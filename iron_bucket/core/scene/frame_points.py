@@ -1,0 +1,221 @@
+"""Frames, boards and flags cut into points: what falls on each, and what they send on."""
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+from functools import lru_cache
+
+import numpy as np
+from scipy.spatial.distance import cdist
+
+from iron_bucket.core.arrays import Array
+from iron_bucket.core.modifiers.lobe import is_matt, lobe_exponent, lobe_middle, lobe_peak, lobes_lx
+from iron_bucket.core.modifiers.two_stage import Panel
+from iron_bucket.core.quadrature import gauss_nodes
+from iron_bucket.core.scene.blocking import Blocker, passing
+from iron_bucket.core.scene.light_levels import levels_lx, small_levels_lx
+from iron_bucket.core.scene.points import Points
+from iron_bucket.core.scene.scene import Light, SceneFrame, SceneLamp, Solid
+
+#: Two and a half Gauss points across a beam of half its peak give what the frame sends within 2 %; more than 61 a side
+#: no spot needs.
+_ACROSS_A_BEAM, _MOST_FRAME_POINTS = 2.5, 61
+#: Gauss points fall together like (1 + 2 h / w)^(-2 n) for something that stands h before a side of w: so many times
+#: 1 / log(1 + 2 h / w) give a thousandth.
+_NEARNESS = 3.5
+#: A receiver stands at least so far from a board that is not matt.
+_NEAREST_SEEN_M = 1.0
+#: What is nearer to a panel's plane lies in it.
+_OFF_PLANE_M = 1e-9
+_HALF_BEAM_DEG = np.linspace(0.0, 90.0, 181)
+
+#: Parts along each side of what a point stands for, where a shadow's edge crosses it; of a coarse cut, and of a fine.
+_PARTS, _PARTS_OF_FINE, _FINE_FROM = 5, 12, 20
+
+#: What sends on light that falls on it.
+Scatterer = SceneFrame | Solid
+
+
+def points_a_side(frame: Scatterer, lamps: Sequence[Light], least: int) -> int:
+    """How finely a frame has to be cut for the narrowest beam that falls on it, and for the nearest lamp."""
+    panel, needed = frame.panel, float(least)
+    size_m, reach_m = max(panel.width_m, panel.height_m), float(np.hypot(panel.width_m, panel.height_m)) / 2.0
+    for lamp in lamps:
+        if not isinstance(lamp, SceneLamp) or lamp.intensity is None:
+            continue
+        ray = panel.centre_m - lamp.position_m
+        distance_m = max(float(np.linalg.norm(ray)), 1e-3)
+        half = half_beam_rad(lamp)
+        off = float(np.arccos(np.clip(ray @ lamp.aim / distance_m, -1.0, 1.0)))
+        if off < half + np.arctan(reach_m / distance_m):
+            needed = max(needed, _ACROSS_A_BEAM * size_m / max(2.0 * distance_m * np.tan(min(half, 1.4)), 1e-3))
+            needed = max(needed, points_for_near(panel, lamp.position_m[None]))
+            if not is_matt(frame.lobe_deg):  # so far over the panel a lobe turns away from a receiver that is no nearer
+                turn_rad = size_m * (1.0 / distance_m + 1.0 / _NEAREST_SEEN_M)
+                needed = max(needed, _ACROSS_A_BEAM * turn_rad / (2.0 * np.radians(frame.lobe_deg)))
+    return min(int(np.ceil(needed)), _MOST_FRAME_POINTS)
+
+
+def points_for_near(panel: Panel, places_m: Array) -> float:
+    """Gauss points along a side that the nearest of some places asks for. Shape (R, 3)."""
+    if not len(places_m):
+        return 0.0
+    offset = places_m - panel.centre_m
+    beside = [
+        np.maximum(np.abs(offset @ side) - size / 2.0, 0.0)
+        for side, size in ((panel.side_x, panel.width_m), (panel.side_y, panel.height_m))
+    ]
+    away = np.sqrt(np.square(offset @ panel.normal) + np.square(beside[0]) + np.square(beside[1]))
+    size_m = max(panel.width_m, panel.height_m)
+    return float(_NEARNESS / np.log1p(2.0 * max(float(away.min()), 0.02 * size_m) / size_m))
+
+
+@lru_cache(maxsize=256)
+def half_beam_rad(lamp: SceneLamp) -> float:
+    """From the axis to half of its candela."""
+    candela = np.asarray(lamp.intensity.intensity_cd(_HALF_BEAM_DEG))  # type: ignore[union-attr]
+    below = np.flatnonzero(candela < candela[0] / 2.0)
+    return float(np.radians(_HALF_BEAM_DEG[max(below[0], 1)])) if len(below) else float(np.pi / 2.0)
+
+
+@dataclass(frozen=True, slots=True, kw_only=True, eq=False)
+class FramePoints:
+    """A frame cut into points. Shapes: points_m (P, 3), area_m2 (P,)."""
+
+    frame: Scatterer
+    points_m: Array
+    area_m2: Array
+
+    @classmethod
+    def of(cls, frame: Scatterer, points_a_side: int) -> "FramePoints":
+        """Gauss points over the whole frame."""
+        points_m, area_m2 = frame.panel.points(points_a_side)
+        return cls(frame=frame, points_m=points_m, area_m2=area_m2)
+
+    def side(self, *, is_front: bool) -> Points:
+        """The points as receivers on the side that the panel's normal looks at, or on the other."""
+        normal = self.frame.panel.normal * (1.0 if is_front else -1.0)
+        return Points(positions_m=self.points_m, normals=np.tile(normal, (len(self.points_m), 1)), are_many=True)
+
+    def lit_lx(self, lamps: Sequence[Light], blockers: Sequence[Blocker], *, is_lit_in_front: bool) -> Array:
+        """What lights at full output lay on one side; what a shadow's edge crosses counts by the part that is lit.
+
+        Shape (L, P).
+        """
+        points = self.side(is_front=is_lit_in_front)
+        small = [at for at, lamp in enumerate(lamps) if isinstance(lamp, SceneLamp) and lamp.intensity is not None]
+        lit = np.zeros((len(lamps), len(self.points_m)))
+        large = [at for at in range(len(lamps)) if at not in set(small)]
+        lit[large] = levels_lx([lamps[at] for at in large], points, blockers)
+        if small:
+            held: list[SceneLamp] = [lamps[at] for at in small]  # type: ignore[misc]
+            lit[small] = small_levels_lx(held, points) * self._seen(held, blockers)
+        return lit
+
+    def _seen(self, lamps: Sequence[SceneLamp], blockers: Sequence[Blocker]) -> Array:
+        """What arrives at each point, as the mean over what it stands for where its neighbours differ. Shape (L, P)."""
+        starts = np.array([lamp.position_m for lamp in lamps])
+        seen = passing(starts, self.points_m, blockers)
+        count = round(np.sqrt(len(self.points_m)))
+        grid = np.pad(seen.reshape(-1, count, count), ((0, 0), (1, 1), (1, 1)), mode="edge")
+        near = np.stack([grid[:, :-2, 1:-1], grid[:, 2:, 1:-1], grid[:, 1:-1, :-2], grid[:, 1:-1, 2:]])
+        differs = (near != grid[None, :, 1:-1, 1:-1]).any(axis=0).reshape(len(lamps), -1)
+        for at in np.flatnonzero(differs.any(axis=1)):
+            parts = self._parts_m(np.flatnonzero(differs[at]), _PARTS if count < _FINE_FROM else _PARTS_OF_FINE)
+            arriving = passing(starts[at : at + 1], parts.reshape(-1, 3), blockers)
+            seen[at, differs[at]] = arriving.reshape(parts.shape[:2]).mean(axis=1)
+        return seen
+
+    def _parts_m(self, chosen: np.ndarray, parts: int) -> Array:
+        """Places spread over what some points stand for. Shape (C, parts, 3)."""
+        panel = self.frame.panel
+        count = round(np.sqrt(len(self.points_m)))
+        edges = np.concatenate([[-1.0], np.cumsum(gauss_nodes(count)[1]) - 1.0])
+        share = (np.arange(parts) + 0.5) / parts
+        within = edges[:-1, None] + share * np.diff(edges)[:, None]
+        x = np.repeat(within[chosen // count], parts, axis=1)[..., None] * panel.width_m / 2.0
+        y = np.tile(within[chosen % count], (1, parts))[..., None] * panel.height_m / 2.0
+        return np.asarray(panel.centre_m + x * panel.side_x + y * panel.side_y)
+
+    def sent_lx(
+        self,
+        origins_m: Array,
+        lit_lx: Array,
+        points: Points,
+        blockers: Sequence[Blocker],
+        *,
+        is_lit_in_front: bool,
+        lobes_only: bool = False,
+    ) -> Array:
+        """What reaches receivers of what falls on one side. Shapes: origins_m (L, 3), whence it comes; lit_lx (L, P);
+        gives (L, R).
+
+        A cloth sends to its far side, and a little back to the lit one; a bounce and a flag to the lit side. What is
+        matt, and what has no origin (nan: it comes from everywhere), all share one transfer. ``lobes_only``: what goes
+        back matt from a cloth that is not is left out.
+        """
+        sent = np.zeros((len(lit_lx), len(points.normals)))
+        lit_side = self.frame.panel.normal * (1.0 if is_lit_in_front else -1.0)
+        off_plane = (points.positions_m - self.frame.panel.centre_m) @ lit_side
+        has_origin = ~np.isnan(origins_m[:, 0])
+        for leaving, share, is_seen, has_lobe in (
+            (lit_side, self.frame.back_share, off_plane > _OFF_PLANE_M, not self.frame.through_share),
+            (-lit_side, self.frame.through_share, off_plane < -_OFF_PLANE_M, True),
+        ):
+            lobed = np.flatnonzero(has_origin & has_lobe & ~is_matt(self.frame.lobe_deg))
+            matt = np.setdiff1d(np.arange(len(lit_lx)), lobed)
+            if not share or not is_seen.any() or (lobes_only and not len(lobed)):
+                continue
+            columns = np.flatnonzero(is_seen)
+            ends = Points(positions_m=points.positions_m[columns], normals=points.normals[columns])
+            out, for_a_candela = self._seen_from(ends, leaving, share, blockers)
+            if len(matt):
+                sent[matt[:, None], columns] = lit_lx[matt] @ (for_a_candela * out / np.pi)
+            if len(lobed):
+                peaks, middles = self._lobes(origins_m[lobed], lit_lx[lobed], leaving)
+                sent[lobed[:, None], columns] = lobes_lx(
+                    peaks,
+                    middles,
+                    self.points_m,
+                    np.ascontiguousarray(ends.positions_m),
+                    np.ascontiguousarray(for_a_candela),
+                    float(lobe_exponent(self.frame.lobe_deg)),
+                )
+        return sent
+
+    def _seen_from(
+        self, ends: Points, leaving: Array, share: float, blockers: Sequence[Blocker]
+    ) -> tuple[Array, Array]:
+        """Cosine to the leaving side of each ray, and lux at each receiver for each lux on a point that sends one
+        candela for each lumen. Shapes (P, R) both.
+
+        Source: E = sum of (candela towards the receiver) cos(epsilon) / r^2.
+        """
+        positions, normals = ends.positions_m, ends.normals
+        throw = np.sqrt(np.maximum(cdist(self.points_m, positions, "sqeuclidean"), 1e-12))
+        out = np.maximum((positions @ leaving)[None, :] - (self.points_m @ leaving)[:, None], 0.0) / throw
+        arriving = np.maximum(self.points_m @ normals.T - np.einsum("rk,rk->r", positions, normals)[None, :], 0.0)
+        for_a_candela = arriving / throw**3 * (share * self.area_m2)[:, None]
+        if len(blockers):
+            for_a_candela = for_a_candela * passing(self.points_m, positions, blockers)
+        return out, for_a_candela
+
+    def _lobes(self, origins_m: Array, lit_lx: Array, leaving: Array) -> tuple[Array, Array]:
+        """Candela for each unit of what a point sends on, in the middle of its lobe, and that middle.
+
+        Shapes: origins_m (L, 3), lit_lx (L, P); gives (L, P), (L, P, 3). The middle is about the way that light came,
+        or its mirror image.
+        """
+        came = self.points_m[None] - origins_m[:, None]
+        came = came / np.maximum(np.linalg.norm(came, axis=2, keepdims=True), 1e-9)
+        if not self.frame.through_share:
+            came = came - 2.0 * (came @ leaving)[..., None] * leaving
+        middles = lobe_middle(came, leaving, self.frame.lobe_deg)
+        peak = lobe_peak(middles @ leaving, float(lobe_exponent(self.frame.lobe_deg)))
+        return np.ascontiguousarray(lit_lx * peak), np.ascontiguousarray(middles)
+
+
+def origins_m(lamps: Sequence[Light]) -> Array:
+    """Where the light of each lamp comes from; nan of windows and the sky, which come from everywhere. Shape (L, 3)."""
+    nowhere = np.full(3, np.nan)
+    places = [lamp.position_m if isinstance(lamp, SceneLamp) else nowhere for lamp in lamps]
+    return np.array(places).reshape(len(places), 3)

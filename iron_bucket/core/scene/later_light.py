@@ -1,0 +1,241 @@
+"""Light that has been scattered once already: between frames, boards, flags and walls, as often as it likes.
+
+Every frame is a handful of nodes on both its sides, every wall its coarse patches; what each sends the others is one
+matrix, solved as a whole, so that no series of scatterings is cut off. What mirrors do with scattered light is left
+out. In here a cloth that is not matt counts as matt; what it sends to the marks is in ``lobed_light``.
+Source: radiosity, E = E0 + K E.
+"""
+
+from collections.abc import Sequence
+from dataclasses import dataclass, replace
+from functools import cache
+
+import numpy as np
+from numba import njit
+
+from iron_bucket.core.arrays import Array
+from iron_bucket.core.modifiers.lobe import is_matt
+from iron_bucket.core.photometry.contour import form_factors
+from iron_bucket.core.quadrature import gauss_nodes
+from iron_bucket.core.scene.blocking import Blockers, passing
+from iron_bucket.core.scene.frame_points import Scatterer, points_for_near
+from iron_bucket.core.scene.patches import Patches
+from iron_bucket.core.scene.points import Points
+from iron_bucket.core.scene.walls import Walls
+
+#: More nodes take too long to solve.
+_MOST_NODES = 2700
+#: More points along a side of a frame than a mark near it may ask for.
+_MOST_A_SIDE = 40
+#: Off the wall that a patch lies on, so that the wall is not in its own way.
+INSET_M = 1e-4
+
+
+@dataclass(frozen=True, slots=True, kw_only=True, eq=False)
+class Nodes:
+    """Gauss points of all scatterers, each on both sides. Shapes (N, 3) and (N,); ``normals`` look off the lit side,
+    ``back`` and ``through`` are the shares that leave on it and on the other, ``owner`` the scatterer's number.
+
+    The first half lies in front of the panels, the second behind them, in the same order.
+    """
+
+    points: Points
+    area_m2: Array
+    back: Array
+    through: Array
+    owner: np.ndarray
+
+    @classmethod
+    def of(cls, scatterers: Sequence[Scatterer], a_side: int) -> "Nodes":
+        """Of all that send light on; mirrors have nodes that send nothing."""
+        cut = [each.panel.points(a_side) for each in scatterers]
+        places = np.concatenate([np.zeros((0, 3)), *(points for points, _ in cut)])
+        front = np.repeat(np.array([each.panel.normal for each in scatterers]).reshape(-1, 3), a_side**2, axis=0)
+        area = np.concatenate([np.zeros(0), *(area for _, area in cut)])
+        owner = np.tile(np.repeat(np.arange(len(scatterers)), a_side**2), 2)
+        return cls(
+            points=Points(
+                positions_m=np.concatenate([places, places]), normals=np.concatenate([front, -front]), are_many=True
+            ),
+            area_m2=np.concatenate([area, area]),
+            back=np.array([each.back_share for each in scatterers], dtype=float)[owner],
+            through=np.array([each.through_share for each in scatterers], dtype=float)[owner],
+            owner=owner,
+        )
+
+    def without_lobes(self, scatterer: Scatterer) -> "Nodes":
+        """The nodes of one that is not matt without what goes on by its lobes."""
+        if is_matt(scatterer.lobe_deg):
+            return self
+        keeps_back = bool(scatterer.through_share)
+        return replace(self, through=np.zeros_like(self.through), back=self.back * keeps_back)
+
+    def sent_lx(self, points: Points, blockers: Blockers) -> Array:
+        """Lux at some points for each lux on each node, all matt. Shape (R, N)."""
+        lux = _node_lx(
+            self.points.positions_m,
+            self.points.normals,
+            self.back * self.area_m2,
+            self.through * self.area_m2,
+            np.ascontiguousarray(points.positions_m),
+            np.ascontiguousarray(points.normals),
+            self.area_m2,
+        )
+        return np.asarray(lux * passing(points.positions_m, self.points.positions_m, blockers))
+
+    def seen_patches(self, patches: Patches, blockers: Blockers) -> Array:
+        """Form factor of each patch from each node, past what stands in the way. Shape (N, P)."""
+        factors = form_factors(patches.corners_m, self.points.positions_m, self.points.normals)
+        inset = patches.centres_m + INSET_M * patches.normals
+        half = len(self.owner) // 2
+        seen = passing(self.points.positions_m[:half], inset, blockers)
+        return np.asarray(factors * np.concatenate([seen, seen]))
+
+    def sent_to_patches(self, seen: Array, patches: Patches) -> Array:
+        """Mean lux on patches for each lux on each node. Shapes: seen (N, P); gives (P, N).
+
+        Source: reciprocity, A_patch F(patch to node) = A_node F(node to patch).
+        """
+        half = len(seen) // 2
+        turned = np.concatenate([seen[half:], seen[:half]])
+        leaving = self.area_m2[:, None] * (self.back[:, None] * seen + self.through[:, None] * turned)
+        return np.asarray(leaving.T / patches.area_m2[:, None])
+
+
+@dataclass(frozen=True, slots=True, kw_only=True, eq=False)
+class LaterLight:
+    """What lies on nodes and coarse patches beside the first light. Shapes (L, N), (L, P)."""
+
+    on_nodes: Array
+    on_walls: Array
+
+
+def later_light(
+    nodes: Nodes, first_on_nodes: Array, walls: Walls, fine_lx: Array, blockers: Blockers, fine_walls: int
+) -> LaterLight:
+    """``first_on_nodes`` (L, N): from other scatterers' first light; ``fine_lx`` (L, W): the first light on the walls,
+    that of frames too.
+    """
+    coarse, count = walls.coarse, len(nodes.owner)
+    first_on_walls = walls.on_coarse(fine_lx)
+    if not count and not len(blockers):
+        return LaterLight(on_nodes=first_on_nodes, on_walls=_in_empty_rooms(walls, first_on_walls))
+    seen = nodes.seen_patches(coarse, blockers)
+    kernel = np.zeros((count + len(coarse.area_m2),) * 2)
+    kernel[:count, :count] = nodes.sent_lx(nodes.points, blockers)
+    kernel[:count, count:] = seen * coarse.reflectance
+    kernel[count:, :count] = nodes.sent_to_patches(seen, coarse)
+    kernel[count:, count:] = _between_walls(walls, blockers) * coarse.reflectance
+    given = np.concatenate(
+        [
+            first_on_nodes + _off_uneven_walls(nodes, walls, fine_lx, first_on_walls, seen, blockers, fine_walls),
+            first_on_walls @ kernel[count:, count:].T,
+        ],
+        axis=1,
+    )
+    solved = np.linalg.solve(np.eye(len(kernel)) - kernel, given.T).T
+    return LaterLight(on_nodes=solved[:, :count], on_walls=solved[:, count:])
+
+
+def _in_empty_rooms(walls: Walls, first: Array) -> Array:
+    """Every later bounce, as solved once for each room."""
+    found, start = np.zeros_like(first), 0
+    for grid in walls.grids:
+        end = start + len(grid.solved)
+        found[:, start:end] = first[:, start:end] @ grid.solved.T - first[:, start:end]
+        start = end
+    return found
+
+
+def _between_walls(walls: Walls, blockers: Blockers) -> Array:
+    """Form factors of coarse patches from each other, past all that stands between them. Shape (P, P)."""
+    factors, start = np.zeros((len(walls.coarse.area_m2),) * 2), 0
+    inset = walls.coarse.centres_m + INSET_M * walls.coarse.normals
+    for grid in walls.grids:
+        end = start + len(grid.factors)
+        own = inset[start:end]
+        factors[start:end, start:end] = grid.factors * passing(own, own, blockers)
+        start = end
+    return factors
+
+
+def _off_uneven_walls(
+    nodes: Nodes, walls: Walls, fine_lx: Array, coarse_lx: Array, seen: Array, blockers: Blockers, fine_walls: int
+) -> Array:
+    """The first bounce on the nodes; the patches with the sharpest light on them piece by piece. Shape (L, N)."""
+    coarse = walls.coarse
+    found = (coarse_lx * coarse.reflectance) @ seen.T
+    if not len(coarse.area_m2) or not len(nodes.owner) or not fine_walls:
+        return np.asarray(found)
+    over = fine_lx.max(axis=0, initial=0.0) if len(fine_lx) else np.zeros(fine_lx.shape[1])
+    groups = (over * walls.fine.area_m2).reshape(len(coarse.area_m2), -1)
+    spread = (groups.max(axis=1) - groups.min(axis=1)) * coarse.reflectance
+    sharp = np.argsort(-spread)[:fine_walls]
+    sharp = sharp[spread[sharp] > 1e-3 * max(float(spread.max()), 1e-12)]
+    per = groups.shape[1]
+    pieces = (sharp[:, None] * per + np.arange(per)).ravel()
+    fine = walls.fine.of_those(pieces)
+    found -= (coarse_lx[:, sharp] * coarse.reflectance[sharp]) @ seen[:, sharp].T
+    return np.asarray(found + (fine_lx[:, pieces] * fine.reflectance) @ nodes.seen_patches(fine, blockers).T)
+
+
+def later_at_marks_lx(
+    nodes: Nodes, on_nodes: Array, scatterers: Sequence[Scatterer], marks: Points, blockers: Blockers, a_side: int
+) -> Array:
+    """What lies on nodes at the marks by the scatterer that it met last, on a finer cut where a mark is near: what has
+    been scattered is smooth. What goes on by lobes is left out. Shape (L, K, R).
+    """
+    found = np.zeros((len(on_nodes), len(scatterers), len(marks.normals)))
+    for of, scatterer in enumerate(scatterers):
+        near = int(np.ceil(points_for_near(scatterer.panel, marks.positions_m)))
+        fine = min(max(a_side, near), _MOST_A_SIDE)
+        between = np.kron(*(2 * (_polynomials(a_side, fine),)))
+        finer = Nodes.of((scatterer,), fine).without_lobes(scatterer)
+        halves = on_nodes[:, nodes.owner == of].reshape(len(on_nodes), 2, a_side**2) @ between.T
+        found[:, of] = halves.reshape(len(on_nodes), 2 * fine**2) @ finer.sent_lx(marks, blockers).T
+    return found
+
+
+@cache
+def _polynomials(known: int, wanted: int) -> Array:
+    """Values at some Gauss points from those at fewer, by the polynomial through them. Shape (wanted, known)."""
+    places, (targets, _) = gauss_nodes(known)[0], gauss_nodes(wanted)
+    ratios = (targets[:, None, None] - places[None, None, :]) / np.where(
+        np.eye(known, dtype=bool), 1.0, places[:, None] - places[None, :]
+    )
+    ratios[:, np.eye(known, dtype=bool)] = 1.0
+    return np.asarray(ratios.prod(axis=2))
+
+
+def nodes_a_side(count: int, asked: int) -> int:
+    """Nodes along each side of so many scatterers: as many as are asked for, while all together can be solved."""
+    return min(asked, max(2, int(np.sqrt(_MOST_NODES / (2 * max(count, 1))))))
+
+
+# Compiled where it is read, not where it is first called: the server's threads have too little stack for a compiler.
+@njit(
+    "float64[:,::1](float64[:,::1], float64[:,::1], float64[::1], float64[::1], float64[:,::1], float64[:,::1],"
+    "float64[::1])",
+    cache=True,
+    error_model="numpy",
+)
+def _node_lx(starts, leaving, back, through, ends, normals, area):  # type: ignore[no-untyped-def]
+    """Lux at receivers for each lux on matt nodes, with nothing in the way. Shape (R, N).
+
+    Source: E = L cos(theta) cos(epsilon) A / r^2; nearer than its own width a node is as large as its view.
+    """
+    found = np.zeros((len(ends), len(starts)))
+    for end in range(len(ends)):
+        for start in range(len(starts)):
+            x, y, z = (
+                ends[end, 0] - starts[start, 0],
+                ends[end, 1] - starts[start, 1],
+                ends[end, 2] - starts[start, 2],
+            )
+            arriving = -(x * normals[end, 0] + y * normals[end, 1] + z * normals[end, 2])
+            if arriving > 0.0:
+                out = x * leaving[start, 0] + y * leaving[start, 1] + z * leaving[start, 2]
+                share = back[start] if out > 0.0 else through[start]
+                far = x * x + y * y + z * z
+                found[end, start] = share * abs(out) * arriving / (far * max(np.pi * far, area[start]))
+    return found

@@ -1,0 +1,103 @@
+"""What lights send straight to points in space, past whatever stands in the way."""
+
+from collections.abc import Sequence
+
+import numpy as np
+from scipy.spatial.distance import cdist
+
+from iron_bucket.core.arrays import Array
+from iron_bucket.core.modifiers.cells import grid_cut
+from iron_bucket.core.modifiers.two_stage import ROUND, Head
+from iron_bucket.core.photometry.contour import form_factors
+from iron_bucket.core.photometry.lumens import lumens
+from iron_bucket.core.scene.blocking import Blocker, Blockers, passing
+from iron_bucket.core.scene.face_pieces import FACE_PIECES, face_outline, face_pieces
+from iron_bucket.core.scene.points import Points
+from iron_bucket.core.scene.scene import Light, SceneLamp
+from iron_bucket.core.scene.seen_part import seen_form_factor
+
+#: Pieces along each side of a face for the many points of the walls.
+_FACE_PIECES_FOR_WALLS = 2
+
+
+def lamp_flux_lm(lamp: Light) -> float:
+    """Lumens at full output. Source: of a Lambertian face pi L A."""
+    if not isinstance(lamp, SceneLamp):
+        return lamp.flux_lm()
+    if lamp.face is not None:
+        return float(np.pi * lamp.face.luminance_cd_m2 * lamp.face.area_m2)
+    return lumens(lamp.intensity)  # type: ignore[arg-type]
+
+
+def lamp_level_lx(lamp: Light, points: Points, blockers: Sequence[Blocker]) -> Array:
+    """Illuminance straight from a light at full output. Shape (R,)."""
+    return np.asarray(levels_lx((lamp,), points, blockers)[0])
+
+
+def levels_lx(lamps: Sequence[Light], points: Points, blockers: Sequence[Blocker]) -> Array:
+    """The same of many lights; all small lamps are looked at together. Shape (L, R)."""
+    levels = np.zeros((len(lamps), len(points.normals)))
+    small: list[SceneLamp] = []
+    places = []
+    for at, lamp in enumerate(lamps):
+        if not isinstance(lamp, SceneLamp):
+            levels[at] = lamp.level_lx(points, blockers)
+        elif lamp.face is not None:
+            levels[at] = _face_level_lx(lamp, points, blockers)
+        else:
+            small.append(lamp)
+            places.append(at)
+    if small:
+        seen = passing(np.array([lamp.position_m for lamp in small]), points.positions_m, blockers)
+        levels[places] = small_levels_lx(small, points) * seen
+    return levels
+
+
+def small_levels_lx(lamps: Sequence[SceneLamp], points: Points) -> Array:
+    """Of lamps with an intensity, nothing in the way. Shape (L, R). Source: E = I cos(epsilon) / r^2."""
+    starts, aims = np.array([lamp.position_m for lamp in lamps]), np.array([lamp.aim for lamp in lamps])
+    ends, normals = points.positions_m, points.normals
+    throw = np.maximum(cdist(starts, ends), 1e-9)
+    facing = np.maximum(starts @ normals.T - np.einsum("rk,rk->r", ends, normals), 0.0) / throw
+    ahead = (aims @ ends.T - np.einsum("lk,lk->l", starts, aims)[:, None]) / throw
+    gamma = np.degrees(np.arccos(np.clip(ahead, -1.0, 1.0)))
+    candela = np.array([_candela(lamp, ends, off) for lamp, off in zip(lamps, gamma, strict=True)])
+    return np.asarray(candela * facing / np.square(throw))
+
+
+def _candela(lamp: SceneLamp, ends_m: Array, gamma_deg: Array) -> Array:
+    """Towards some points. Shape (R,)."""
+    if isinstance(lamp.intensity, ROUND):
+        return np.asarray(lamp.intensity.intensity_cd(gamma_deg))
+    head = Head(position_m=lamp.position_m, aim=lamp.aim, distribution=lamp.intensity)  # type: ignore[arg-type]
+    return head.intensity_towards_cd(ends_m)
+
+
+def _face_level_lx(lamp: SceneLamp, points: Points, blockers: Sequence[Blocker]) -> Array:
+    """Piece by piece, because a flag may hide some of it; exactly where marks see a part."""
+    corners, centres, luminance = face_pieces(lamp, _FACE_PIECES_FOR_WALLS if points.are_many else FACE_PIECES)
+    shares = form_factors(corners, points.positions_m, points.normals)
+    is_cut = lamp.face is not None and lamp.face.cutoff_deg is not None
+    if is_cut:
+        shares *= _through_cells(lamp.face.cutoff_deg, centres, points.positions_m, lamp.aim)  # type: ignore[union-attr, arg-type]
+    if not len(blockers):
+        return np.asarray(np.pi * luminance * shares.sum(axis=1))
+    seen = passing(centres, points.positions_m, blockers).T
+    level = np.pi * luminance * (shares * seen).sum(axis=1)
+    if not is_cut and not points.are_many:
+        laid, outline = Blockers.of(blockers), face_outline(lamp)
+        edge = passing(outline, points.positions_m, laid).T
+        least = np.minimum(seen.min(axis=1), edge.min(axis=1))
+        most = np.maximum(seen.max(axis=1), edge.max(axis=1))
+        for at in np.flatnonzero((most > least) & (shares.sum(axis=1) > 0.0)):
+            part = seen_form_factor(outline, points.positions_m[at], points.normals[at], laid)
+            if part is not None:
+                level[at] = np.pi * luminance * part
+    return np.asarray(level)
+
+
+def _through_cells(cutoff_deg: float, centres: Array, positions_m: Array, aim: Array) -> Array:
+    """Share that cells let through from each piece to each receiver. Shapes (Q, 3), (R, 3) to (R, Q)."""
+    ahead = (positions_m @ aim)[:, None] - (centres @ aim)[None, :]
+    cosine = np.clip(ahead / np.maximum(cdist(positions_m, centres), 1e-9), 1e-6, 1.0)
+    return grid_cut(cutoff_deg, np.degrees(np.arccos(cosine)))
