@@ -214,6 +214,7 @@ def _window(panel: Panel, opening: WallOpening, sky: SkyLuminance) -> Window:
         panel=panel,
         passes=opening.passes_straight,
         sky=sky,
+        is_glass=opening.kind is not OpeningKind.DOORWAY,
         glow_cd_m2=scattered * sky.on_plane_lx(-panel.normal) / np.pi if scattered else 0.0,
     )
 
@@ -230,7 +231,8 @@ def _bare_room(place: Place, room: Room) -> PolygonRoom:
 
 def _opening(shape: PolygonRoom, room: Room, each: WallOpening) -> Opening:
     """A window of the place as a rectangle in its wall."""
-    reflects = 0.0 if each.kind is OpeningKind.DOORWAY else _GLASS_REFLECTS
+    is_glass = each.kind is not OpeningKind.DOORWAY
+    reflects = _GLASS_REFLECTS if is_glass else 0.0
     if each.wall == CEILING:
         centre = np.array([each.along_m, each.sill_m, room.height_m])
         panel = Panel(
@@ -240,12 +242,14 @@ def _opening(shape: PolygonRoom, room: Room, each: WallOpening) -> Opening:
             width_m=each.width_m,
             height_m=each.height_m,
         )
-        return Opening(surface=CEILING, panel=panel, passes=each.passes_straight, reflectance=reflects)
+        return Opening(
+            surface=CEILING, panel=panel, passes=each.passes_straight, reflectance=reflects, is_glass=is_glass
+        )
     wall = shape.wall(each.wall)
     first_corner = np.append(shape.corners_m[each.wall], 0.0)
     centre = first_corner - each.along_m * wall.side_x + (each.sill_m + each.height_m / 2.0) * wall.side_y
     panel = replace(wall, centre_m=centre, width_m=each.width_m, height_m=each.height_m)
-    return Opening(surface=each.wall, panel=panel, passes=each.passes_straight, reflectance=reflects)
+    return Opening(surface=each.wall, panel=panel, passes=each.passes_straight, reflectance=reflects, is_glass=is_glass)
 
 
 def _filmed(shape: PolygonRoom, room: Room, stops: Mapping[str, float]) -> tuple[Opening, ...]:

@@ -7,6 +7,7 @@ import numpy as np
 from numba import njit
 
 from iron_bucket.core.arrays import Array
+from iron_bucket.core.daylight.glass import SLANT_SHARES
 from iron_bucket.core.modifiers.two_stage import Panel
 
 #: A ray that begins or ends on a panel does not cross it: this share of its length is not looked at on either end.
@@ -18,12 +19,13 @@ _IN_PLANE_M2 = 1e-18
 @dataclass(frozen=True, slots=True, kw_only=True, eq=False)
 class Blocker:
     """A rectangle and the share of a ray that goes on behind it; what meets one of the ``holes`` in it goes on with
-    the hole's share.
+    the hole's share. ``is_glass``: panes, which pass the less the more slantwise a ray comes.
     """
 
     panel: Panel
     passes: float
     holes: tuple["Blocker", ...] = ()
+    is_glass: bool = False
 
 
 @dataclass(frozen=True, slots=True, kw_only=True, eq=False)
@@ -31,7 +33,7 @@ class Blockers(Sequence[Blocker]):
     """Blockers laid out side by side, each with its holes right behind it, for scenes that ask by the thousand.
 
     Shapes, with K rectangles: frames (K, 3, 3) normal and two sides of each; offsets (K, 3): their products with its
-    centre; half_m (K, 2); passes (K,); first_hole
+    centre; half_m (K, 2); passes and is_glass (K,); first_hole
     and end_hole (N,) with N blockers: where the holes of each lie, the blocker itself standing just before.
     """
 
@@ -40,6 +42,7 @@ class Blockers(Sequence[Blocker]):
     offsets: Array
     half_m: Array
     passes: Array
+    is_glass: np.ndarray
     first_hole: np.ndarray
     end_hole: np.ndarray
 
@@ -59,6 +62,7 @@ class Blockers(Sequence[Blocker]):
             offsets=np.einsum("kfc,kc->kf", frames, centres),
             half_m=np.array([(panel.width_m, panel.height_m) for panel in panels]).reshape(-1, 2) / 2.0,
             passes=np.array([row.passes for row in rows], dtype=float),
+            is_glass=np.array([row.is_glass for row in rows], dtype=bool),
             first_hole=ends - np.array([len(blocker.holes) for blocker in blockers], dtype=np.int64),
             end_hole=ends,
         )
@@ -74,12 +78,20 @@ class Blockers(Sequence[Blocker]):
         turned = points_m @ self.frames.reshape(-1, 3).T - self.offsets.ravel()
         return np.asarray(turned.reshape(len(points_m), len(self.passes), 3))
 
+    @property
+    def _rectangles(self) -> tuple[Array, Array, np.ndarray, Array, np.ndarray, np.ndarray]:
+        return self.half_m, self.passes, self.is_glass, SLANT_SHARES, self.first_hole, self.end_hole
+
+    def shares_each(self, starts: Array, ends: Array) -> Array:
+        """The same of rays given one by one. Shapes (A, K, 3) twice; gives (A,)."""
+        return np.asarray(_shares_each(starts, ends, *self._rectangles))
+
     def shares(self, starts: Array, ends: Array) -> Array:
         """What arrives, of rays whose starts and ends are in the frames already.
 
         Shapes (A, K, 3), (B, K, 3) to (A, B).
         """
-        return np.asarray(_shares(starts, ends, self.half_m, self.passes, self.first_hole, self.end_hole))
+        return np.asarray(_shares(starts, ends, *self._rectangles))
 
 
 def passing(starts_m: Array, ends_m: Array, blockers: Sequence[Blocker]) -> Array:
@@ -96,8 +108,7 @@ def passing_each(starts_m: Array, ends_m: Array, blockers: Sequence[Blocker]) ->
         return np.ones(starts_m.shape[:-1])
     laid = Blockers.of(blockers)
     starts, ends = (laid.within(np.ascontiguousarray(each).reshape(-1, 3)) for each in (starts_m, ends_m))
-    shares = _shares_each(starts, ends, laid.half_m, laid.passes, laid.first_hole, laid.end_hole)
-    return np.asarray(shares.reshape(starts_m.shape[:-1]))
+    return laid.shares_each(starts, ends).reshape(starts_m.shape[:-1])
 
 
 def crosses(starts_m: Array, ends_m: Array, panel: Panel) -> np.ndarray:
@@ -120,8 +131,15 @@ def _meets(start, end, half_m):  # type: ignore[no-untyped-def]
     )
 
 
+#: The types of what the kernels take.
+_RAYS_AND_RECTANGLES = (
+    "float64[:,:,::1], float64[:,:,::1], float64[:,::1], float64[::1], boolean[::1], float64[::1], int64[::1],"
+    "int64[::1]"
+)
+
+
 @njit(cache=True, error_model="numpy", inline="always")
-def _share(start, end, half_m, passes, first_hole, end_hole):  # type: ignore[no-untyped-def]
+def _share(start, end, half_m, passes, is_glass, slant_shares, first_hole, end_hole):  # type: ignore[no-untyped-def]
     """What is left of one ray, its ends in the frames of all rectangles."""
     share = 1.0
     for blocker in range(len(first_hole)):
@@ -135,32 +153,40 @@ def _share(start, end, half_m, passes, first_hole, end_hole):  # type: ignore[no
         share *= passes[met]
         if not share:
             break
+        if is_glass[met]:
+            far = 0.0
+            for axis in range(3):
+                far += (start[met, axis] - end[met, axis]) ** 2
+            cosine = abs(start[met, 0] - end[met, 0]) / np.sqrt(far)
+            share *= slant_shares[int(cosine * (len(slant_shares) - 1) + 0.5)]
     return share
 
 
 # Compiled where it is read, not where it is first called: the server's threads have too little stack for a compiler.
 @njit(
-    "float64[:,::1](float64[:,:,::1], float64[:,:,::1], float64[:,::1], float64[::1], int64[::1], int64[::1])",
+    f"float64[:,::1]({_RAYS_AND_RECTANGLES})",
     cache=True,
     error_model="numpy",
 )
-def _shares(starts, ends, half_m, passes, first_hole, end_hole):  # type: ignore[no-untyped-def]
+def _shares(starts, ends, half_m, passes, is_glass, slant_shares, first_hole, end_hole):  # type: ignore[no-untyped-def]
     """What is left of every ray. Shape (A, B)."""
     shares = np.empty((len(starts), len(ends)))
     for start in range(len(starts)):
         for end in range(len(ends)):
-            shares[start, end] = _share(starts[start], ends[end], half_m, passes, first_hole, end_hole)
+            shares[start, end] = _share(
+                starts[start], ends[end], half_m, passes, is_glass, slant_shares, first_hole, end_hole
+            )
     return shares
 
 
 @njit(
-    "float64[::1](float64[:,:,::1], float64[:,:,::1], float64[:,::1], float64[::1], int64[::1], int64[::1])",
+    f"float64[::1]({_RAYS_AND_RECTANGLES})",
     cache=True,
     error_model="numpy",
 )
-def _shares_each(starts, ends, half_m, passes, first_hole, end_hole):  # type: ignore[no-untyped-def]
+def _shares_each(starts, ends, half_m, passes, is_glass, slant_shares, first_hole, end_hole):  # type: ignore[no-untyped-def]
     """What is left of rays given one by one. Shape (A,)."""
     shares = np.empty(len(starts))
     for ray in range(len(starts)):
-        shares[ray] = _share(starts[ray], ends[ray], half_m, passes, first_hole, end_hole)
+        shares[ray] = _share(starts[ray], ends[ray], half_m, passes, is_glass, slant_shares, first_hole, end_hole)
     return shares

@@ -24,13 +24,15 @@ class Opening:
     """A window, a roof light or a doorway in one wall (by the number of its first corner) or the ceiling
     (``CEILING``); ``panel`` looks inwards.
 
-    ``passes``: share of a ray that goes through; ``reflectance``: what it sends back into the room.
+    ``passes``: share of a ray that goes square through; ``reflectance``: what it sends back into the room.
+    ``is_glass``: it loses more slantwise.
     """
 
     surface: int
     panel: Panel
     passes: float
     reflectance: float = 0.0
+    is_glass: bool = False
 
 
 #: What stands in place of a wall's number.
@@ -114,7 +116,9 @@ class PolygonRoom:
                 panel=panel,
                 passes=0.0,
                 holes=tuple(
-                    Blocker(panel=each.panel, passes=each.passes) for each in self.openings if each.surface == number
+                    Blocker(panel=each.panel, passes=each.passes, is_glass=each.is_glass)
+                    for each in self.openings
+                    if each.surface == number
                 ),
             )
             for number, panel in surfaces

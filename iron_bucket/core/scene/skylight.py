@@ -8,6 +8,7 @@ import numpy as np
 
 from iron_bucket.core.arrays import Array
 from iron_bucket.core.checks import require_not_negative, require_share, require_word
+from iron_bucket.core.daylight.glass import slant_share
 from iron_bucket.core.daylight.sky_luminance import SkyLuminance, dome_directions
 from iron_bucket.core.modifiers.two_stage import Panel
 from iron_bucket.core.photometry.contour import form_factors
@@ -26,6 +27,7 @@ class Window:
 
     ``passes``: share that goes straight through, so that the pane shows the sky and the ground outside;
     ``glow_cd_m2``: what it sends on evenly besides, of all that falls on its outer side (a sheer, a blind, frost).
+    ``is_glass``: panes that lose more slantwise.
     """
 
     lamp_id: str
@@ -33,6 +35,7 @@ class Window:
     passes: float
     sky: SkyLuminance
     glow_cd_m2: float = 0.0
+    is_glass: bool = False
     level: float = 1.0
 
     def __post_init__(self) -> None:
@@ -69,7 +72,10 @@ class Window:
         """
         half_m = self.panel.height_m / 2.0 / np.sqrt(len(centres_m)) * abs(self.panel.side_y[2])
         ways = centres_m[None, :, :] - positions_m[:, None, :]
-        return np.asarray(self.passes * self.sky.luminance_cd_m2(ways, half_m) + self.glow_cd_m2)
+        shows = self.passes * self.sky.luminance_cd_m2(ways, half_m)
+        if self.is_glass:
+            shows = shows * slant_share(ways @ self.panel.normal / np.maximum(np.linalg.norm(ways, axis=2), 1e-9))
+        return np.asarray(shows + self.glow_cd_m2)
 
     def level_lx(self, points: Points, blockers: Sequence[Blocker]) -> Array:
         """Source: E = sum of L times the form factor of each piece of the pane. Shape (R,)."""

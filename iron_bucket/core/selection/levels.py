@@ -7,18 +7,20 @@ import numpy as np
 from iron_bucket.core.arrays import Array
 from iron_bucket.core.modifiers.cells import grid_cut
 from iron_bucket.core.modifiers.kinds import FaceForm
+from iron_bucket.core.modifiers.lobe import MIRROR_DEG
 from iron_bucket.core.modifiers.scatter import Scatter
 from iron_bucket.core.photometry.faces import disc_illuminance_lx, rectangle_illuminance_lx
 from iron_bucket.core.scene.light_levels import lamp_level_lx
 from iron_bucket.core.scene.points import Points
 from iron_bucket.core.scene.scene import GlowingFace, LitShape, SceneLamp
 from iron_bucket.core.selection.directions import scattered_rows
-from iron_bucket.core.selection.fronts import Front, FrontKind
+from iron_bucket.core.selection.fronts import BOARD_ANGLE_DEG, BOARD_THROW_SHARE, Front, FrontKind
 from iron_bucket.core.selection.geometry import PanelMatrices, open_matrix, panel_matrices
 from iron_bucket.core.selection.need import Need
 from iron_bucket.core.selection.packing import PackedBench
 
-PLACES = 13
+#: Where the level is looked at; what has been scattered has no sharp edge, and is looked at on every fourth place.
+PLACES, _EVERY_SCATTERED = 49, 4
 #: Coverage is looked for out to this share of the throw on either side, or three quarters of the width asked for.
 REACH_OF_THROW = 0.6
 REACH_OF_WIDTH = 0.75
@@ -64,10 +66,11 @@ def levels(bench: PackedBench, need: Need) -> Levels:
     head_deg = _angle_deg(np.sqrt(bench.face_width_m * bench.face_height_m), need.throw_m)[:, None]
     # What goes straight through a cloth still comes from the bare head: its share of the light keeps the head's own
     # size.
-    behind = [through_fronts(behind_sheet(bench, each), need.throw_m, places).profile_lx for each in bench.scatters]
+    fewer = places[::_EVERY_SCATTERED]
+    behind = [through_fronts(behind_sheet(bench, each), need.throw_m, fewer).meant_lx for each in bench.scatters]
     full_lx = np.maximum(through.profile_lx[..., 0], DARK_LX)
     none = np.zeros((1, *full_lx.shape))
-    covers_m = coverage_m(through.profile_lx, places, need.evenness_stops)
+    covers_m = coverage_m(through.meant_lx, places, need.evenness_stops)
     apparent_deg = through.scattered * _angle_deg(through.size_m, from_m) + (1.0 - through.scattered) * head_deg
     return Levels(
         open_lx=through.open_profile_lx[:, 0],
@@ -82,7 +85,7 @@ def levels(bench: PackedBench, need: Need) -> Levels:
         scatter_stops=np.concatenate(
             [none, *(np.log2(np.maximum(each[None, ..., 0], DARK_LX) / full_lx) for each in behind)]
         ),
-        scatter_coverage_m=np.stack([covers_m, *(coverage_m(each, places, need.evenness_stops) for each in behind)]),
+        scatter_coverage_m=np.stack([covers_m, *(coverage_m(each, fewer, need.evenness_stops) for each in behind)]),
     )
 
 
@@ -100,10 +103,12 @@ def behind_sheet(bench: PackedBench, scatter: Scatter) -> PackedBench:
 class ThroughFronts:
     """Shapes: profile_lx (C, F, M) across the subject; open_profile_lx (C, M) with nothing there; the rest (C, F).
 
-    ``scattered``: share of the axis level that was bent.
+    ``meant_lx``: the profile without what goes past the edge of a frame, which is spill. ``scattered``: share of the
+    axis level that was bent.
     """
 
     profile_lx: Array
+    meant_lx: Array
     open_profile_lx: Array
     scattered: Array
     caught: Array
@@ -118,7 +123,7 @@ def through_fronts(bench: PackedBench, throw_m: float, places_m: Array) -> Throu
     profile = np.repeat(open_profile[:, None, :], shape[1], axis=1)
     size_m = np.repeat(np.sqrt(bench.face_width_m * bench.face_height_m)[:, None], shape[1], axis=1)
     scattered, caught, rim = np.ones(shape), np.ones(shape), np.zeros(shape)
-    gain = bench.front_gain[bench.head_class]
+    gain, spill = bench.front_gain[bench.head_class], np.zeros_like(profile)
     for index, front in enumerate(bench.fronts):
         if front.face:
             profile[:, index] = (gain[:, index] * bench.lumens)[:, None] * face_profile(front, throw_m, places_m)
@@ -129,16 +134,22 @@ def through_fronts(bench: PackedBench, throw_m: float, places_m: Array) -> Throu
     panels = [index for index, front in enumerate(bench.fronts) if front.kind in (FrontKind.FRAME, FrontKind.BOARD)]
     if panels:
         chosen = tuple(bench.fronts[index] for index in panels)
-        matrices = panel_matrices(chosen, throw_m, places_m)
-        profile[:, panels], scattered[:, panels] = _panel_profile(
+        matrices = panel_matrices(chosen, throw_m, _smooth_places(places_m))
+        profile[:, panels], scattered[:, panels], spill[:, panels] = _panel_profile(
             bench, chosen, matrices, open_profile, places_m, gain[:, panels]
         )
         caught[:, panels], rim[:, panels], size_m[:, panels] = _panel_figures(bench, chosen, matrices)
+    for index in _mirrors(bench):
+        profile[:, index] = gain[:, index, None] * _mirror_profile(bench, bench.fronts[index], throw_m, places_m)
+        size_m[:, index] = np.sqrt(bench.face_width_m * bench.face_height_m) / (1.0 + BOARD_THROW_SHARE)
+        scattered[:, index] = 1.0
     for kind, index in np.argwhere(bench.front_spread != 1.0):
         rows = bench.head_class == kind
         profile[rows, index] = spread_profile(profile[rows, index], places_m, throw_m, bench.front_spread[kind, index])
+        spill[rows, index] = 0.0
     return ThroughFronts(
         profile_lx=profile,
+        meant_lx=profile - spill,
         open_profile_lx=open_profile,
         scattered=scattered,
         caught=caught,
@@ -273,9 +284,9 @@ def _panel_profile(
     open_profile: Array,
     places_m: Array,
     gain: Array,
-) -> tuple[Array, Array]:
+) -> tuple[Array, Array, Array]:
     """Scattered plus straight light behind frames, scattered light off bounces (C, F, M); share of the scattered on
-    the axis (C, F).
+    the axis (C, F); what of the first goes past a frame's edge (C, F, M).
 
     ``gain`` (C, F): what a meter found of the cloth or board, over its own figure.
     """
@@ -286,16 +297,44 @@ def _panel_profile(
         ]
     )
     straight = np.array([front.cloth.straight_share if front.cloth else 0.0 for front in fronts]) * passes
-    count = len(fronts)
-    scattered = _summed(bench, matrices.profile.reshape(-1, count * len(places_m))).reshape(-1, count, len(places_m))
+    count, fewer = len(fronts), _smooth_places(places_m)
+    scattered = _summed(bench, matrices.profile.reshape(-1, count * len(fewer))).reshape(-1, count, len(fewer))
     scattered *= ((passes - straight)[None, :] * gain)[..., None]
+    if len(fewer) < len(places_m):  # straight lines in stops between
+        between = np.array([np.interp(places_m, fewer, one) for one in np.eye(len(fewer))])
+        scattered = np.exp2(np.log2(np.maximum(scattered, DARK_LX)) @ between)
     half = np.array([front.frame.width_m / 2.0 if front.frame else 0.0 for front in fronts])
     share = np.array([front.head_share for front in fronts])
     through = places_m[None, :] * share[:, None] <= half[:, None]  # else the ray goes past the frame's edge, unhindered
     is_frame = np.array([bool(front.frame) for front in fronts])
     direct = np.where(through[None], (straight[None, :] * gain)[..., None], 1.0) * is_frame[None, :, None]
     profile = scattered + open_profile[:, None, :] * direct
-    return profile, scattered[..., 0] / np.maximum(profile[..., 0], DARK_LX)
+    spill = open_profile[:, None, :] * (~through & is_frame[:, None])[None]
+    return profile, scattered[..., 0] / np.maximum(profile[..., 0], DARK_LX), spill
+
+
+def _mirrors(bench: PackedBench) -> list[int]:
+    """The fronts that show the head instead of glowing."""
+    return [at for at, front in enumerate(bench.fronts) if front.board and front.board.lobe_deg < MIRROR_DEG]
+
+
+def _mirror_profile(bench: PackedBench, front: Front, throw_m: float, places_m: Array) -> Array:
+    """The head's image in a mirror, as far behind the glass as the head stands before it. Shape (C, M).
+
+    Source: docs/craft.md, section 3, the image of the head at d1 + d2 times rho; the glass is its window.
+    """
+    board, before_m = front.board, throw_m * BOARD_THROW_SHARE
+    if board is None:
+        raise ValueError("a front without a board is no mirror")
+    whole_m = before_m + throw_m
+    window_m = board.width_m / 2.0 * np.cos(np.radians(BOARD_ANGLE_DEG)) * whole_m / before_m
+    image = _open_profile(bench, whole_m, places_m)
+    return np.asarray(board.reflectance.value * image * (places_m <= window_m))
+
+
+def _smooth_places(places_m: Array) -> Array:
+    """Those at which scattered light is looked at. Shapes (M,) to (fewer,)."""
+    return places_m[::_EVERY_SCATTERED] if len(places_m) == PLACES else places_m
 
 
 def _panel_figures(

@@ -5,7 +5,8 @@ from dataclasses import replace
 import numpy as np
 import pytest
 
-from iron_bucket.core.scene.blocking import crosses
+from iron_bucket.core.daylight.glass import slant_share
+from iron_bucket.core.scene.blocking import Blocker, crosses, passing, passing_each
 from iron_bucket.core.scene.scene import (
     Solid,
 )
@@ -61,3 +62,17 @@ def test_a_ray_that_ends_on_a_panel_does_not_cross_it():
     tilted = a_panel((0.3, 0.1, 0.7), side_x=at(0.6, 0.0, 0.8), side_y=Y)  # its own points lie in it but for rounding
     inside = tilted.centre_m + np.random.default_rng(3).uniform(-0.5, 0.5, (40, 2)) @ np.array([tilted.side_x, Y])
     assert not crosses(inside, inside, tilted).any()
+
+
+def test_glass_in_a_wall_passes_the_less_the_more_slantwise_a_ray_comes():
+    pane = Blocker(panel=a_panel((0, 0, 1), width_m=6.0, height_m=6.0), passes=0.8, is_glass=True)
+    wall = Blocker(panel=a_panel((0, 0, 1), width_m=9.0, height_m=9.0), passes=0.0, holes=(pane,))
+    ends = np.array([[0, 0, 2.0], [2.0 * np.sqrt(3.0), 0, 2.0], [0, 4.0, 1.5]])  # square on, 60 degrees, past the pane
+    starts = np.array([[0, 0, 0.0]])
+    assert passing(starts, ends, (wall,))[0] == pytest.approx(
+        [0.8, 0.8 * 0.89, 0.8 * slant_share(1.5 / 4.272)], abs=0.01
+    )
+    bare = replace(pane, is_glass=False)
+    assert passing(starts, ends, (replace(wall, holes=(bare,)),))[0] == pytest.approx([0.8, 0.8, 0.8])
+    assert passing_each(starts[[0, 0, 0]], ends, (wall,)) == pytest.approx(passing(starts, ends, (wall,))[0])
+    assert passing_each(starts, ends[:1], ()).tolist() == [1.0]

@@ -5,6 +5,7 @@ from dataclasses import replace
 import numpy as np
 import pytest
 
+from iron_bucket.core.modifiers.lobe import MIRROR_DEG
 from iron_bucket.core.modifiers.scatter import Scatter, Scattered
 from iron_bucket.core.photometry.distribution import BeamField, CosinePower
 from iron_bucket.core.photometry.lumens import lumens
@@ -22,7 +23,12 @@ GEAR = {
         a_cloth(),
         a_cloth(slug="frost", transmittance=typical(0.8), straight_share=0.5, lobe_deg=35.0),
     ),
-    "boards": (a_board(), a_board(slug="silver", lobe_deg=15.0), a_board(slug="wide", width_m=2.4)),
+    "boards": (
+        a_board(),
+        a_board(slug="silver", lobe_deg=15.0),
+        a_board(slug="wide", width_m=2.4),
+        a_board(slug="mirror", lobe_deg=4.0),
+    ),
 }
 BEAMS = {
     "spot": BeamField(peak_cd=90_000.0, beam_deg=12.0, field_deg=22.0),
@@ -53,6 +59,7 @@ def scene_lx(beam, front: Front, throw_m: float, aside_m: np.ndarray, sheet: Sca
                 straight_share=cloth.straight_share if cloth else 0.0,
                 reflectance=None if cloth else front.board.reflectance.value,
                 lobe_deg=(cloth or front.board).lobe_deg,
+                is_mirror=not cloth and front.board.lobe_deg < MIRROR_DEG,
             ),
         )
     if sheet:
