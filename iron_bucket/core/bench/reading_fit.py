@@ -25,6 +25,8 @@ FEWEST_DISTANCES = 3
 CLOSE_RATIO = 1.5
 SAME_DISTANCE_M = 0.01
 TRIMMED_OF = 5
+#: With three a second unknown goes through whatever was read; one more, and one bad reading shows.
+_FEWEST_TO_DOUBT = 4
 _GRID, _ROUNDS = 41, 6
 _CONFIDENCE = 0.975  # two-sided 95 %
 
@@ -116,6 +118,11 @@ def fit_readings(throws_m: Array, levels_lx: Array, kind: FitKind, *, assumed_se
     stops = np.log2(levels)
     peak, second = search.least(throws, stops, is_robust=True)
     kept = _kept(stops - _model(kind, throws, peak, second), unknowns=1 if notes else 2)
+    if not notes and kept.all() and len(throws) >= _FEWEST_TO_DOUBT:
+        doubt = _doubt(kind, throws, stops, assumed_second)
+        if doubt is not None:
+            kept, notes = doubt
+            search = _Search(kind=kind, assumed=assumed_second)
     peak, second = search.least(throws[kept], stops[kept], is_robust=False)
     residuals = stops - _model(kind, throws, peak, second)
     spread, covariance = _spread(residuals[kept], _slopes(kind, throws[kept], second, not notes))
@@ -132,6 +139,27 @@ def fit_readings(throws_m: Array, levels_lx: Array, kind: FitKind, *, assumed_se
         covariance=covariance,
         notes=notes,
     )
+
+
+def _doubt(kind: FitKind, throws: Array, stops: Array, assumed: float) -> tuple[np.ndarray, tuple[str, ...]] | None:
+    """Few readings that do not lie on one curve: which are kept, and which to take again; None where they agree.
+
+    The second unknown stays as assumed, because with so few it would bend to the bad one.
+    """
+    both = _Search(kind=kind, assumed=None)
+    peak, second = both.least(throws, stops, is_robust=False)
+    residuals = stops - _model(kind, throws, peak, second)
+    if np.abs(residuals).max() <= FAR_OFF_STOPS / 2.0 or np.isclose(second, both.bounds(throws)).any():
+        return None
+    off = stops - _model(kind, throws, *_Search(kind=kind, assumed=assumed).least(throws, stops, is_robust=True))
+    far = np.abs(off) > 2.0 * FAR_OFF_STOPS
+    if far.sum() == 1 and (np.abs(off[~far]) <= FAR_OFF_STOPS).all():
+        at = int(np.argmax(far))
+        told = f"the reading at {throws[at]:.2f} m lies {abs(off[at]):.1f} stops off the others: take it again"
+        return ~far, (f"{told}; until then nothing but the output is fitted",)
+    worst = sorted(float(throws[at]) for at in np.argsort(-np.abs(off))[:2])
+    told = f"the readings do not lie on one curve: take those at {worst[0]:.2f} and {worst[1]:.2f} m again"
+    return np.ones(len(throws), dtype=bool), (f"{told}; until then nothing but the output is fitted",)
 
 
 def _why_not_second(throws: Array) -> tuple[str, ...]:
@@ -166,7 +194,7 @@ class _Search:
         if self.assumed is not None:
             peaks, _ = _located(stops + np.log2(_reach2(self.kind, throws, self.assumed)), is_robust)
             return float(peaks), self.assumed
-        bottom, top = self._bounds(throws)
+        bottom, top = self.bounds(throws)
         low, high = bottom, top
         best, peak = 0.0, 0.0
         for _ in range(_ROUNDS):
@@ -178,7 +206,7 @@ class _Search:
             low, high = max(bottom, best - step), min(top, best + step)
         return peak, best
 
-    def _bounds(self, throws: Array) -> tuple[float, float]:
+    def bounds(self, throws: Array) -> tuple[float, float]:
         """A virtual source between the nearest reading and twice the farthest behind; a face up to the farthest
         distance in radius.
         """

@@ -163,3 +163,31 @@ def test_leaving_one_aside_leaves_enough_to_judge_by(count, is_aside):
     levels = lens(throws)
     levels[-1] *= 3.0
     assert any(fit_readings(throws, levels, FitKind.OFFSET, assumed_second=0.12).is_aside) is is_aside
+
+
+@pytest.mark.parametrize("place", range(4))
+@pytest.mark.parametrize("off_stops", [1.0, -1.0])
+def test_one_of_four_that_is_a_stop_off_is_named_and_moves_nothing(place, off_stops):
+    """It lay 0.9 stop beside when the virtual source bent to it."""
+    throws = np.array([1.0, 2.0, 3.0, 5.0])
+    levels = 8000.0 / np.square(throws)
+    levels[place] *= 2.0**off_stops
+    fit = fit_readings(throws, levels, FitKind.OFFSET)
+    assert fit.intensity_cd == pytest.approx(8000.0)
+    assert (fit.second, fit.is_second_fitted) == (0.0, False)
+    assert fit.is_aside == tuple(at == place for at in range(4))
+    note = f"the reading at {throws[place]:.2f} m lies 1.0 stops off the others: take it again"
+    assert [each.partition(";")[0] for each in fit.notes] == [note]
+
+
+def test_four_that_lie_on_no_curve_name_the_two_to_take_again():
+    throws = np.array([1.0, 2.0, 3.0, 5.0])
+    levels = 8000.0 / np.square(throws) * 2.0 ** np.array([0.0, 1.0, -0.8, 0.0])
+    fit = fit_readings(throws, levels, FitKind.OFFSET)
+    assert not any(fit.is_aside)
+    assert "take those at 2.00 and 3.00 m again" in fit.notes[0]
+    # Four that scatter as meters do are fitted as ever.
+    quiet = fit_readings(
+        throws, 8000.0 / np.square(throws + 0.3) * 2.0 ** np.array([0.1, -0.1, 0.1, -0.1]), FitKind.OFFSET
+    )
+    assert (quiet.notes, quiet.is_second_fitted) == ((), True)

@@ -173,6 +173,6 @@ def _dimmed(setup: Setup, surroundings: Surroundings, gear: Gear, rules: HouseRu
         return setup
     ground = build_scene(setup, surroundings, gear, rules)
     try:
-        return changed(setup, solved_setup(lit(ground), rules.receptor).changes)
+        return changed(setup, solved_setup(lit(ground), rules.receptor, may_switch_off=False).changes)
     except NoAnswer:  # nothing that is ours reaches any target: it stays as it was placed
         return setup

@@ -1,9 +1,11 @@
 """Levels of the lamps placed, set for all targets at once."""
 
+from collections.abc import Iterator
 from dataclasses import dataclass, replace
 
 import numpy as np
 
+from iron_bucket.core.arrays import Array
 from iron_bucket.core.errors import NoAnswer
 from iron_bucket.core.exposure.incident import Receptor
 from iron_bucket.core.scene.solve import FAINTEST, SolvedLevels, solve_levels
@@ -14,30 +16,34 @@ from iron_bucket.core.setups.plan.look import MIDDLE_GREY
 
 #: The key side may become the other one while levels move.
 _ROUNDS = 3
+#: A lamp this near its lowest is tried without; it stays off unless all misses together grow by more than this.
+_NEAR_LOWEST, _WORSE_STOPS2 = 1.5, 0.005
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
-class Fight:
-    """Two targets of which one would be met without the other."""
+class Missed:
+    """A target that stays outside its tolerance, and what is in the way; ``miss_stops`` above 0 is too bright."""
 
-    missed: str
-    other: str
+    name: str
     miss_stops: float
+    because: str
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class SolvedSetup:
-    """``changes``: the levels to set.
+    """``changes``: the levels to set, and lamps to switch off.
 
-    ``fights``: targets that cannot both be met by dimmers alone. ``beyond``: those that no lamp which is on reaches.
+    ``misses``: targets that dimmers do not bring within their tolerance. ``beyond``: those that no lamp which is on
+    reaches. ``switched_off``: the names of lamps that nothing needs.
     """
 
     changes: tuple[Change, ...]
-    fights: tuple[Fight, ...]
+    misses: tuple[Missed, ...]
     beyond: tuple[str, ...] = ()
+    switched_off: tuple[str, ...] = ()
 
 
-def solved_setup(lit: LitScene, receptor: Receptor) -> SolvedSetup:
+def solved_setup(lit: LitScene, receptor: Receptor, *, may_switch_off: bool = True) -> SolvedSetup:
     """Dimmers for every target on a face or a surface; daylight, house lamps and locked lamps stay as they are.
 
     Raises: NoAnswer where there is no target, or no lamp that may be dimmed or reaches any.
@@ -49,39 +55,85 @@ def solved_setup(lit: LitScene, receptor: Receptor) -> SolvedSetup:
     ]
     if not free:
         raise NoAnswer("no lamp of ours is on and free to be dimmed")
-    levels, found = lit.built.levels, None
-    names: list[str] = []
-    beyond: list[str] = []
-    for _ in range(_ROUNDS):
-        now = LitScene(
-            built=replace(
-                lit.built,
-                lights=tuple(
-                    replace(light, level=float(level)) for light, level in zip(lit.built.lights, levels, strict=True)
-                ),
-            ),
-            response=lit.response,
-        )
-        found, names, beyond = _once(now, receptor, free)
-        if np.allclose(found.levels, levels, rtol=1e-3):
-            break
-        levels = found.levels
-    if found is None:
-        raise NoAnswer("there was nothing to solve")
+    best = _settled(lit, receptor, free)
+    off: set[int] = set()
+    lowest = {at: max(lit.built.lights[at].lowest, FAINTEST) for at in free}
+    for at in sorted(free, key=lambda at: float(best.levels[at] * lit.response.whole_lx[at].sum())):
+        if not may_switch_off or best.levels[at] > _NEAR_LOWEST * lowest[at] or len(off) + 1 == len(free):
+            continue
+        without = _settled(_burning(lit, np.where(np.arange(len(best.levels)) == at, 0.0, best.levels)), receptor, free)
+        if without.names == best.names and without.off_stops2 <= best.off_stops2 + _WORSE_STOPS2:
+            best, off = without, off | {at}
     changes = []
     for at in free:
         placed = lit.built.lights[at].placed
-        if placed is not None and abs(found.levels[at] - placed.level) > 1e-4:
-            changes.append(set_piece("lamps", placed.piece_id, level=round(float(found.levels[at]), 4)))
-    fights = tuple(
-        Fight(missed=names[missed], other=names[other], miss_stops=float(found.miss_stops[missed]))
-        for missed, other in found.fights
+        if placed is not None and at in off:
+            changes.append(set_piece("lamps", placed.piece_id, is_on=False))
+        elif placed is not None and abs(best.levels[at] - placed.level) > 1e-4:
+            changes.append(set_piece("lamps", placed.piece_id, level=round(float(best.levels[at]), 4)))
+    return SolvedSetup(
+        changes=tuple(changes),
+        misses=tuple(best.missed()),
+        beyond=best.beyond,
+        switched_off=tuple(lit.built.lights[at].name for at in sorted(off)),
     )
-    return SolvedSetup(changes=tuple(changes), fights=fights, beyond=tuple(beyond))
 
 
-def _once(lit: LitScene, receptor: Receptor, free: list[int]) -> tuple[SolvedLevels, list[str], list[str]]:
-    """Levels, names of the targets they were solved for, and of those beyond reach."""
+@dataclass(frozen=True, slots=True, kw_only=True, eq=False)
+class _Settled:
+    """Solved levels of all lights (L,), and the targets that they were solved for, with their tolerances."""
+
+    levels: Array
+    solved: SolvedLevels
+    wanted_lx: Array
+    names: tuple[str, ...]
+    tolerances: Array
+    beyond: tuple[str, ...]
+
+    @property
+    def off_stops2(self) -> float:
+        """All misses together, squared."""
+        return float(np.square(self.solved.miss_stops).sum())
+
+    def missed(self) -> Iterator[Missed]:
+        """What lies outside its tolerance."""
+        for at, name in enumerate(self.names):
+            miss = float(self.solved.miss_stops[at])
+            if abs(miss) > self.tolerances[at]:
+                yield Missed(name=name, miss_stops=miss, because=self._because(at, miss))
+
+    def _because(self, at: int, miss: float) -> str:
+        """What is in the way of one target."""
+        others = [self.names[other] for missed, other in self.solved.fights if missed == at]
+        if others:
+            return f"because of {' and '.join(others)}"
+        if miss < 0.0 and self.solved.most_lx[at] < self.wanted_lx[at]:
+            return "with every lamp that is on at full"
+        if miss > 0.0 and self.solved.least_lx[at] > self.wanted_lx[at]:
+            return "by what cannot be dimmed further"
+        return "between the other targets"
+
+
+def _burning(lit: LitScene, levels: Array) -> LitScene:
+    """The same scene with its lights at other levels."""
+    every = zip(lit.built.lights, levels, strict=True)
+    lights = tuple(replace(light, level=float(level)) for light, level in every)
+    return LitScene(built=replace(lit.built, lights=lights), response=lit.response)
+
+
+def _settled(lit: LitScene, receptor: Receptor, free: list[int]) -> _Settled:
+    """Solved until the key side stays where it is."""
+    found = _once(lit, receptor, free)
+    for _ in range(_ROUNDS - 1):
+        again = _once(_burning(lit, found.levels), receptor, free)
+        if np.allclose(again.levels, found.levels, rtol=1e-3):
+            return again
+        found = again
+    return found
+
+
+def _once(lit: LitScene, receptor: Receptor, free: list[int]) -> _Settled:
+    """Solved with the key side where it is now."""
     rungs = [each for each in ladder_of(lit, receptor).rungs if each.target and each.kind is not RungKind.WINDOW]
     if not rungs:
         raise NoAnswer("no target is set on a face or a surface; say what should lie where first")
@@ -105,10 +157,14 @@ def _once(lit: LitScene, receptor: Receptor, free: list[int]) -> tuple[SolvedLev
     wanted = np.array([_wanted_lx(lit, rung, receptor) for rung in rungs])
     held = [name for name, is_reached in zip(names, reached, strict=True) if is_reached]
     solved = solve_levels(unit[:, reached], wanted[reached], now, lowest, held)
-    return (
-        replace(solved, levels=np.where(fixed, lit.built.levels, solved.levels)),
-        held,
-        [name for name in names if name not in held],
+    tolerances = np.array([rung.target.tolerance for rung in rungs if rung.target])
+    return _Settled(
+        levels=np.where(fixed, lit.built.levels, solved.levels),
+        solved=solved,
+        wanted_lx=wanted[reached],
+        names=tuple(held),
+        tolerances=tolerances[reached],
+        beyond=tuple(name for name in names if name not in held),
     )
 
 

@@ -43,7 +43,7 @@ def test_dimmers_are_solved_for_all_targets(gear):
     setup = changed(found.built.setup, solved.changes)
     ladder = ladder_of(lit(build_scene(setup, BOX, gear, RULES)), RULES.receptor)
     assert ladder.missed == ()
-    assert solved.fights == ()
+    assert (solved.misses, solved.switched_off) == ((), ())
     locked = replace(found.built.setup, lamps=(replace(lamps[0], is_locked=True), *lamps[1:]))
     assert {
         each.piece_id for each in solved_setup(lit(build_scene(locked, BOX, gear, RULES)), Receptor.DOME).changes
@@ -61,7 +61,9 @@ def test_targets_that_fight_are_named_and_day_stays_as_it_is(gear):
     )
     found = lit_setup(gear, targets=targets, when=NOON)
     solved = solved_setup(found, Receptor.DOME)
-    assert {(fight.missed, fight.other) for fight in solved.fights} >= {("Anna key side", "Anna shadow side")}
+    told = {each.name: each for each in solved.misses}
+    assert told["Anna key side"].because == "because of Anna shadow side"
+    assert told["Anna key side"].miss_stops * told["Anna shadow side"].miss_stops < 0.0  # one over, one under
     assert {each.piece_id for each in solved.changes} <= {"key"}
     dark = Surroundings(a_place(rooms=(), circuits=(), sockets=()))
     back = a_target(piece_id="u", mark="anna.back", stops=0.0)
@@ -73,3 +75,25 @@ def test_targets_that_fight_are_named_and_day_stays_as_it_is(gear):
         solved_setup(lit_setup(gear), Receptor.DOME)
     with pytest.raises(NoAnswer, match="no lamp of ours is on"):
         solved_setup(lit_setup(gear, lamps=(a_lamp(is_on=False),), targets=(a_target(),)), Receptor.DOME)
+
+
+def test_a_lamp_that_nothing_needs_is_switched_off_and_a_miss_says_what_is_in_the_way(gear):
+    """A second lamp on the same cheek cannot go low enough beside a target that the first one meets alone."""
+    lamps = (a_lamp(level=0.2), a_lamp(piece_id="b", name="B", x_m=4.4, level=0.5))
+    dim = (a_target(stops=-0.6),)
+    found = lit_setup(gear, lamps=lamps, targets=dim, look=Look(t_stop=2.8))
+    solved = solved_setup(found, Receptor.DOME)
+    assert len(solved.switched_off) == 1
+    (off,) = [each for each in solved.changes if each.to == {"is_on": False}]
+    assert off.piece_id in ("key", "b")
+    kept = solved_setup(found, Receptor.DOME, may_switch_off=False)
+    assert (kept.switched_off, [each for each in kept.changes if "is_on" in each.to]) == ((), [])
+    after = lit(build_scene(changed(found.built.setup, solved.changes), BOX, gear, RULES))
+    assert ladder_of(after, RULES.receptor).missed == ()
+    for stops, over, because in (
+        (9.0, False, "with every lamp that is on at full"),
+        (-9.0, True, "by what cannot be dimmed further"),
+    ):
+        one = lit_setup(gear, lamps=lamps[:1], targets=(a_target(stops=stops),))
+        (miss,) = solved_setup(one, Receptor.DOME).misses
+        assert (miss.name, miss.miss_stops > 0.0, miss.because) == ("Anna key side", over, because)
