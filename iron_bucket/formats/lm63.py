@@ -28,6 +28,8 @@ _REVISIONS = {
     "IES:LM-63-2019": "2019",
 }
 _NUMERIC_LINE = re.compile(r"[0-9+\-.eE,\s]*", re.ASCII)
+#: Commas alone between the numbers of a line part them; one inside a line with blanks is no such thing.
+_PARTED_BY_COMMAS = re.compile(r"\s*[^\s,]+(?:\s*,\s*[^\s,]+)+\s*", re.ASCII)
 _TYPES = {1: PhotometryType.C, 2: PhotometryType.B, 3: PhotometryType.A}
 _LENGTH_UNITS = {1: METRES_PER_FOOT, 2: 1.0}
 #: The twelfth number was a factor (ballast-lamp photometric factor) until LM-63-2002; in 2019 it tells how the file
@@ -128,7 +130,7 @@ def _numbers(lines: list[str], start: int) -> _Numbers:
         line = lines[index]
         if not _NUMERIC_LINE.fullmatch(line):
             raise FormatError(FORMAT, index + 1, f"{shown(_first_odd(line))} is not a number")
-        for token in line.split():
+        for token in line.split("," if _PARTED_BY_COMMAS.fullmatch(line) else None):
             values.append(_number(token, index + 1))
     return _Numbers(values=values, line_starts=starts, first_line=start + 1)
 

@@ -58,6 +58,15 @@ def test_what_a_file_tells():
     assert read_lm63(a_file(ballast="1 1 0")).input_w is None
 
 
+@pytest.mark.parametrize("part", ["lamp", "ballast", "candela"])
+@pytest.mark.parametrize("comma", [",", " , ", ", "])
+def test_numbers_may_be_parted_by_commas(part, comma):
+    blank, parted = (a_file(), a_file(**{part: comma.join(table(__file__, "a_file")[part].split())}))
+    one, other = read_lm63(blank), read_lm63(parted)
+    assert one.input_w == other.input_w
+    assert one.distribution.candela.tolist() == other.distribution.candela.tolist()
+
+
 @tabled
 def test_the_twelfth_number_is_a_factor_until_2019(version, revision, factor):
     lamp = read_lm63(a_file(version=version, ballast="0.5 2 100", lamp="1 1500 10 3 1 1 2 0 0 0"))

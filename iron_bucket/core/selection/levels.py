@@ -25,6 +25,8 @@ PLACES, _EVERY_SCATTERED = 49, 4
 REACH_OF_THROW = 0.6
 REACH_OF_WIDTH = 0.75
 DARK_LX = 1e-9
+#: The share of the light that the size of its source is told by.
+COUNTED = 0.8
 #: No beam is spread further than this from its axis.
 WIDEST_RAD = np.radians(85.0)
 _ALONG, _, _AHEAD = np.eye(3)
@@ -64,14 +66,12 @@ def levels(bench: PackedBench, need: Need) -> Levels:
         [need.throw_m * (1.0 - front.head_share) if front.frame else need.throw_m for front in bench.fronts]
     )
     head_deg = _angle_deg(np.sqrt(bench.face_width_m * bench.face_height_m), need.throw_m)[:, None]
-    # What goes straight through a cloth still comes from the bare head: its share of the light keeps the head's own
-    # size.
     fewer = places[::_EVERY_SCATTERED]
     behind = [through_fronts(behind_sheet(bench, each), need.throw_m, fewer).meant_lx for each in bench.scatters]
     full_lx = np.maximum(through.profile_lx[..., 0], DARK_LX)
     none = np.zeros((1, *full_lx.shape))
     covers_m = coverage_m(through.meant_lx, places, need.evenness_stops)
-    apparent_deg = through.scattered * _angle_deg(through.size_m, from_m) + (1.0 - through.scattered) * head_deg
+    apparent_deg = seen_deg(through.size_m, from_m, through.scattered, head_deg)
     return Levels(
         open_lx=through.open_profile_lx[:, 0],
         full_lx=full_lx,
@@ -200,6 +200,20 @@ def sheet_coverage_m(bench: PackedBench, found: Levels, rows: np.ndarray, fronts
     in_front_m = np.where(kinds > 0, spread_m, found.coverage_m[rows, fronts][:, None])
     by_meter = (kinds == 0) & bench.is_open[fronts][:, None]
     return np.asarray(np.where(by_meter, found.behind_sheets_m[rows], in_front_m))
+
+
+def seen_deg(size_m: Array, from_m: Array | float, scattered: Array, head_deg: Array) -> Array:
+    """Apparent size of what holds four fifths of the light: what goes straight through a cloth still comes from the
+    small head, and with four fifths of it nothing else counts.
+
+    Source: docs/craft.md, section 3; of an even patch a part f of its light lies within sqrt(f / 0.8) of the size.
+    """
+    part = np.clip((COUNTED - (1.0 - scattered)) / np.maximum(scattered, DARK_LX), 0.0, COUNTED)
+    return np.asarray(
+        np.maximum(
+            _angle_deg(size_m * np.sqrt(part / COUNTED), from_m), np.minimum(head_deg, _angle_deg(size_m, from_m))
+        )
+    )
 
 
 def _angle_deg(size_m: Array, from_m: Array | float) -> Array:

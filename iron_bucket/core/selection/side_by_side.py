@@ -14,7 +14,14 @@ from iron_bucket.core.modifiers.kinds import Sheet
 from iron_bucket.core.quantities.mired import seen_k
 from iron_bucket.core.selection.chain import front_figures, sheet_figure
 from iron_bucket.core.selection.fronts import Front, FrontKind
-from iron_bucket.core.selection.levels import behind_sheet, coverage_m, open_levels_lx, spread_profile, through_fronts
+from iron_bucket.core.selection.levels import (
+    behind_sheet,
+    coverage_m,
+    open_levels_lx,
+    seen_deg,
+    spread_profile,
+    through_fronts,
+)
 from iron_bucket.core.selection.narrow import cut_to, key_places
 from iron_bucket.core.selection.need import Need
 from iron_bucket.core.selection.packing import PackedBench
@@ -123,6 +130,7 @@ class _Light:
 
     section_lx: Array
     size_m: Array
+    scattered: Array
     open_lx: Array
     far_lx: Array
     through_lx: Array | None
@@ -156,11 +164,18 @@ class _Light:
         return cls(
             section_lx=at_work.profile_lx[own, own],
             size_m=at_work.size_m[own, own],
+            scattered=at_work.scattered[own, own],
             open_lx=open_lx,
             far_lx=far_lx,
             through_lx=behind,
             curve_lx=np.array(curve).T,
         )
+
+
+def _head_deg(bench: PackedBench, row: int, need: Need) -> Array:
+    """How large the bare head looks from the subject."""
+    size_m = np.sqrt(bench.face_width_m[row] * bench.face_height_m[row])
+    return np.asarray(2.0 * np.degrees(np.arctan(size_m / 2.0 / need.throw_m)))
 
 
 def _behind_own_sheets(
@@ -200,7 +215,7 @@ def _row(
         far_lx=float(light.far_lx[place]),
         through_lx=None if light.through_lx is None else float(light.through_lx[place]),
         coverage_m=float(coverage_m(section, places, need.evenness_stops)),
-        apparent_deg=float(2.0 * np.degrees(np.arctan(light.size_m[place] / 2.0 / from_m))),
+        apparent_deg=float(seen_deg(light.size_m[place], from_m, light.scattered[place], _head_deg(bench, row, need))),
         watts=float(bench.full_w[row]),
         weight_kg=float(bench.weight_kg[row] + bench.front_weight_kg[front_place] + bench.sheet_weight_kg[sets]),
         day_price=float(bench.day_price[row] + bench.front_day_price[front_place] + bench.sheet_day_price[sets]),

@@ -12,7 +12,7 @@ from iron_bucket.core.photometry.lumens import lumens
 from iron_bucket.core.selection.directions import candela_row, grid_weights
 from iron_bucket.core.selection.fronts import FRAME_PLACES
 from iron_bucket.core.selection.geometry import graded_nodes
-from iron_bucket.core.selection.levels import coverage_m, levels, open_levels_lx, through_fronts
+from iron_bucket.core.selection.levels import coverage_m, levels, open_levels_lx, seen_deg, through_fronts
 from iron_bucket.core.selection.packing import pack
 from tests.made_up import a_board, a_cloth, a_configuration, a_face, a_frame, a_gear, a_grid, a_need, panel_at, typical
 
@@ -205,11 +205,15 @@ def test_what_goes_straight_through_keeps_the_head_s_own_size():
         found.full_lx[0, at["plain"]] + 0.4 * found.open_lx[0], rel=1e-6
     )
     assert found.apparent_deg[0, at["frost"]] < found.apparent_deg[0, at["plain"]]
-    # By its share of the level: the scattered half as large as the lit cloth, the straight half as large as the head.
+    # Four fifths of the light: the straight part in a point, and so much of the even patch within sqrt(f / 0.8) of it.
     scattered = found.full_lx[0, at["plain"]] / found.full_lx[0, at["frost"]]
-    head_deg = 2.0 * np.degrees(np.arctan(0.05 / 3.0))
-    expected = scattered * found.apparent_deg[0, at["plain"]] + (1.0 - scattered) * head_deg
-    assert found.apparent_deg[0, at["frost"]] == pytest.approx(expected, rel=1e-6)
+    part = (0.8 - (1.0 - scattered)) / scattered
+    half = np.tan(np.radians(found.apparent_deg[0, at["plain"]] / 2.0)) * np.sqrt(part / 0.8)
+    assert found.apparent_deg[0, at["frost"]] == pytest.approx(2.0 * np.degrees(np.arctan(half)), rel=1e-6)
+    # With four fifths of it straight, nothing but the head's own size is left.
+    assert seen_deg(1.2, 3.0, np.array([0.2, 0.1, 1.0]), np.array(2.0)) == pytest.approx(
+        [2.0, 2.0, 2.0 * np.degrees(np.arctan(0.2))]
+    )
 
 
 def test_past_the_edge_of_a_frame_the_light_goes_on_unhindered():

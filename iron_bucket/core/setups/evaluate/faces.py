@@ -7,9 +7,10 @@ import numpy as np
 from iron_bucket.core.arrays import Array
 from iron_bucket.core.exposure.ratio import ContrastRatio
 from iron_bucket.core.places.bearing import bearing_of, tilt_of, turn_between
-from iron_bucket.core.scene.frame_points import FramePoints
+from iron_bucket.core.scene.frame_points import FramePoints, origins_m
 from iron_bucket.core.scene.mark_levels import first_light
-from iron_bucket.core.scene.scene import SceneLamp
+from iron_bucket.core.scene.points import Points
+from iron_bucket.core.scene.scene import SceneFrame, SceneLamp
 from iron_bucket.core.scene.skylight import Window
 from iron_bucket.core.setups.evaluate.lit_scene import DARK_LX, LitScene
 from iron_bucket.core.setups.plan.setup import Person
@@ -30,7 +31,8 @@ def angle_name(angle_deg: float) -> str:
 @dataclass(frozen=True, slots=True, kw_only=True)
 class LitFace:
     """``angle_deg``: of the key from the line to the camera, clockwise seen from above, ``bearing_deg`` on the plan;
-    ``height_deg``: above the eyes. ``apparent_deg``: how large the source looks.
+    ``height_deg``: above the eyes. ``apparent_deg``: how large the source looks, by four fifths of its light.
+    ``hot_centre``: straight light over scattered, where the lamp shows through its cloth.
 
     ``edge_m``: width of the edge that the nose's shadow has on the cheek. ``is_near_side``: the key comes from the
     camera's side of the nose.
@@ -53,6 +55,7 @@ class LitFace:
     edge_m: float
     is_near_side: bool
     nose_lx: float
+    hot_centre: float | None = None
 
     @property
     def fall_off_stops(self) -> float:
@@ -104,7 +107,18 @@ def _lit_face(lit: LitScene, person: Person) -> LitFace | None:
         edge_m=size_m * NOSE_M / throw,
         is_near_side=key_off_nose * camera_off_nose >= 0.0,
         nose_lx=float(total[at_nose]),
+        hot_centre=_hot_centre(lit, strongest, at_key),
     )
+
+
+def _hot_centre(lit: LitScene, light: int, mark: int) -> float | None:
+    """Straight light over scattered, of a lamp seen through a cloth; None where it hardly shows."""
+    cloths = [of for of, each in enumerate(lit.built.scene.frames) if each.straight_transmittance > 0.0]
+    straight = float(lit.response.direct_lx[light, mark])
+    scattered = float(lit.response.via_lx[light, cloths, mark].sum())
+    if scattered <= DARK_LX or straight < _HOT_SHARE * (straight + scattered):
+        return None
+    return straight / scattered
 
 
 def _what_glows(lit: LitScene, light: int, mark: int) -> tuple[Array, float, str]:
@@ -120,7 +134,7 @@ def _what_glows(lit: LitScene, light: int, mark: int) -> tuple[Array, float, str
         if frame.is_mirror and isinstance(source.light, SceneLamp):
             behind = float((source.light.position_m - frame.panel.centre_m) @ frame.panel.normal)
             return source.light.position_m - 2.0 * behind * frame.panel.normal, _own_size_m(source), name
-        return frame.panel.centre_m, _lit_size_m(lit, light, int(np.argmax(via))), name
+        return frame.panel.centre_m, _lit_size_m(lit, light, int(np.argmax(via)), mark), name
     if isinstance(source.light, Window):
         panel = source.light.panel
         return panel.centre_m, float(np.sqrt(panel.width_m * panel.height_m)), ""
@@ -138,24 +152,53 @@ def _own_size_m(source: BuiltLight) -> float:
     return float(np.sqrt(width_m * height_m))
 
 
+#: The share of the light that the size of its source is told by.
+_COUNTED = 0.8
+#: With less of it straight a centre is not called hot.
+_HOT_SHARE = 0.25
 #: The sun's disc over its distance: 0.53 degrees.
 _SUN_SIZE = 2.0 * np.tan(np.radians(0.53 / 2.0))
 
 
-def _lit_size_m(lit: LitScene, light: int, frame_index: int) -> float:
-    """Of the even square with the same spread. Source: an even strip of width w has a mean square offset of w^2/12."""
-    frame, lamp = lit.built.scene.frames[frame_index], lit.built.scene.lamps[light]
-    cut, alone = FramePoints.of(frame, _FRAME_POINTS), replace(lit.built.scene, lamps=(lamp,))
-    flux = np.zeros(len(cut.area_m2))
+def _lit_size_m(lit: LitScene, light: int, frame_index: int, mark: int) -> float:
+    """Of what holds four fifths of the light that a lamp gives a mark by way of a frame, as the side of an even square;
+    what goes straight through still comes from the lamp's own small image.
+
+    Source: docs/craft.md, section 3; an even square holds four fifths of its light within 0.8 / pi of its area.
+    """
+    scene, of = lit.built.scene, lit.built.marks[mark].mark
+    frame, lamp = scene.frames[frame_index], scene.lamps[light]
+    cut, alone = FramePoints.of(frame, _FRAME_POINTS), replace(scene, lamps=(lamp,))
+    meter = Points(positions_m=of.position_m[None], normals=of.normal[None])
+    origins = np.repeat(origins_m((lamp,)), len(cut.area_m2), axis=0)
+    given = np.zeros(len(cut.area_m2))
     for side in (True, False):
         by_others = first_light(alone, cut.side(is_front=side), _FRAME_POINTS).via_lx[0].sum(axis=0)
-        flux += (cut.lit_lx((lamp,), alone.blockers, is_lit_in_front=side)[0] + by_others) * cut.area_m2
-    whole = float(flux.sum())
+        lit_lx = cut.lit_lx((lamp,), alone.blockers, is_lit_in_front=side)[0] + by_others
+        given += cut.sent_lx(origins, np.diag(lit_lx), meter, alone.blockers, is_lit_in_front=side)[:, 0]
+    whole = float(given.sum())
     if whole <= 0.0:
         return float(np.sqrt(frame.panel.width_m * frame.panel.height_m))
-    offset = cut.points_m - frame.panel.centre_m
-    spread = [
-        float(np.sqrt(12.0 * (flux @ (offset @ along) ** 2) / whole))
-        for along in (frame.panel.side_x, frame.panel.side_y)
-    ]
-    return float(np.sqrt(min(spread[0], frame.panel.width_m) * min(spread[1], frame.panel.height_m)))
+    places, weights = cut.points_m - frame.panel.centre_m, given
+    straight_lx = float(lit.response.direct_lx[light, mark])
+    if straight_lx > 0.0 and isinstance(lamp, SceneLamp):
+        ray = of.position_m - lamp.position_m
+        met = lamp.position_m + ray * ((frame.panel.centre_m - lamp.position_m) @ frame.panel.normal) / (
+            ray @ frame.panel.normal
+        )
+        places = np.concatenate([places, (met - frame.panel.centre_m)[None]])
+        weights = np.append(given, straight_lx)
+    return max(_holding_most_m(places, weights, frame), _own_size_m(lit.built.lights[light]) if straight_lx else 0.0)
+
+
+def _holding_most_m(places: Array, weights: Array, frame: SceneFrame) -> float:
+    """Shapes: places (P, 3) off the frame's middle, weights (P,)."""
+    across = np.stack([places @ frame.panel.side_x, places @ frame.panel.side_y])
+    share = weights / weights.sum()
+    off = across - (across @ share)[:, None]
+    spread = np.maximum(np.sqrt(np.square(off) @ share), 1e-6)
+    reach = np.sqrt(np.square(off / spread[:, None]).sum(axis=0))
+    order = np.argsort(reach)
+    held = np.interp(_COUNTED, np.cumsum(share[order]), reach[order])
+    size_m = np.sqrt(np.pi / _COUNTED) * held * np.sqrt(spread[0] * spread[1])
+    return float(min(size_m, np.sqrt(frame.panel.width_m * frame.panel.height_m)))
