@@ -1,7 +1,5 @@
 """Light scattered more than once, by the laws that any room keeps."""
 
-from dataclasses import replace
-
 import numpy as np
 import pytest
 
@@ -13,12 +11,10 @@ from iron_bucket.core.scene.mark_levels import mark_points, unit_response
 from iron_bucket.core.scene.room_grid import RoomGrid
 from iron_bucket.core.scene.scene import Mark, Scene, SceneFrame, SceneLamp, Solid
 from iron_bucket.core.scene.walls import Walls
-from tests.core.scene.made import X, Y, Z, a_frame, a_lamp, a_mark, a_panel, at, found
+from tests.core.scene.made import LIGHTER, X, Y, Z, a_frame, a_lamp, a_mark, a_panel, at, found
 from tests.made_up import panel_at
 
 WHITE_FLAG = Solid(solid_id="W", panel=panel_at(at(1.2, 1.7, 1.4), X, Z, 1.0, 0.8), reflectance=1.0)
-#: Fine enough for a few hundredths, and ten times as quick.
-LIGHTER = replace(REFERENCE, series_points=9, wall_patches=7, fine_walls=50)
 NO_LOSS = SceneFrame(
     frame_id="C", panel=panel_at(at(2.0, 1.2, 1.6), Y, Z, 1.0, 1.2), transmittance=0.6, back_reflectance=0.4
 )
@@ -85,7 +81,7 @@ def test_cloth_behind_cloth_passes_the_product_of_two_that_touch_nothing_else():
         a_frame(frame_id=name, panel=a_panel((0, 0, z), width_m=8.0, height_m=8.0), transmittance=passes)
         for name, z, passes in (("F", 0.0, 0.5), ("G", 0.3, 0.4))
     )
-    both = found(lamps=(even,), frames=cloths, marks=(a_mark((0, 0, 0.6)),))
+    both = found(REFERENCE, lamps=(even,), frames=cloths, marks=(a_mark((0, 0, 0.6)),))
     assert both.via_lx[0, :, 0] == pytest.approx([0.0, 20.0], rel=0.03)
 
 
@@ -95,14 +91,14 @@ def test_frost_shows_the_board_behind_it():
     lamp = a_lamp(position_m=at(2.0, 0, 1.2), aim=at(-2.0, 0, -1.2) / np.hypot(2.0, 1.2))
     frost = a_frame(panel=a_panel((0, 0, 0.8), width_m=2.0, height_m=2.0), transmittance=0.7, lobe_deg=4.0)
     mark = (a_mark((0, 0, 2.5), -Z),)
-    bare = found(lamps=(lamp,), frames=(board,), marks=mark).via_lx[0, 0, 0]
-    seen = found(lamps=(lamp,), frames=(board, frost), marks=mark)
+    bare = found(REFERENCE, lamps=(lamp,), frames=(board,), marks=mark).via_lx[0, 0, 0]
+    seen = found(REFERENCE, lamps=(lamp,), frames=(board, frost), marks=mark)
     assert seen.via_lx[0, 1, 0] == pytest.approx(0.7 * bare, rel=0.1)
     assert seen.via_lx[0, 0, 0] == 0.0
     # A mark far beside sees the board through matt cloth glow, and through frost not at all: it is not on that way.
     aside = (a_mark((3.0, 0, 1.2), -X),)
     matt = a_frame(panel=frost.panel, transmittance=0.7)
     by_frost, by_matt = (
-        found(lamps=(lamp,), frames=(board, cloth), marks=aside).via_lx[0, 1, 0] for cloth in (frost, matt)
+        found(REFERENCE, lamps=(lamp,), frames=(board, cloth), marks=aside).via_lx[0, 1, 0] for cloth in (frost, matt)
     )
     assert by_frost < 0.3 * by_matt

@@ -9,6 +9,7 @@ from iron_bucket.core.photometry.distribution import CosinePower
 from iron_bucket.core.scene.mark_levels import unit_response
 from iron_bucket.core.scene.scene import Mark, Scene, SceneFrame, SceneLamp
 from iron_bucket.core.scene.skylight import Window
+from tests.core.scene.made import LIGHTER
 from tests.made_up import panel_at
 
 
@@ -27,7 +28,7 @@ def lit_by_way(frame: dict, lamp_m, mark_m, normal) -> float:
         frames=(SceneFrame(frame_id="f", panel=panel, **frame),),
         marks=(Mark(mark_id="m", position_m=np.array(mark_m, dtype=float), normal=np.array(normal, dtype=float)),),
     )
-    return float(unit_response(scene, with_walls=False).via_lx[0, 0, 0])
+    return float(unit_response(scene, with_walls=False, fineness=LIGHTER).via_lx[0, 0, 0])
 
 
 def test_a_mirror_shows_the_lamp_as_far_behind_it():
@@ -102,5 +103,5 @@ def test_windows_come_from_everywhere_and_a_lobe_is_one_of_a_half_circle():
     mark = Mark(mark_id="m", position_m=np.array([1.0, -2.0, 0.0]), normal=np.array([0.0, 1.0, 0.0]))
     frames = [SceneFrame(frame_id="f", panel=panel, reflectance=0.8, lobe_deg=lobe) for lobe in (20.0, 90.0)]
     scenes = [Scene(lamps=(pane,), frames=(frame,), marks=(mark,)) for frame in frames]
-    by_lobe = [float(unit_response(scene, with_walls=False).via_lx[0, 0, 0]) for scene in scenes]
+    by_lobe = [float(unit_response(scene, with_walls=False, fineness=LIGHTER).via_lx[0, 0, 0]) for scene in scenes]
     assert by_lobe[0] == by_lobe[1] > 0.0

@@ -7,6 +7,7 @@ import numpy as np
 from iron_bucket.core.arrays import Array
 from iron_bucket.core.exposure.ratio import ContrastRatio
 from iron_bucket.core.places.bearing import bearing_of, tilt_of, turn_between
+from iron_bucket.core.scene.blocking import crosses
 from iron_bucket.core.scene.frame_points import FramePoints, origins_m
 from iron_bucket.core.scene.mark_levels import first_light
 from iron_bucket.core.scene.points import Points
@@ -113,10 +114,18 @@ def _lit_face(lit: LitScene, person: Person) -> LitFace | None:
 
 def _hot_centre(lit: LitScene, light: int, mark: int) -> float | None:
     """Straight light over scattered, of a lamp seen through a cloth; None where it hardly shows."""
-    cloths = [of for of, each in enumerate(lit.built.scene.frames) if each.straight_transmittance > 0.0]
+    scene, source = lit.built.scene, lit.built.scene.lamps[light]
+    if not isinstance(source, SceneLamp):
+        return None
+    ends = source.position_m[None], lit.built.marks[mark].mark.position_m[None]
+    cloths = [
+        of
+        for of, each in enumerate(scene.frames)
+        if each.straight_transmittance > 0.0 and crosses(*ends, each.panel)[0, 0]
+    ]
     straight = float(lit.response.direct_lx[light, mark])
     scattered = float(lit.response.via_lx[light, cloths, mark].sum())
-    if scattered <= DARK_LX or straight < _HOT_SHARE * (straight + scattered):
+    if not cloths or scattered <= DARK_LX or straight < _HOT_SHARE * (straight + scattered):
         return None
     return straight / scattered
 
