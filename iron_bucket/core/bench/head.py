@@ -43,6 +43,10 @@ class HeadClass(StrEnum):
     FLUORESCENT = "fluorescent"
 
 
+#: The mount of what has mains outlets of its own.
+POWER_STATION = "station"
+
+
 @dataclass(frozen=True, slots=True, kw_only=True)
 class BatteryPlate:
     """Batteries that a head takes. ``level_limit``: the most output it gives from them."""
@@ -165,5 +169,8 @@ class Head(Item):
         return self.lumens.value / self.draw.full_w.value
 
     def plate_for(self, mount: str) -> BatteryPlate | None:
-        """How the head takes that battery mount, if it does."""
-        return next((plate for plate in self.battery_plates if plate.mount == mount), None)
+        """How the head takes that battery mount, if it does; a power station feeds whatever runs on mains."""
+        found = next((plate for plate in self.battery_plates if plate.mount == mount), None)
+        if found is None and mount == POWER_STATION and self.mains is not None:
+            return BatteryPlate(mount=mount)
+        return found

@@ -14,6 +14,7 @@ from iron_bucket.core.setups.evaluate.lit_scene import LitScene
 from iron_bucket.core.setups.plan.setup import PLACED, Setup
 from iron_bucket.core.setups.plan.throws import throws_m
 from iron_bucket.core.setups.scene.build_scene import frame_parts
+from iron_bucket.core.setups.sheet.battery_feed import battery_cautions_of
 from iron_bucket.core.setups.sheet.clearance import circuit_amps, clearance
 from iron_bucket.core.setups.sheet.load_summary import LoadSummary, load_summary
 
@@ -81,7 +82,10 @@ class Evaluation:
     @cached_property
     def cautions(self) -> tuple[Caution, ...]:
         """What will not stand, reach or hide; then what to mind with each lamp that burns."""
-        found = list(clearance(self.lit, self.gear, self.rules))
+        found = [
+            *clearance(self.lit, self.gear, self.rules),
+            *battery_cautions_of(self.lit.built.lights, self.gear),
+        ]
         for light in self.lit.built.lights:
             if light.fixture and light.placed and light.placed.is_on:
                 fixture = light.fixture

@@ -150,7 +150,7 @@ def _own_light(setup: Setup, placed: PlacedLamp, gear: Gear, rules: HouseRules) 
         kind=LightKind.LAMP,
         cct_k=fixture.cct_k(placed),
         origin=fixture.origin,
-        level=placed.level if placed.is_on else 0.0,
+        level=fixture.level(placed),
         lowest=fixture.lowest_level,
         placed=placed,
         fixture=fixture,

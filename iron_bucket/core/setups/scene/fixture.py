@@ -5,6 +5,7 @@ from dataclasses import dataclass
 import numpy as np
 
 from iron_bucket.core.arrays import Array
+from iron_bucket.core.bench.battery_kind import BatteryKind
 from iron_bucket.core.bench.configuration import Configuration, FaceShape
 from iron_bucket.core.bench.gear import Gear
 from iron_bucket.core.bench.head import Head
@@ -37,7 +38,7 @@ class Fixture:
     """``size_m``: width and height of what glows.
 
     ``links``: what it wears. ``axis_cd``: at full output, everything on; ``shape``: its beam behind its diffusion
-    sheets, of any brightness.
+    sheets, of any brightness. ``level_limit``: the most that its batteries let it give.
     """
 
     head: Head
@@ -49,6 +50,11 @@ class Fixture:
     size_m: tuple[float, float]
     axis_cd: float
     shape: IntensityDistribution
+    level_limit: float = 1.0
+
+    def level(self, placed: PlacedLamp) -> float:
+        """What it burns at: as set, no more than its batteries let it; 0 where it is off."""
+        return min(placed.level, self.level_limit) if placed.is_on else 0.0
 
     @property
     def parts(self) -> tuple[Sheet | Face | Grid, ...]:
@@ -70,13 +76,13 @@ class Fixture:
         head = self.head
         own = min(max(placed.cct_k or 5600.0, head.lowest_cct_k), head.highest_cct_k)
         if head.draw.curve is DrawCurve.FILAMENT:
-            own *= placed.level ** (CCT_EXPONENT / FLUX_EXPONENT)
+            own *= min(placed.level, self.level_limit) ** (CCT_EXPONENT / FLUX_EXPONENT)
         shift = sum(sheet.shift_mired for sheet in self.sheets) + (self.face.shift_mired if self.face else 0.0)
         return seen_k(float(mired_from_k(own)) + shift)
 
     def watts(self, placed: PlacedLamp) -> float:
         """From its supply at the level it burns at; nothing while it is off."""
-        return float(self.head.draw.watts(placed.level)) if placed.is_on else 0.0
+        return float(self.head.draw.watts(self.level(placed))) if placed.is_on else 0.0
 
 
 def fixture_of(placed: PlacedLamp, gear: Gear, school: ScrimSchool) -> Fixture:
@@ -124,7 +130,15 @@ def fixture_of(placed: PlacedLamp, gear: Gear, school: ScrimSchool) -> Fixture:
         size_m=size,
         axis_cd=axis_cd,
         shape=shape,
+        level_limit=_level_limit(placed, head, gear),
     )
+
+
+def _level_limit(placed: PlacedLamp, head: Head, gear: Gear) -> float:
+    """The most output that a head gives from what it is fed from."""
+    battery = gear.find(BatteryKind, placed.feed)
+    plate = head.plate_for(battery.mount) if battery else None
+    return plate.level_limit if plate else 1.0
 
 
 def _scatters(gear: Gear, head: Head, sheets: tuple[Sheet, ...]) -> tuple[tuple[Sheet, Scatter], ...]:

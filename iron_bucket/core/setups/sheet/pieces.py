@@ -59,7 +59,7 @@ def _of_lamp(placed: PlacedLamp, gear: Gear, school: ScrimSchool) -> list[Entry]
     head = _piece(
         "heads",
         fixture.head,
-        level=placed.level if placed.is_on else 0.0,
+        level=fixture.level(placed),
         fed_from=FedFrom.BATTERY if battery else FedFrom.MAINS,
         setting=fixture.configuration.name,
     )

@@ -1,0 +1,57 @@
+"""Lamps of a set-up that are fed from batteries: what these cannot do, each with the figure that shows it."""
+
+from collections.abc import Iterator
+
+from iron_bucket.core.bench.battery_kind import BatteryKind
+from iron_bucket.core.bench.gear import Gear
+from iron_bucket.core.cautions.rules import Caution
+from iron_bucket.core.quantities import display
+from iron_bucket.core.setups.plan.setup import PlacedLamp
+from iron_bucket.core.setups.scene.build_scene import BuiltLight
+from iron_bucket.core.setups.scene.fixture import Fixture
+
+_ACTIONS = {
+    "no-plate": "Feed it from the mains, or take a head with a plate for that battery.",
+    "battery-current": "Dim it, take a stronger battery, or more plates: only whole sets of them start a head.",
+    "battery-limit": "Reckon with that level, move it closer, or feed it from the mains.",
+}
+
+
+def battery_cautions_of(lights: tuple[BuiltLight, ...], gear: Gear) -> tuple[Caution, ...]:
+    """Of every lamp that burns on a battery."""
+    return tuple(
+        caution
+        for light in lights
+        if light.placed and light.fixture and light.placed.is_on
+        for caution in _of_lamp(light.placed, light.fixture, gear.find(BatteryKind, light.placed.feed))
+    )
+
+
+def _of_lamp(placed: PlacedLamp, fixture: Fixture, battery: BatteryKind | None) -> Iterator[Caution]:
+    if battery is None:
+        return
+    head, plate = fixture.head, fixture.head.plate_for(battery.mount)
+    if plate is None:
+        yield _told("no-plate", f"{placed.name} has no plate for it", f"{battery.name} is of the {battery.mount} mount")
+        return
+    if placed.level > plate.level_limit:
+        yield _told(
+            "battery-limit",
+            f"{placed.name} gives less on batteries",
+            f"{head.name} gives up to {display.share(plate.level_limit)} of its output from them; it is set to"
+            f" {display.share(placed.level)}",
+        )
+    watts = fixture.watts(placed)
+    supply = battery.supply(plate.plates)
+    if watts > 0.0 and not supply.delivers(watts):
+        each = "" if plate.plates == 1 else f" from each of {plate.plates}"
+        yield _told(
+            "battery-current",
+            f"{placed.name} is more than its battery can carry",
+            f"{watts:.0f} W are {float(supply.current_a(watts)):.1f} A{each}; {battery.name} delivers"
+            f" {battery.most_a:g} A",
+        )
+
+
+def _told(code: str, title: str, trigger: str) -> Caution:
+    return Caution(code=code, title=title, trigger=trigger, action=_ACTIONS[code])

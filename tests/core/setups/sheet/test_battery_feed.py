@@ -1,0 +1,63 @@
+"""Lamps fed from batteries: the level they really burn at, and what their batteries cannot do."""
+
+from dataclasses import replace
+
+import pytest
+
+from iron_bucket.core.modifiers.kinds import ScrimSchool
+from iron_bucket.core.setups.evaluation import Evaluation
+from iron_bucket.core.setups.sheet.load_summary import load_summary
+from iron_bucket.core.setups.sheet.pieces import pieces_of
+from tests.core.setups.made import RULES, a_lamp, lit_setup
+
+LED = "day-led-300.bare"  # 352 W; two V-lock plates, from which it gives up to six tenths
+
+
+def told(gear, **changes) -> dict[str, str]:
+    # The bench has none so weak for that head.
+    weak = tuple(replace(each, most_a=7.0) if each.slug == "battery-v-98" else each for each in gear.batteries)
+    gear = replace(gear, batteries=weak)
+    found = lit_setup(gear, lamps=(a_lamp(**{"configuration": LED} | changes),))
+    codes = ("no-plate", "battery-current", "battery-limit")
+    cautions = Evaluation(lit=found, gear=gear, rules=RULES).cautions
+    return {each.code: each.trigger for each in cautions if each.code in codes}
+
+
+@pytest.mark.parametrize(
+    ("changes", "expected"),
+    [
+        ({"feed": "battery-v-290", "level": 0.6}, {}),
+        (
+            {"feed": "battery-v-290", "level": 0.8},
+            {"battery-limit": "up to 60 % of its output from them; it is set to"},
+        ),
+        # 220 W at six tenths over 0.95 * 14.4 V * 2 plates.
+        (
+            {"feed": "battery-v-98", "level": 0.6},
+            {"battery-current": "220 W are 8.0 A from each of 2; V-lock 98 Wh delivers 7 A"},
+        ),
+        ({"feed": "battery-v-98", "level": 0.6, "is_on": False}, {}),
+        ({"feed": "battery-v26-300"}, {"no-plate": "of the v-lock-26 mount"}),
+        ({"feed": "battery-station-1500", "level": 1.0}, {}),
+        ({"feed": "by-window", "level": 1.0}, {}),
+    ],
+)
+def test_what_batteries_cannot_do_is_said_with_its_figure(gear, changes, expected):
+    found = told(gear, **changes)
+    assert found.keys() == expected.keys()
+    for code, words in expected.items():
+        assert words in found[code]
+
+
+def test_a_lamp_on_batteries_burns_no_brighter_than_they_let_it(gear):
+    """In the level, in what it draws, and in what is carried: two plates, two batteries."""
+    mains, fed = (
+        lit_setup(gear, lamps=(a_lamp(configuration=LED, level=0.9, feed=feed),)) for feed in ("", "battery-v-290")
+    )
+    key = mains.built.mark_index("anna.nose")
+    assert fed.by_light_lx[0, key] == pytest.approx(mains.by_light_lx[0, key] * 0.6 / 0.9)
+    light = fed.built.lights[0]
+    assert light.fixture.watts(light.placed) == pytest.approx(light.fixture.head.draw.watts(0.6))
+    pieces = pieces_of(fed.built.setup, gear, ScrimSchool.HALF_AND_ONE)
+    assert [each.item.slug for each in pieces.entries].count("battery-v-290") == 2
+    assert load_summary(fed.built.setup, gear, RULES).amps == 0.0
