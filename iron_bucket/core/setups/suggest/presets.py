@@ -21,6 +21,7 @@ from iron_bucket.core.setups.plan.changes import changed
 from iron_bucket.core.setups.plan.look import Look
 from iron_bucket.core.setups.plan.setup import Camera, Person, PlacedFrame, PlacedLamp, Setup, Spot, Target
 from iron_bucket.core.setups.scene.build_scene import build_scene
+from iron_bucket.core.setups.suggest.book_light import book_light
 from iron_bucket.core.setups.suggest.preset_ground import FACE_M, PresetGround, preset_ground
 from iron_bucket.core.setups.suggest.set_levels import solved_setup
 from iron_bucket.core.typical import typical
@@ -39,6 +40,7 @@ class Preset(StrEnum):
     MOON_AND_FIRE = "moon behind, fire before"
     PRODUCT_EDGE = "product with two edges"
     SIT_DOWN = "sit-down portrait, wrapped"
+    BOOK = "book light: board and cloth"
 
 
 def preset_setup(
@@ -114,10 +116,14 @@ def _arranged(setup: Setup, ground: PresetGround, arrangement: dict[str, Any]) -
     look, hour = setup.look, arrangement.get("hour", setup.when.hour)
     if "white_balance_k" in arrangement:
         look = replace(look, white_balance_k=arrangement["white_balance_k"])
+    lamps = tuple(_lamp(at + 1, _Part(**row), ground) for at, row in enumerate(arrangement["lamps"]))
+    frames = _front_board(ground, arrangement["board"]) if "board" in arrangement else ()
+    if "book" in arrangement:
+        lamps, frames = book_light(ground, arrangement["book"])
     return replace(
         setup,
-        lamps=tuple(_lamp(at + 1, _Part(**row), ground) for at, row in enumerate(arrangement["lamps"])),
-        frames=_front_board(ground, arrangement["board"]) if "board" in arrangement else (),
+        lamps=lamps,
+        frames=frames,
         targets=tuple(_target(at + 1, *row) for at, row in enumerate(arrangement["targets"])),
         when=setup.when.replace(hour=hour),
         look=look,

@@ -55,7 +55,7 @@ def test_a_beginning_is_built_from_what_is_ours_and_can_be_lit(gear, beginning):
     assert setup.name == "New"
 
 
-@pytest.mark.parametrize("beginning", [each for each in Preset if each is not Preset.EMPTY])
+@pytest.mark.parametrize("beginning", [each for each in Preset if each not in (Preset.EMPTY, Preset.BOOK)])
 def test_a_beginning_stands_as_its_table_says(gear, beginning):
     """In the open, eight metres wide, where no wall brings anything nearer; the window's side is clockwise there."""
     table = typical("presets")[beginning]
@@ -128,3 +128,20 @@ def test_a_beginning_is_scaled_to_the_room_and_needs_a_lamp(gear):
     )
     night = preset_setup(Preset.NIGHT_TABLE, "N", BOX, gear, RULES, Look(), NOON)
     assert (night.when.hour, night.look.white_balance_k) == (22, 3200.0)
+
+
+def test_a_book_light_is_lit_by_its_board_alone_and_lights_by_its_cloth(gear):
+    """The lamp's own light never meets the face: it goes into the board, and from there through the cloth."""
+    place = Surroundings(a_place(rooms=(), circuits=(), sockets=()))
+    setup = preset_setup(Preset.BOOK, "New", place, gear.in_use(), RULES, Look(t_stop=2.8), NIGHT)
+    found = lit(build_scene(setup, place, gear, RULES))
+    key = found.place_of("person-1.key")
+    cloth, board = ([each.piece_id for each in setup.frames].index(name) for name in ("cloth-1", "board-1"))
+    by_lamp = found.response.via_lx[0, :, key]
+    assert found.response.direct_lx[0, key] < 1e-3 * by_lamp[cloth]
+    assert by_lamp[cloth] > 2.0 * by_lamp[board]
+    assert found.response.share_caught[0, board] > 0.5
+    assert lit_faces(found)[0].way == "Book light, cloth"
+    assert lit_faces(found)[0].apparent_deg > 35.0
+    bare = replace(gear.in_use(), boards=())
+    assert preset_setup(Preset.BOOK, "New", place, bare, RULES, Look(t_stop=2.8), NIGHT).frames == ()
