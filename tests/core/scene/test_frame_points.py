@@ -7,6 +7,7 @@ import pytest
 
 from iron_bucket.core.photometry.distribution import BeamField, CosinePower
 from iron_bucket.core.photometry.faces import rectangle_illuminance_lx
+from iron_bucket.core.scene.blocking import Blocker
 from iron_bucket.core.scene.fineness import REFERENCE
 from iron_bucket.core.scene.frame_points import FramePoints, points_a_side
 from iron_bucket.core.scene.light_levels import lamp_flux_lm
@@ -147,3 +148,16 @@ def test_reference_frames_and_bounces(kind):
         assert response.via_lx[0, 0, 0] == pytest.approx(expected["subject_lux"], rel=rel_tol)
         assert response.share_caught[0, 0] == pytest.approx(expected["share_of_flux_caught"], rel=rel_tol)
         assert response.direct_lx[0, 0] < 0.001 * expected["subject_lux"]
+
+
+@pytest.mark.parametrize("count", [9, 31])
+@pytest.mark.parametrize("edge_m", [0.0, 0.13, -0.41])
+def test_a_shadow_s_edge_on_a_frame_counts_by_what_is_lit(count, edge_m):
+    """Even light of 100 lx from far off, and a flag a hand behind the frame that ends at ``edge_m``: to two hundredths."""
+    lamp = a_lamp(position_m=at(0, 0, -400), intensity=CosinePower(peak_cd=1.6e7, exponent=0.01))
+    flag = Blocker(panel=a_panel((edge_m - 2.0, 0, -0.1), width_m=4.0, height_m=4.0), passes=0.3)
+    cut = FramePoints.of(a_frame(), count)
+    lit_lx = cut.lit_lx((lamp,), (flag,), is_lit_in_front=False)[0]
+    lit_m2 = 1.2 * (0.6 - edge_m + 0.3 * (0.6 + edge_m))
+    assert lit_lx @ cut.area_m2 == pytest.approx(100.0 * lit_m2, rel=0.02 if count < 20 else 0.004)
+    assert cut.lit_lx((lamp,), (flag,), is_lit_in_front=True).max() == 0.0
