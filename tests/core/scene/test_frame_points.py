@@ -153,7 +153,7 @@ def test_reference_frames_and_bounces(kind):
 @pytest.mark.parametrize("count", [9, 31])
 @pytest.mark.parametrize("edge_m", [0.0, 0.13, -0.41])
 def test_a_shadow_s_edge_on_a_frame_counts_by_what_is_lit(count, edge_m):
-    """Even light of 100 lx from far off, and a flag a hand behind the frame that ends at ``edge_m``: to two hundredths."""
+    """Even light of 100 lx from far off, a flag a hand behind the frame that ends at ``edge_m``: to two hundredths."""
     lamp = a_lamp(position_m=at(0, 0, -400), intensity=CosinePower(peak_cd=1.6e7, exponent=0.01))
     flag = Blocker(panel=a_panel((edge_m - 2.0, 0, -0.1), width_m=4.0, height_m=4.0), passes=0.3)
     cut = FramePoints.of(a_frame(), count)
