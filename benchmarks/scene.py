@@ -1,8 +1,8 @@
 """Times scenes: the table of marks and lamps, the radiosity of a room, and levels alone. Run: bin/benchmark scene"""
 
 import numpy as np
-from benchmarks.measured import median_ms
 
+from benchmarks.measured import median_ms
 from iron_bucket.core.modifiers.two_stage import Panel
 from iron_bucket.core.photometry.distribution import CosinePower
 from iron_bucket.core.scene.box_room import BoxRoom

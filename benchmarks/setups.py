@@ -13,11 +13,11 @@ from pathlib import Path
 from urllib.parse import urlencode
 from urllib.request import HTTPCookieProcessor, build_opener
 
-from benchmarks.measured import median_ms
 from flask import Flask
 from sqlalchemy.orm import Session
 from werkzeug.serving import WSGIRequestHandler, make_server
 
+from benchmarks.measured import median_ms
 from iron_bucket.core.jobs.house_rules import HouseRules
 from iron_bucket.core.places.place import Place, Room, WallOpening
 from iron_bucket.core.places.surroundings import Surroundings
