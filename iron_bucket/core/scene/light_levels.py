@@ -15,6 +15,7 @@ from iron_bucket.core.scene.face_pieces import FACE_PIECES, face_outline, face_p
 from iron_bucket.core.scene.points import Points
 from iron_bucket.core.scene.scene import Light, SceneLamp
 from iron_bucket.core.scene.seen_part import seen_form_factor
+from iron_bucket.core.scene.sunlight import disc_m, is_sun
 
 #: Pieces along each side of a face for the many points of the walls.
 _FACE_PIECES_FOR_WALLS = 2
@@ -49,6 +50,9 @@ def levels_lx(lamps: Sequence[Light], points: Points, blockers: Sequence[Blocker
             places.append(at)
     if small:
         seen = passing(np.array([lamp.position_m for lamp in small]), points.positions_m, blockers)
+        for at, lamp in enumerate(small):
+            if is_sun(lamp) and not points.are_many and len(blockers):
+                seen[at] = passing(disc_m(lamp), points.positions_m, blockers).mean(axis=0)
         levels[places] = small_levels_lx(small, points) * seen
     return levels
 

@@ -18,6 +18,7 @@ from iron_bucket.core.scene.points import Points
 from iron_bucket.core.scene.scene import Light, SceneFrame, SceneLamp
 from iron_bucket.core.scene.seen_part import through_window_form_factor
 from iron_bucket.core.scene.skylight import Window
+from iron_bucket.core.scene.sunlight import disc_m, is_sun
 
 #: Pieces along each side of a face, to see how much of its image is blocked.
 _PIECES = 4
@@ -67,8 +68,9 @@ def _unblocked(starts_m: Array, panel: Panel, points: Points, images: Points, bl
 
 
 def _small_lx(lamp: SceneLamp, panel: Panel, points: Points, images: Points, blockers: Blockers) -> Array:
+    places = disc_m(lamp) if is_sun(lamp) and not points.are_many else lamp.position_m[None]
     return np.asarray(
-        small_levels_lx((lamp,), images)[0] * _unblocked(lamp.position_m[None], panel, points, images, blockers)[:, 0]
+        small_levels_lx((lamp,), images)[0] * _unblocked(places, panel, points, images, blockers).mean(axis=1)
     )
 
 

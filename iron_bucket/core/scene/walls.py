@@ -15,11 +15,10 @@ from iron_bucket.core.scene.patches import Patches, subdivided
 from iron_bucket.core.scene.points import Points
 from iron_bucket.core.scene.room_grid import FINE, RoomGrid
 from iron_bucket.core.scene.scene import Light, SceneLamp
+from iron_bucket.core.scene.sunlight import is_sun
 
 #: A fine patch that a beam crosses in less than so many is looked at in parts along each side.
 _PATCHES_ACROSS_A_BEAM, _PARTS = 4.0, 9
-#: What stands farther is the sun, which makes sharp patches of the brightest light there is.
-_FAR_M = 1000.0
 #: Corners are looked at so much nearer to the middle, lest they lie on two walls.
 _INSET = 1e-3
 
@@ -67,7 +66,8 @@ class Walls:
         small = [at for at, lamp in enumerate(lamps) if isinstance(lamp, SceneLamp) and lamp.intensity is not None]
         for at in small:
             uneven = self._in_a_narrow_beam(lamps[at])  # type: ignore[arg-type]
-            if splits_shadows or float(np.linalg.norm(lamps[at].position_m)) > _FAR_M:  # type: ignore[union-attr]
+            # The sun makes sharp patches of the brightest light there is.
+            if splits_shadows or is_sun(lamps[at]):  # type: ignore[arg-type]
                 uneven |= self._half_seen(lamps[at].position_m[None], blockers)[0]  # type: ignore[union-attr]
             chosen = np.flatnonzero(uneven)
             if len(chosen):

@@ -9,7 +9,7 @@ from iron_bucket.core.photometry.distribution import BeamField, CosinePower
 from iron_bucket.core.photometry.faces import rectangle_illuminance_lx
 from iron_bucket.core.scene.blocking import Blocker
 from iron_bucket.core.scene.fineness import REFERENCE
-from iron_bucket.core.scene.frame_points import FramePoints, points_a_side
+from iron_bucket.core.scene.frame_points import FramePoints, points_a_side, points_for_near
 from iron_bucket.core.scene.light_levels import lamp_flux_lm
 from iron_bucket.core.scene.mark_levels import unit_response
 from iron_bucket.core.scene.scene import (
@@ -152,12 +152,30 @@ def test_reference_frames_and_bounces(kind):
 
 @pytest.mark.parametrize("count", [9, 31])
 @pytest.mark.parametrize("edge_m", [0.0, 0.13, -0.41])
-def test_a_shadow_s_edge_on_a_frame_counts_by_what_is_lit(count, edge_m):
+@pytest.mark.parametrize("axis", [0, 1])
+def test_a_shadow_s_edge_on_a_frame_counts_by_what_is_lit(count, edge_m, axis):
     """Even light of 100 lx from far off, a flag a hand behind the frame that ends at ``edge_m``: to two hundredths."""
     lamp = a_lamp(position_m=at(0, 0, -400), intensity=CosinePower(peak_cd=1.6e7, exponent=0.01))
-    flag = Blocker(panel=a_panel((edge_m - 2.0, 0, -0.1), width_m=4.0, height_m=4.0), passes=0.3)
+    middle = (edge_m - 2.0) * np.eye(3)[axis] + at(0, 0, -0.1)
+    flag = Blocker(panel=a_panel(middle, width_m=4.0, height_m=4.0), passes=0.3)
     cut = FramePoints.of(a_frame(), count)
     lit_lx = cut.lit_lx((lamp,), (flag,), is_lit_in_front=False)[0]
     lit_m2 = 1.2 * (0.6 - edge_m + 0.3 * (0.6 + edge_m))
     assert lit_lx @ cut.area_m2 == pytest.approx(100.0 * lit_m2, rel=0.02 if count < 20 else 0.004)
     assert cut.lit_lx((lamp,), (flag,), is_lit_in_front=True).max() == 0.0
+
+
+def test_a_frame_is_cut_for_the_nearest_place():
+    """By hand, 3.5 / log(1 + 2 h / w): over the middle, beside an edge, past a corner; no nearer than a fiftieth."""
+    panel = a_panel(width_m=2.0, height_m=1.0)
+    for place, near_m in (
+        ((0.2, 0.1, 0.3), 0.3),
+        ((0.2, 0.1, -0.3), 0.3),
+        ((1.3, 0.0, 0.0), 0.3),
+        ((0.0, -0.9, 0.3), 0.5),
+        ((1.3, 0.9, 0.0), 0.5),
+        ((0.0, 0.0, 0.001), 0.04),
+    ):
+        wanted = 3.5 / np.log(1.0 + 2.0 * near_m / 2.0)
+        assert points_for_near(panel, np.array([place, (5.0, 5.0, 5.0)])) == pytest.approx(wanted)
+    assert points_for_near(panel, np.zeros((0, 3))) == 0.0

@@ -9,6 +9,7 @@ from iron_bucket.core.scene.mirrors import mirrored_lx
 from iron_bucket.core.scene.points import Points
 from iron_bucket.core.scene.scene import LitShape, Solid
 from iron_bucket.core.scene.skylight import OpenSky, Window
+from iron_bucket.core.scene.sunlight import sun_lamp
 from tests.core.scene.made import X, Y, Z, a_face, a_frame, a_lamp, a_mark, at, found
 from tests.core.scene.test_skylight import a_sky
 from tests.made_up import panel_at
@@ -68,3 +69,16 @@ def test_what_a_mirror_throws_on_a_cloth_is_sent_on():
     without = found(lamps=(down,), frames=(cloth,), marks=(a_mark((0.5, 0, 2), -Z),))
     assert (without.via_lx.sum(), without.share_caught.sum()) == pytest.approx((0.0, 0.0), abs=1e-6)
     assert 0.1 < level.share_caught[0, 1] < 0.8 * level.share_caught[0, 0]
+
+
+@pytest.mark.parametrize(("edge_m", "share"), [(-0.2, 0.0), (0.0, 0.5), (0.2, 1.0), (0.04625, 0.8045)])
+def test_the_sun_is_a_disc_in_a_mirror_and_past_an_edge(edge_m, share):
+    """Twenty metres off, its disc is 18.5 cm wide: half of it at the edge, and the part of a circle beside it."""
+    sun = sun_lamp(at(0.0, -0.6, 0.8), 90_000.0)
+    glass = a_mirror(4.0, (2.0 - edge_m, 0.0, 0.0))
+    mark = a_mark((0.0, 12.0, 16.0), at(0.0, -0.6, -0.8))
+    thrown = found(lamps=(sun,), frames=(glass,), marks=(mark,))
+    assert thrown.via_lx[0, 0, 0] == pytest.approx(0.8 * 90_000.0 * share, abs=600.0)
+    flag = Solid(solid_id="S", panel=panel_at(at(2.0 - edge_m, -12.0, 16.0), X, at(0.0, 0.8, 0.6), 4.0, 4.0))
+    shaded = found(lamps=(sun,), solids=(flag,), marks=(a_mark((0, 0, 0), at(0.0, -0.6, 0.8)),))
+    assert shaded.direct_lx[0, 0] == pytest.approx(90_000.0 * (1.0 - share), abs=750.0)

@@ -13,6 +13,7 @@ from iron_bucket.core.scene.mark_levels import first_light
 from iron_bucket.core.scene.points import Points
 from iron_bucket.core.scene.scene import SceneFrame, SceneLamp
 from iron_bucket.core.scene.skylight import Window
+from iron_bucket.core.scene.sunlight import SUN_DEG
 from iron_bucket.core.setups.evaluate.lit_scene import DARK_LX, LitScene
 from iron_bucket.core.setups.plan.setup import Person
 from iron_bucket.core.setups.scene.build_scene import BuiltLight, Side, position_of
@@ -165,8 +166,8 @@ def _own_size_m(source: BuiltLight) -> float:
 _COUNTED = 0.8
 #: With less of it straight a centre is not called hot.
 _HOT_SHARE = 0.25
-#: The sun's disc over its distance: 0.53 degrees.
-_SUN_SIZE = 2.0 * np.tan(np.radians(0.53 / 2.0))
+#: The sun's disc over its distance.
+_SUN_SIZE = 2.0 * np.tan(np.radians(SUN_DEG / 2.0))
 
 
 def _lit_size_m(lit: LitScene, light: int, frame_index: int, mark: int) -> float:
