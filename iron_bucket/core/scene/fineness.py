@@ -12,7 +12,7 @@ class Fineness:
     ``fine_walls``: patches whose fine pieces stand for themselves when a frame looks at a wall; the others are even.
     ``wall_patches``: coarse patches along each side of a wall of a box, where no grid is at hand;
     ``splits_shadows``: fine pieces of a wall on the edge of a shadow are looked at in parts;
-    ``smooth_frames``: what matt frames lay on walls is looked at on the coarse patches.
+    ``is_smooth``: what matt frames, windows and the sky lay on walls is looked at on the coarse patches.
     """
 
     frame_points: int
@@ -21,7 +21,7 @@ class Fineness:
     fine_walls: int
     wall_patches: int
     splits_shadows: bool
-    smooth_frames: bool
+    is_smooth: bool
 
 
 #: What the reference cases ask for.
@@ -32,7 +32,7 @@ REFERENCE = Fineness(
     fine_walls=10_000,
     wall_patches=10,
     splits_shadows=True,
-    smooth_frames=False,
+    is_smooth=False,
 )
 #: On a set: within a hundredth of a stop for wide beams, and quick.
 SET = Fineness(
@@ -42,7 +42,7 @@ SET = Fineness(
     fine_walls=12,
     wall_patches=7,
     splits_shadows=False,
-    smooth_frames=True,
+    is_smooth=True,
 )
 #: While something moves.
 PASSING = replace(SET, frame_points=5, wall_frame_points=5, series_points=3, fine_walls=0)

@@ -72,7 +72,7 @@ def unit_response(
     per_side = nodes_a_side(len(scene.scatterers), fineness.series_points)
     nodes = Nodes.of(scene.scatterers, per_side)
     on_marks = first_light(scene, marks, fineness.frame_points)
-    fine_lx = walls.lit_lx(scene.lamps, scene.blockers, splits_shadows=fineness.splits_shadows)
+    fine_lx = walls.lit_lx(scene.lamps, scene.blockers, fineness)
     on_nodes = np.zeros((len(scene.lamps), len(nodes.owner)))
     if chosen and scene.scatterers:
         fine_lx += _frames_on_walls(scene, walls, fineness)
@@ -130,7 +130,7 @@ def _frames_on_walls(scene: Scene, walls: Walls, fineness: Fineness) -> Array:
     Shape (L, W).
     """
     matt = {of for of, each in enumerate(scene.scatterers) if is_matt(each.lobe_deg) and each not in scene.mirrors}
-    if not fineness.smooth_frames:
+    if not fineness.is_smooth:
         matt = set()
     sharp = set(range(len(scene.scatterers))) - matt
     fine, coarse = (

@@ -9,6 +9,7 @@ import numpy as np
 from iron_bucket.core.arrays import Array
 from iron_bucket.core.photometry.contour import form_factors
 from iron_bucket.core.scene.blocking import Blockers, passing
+from iron_bucket.core.scene.fineness import Fineness
 from iron_bucket.core.scene.frame_points import half_beam_rad
 from iron_bucket.core.scene.light_levels import levels_lx
 from iron_bucket.core.scene.patches import Patches, subdivided
@@ -57,17 +58,21 @@ class Walls:
         """The middles of the coarse patches."""
         return Points(positions_m=self.coarse.centres_m, normals=self.coarse.normals, are_many=True)
 
-    def lit_lx(self, lamps: Sequence[Light], blockers: Blockers, *, splits_shadows: bool) -> Array:
-        """Straight from the lights: the mean over each fine patch, looked at in parts where a beam is narrow.
-
-        Shape (L, W).
+    def lit_lx(self, lamps: Sequence[Light], blockers: Blockers, fineness: Fineness) -> Array:
+        """Straight from the lights: the mean over each fine patch, looked at in parts where a beam is narrow; on a set
+        windows and the sky, which are smooth, on the coarse ones. Shape (L, W).
         """
-        lit = levels_lx(lamps, self.as_points(), blockers)
+        broad = {at for at, lamp in enumerate(lamps) if fineness.is_smooth and not isinstance(lamp, SceneLamp)}
+        sharp = [at for at in range(len(lamps)) if at not in broad]
+        lit = np.empty((len(lamps), len(self.fine.area_m2)))
+        lit[sharp] = levels_lx([lamps[at] for at in sharp], self.as_points(), blockers)
+        for at in broad:
+            lit[at] = self.on_fine(levels_lx((lamps[at],), self.as_coarse_points(), blockers))[0]
         small = [at for at, lamp in enumerate(lamps) if isinstance(lamp, SceneLamp) and lamp.intensity is not None]
         for at in small:
             uneven = self._in_a_narrow_beam(lamps[at])  # type: ignore[arg-type]
             # The sun makes sharp patches of the brightest light there is.
-            if splits_shadows or is_sun(lamps[at]):  # type: ignore[arg-type]
+            if fineness.splits_shadows or is_sun(lamps[at]):  # type: ignore[arg-type]
                 uneven |= self._half_seen(lamps[at].position_m[None], blockers)[0]  # type: ignore[union-attr]
             chosen = np.flatnonzero(uneven)
             if len(chosen):

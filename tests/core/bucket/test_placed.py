@@ -131,11 +131,11 @@ def test_the_job_must_feed_the_heaviest_set_up(gear):
     for order in ((dim, bright), (bright, dim)):
         assert counted(order, gear)["day-led-300", 1.0].level == 0.9
     # Lamp by lamp from the brightest: the second set-up's one lamp is no reason to take the first's brighter one twice.
-    for feed in ("", "battery-v-150"):
+    for feed, bright in (("", 0.8), ("battery-v-150", 0.6)):  # from batteries it gives no more than six tenths
         lamp = a_lamp(level=0.2, feed=feed)
         two = a_setup(name="Two", lamps=(lamp, replace(lamp, piece_id="b", name="B", level=0.8)))
         found = placed_entries((two, a_setup(lamps=(replace(lamp, level=0.5),))), gear, HALF, ()).entries
-        assert [each.level for each in found if each.kind == "heads"] == [0.8, 0.2]
+        assert [each.level for each in found if each.kind == "heads"] == [bright, 0.2]
         assert [each.entry_id for each in found] == [-1 - at for at in range(len(found))]
 
 
