@@ -37,7 +37,7 @@ def test_a_set_up_by_mouse(desk: Page, served: str):
     middle = (box["x"] + box["width"] / 2, box["y"] + box["height"] / 2)
     desk.mouse.move(*middle)
     desk.mouse.down()
-    total = desk.locator("#who-total").inner_text()
+    total = desk.locator("#who-total").text_content()
     desk.mouse.move(middle[0] - 60, middle[1] - 50, steps=8)
     expect(desk.locator("#who-total")).not_to_have_text(total)  # levels follow while it is held
     desk.mouse.up()
@@ -158,7 +158,7 @@ def test_the_hand_on_aim_height_sheet_and_levels(desk: Page, served: str):
     desk.get_by_role("button", name="whole").click()
     expect(plan).to_have_attribute("viewBox", whole)
     # One lamp alone, kept nowhere, and back.
-    total = desk.locator("#who-total").inner_text()
+    total = desk.locator("#who-total").text_content()
     for changes in (True, False):
         desk.get_by_role("button", name="solo").first.click()
         kept = expect(desk.locator("#who-total"))

@@ -14,7 +14,7 @@ from iron_bucket.core.modifiers.lobe import is_matt
 from iron_bucket.core.scene.box_room import BoxRoom
 from iron_bucket.core.scene.fineness import REFERENCE, Fineness
 from iron_bucket.core.scene.frame_points import FramePoints, origins_m, points_a_side, points_for_near
-from iron_bucket.core.scene.later_light import Nodes, later_at_marks_lx, later_light, nodes_a_side
+from iron_bucket.core.scene.later_light import LaterLight, Nodes, later_at_marks_lx, later_light, nodes_a_side
 from iron_bucket.core.scene.light_levels import lamp_flux_lm, levels_lx
 from iron_bucket.core.scene.lobed_light import ScatteringSources
 from iron_bucket.core.scene.mirrors import mirrored_lx
@@ -78,10 +78,13 @@ def unit_response(
         fine_lx += _frames_on_walls(scene, walls, fineness)
     if len(scene.scatterers) > 1:
         on_nodes = first_light(scene, nodes.points, fineness.frame_points).via_lx.sum(axis=1)
-    later = later_light(nodes, on_nodes, walls, fine_lx, scene.blockers, fineness.fine_walls)
-    via = on_marks.via_lx + later_at_marks_lx(nodes, later.on_nodes, scene.scatterers, marks, scene.blockers, per_side)
+    via, is_scattered_again = on_marks.via_lx, bool(chosen) or len(scene.scatterers) > 1
+    later = LaterLight(on_nodes=on_nodes, on_walls=np.zeros((len(scene.lamps), len(walls.coarse.area_m2))))
+    if is_scattered_again:
+        later = later_light(nodes, on_nodes, walls, fine_lx, scene.blockers, fineness.fine_walls)
+        via = via + later_at_marks_lx(nodes, later.on_nodes, scene.scatterers, marks, scene.blockers, per_side)
     lobed = [of for of, each in enumerate(scene.scatterers) if not is_matt(each.lobe_deg)]
-    if lobed and (len(scene.scatterers) > 1 or chosen):
+    if lobed and is_scattered_again:
         sources = ScatteringSources(
             nodes=nodes,
             node_lx=levels_lx(scene.lamps, nodes.points, scene.blockers) + later.on_nodes,
