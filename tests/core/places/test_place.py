@@ -21,6 +21,7 @@ from iron_bucket.core.places.place import (
 )
 from iron_bucket.core.places.surfaces import TYPICAL_SURFACES, Surface
 from iron_bucket.core.places.surroundings import Surroundings
+from iron_bucket.core.scene.fineness import SET
 from iron_bucket.core.scene.mark_levels import unit_response
 from iron_bucket.core.scene.polygon_room import CEILING
 from iron_bucket.core.scene.scene import Mark, Scene
@@ -194,7 +195,7 @@ def level_at(surroundings: Surroundings, reading: AmbientReading, when: datetime
     scene = Scene(
         lamps=tuple(each.light for each in lights), rooms=surroundings.rooms, walls=surroundings.walls, marks=(mark,)
     )
-    return float(unit_response(scene, surroundings.grids).whole_lx.sum())
+    return float(unit_response(scene, surroundings.grids, fineness=SET).whole_lx.sum())
 
 
 def test_a_reading_is_a_ratio_at_its_own_time():

@@ -68,7 +68,7 @@ def scene_lx(beam, front: Front, throw_m: float, aside_m: np.ndarray, sheet: Sca
     lamp = SceneLamp(lamp_id="l", position_m=head, aim=aim, intensity=beam)
     marks = tuple(Mark(mark_id=str(at), position_m=spot, normal=-towards) for at, spot in enumerate(spots))
     scene = Scene(lamps=(lamp,), frames=frames, marks=marks)
-    response = unit_response(scene, fineness=replace(REFERENCE, frame_points=41))
+    response = unit_response(scene, fineness=replace(REFERENCE, frame_points=25))
     return response.via_lx[0, 0] if front.board else response.whole_lx[0]  # past a board it is spill
 
 
