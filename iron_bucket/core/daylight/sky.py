@@ -33,18 +33,9 @@ class Daylight:
     sun_k: float
     sky_k: float
 
-    @property
-    def sky_cd_m2(self) -> float:
-        """Mean luminance of the sky. Source: of an even hemisphere E = pi L."""
-        return self.sky_lx / np.pi
-
     def on_level_ground_lx(self, altitude_deg: float) -> float:
         """Sun and sky together. Source: E = E_sky + E_sun sin(altitude)."""
         return self.sky_lx + self.sun_lx * max(float(np.sin(np.radians(altitude_deg))), 0.0)
-
-    def ground_cd_m2(self, altitude_deg: float, reflectance: float) -> float:
-        """Of matt ground in the open, sun and sky on it."""
-        return reflectance * self.on_level_ground_lx(altitude_deg) / np.pi
 
 
 def daylight(weather: Weather, altitude_deg: float) -> Daylight:

@@ -11,6 +11,8 @@ from iron_bucket.core.modifiers.lobe import MATT_DEG, lobe_exponent, lobe_middle
 from iron_bucket.core.photometry.distribution import IntensityDistribution
 from iron_bucket.core.typical import typical
 
+#: The size of a source is told by what holds so much of its light; docs/craft.md, section 3.
+COUNTED_SHARE = 0.8
 #: Angles off the axis on which a scattered beam is laid: as their square, so that the axis is fine.
 RINGS_DEG = 90.0 * np.square(np.arange(97) / 96.0)
 #: Directions round the axis of which the scattered beam is the mean, and round each ring for one lobe.

@@ -27,8 +27,6 @@ from iron_bucket.core.scene.walls import Walls
 _MOST_NODES = 2700
 #: More points along a side of a frame than a mark near it may ask for.
 _MOST_A_SIDE = 40
-#: Off the wall that a patch lies on, so that the wall is not in its own way.
-INSET_M = 1e-4
 
 
 @dataclass(frozen=True, slots=True, kw_only=True, eq=False)
@@ -86,9 +84,8 @@ class Nodes:
     def seen_patches(self, patches: Patches, blockers: Blockers) -> Array:
         """Form factor of each patch from each node, past what stands in the way. Shape (N, P)."""
         factors = form_factors(patches.corners_m, self.points.positions_m, self.points.normals)
-        inset = patches.centres_m + INSET_M * patches.normals
         half = len(self.owner) // 2
-        seen = passing(self.points.positions_m[:half], inset, blockers)
+        seen = passing(self.points.positions_m[:half], patches.just_off_m, blockers)
         return np.asarray(factors * np.concatenate([seen, seen]))
 
     def sent_to_patches(self, seen: Array, patches: Patches) -> Array:
@@ -150,10 +147,10 @@ def _in_empty_rooms(walls: Walls, first: Array) -> Array:
 def _between_walls(walls: Walls, blockers: Blockers) -> Array:
     """Form factors of coarse patches from each other, past all that stands between them. Shape (P, P)."""
     factors, start = np.zeros((len(walls.coarse.area_m2),) * 2), 0
-    inset = walls.coarse.centres_m + INSET_M * walls.coarse.normals
+    off_walls_m = walls.coarse.just_off_m
     for grid in walls.grids:
         end = start + len(grid.factors)
-        own = inset[start:end]
+        own = off_walls_m[start:end]
         factors[start:end, start:end] = grid.factors * passing(own, own, blockers)
         start = end
     return factors

@@ -10,7 +10,7 @@ from iron_bucket.core.arrays import Array
 from iron_bucket.core.photometry.contour import form_factors
 from iron_bucket.core.scene.blocking import Blockers, passing
 from iron_bucket.core.scene.frame_points import FramePoints, Scatterer
-from iron_bucket.core.scene.later_light import INSET_M, Nodes
+from iron_bucket.core.scene.later_light import Nodes
 from iron_bucket.core.scene.patches import Patches
 from iron_bucket.core.scene.points import Points
 
@@ -30,14 +30,13 @@ class ScatteringSources:
     def through_lx(self, scatterer: Scatterer, of: int, marks: Points, blockers: Blockers, a_side: int) -> Array:
         """What one of the scatterers, by its number, makes of the others' light at the marks. Shape (L, R)."""
         cut, others = FramePoints.of(scatterer, max(a_side, _POINTS)), self.nodes.owner != of
-        inset = self.patches.centres_m + INSET_M * self.patches.normals
-        places = np.concatenate([self.nodes.points.positions_m[others], inset])
+        places = np.concatenate([self.nodes.points.positions_m[others], self.patches.just_off_m])
         weights = np.concatenate([self.node_lx[:, others], self.patch_lm_m2], axis=1)
         found = np.zeros((len(weights), len(marks.normals)))
         for side in (True, False):
             receivers = cut.side(is_front=side)
             factors = form_factors(self.patches.corners_m, receivers.positions_m, receivers.normals)
-            by_patches = factors * passing(receivers.positions_m, inset, blockers)
+            by_patches = factors * passing(receivers.positions_m, self.patches.just_off_m, blockers)
             arriving = np.concatenate([self.nodes.sent_lx(receivers, blockers)[:, others], by_patches], axis=1)
             sends = np.flatnonzero(arriving.any(axis=0))
             sent = cut.sent_lx(

@@ -69,30 +69,16 @@ def unit_response(
         grids=tuple(grids[at] if grids else RoomGrid.of(scene.rooms[at], fineness.wall_patches) for at in chosen)
     )
     marks = mark_points(scene)
-    per_side = nodes_a_side(len(scene.scatterers), fineness.series_points)
-    nodes = Nodes.of(scene.scatterers, per_side)
-    on_marks = first_light(scene, marks, fineness.frame_points)
     fine_lx = walls.lit_lx(scene.lamps, scene.blockers, fineness)
-    on_nodes = np.zeros((len(scene.lamps), len(nodes.owner)))
     if chosen and scene.scatterers:
         fine_lx += _frames_on_walls(scene, walls, fineness)
-    if len(scene.scatterers) > 1:
-        on_nodes = first_light(scene, nodes.points, fineness.frame_points).via_lx.sum(axis=1)
-    via, is_scattered_again = on_marks.via_lx, bool(chosen) or len(scene.scatterers) > 1
-    later = LaterLight(on_nodes=on_nodes, on_walls=np.zeros((len(scene.lamps), len(walls.coarse.area_m2))))
-    if is_scattered_again:
-        later = later_light(nodes, on_nodes, walls, fine_lx, scene.blockers, fineness.fine_walls)
+    on_marks = first_light(scene, marks, fineness.frame_points)
+    nodes, later = _later(scene, walls, fine_lx, fineness, fineness.frame_points)
+    via = on_marks.via_lx
+    if chosen or len(scene.scatterers) > 1:
+        per_side = nodes_a_side(len(scene.scatterers), fineness.series_points)
         via = via + later_at_marks_lx(nodes, later.on_nodes, scene.scatterers, marks, scene.blockers, per_side)
-    lobed = [of for of, each in enumerate(scene.scatterers) if not is_matt(each.lobe_deg)]
-    if lobed and is_scattered_again:
-        sources = ScatteringSources(
-            nodes=nodes,
-            node_lx=levels_lx(scene.lamps, nodes.points, scene.blockers) + later.on_nodes,
-            patches=walls.coarse,
-            patch_lm_m2=(walls.on_coarse(fine_lx) + later.on_walls) * walls.coarse.reflectance,
-        )
-        for of in lobed:
-            via[:, of] += sources.through_lx(scene.scatterers[of], of, marks, scene.blockers, per_side)
+        via += _by_lobes_lx(scene, walls, fine_lx, nodes, later, marks, per_side)
     factors = walls.factors(marks, scene.blockers, splits_shadows=fineness.splits_shadows)
     first = (fine_lx * walls.fine.reflectance) @ factors.T
     further = (walls.on_fine(later.on_walls) * walls.fine.reflectance) @ factors.T
@@ -108,15 +94,42 @@ def unit_response(
 
 def scattered_lx(scene: Scene, points: Points, *, fineness: Fineness) -> Array:
     """What frames, boards and flags send to any points, walls left out. Shape (L, R)."""
-    per_side = nodes_a_side(len(scene.scatterers), fineness.series_points)
-    nodes = Nodes.of(scene.scatterers, per_side)
-    sent = first_light(scene, points, fineness.wall_frame_points).via_lx.sum(axis=1)
+    no_walls, nothing = Walls(grids=()), np.zeros((len(scene.lamps), 0))
+    nodes, later = _later(scene, no_walls, nothing, fineness, fineness.wall_frame_points)
+    first = first_light(scene, points, fineness.wall_frame_points).via_lx.sum(axis=1)
+    return np.asarray(first + later.on_nodes @ nodes.sent_lx(points, scene.blockers).T)
+
+
+def _later(
+    scene: Scene, walls: Walls, fine_lx: Array, fineness: Fineness, least_points: int
+) -> tuple[Nodes, LaterLight]:
+    """All that has been scattered before, on the scatterers and on walls; nothing where there is only one of them."""
+    nodes = Nodes.of(scene.scatterers, nodes_a_side(len(scene.scatterers), fineness.series_points))
+    on_nodes = np.zeros((len(scene.lamps), len(nodes.owner)))
     if len(scene.scatterers) > 1:
-        on_nodes = first_light(scene, nodes.points, fineness.wall_frame_points).via_lx.sum(axis=1)
-        nothing = np.zeros((len(scene.lamps), 0))
-        later = later_light(nodes, on_nodes, Walls(grids=()), nothing, scene.blockers, 0)
-        sent += later.on_nodes @ nodes.sent_lx(points, scene.blockers).T
-    return np.asarray(sent)
+        on_nodes = first_light(scene, nodes.points, least_points).via_lx.sum(axis=1)
+    elif not walls.grids:
+        return nodes, LaterLight(on_nodes=on_nodes, on_walls=fine_lx)
+    return nodes, later_light(nodes, on_nodes, walls, fine_lx, scene.blockers, fineness.fine_walls)
+
+
+def _by_lobes_lx(
+    scene: Scene, walls: Walls, fine_lx: Array, nodes: Nodes, later: LaterLight, marks: Points, per_side: int
+) -> Array:
+    """What frost and silver make of light that was scattered before. Shape (L, K, M)."""
+    found = np.zeros((len(scene.lamps), len(scene.scatterers), len(scene.marks)))
+    lobed = [of for of, each in enumerate(scene.scatterers) if not is_matt(each.lobe_deg)]
+    if not lobed:
+        return found
+    sources = ScatteringSources(
+        nodes=nodes,
+        node_lx=levels_lx(scene.lamps, nodes.points, scene.blockers) + later.on_nodes,
+        patches=walls.coarse,
+        patch_lm_m2=(walls.on_coarse(fine_lx) + later.on_walls) * walls.coarse.reflectance,
+    )
+    for of in lobed:
+        found[:, of] = sources.through_lx(scene.scatterers[of], of, marks, scene.blockers, per_side)
+    return found
 
 
 @dataclass(frozen=True, slots=True, kw_only=True, eq=False)

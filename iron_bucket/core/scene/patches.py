@@ -7,6 +7,8 @@ import numpy as np
 
 from iron_bucket.core.arrays import Array
 
+_HAIR_M = 1e-4
+
 
 @dataclass(frozen=True, slots=True, kw_only=True, eq=False)
 class Patches:
@@ -55,6 +57,11 @@ class Patches:
                 [np.zeros(0, dtype=np.int64), *(each.face + start for each, start in zip(several, first, strict=False))]
             ),
         )
+
+    @property
+    def just_off_m(self) -> Array:
+        """The middles a hair off their walls, so that a wall is not in its own way. Shape (P, 3)."""
+        return np.asarray(self.centres_m + _HAIR_M * self.normals)
 
     def of_those(self, chosen: np.ndarray) -> "Patches":
         """Some of them, by their places."""

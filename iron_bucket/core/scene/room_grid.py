@@ -40,17 +40,18 @@ class RoomGrid:
         fine = subdivided(coarse, FINE)
         if isinstance(room, PolygonRoom) and room.openings:
             fine = replace(fine, reflectance=room.reflectance_at(fine))
-            coarse = replace(coarse, reflectance=_means(fine.reflectance, fine.area_m2, coarse.area_m2))
+            coarse = replace(coarse, reflectance=means_over(fine.reflectance, fine.area_m2, coarse.area_m2))
         factors = form_factors(coarse.corners_m, coarse.centres_m, coarse.normals)
         factors[coarse.face[:, None] == coarse.face[None, :]] = 0.0  # a flat wall does not see itself
         if isinstance(room, PolygonRoom) and not room.is_convex:
-            inset = coarse.centres_m + 1e-4 * coarse.normals
-            factors *= passing(inset, inset, [replace(each, holes=()) for each in room.blockers()])
+            factors *= passing(
+                coarse.just_off_m, coarse.just_off_m, [replace(each, holes=()) for each in room.blockers()]
+            )
         solved = np.linalg.inv(np.eye(len(factors)) - factors * coarse.reflectance[None, :])
         return cls(fine=fine, coarse=coarse, factors=factors, solved=np.asarray(solved, dtype=float))
 
 
-def _means(fine: Array, fine_m2: Array, coarse_m2: Array) -> Array:
+def means_over(fine: Array, fine_m2: Array, coarse_m2: Array) -> Array:
     """By area; the fine pieces of one coarse piece stand together."""
     weighed = (fine * fine_m2).reshape(*fine.shape[:-1], len(coarse_m2), FINE**2)
     return np.asarray(weighed.sum(axis=-1) / coarse_m2)

@@ -14,7 +14,7 @@ from iron_bucket.core.scene.frame_points import half_beam_rad
 from iron_bucket.core.scene.light_levels import levels_lx
 from iron_bucket.core.scene.patches import Patches, subdivided
 from iron_bucket.core.scene.points import Points
-from iron_bucket.core.scene.room_grid import FINE, RoomGrid
+from iron_bucket.core.scene.room_grid import FINE, RoomGrid, means_over
 from iron_bucket.core.scene.scene import Light, SceneLamp
 from iron_bucket.core.scene.sunlight import is_sun
 
@@ -42,9 +42,7 @@ class Walls:
 
     def on_coarse(self, fine_lx: Array) -> Array:
         """Means over the coarse patches. Shapes (..., FINE^2 P) to (..., P)."""
-        groups = (len(self.coarse.area_m2), FINE**2)
-        weighed = (fine_lx * self.fine.area_m2).reshape(*fine_lx.shape[:-1], *groups)
-        return np.asarray(weighed.sum(axis=-1) / self.coarse.area_m2)
+        return means_over(fine_lx, self.fine.area_m2, self.coarse.area_m2)
 
     def on_fine(self, coarse_lx: Array) -> Array:
         """What lies evenly on coarse patches, on the fine ones. Shapes (..., P) to (..., FINE^2 P)."""

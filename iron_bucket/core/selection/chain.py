@@ -72,7 +72,7 @@ def chain_of(bench: PackedBench, need: Need, candidate: Candidate, found: Levels
         level_lx *= 2.0**spread_stops
         steps.append(
             Step(
-                label="the beam spread by it",
+                label=f"{_diffusion_of(bench, candidate)}, spread",
                 stops=spread_stops,
                 illuminance_lx=level_lx,
                 formula=scatter_formula(bench.scatters[kind - 1]),
@@ -100,6 +100,11 @@ def chain_of(bench: PackedBench, need: Need, candidate: Candidate, found: Levels
         level=level,
         headroom_stops=float(figures.headroom_stops[0, candidate.sheets]),
     )
+
+
+def _diffusion_of(bench: PackedBench, candidate: Candidate) -> str:
+    """The name of the sheet that spreads the beam; a set has one at most."""
+    return next(sheet.name for sheet in bench.sheet_sets[candidate.sheets].sheets if sheet.scatter)
 
 
 def scatter_formula(scatter: Scatter) -> str:

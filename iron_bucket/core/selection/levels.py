@@ -8,7 +8,7 @@ from iron_bucket.core.arrays import Array
 from iron_bucket.core.modifiers.cells import grid_cut
 from iron_bucket.core.modifiers.kinds import FaceForm
 from iron_bucket.core.modifiers.lobe import MIRROR_DEG
-from iron_bucket.core.modifiers.scatter import Scatter
+from iron_bucket.core.modifiers.scatter import COUNTED_SHARE, Scatter
 from iron_bucket.core.photometry.faces import disc_illuminance_lx, rectangle_illuminance_lx
 from iron_bucket.core.scene.light_levels import lamp_level_lx
 from iron_bucket.core.scene.points import Points
@@ -25,8 +25,6 @@ PLACES, _EVERY_SCATTERED = 49, 4
 REACH_OF_THROW = 0.6
 REACH_OF_WIDTH = 0.75
 DARK_LX = 1e-9
-#: The share of the light that the size of its source is told by.
-COUNTED = 0.8
 #: No beam is spread further than this from its axis.
 WIDEST_RAD = np.radians(85.0)
 _ALONG, _, _AHEAD = np.eye(3)
@@ -208,10 +206,10 @@ def seen_deg(size_m: Array, from_m: Array | float, scattered: Array, head_deg: A
 
     Source: docs/craft.md, section 3; of an even patch a part f of its light lies within sqrt(f / 0.8) of the size.
     """
-    part = np.clip((COUNTED - (1.0 - scattered)) / np.maximum(scattered, DARK_LX), 0.0, COUNTED)
+    part = np.clip((COUNTED_SHARE - (1.0 - scattered)) / np.maximum(scattered, DARK_LX), 0.0, COUNTED_SHARE)
     return np.asarray(
         np.maximum(
-            _angle_deg(size_m * np.sqrt(part / COUNTED), from_m), np.minimum(head_deg, _angle_deg(size_m, from_m))
+            _angle_deg(size_m * np.sqrt(part / COUNTED_SHARE), from_m), np.minimum(head_deg, _angle_deg(size_m, from_m))
         )
     )
 

@@ -39,9 +39,8 @@ def test_what_sun_and_sky_give(weather, altitude, sun_lx, sky_lx):
     found = daylight(weather, altitude)
     assert found.sun_lx == pytest.approx(sun_lx)
     assert found.sky_lx == pytest.approx(sky_lx)
-    assert found.sky_cd_m2 == pytest.approx(sky_lx / np.pi)
     on_ground = sky_lx + sun_lx * max(np.sin(np.radians(altitude)), 0)
-    assert found.ground_cd_m2(altitude, 0.2) == pytest.approx(0.2 * on_ground / np.pi)
+    assert found.on_level_ground_lx(altitude) == pytest.approx(on_ground)
 
 
 @tabled

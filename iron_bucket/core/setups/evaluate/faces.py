@@ -6,6 +6,7 @@ import numpy as np
 
 from iron_bucket.core.arrays import Array
 from iron_bucket.core.exposure.ratio import ContrastRatio
+from iron_bucket.core.modifiers.scatter import COUNTED_SHARE
 from iron_bucket.core.places.bearing import bearing_of, tilt_of, turn_between
 from iron_bucket.core.scene.blocking import crosses
 from iron_bucket.core.scene.frame_points import FramePoints, origins_m
@@ -162,8 +163,6 @@ def _own_size_m(source: BuiltLight) -> float:
     return float(np.sqrt(width_m * height_m))
 
 
-#: The share of the light that the size of its source is told by.
-_COUNTED = 0.8
 #: With less of it straight a centre is not called hot.
 _HOT_SHARE = 0.25
 #: The sun's disc over its distance.
@@ -209,6 +208,6 @@ def _holding_most_m(places: Array, weights: Array, frame: SceneFrame) -> float:
     spread = np.maximum(np.sqrt(np.square(off) @ share), 1e-6)
     reach = np.sqrt(np.square(off / spread[:, None]).sum(axis=0))
     order = np.argsort(reach)
-    held = np.interp(_COUNTED, np.cumsum(share[order]), reach[order])
-    size_m = np.sqrt(np.pi / _COUNTED) * held * np.sqrt(spread[0] * spread[1])
+    held = np.interp(COUNTED_SHARE, np.cumsum(share[order]), reach[order])
+    size_m = np.sqrt(np.pi / COUNTED_SHARE) * held * np.sqrt(spread[0] * spread[1])
     return float(min(size_m, np.sqrt(frame.panel.width_m * frame.panel.height_m)))

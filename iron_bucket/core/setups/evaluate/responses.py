@@ -103,7 +103,8 @@ def _light_key(built: BuiltScene, light: BuiltLight) -> Hashable:
         aim = tuple(light.light.aim.tolist()) if hasattr(light.light, "aim") else ()
         placed = light.placed
         geometry = (placed.piece_id, placed.x_m, placed.y_m, placed.z_m)
-        gear = (placed.configuration, placed.sheets, placed.face, placed.grid)
+        scatters = tuple(sheet.scatter for sheet in light.fixture.sheets)
+        gear = (placed.configuration, placed.sheets, scatters, placed.face, placed.grid)
         return (geometry, gear, aim, light.fixture.axis_cd, light.fixture.configuration.offset_m)
     if light.kind is LightKind.DAY:
         return (light.light_id, built.setup.when, built.setup.weather)

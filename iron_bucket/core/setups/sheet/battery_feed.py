@@ -13,7 +13,7 @@ from iron_bucket.core.setups.scene.fixture import Fixture
 _ACTIONS = {
     "no-plate": "Feed it from the mains, or take a head with a plate for that battery.",
     "battery-current": "Dim it, take a stronger battery, or more plates: only whole sets of them start a head.",
-    "battery-limit": "Reckon with that level, move it closer, or feed it from the mains.",
+    "battery-limit": "Count on that level, move it closer, or feed it from the mains.",
 }
 
 
@@ -32,7 +32,11 @@ def _of_lamp(placed: PlacedLamp, fixture: Fixture, battery: BatteryKind | None) 
         return
     head, plate = fixture.head, fixture.head.plate_for(battery.mount)
     if plate is None:
-        yield _told("no-plate", f"{placed.name} has no plate for it", f"{battery.name} is of the {battery.mount} mount")
+        yield _told(
+            "no-plate",
+            f"{placed.name} takes no such battery",
+            f"{head.name} has no plate for {battery.name}, which is of the {battery.mount} mount",
+        )
         return
     if placed.level > plate.level_limit:
         yield _told(

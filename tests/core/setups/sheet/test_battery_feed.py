@@ -37,7 +37,7 @@ def told(gear, **changes) -> dict[str, str]:
             {"battery-current": "220 W are 8.0 A from each of 2; V-lock 98 Wh delivers 7 A"},
         ),
         ({"feed": "battery-v-98", "level": 0.6, "is_on": False}, {}),
-        ({"feed": "battery-v26-300"}, {"no-plate": "of the v-lock-26 mount"}),
+        ({"feed": "battery-v26-300"}, {"no-plate": "which is of the v-lock-26 mount"}),
         ({"feed": "battery-station-1500", "level": 1.0}, {}),
         ({"feed": "by-window", "level": 1.0}, {}),
     ],
