@@ -5,16 +5,12 @@ import json
 from sqlalchemy.orm import Session
 
 from iron_bucket.core.places.place import Place
-from iron_bucket.core.selection.fit import candidate_key
-from iron_bucket.core.selection.need import Need
-from iron_bucket.core.selection.pick import pick
 from iron_bucket.core.setups.plan.setup import Setup
 from iron_bucket.demo.files import demo_gear, demo_jobs, demo_places, demo_readings, demo_setups, demo_spectra
 from iron_bucket.demo.sign_in import DEMO_NAME, DEMO_PASSWORD, DEMO_SIGN_IN
-from iron_bucket.desk.bench import Shelf, load_gear, shelf
+from iron_bucket.desk.bench import load_gear, shelf
 from iron_bucket.desk.bench.spectra import load_spectra
 from iron_bucket.desk.bucket import put_in
-from iron_bucket.desk.errors import NotFound
 from iron_bucket.desk.jobs import create_job, rules_from
 from iron_bucket.desk.people import add_person
 from iron_bucket.desk.places import add_place
@@ -50,7 +46,7 @@ def _load_jobs(session: Session, person_id: int) -> dict[str, int]:
         numbers[job["name"]] = number
         for wanted in job["picks"]:
             need = read_need(json.dumps(wanted["need"]), ready.gear)
-            put_in(session, person_id, number, need, best_key(ready, need, wanted["head"]), wanted["purpose"])
+            put_in(session, person_id, number, need, wanted["chosen"], wanted["purpose"])
     return numbers
 
 
@@ -64,14 +60,3 @@ def _load_setups(session: Session, person_id: int, jobs: dict[str, int]) -> None
             setup = read_record(Setup, document)
             document = write_record(setup)
             after_id = put_setup(session, person_id, job_id, places[wanted["place"]], setup, after_id)
-
-
-def best_key(ready: Shelf, need: Need, head_slug: str) -> str:
-    """The best fit of one head. Raises: NotFound where that head does not fit."""
-    picked = pick(ready.packed, need)
-    place = next(
-        (place for place, row in enumerate(picked.fits.row) if picked.bench.heads[row].slug == head_slug), None
-    )
-    if place is None:
-        raise NotFound(f"{head_slug} does not fit this need")
-    return candidate_key(picked, picked.fits.candidate(place))

@@ -6,7 +6,7 @@ import shutil
 from pathlib import Path
 
 import pytest
-from playwright.sync_api import Page, expect
+from playwright.sync_api import Browser, Page, expect
 from sqlalchemy import text
 from sqlalchemy.orm import Session
 
@@ -19,6 +19,7 @@ from iron_bucket.store.schema import migrate
 from tests.database import database_url, demo, engine, free_port, open_folder, session, wait_until_served  # noqa: F401 - fixtures
 
 ROOT = Path(__file__).parents[2]
+PHONE = {"width": 390, "height": 844}
 #: Generous, for a machine that runs other tests meanwhile.
 expect.set_options(timeout=20_000)
 AXE = (
@@ -69,8 +70,23 @@ def served(database_url):
         yield f"http://127.0.0.1:{port}"
 
 
+@pytest.fixture(scope="session")
+def signed_in(browser: Browser, served: str) -> list:
+    """The cookies of the demo's person; signing in takes a second, by design."""
+    context = browser.new_context()
+    page = context.new_page()
+    page.goto(f"{served}/sign-in")
+    page.get_by_label("Sign-in").fill(DEMO_SIGN_IN)
+    page.get_by_label("Password").fill(DEMO_PASSWORD)
+    page.get_by_role("button", name="Sign in", exact=True).click()
+    page.wait_for_url(f"{served}/")
+    cookies = context.cookies()
+    context.close()
+    return cookies
+
+
 @pytest.fixture
-def desk(page: Page, served: str) -> Page:
+def desk(page: Page, served: str, signed_in: list) -> Page:
     """A page signed in to the demo; anything written to the browser's console fails the test."""
     said: list[str] = []
     page.on(
@@ -84,11 +100,8 @@ def desk(page: Page, served: str) -> Page:
     page.on("pageerror", lambda error: said.append(str(error)))
     page.context.set_default_timeout(20_000)
     page.context.set_default_navigation_timeout(20_000)
-    page.goto(f"{served}/sign-in")
-    page.get_by_label("Sign-in").fill(DEMO_SIGN_IN)
-    page.get_by_label("Password").fill(DEMO_PASSWORD)
-    page.get_by_role("button", name="Sign in", exact=True).click()
-    page.wait_for_url(f"{served}/")
+    page.context.add_cookies(signed_in)
+    page.goto(served)
     yield page
     assert said == []
 

@@ -4,13 +4,10 @@ import re
 
 from playwright.sync_api import Page, expect
 
-from tests.browser.conftest import barriers
+from tests.browser.conftest import PHONE
 from tests.conftest import GOLDEN
-from tests.tables import table
 
-PHONE = {"width": 390, "height": 844}
 NEED = "/pick?level=500+lx&throw=3+m&width=&soft=&cct=&feed=any&ceiling=&own=any&tech=HMI&sort=headroom"
-PAGES = table(__file__, "PAGES")
 
 
 def test_a_reading_that_contradicts_the_maker_changes_the_ranking(desk: Page, served: str):
@@ -75,18 +72,3 @@ def test_the_list_is_searched_while_typing_and_filtered(desk: Page, served: str)
     desk.get_by_label("technology").select_option("tungsten")
     expect(desk).to_have_url(re.compile("technology=tungsten"))
     expect(desk.locator("#gear tbody")).not_to_contain_text("LED tungsten")
-
-
-def test_no_barriers_on_the_bench(desk: Page, served: str):
-    for light in ("enamel", "dim"):
-        desk.context.add_cookies([{"name": "light", "value": light, "url": served}])
-        for address in PAGES:
-            desk.goto(served + address)
-            assert barriers(desk, light) == [], (light, address)
-
-
-def test_a_phone_has_room_for_the_bench(desk: Page, served: str):
-    desk.set_viewport_size(PHONE)
-    for address in PAGES:
-        desk.goto(served + address)
-        assert desk.evaluate("document.documentElement.scrollWidth") <= PHONE["width"], address

@@ -5,9 +5,7 @@ import re
 import pytest
 from playwright.sync_api import Page, expect
 
-from tests.browser.conftest import barriers, job_address
-
-PHONE = {"width": 390, "height": 844}
+from tests.browser.conftest import job_address
 
 
 def begin(desk: Page, served: str, name: str, beginning: str = "empty: camera and one person") -> None:
@@ -179,19 +177,6 @@ def test_what_could_not_be_kept_is_told(desk: Page, served: str):
     expect(page.get_by_role("alert")).to_have_text("Note the number 7.")
     expect(page.locator("#throw-plan")).to_be_visible()  # the board stays where it was
     page.close()
-
-
-@pytest.mark.parametrize("light", ["enamel", "dim"])
-def test_a_set_up_is_read_on_a_phone_and_by_everybody(desk: Page, served: str, light: str):
-    desk.context.add_cookies([{"name": "light", "value": light, "url": served}])
-    desk.set_viewport_size(PHONE)
-    desk.goto(job_address(desk, served, "The Borrowed Minute").replace("/bucket", "/setups"))
-    desk.get_by_role("link", name="At the bench").first.click()
-    expect(desk.locator("#throw-plan")).to_be_visible()
-    for address in (desk.url, desk.url + "/sheet", f"{served}/places/1", desk.url.split("/setups")[0] + "/look"):
-        desk.goto(address)
-        assert desk.evaluate("document.documentElement.scrollWidth") <= 390, address
-        assert barriers(desk, light) == [], address
 
 
 def test_two_people_at_one_set_up_see_each_other_and_lose_nothing(desk: Page, served: str, browser):

@@ -4,14 +4,10 @@ import csv
 import io
 from pathlib import Path
 
-import pytest
 from playwright.sync_api import Page, expect
 
-from tests.browser.conftest import barriers, job_address
+from tests.browser.conftest import PHONE, job_address
 from tests.conftest import GOLDEN
-from tests.tables import table
-
-PHONE = {"width": 390, "height": 844}
 
 
 def test_need_to_fit_to_bucket_to_csv(desk: Page, served: str):
@@ -120,36 +116,6 @@ def test_camera_and_battery_words_come_when_they_are_chosen(desk: Page, served: 
     desk.get_by_label("fed from").select_option("battery")
     expect(desk.get_by_label("battery kind")).to_be_visible()
     expect(desk.get_by_label("breaker in amps")).to_be_hidden()
-
-
-PAGES = table(__file__, "PAGES")
-
-
-@pytest.mark.parametrize("light", ["enamel", "dim"])
-def test_no_barriers_on_any_page(desk: Page, served: str, light: str):
-    job = job_address(desk, served, "The Borrowed Minute")
-    desk.context.add_cookies([{"name": "light", "value": light, "url": served}])
-    for address in PAGES:
-        desk.goto(address.format(job=job) if "{job}" in address else served + address)
-        for details in desk.locator("[data-figures]").all()[:1]:
-            details.evaluate("node => node.open = true")
-        assert barriers(desk, light) == [], address
-
-
-def test_the_sign_in_page_has_no_barriers(page: Page, served: str):
-    page.goto(f"{served}/sign-in")
-    assert barriers(page) == []
-
-
-@pytest.mark.parametrize("address", ["/", "/pick", "{job}", "/bench", "/bench/heads/day-led-300", "/bench/upload"])
-def test_a_phone_has_room_for_every_page(desk: Page, served: str, address: str):
-    job = job_address(desk, served, "The Borrowed Minute")
-    desk.set_viewport_size(PHONE)
-    desk.goto(address.format(job=job) if "{job}" in address else served + address)
-    assert desk.evaluate("document.documentElement.scrollWidth") <= PHONE["width"]
-    stations = desk.get_by_role("navigation", name="Stations")
-    assert stations.bounding_box()["y"] > 700
-    assert all(link.bounding_box()["height"] >= 44 for link in stations.get_by_role("link").all() if link.is_visible())
 
 
 def test_a_pick_goes_into_the_bucket_by_thumb(desk: Page, served: str):

@@ -24,7 +24,7 @@ from tests.database import free_port
 
 ROOT = Path(__file__).parents[2]
 MOMENTS = 12
-LATEST_S = 5.0
+LATEST_S = 3.5
 
 
 @pytest.fixture

@@ -11,7 +11,7 @@ from iron_bucket.core.selection.ranking import SortBy
 from iron_bucket.demo.sign_in import DEMO_PASSWORD, DEMO_SIGN_IN
 from iron_bucket.desk import bench, bucket, jobs, people
 from iron_bucket.desk import pick as desk_pick
-from iron_bucket.desk.demo import best_key, load_demo
+from iron_bucket.desk.demo import load_demo
 from iron_bucket.desk.errors import ChangedMeanwhile, NotAllowed, NotFound
 from iron_bucket.desk.transaction import one_transaction
 from tests.made_up import a_need
@@ -97,8 +97,7 @@ def test_jobs_are_checked_before_anything_is_written(demo, gaffer, name, places,
 def test_a_fit_goes_into_the_bucket_with_all_that_hangs_on_it(demo, gaffer):
     number = jobs.create_job(demo, gaffer.person_id, "Empty", "", HouseRules())
     need = a_need(illuminance_lx=200.0, least_apparent_deg=10.0)
-    ready = bench.shelf(demo)
-    view = bucket.put_in(demo, gaffer.person_id, number, need, best_key(ready, need, "day-led-300"), "  key   light ")
+    view = bucket.put_in(demo, gaffer.person_id, number, need, "day-led-300.bare~dome-0.9~none", "  key   light ")
     (branch,) = view.branches
     assert branch.entry.item.slug == "day-led-300"
     assert branch.entry.purpose == "key   light"

@@ -1,0 +1,38 @@
+"""Every page is open to everybody, in both inks, and has room on a phone."""
+
+import re
+
+import pytest
+from playwright.sync_api import Page
+
+from tests.browser.conftest import PHONE, barriers, job_address
+from tests.tables import table
+
+STATIONS = table(__file__, "PAGES")
+
+
+@pytest.mark.parametrize("station", STATIONS)
+def test_a_page_has_no_barriers_and_room_on_a_phone(desk: Page, served: str, station: str):
+    job = job_address(desk, served, "The Borrowed Minute")
+    desk.goto(f"{job}/../setups")
+    setup = desk.get_by_role("link", name="At the bench").first.get_attribute("href")
+    for address in STATIONS[station]:
+        desk.set_viewport_size({"width": 1280, "height": 800})
+        desk.goto(re.sub("^/", f"{served}/", address.format(job=job, setup=served + setup)))
+        for details in desk.locator("[data-figures]").all()[:1]:
+            details.evaluate("node => node.open = true")
+        assert barriers(desk) == [], address
+        desk.evaluate("document.documentElement.dataset.light = 'dim'")
+        assert barriers(desk, "dim") == [], address
+        desk.set_viewport_size(PHONE)
+        assert desk.evaluate("document.documentElement.scrollWidth") <= PHONE["width"], address
+        stations = desk.get_by_role("navigation", name="Stations")
+        assert stations.bounding_box()["y"] > 700
+        assert all(
+            link.bounding_box()["height"] >= 44 for link in stations.get_by_role("link").all() if link.is_visible()
+        )
+
+
+def test_the_sign_in_page_has_no_barriers(page: Page, served: str):
+    page.goto(f"{served}/sign-in")
+    assert barriers(page) == []
