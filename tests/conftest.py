@@ -1,8 +1,12 @@
 """What every test shares: golden cases, the demo's gear, and nothing beyond loopback. Databases are in ``database``."""
 
 import json
+import os
 import socket
 from pathlib import Path
+
+# Before numpy is loaded: two workers with two threads each wait for one another, which doubled the time of the core.
+os.environ.setdefault("OPENBLAS_NUM_THREADS", "1")
 
 import pytest
 

@@ -9,7 +9,7 @@ from iron_bucket.core.jobs.house_rules import HouseRules
 from iron_bucket.core.quantities.units import UnitSystem
 from iron_bucket.core.selection.ranking import SortBy
 from iron_bucket.demo.sign_in import DEMO_PASSWORD, DEMO_SIGN_IN
-from iron_bucket.desk import bench, bucket, jobs, people
+from iron_bucket.desk import bucket, jobs, people
 from iron_bucket.desk import pick as desk_pick
 from iron_bucket.desk.demo import load_demo
 from iron_bucket.desk.errors import ChangedMeanwhile, NotAllowed, NotFound
