@@ -41,7 +41,7 @@ class RowKey:
         return self._hash
 
     def __eq__(self, other: object) -> bool:
-        return isinstance(other, RowKey) and self._hash == other._hash and self._value == other._value
+        return isinstance(other, RowKey) and self._value == other._value
 
 
 def response_for(built: BuiltScene, rows: Rows) -> UnitResponse:

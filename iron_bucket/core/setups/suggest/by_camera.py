@@ -3,7 +3,7 @@
 import math
 from collections.abc import Iterator
 from dataclasses import replace
-from datetime import timedelta
+from datetime import datetime, timedelta
 
 import numpy as np
 
@@ -98,28 +98,28 @@ def _hours(miss: Shortfall) -> Iterator[Proposal]:
     """The same day at another hour, where daylight decides: the nearest that would do, by the light straight from sky
     and sun.
     """
-    staged_now = miss.lit.built
-    by_day = np.array([light.kind is LightKind.DAY for light in staged_now.lights])
+    now = miss.lit.built
+    by_day = np.array([light.kind is LightKind.DAY for light in now.lights])
     if not by_day.any():
         return
     if miss.rung.kind is not RungKind.WINDOW:
         share = float(miss.lit.by_light_lx[by_day, miss.place].sum()) / max(float(miss.lit.total_lx[miss.place]), 1e-9)
         if share < WORTH_SHARE:
             return
-    midnight = miss.setup.when.replace(hour=0, minute=0)
-    hours = sorted(
-        (midnight + timedelta(minutes=30 * at) for at in range(10, 45)),
-        key=lambda when: abs((when - miss.setup.when).total_seconds()),
-    )
-    sun_now = staged_now.surroundings.sun(miss.setup.when).altitude_deg
-    for when in hours:
-        if when == miss.setup.when:
-            continue
+    sun_now = now.surroundings.sun(miss.setup.when).altitude_deg
+    for when in other_hours(miss.setup.when):
         changes = (Change(operation=Operation.SET, where="setup", to={"when": when}),)
         if _would_do(miss, changes):
-            sun = staged_now.surroundings.sun(when).altitude_deg
+            sun = now.surroundings.sun(when).altitude_deg
             yield f"At {when:%H:%M}, the sun {sun:.0f}° high in place of {sun_now:.0f}°", changes
             return
+
+
+def other_hours(now: datetime) -> list[datetime]:
+    """Every half hour of that day from five to ten at night but its own, nearest first."""
+    midnight = now.replace(hour=0, minute=0)
+    hours = (midnight + timedelta(minutes=minutes) for minutes in range(5 * 60, 22 * 60 + 1, 30))
+    return sorted((when for when in hours if when != now), key=lambda when: abs(when - now))
 
 
 def _would_do(miss: Shortfall, changes: tuple[Change, ...]) -> bool:

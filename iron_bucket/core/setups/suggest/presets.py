@@ -100,11 +100,11 @@ class _Part:
     by: str
     off_deg: float
     height_m: float
+    level: float
     follows_window: bool = False
     is_behind_window: bool = False
     share: float = 0.0
     least_m: float = 0.0
-    level: float = 0.5
     cct_k: float = 0.0
     aims_at: str = "person-1"
     purpose: str = ""

@@ -53,14 +53,13 @@ class Shortfall:
     def strongest(self) -> list[tuple[BuiltLight, float]]:
         """Our lamps that matter at the mark, strongest first, with what they give there."""
         given = self.lit.by_light_lx[:, self.place]
-        whole = max(float(given.sum()), 1e-9)
         mine = [
             (light, float(given[at]))
             for at, light in enumerate(self.lit.built.lights)
             if light.kind is LightKind.LAMP
             and light.placed
             and not light.placed.is_locked
-            and given[at] > WORTH_SHARE * whole
+            and given[at] > WORTH_SHARE * given.sum()
         ]
         return sorted(mine, key=lambda pair: -pair[1])[:_MOST_LAMPS]
 

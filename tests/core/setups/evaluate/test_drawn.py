@@ -13,7 +13,7 @@ from iron_bucket.core.places.surroundings import Surroundings
 from iron_bucket.core.setups.evaluate.beams import axis_cd, beam_on_plan, edges_deg
 from iron_bucket.core.setups.evaluate.cell import cell_of
 from iron_bucket.core.setups.evaluate.field import COLUMNS, ROWS, FieldPlane, level_field_lx
-from iron_bucket.core.setups.plan.setup import Camera, Spot
+from iron_bucket.core.setups.plan.setup import Camera, PlacedFlag, Spot
 from iron_bucket.core.setups.scene.build_scene import (
     build_scene,
 )
@@ -95,6 +95,11 @@ def test_a_beam_is_drawn_from_the_distribution_and_ends_where_something_stands(g
     )
     through = beam_on_plan(sun.scene.lamps[0], 1.0, 0.1, sun.scene).half_m
     assert (through[7, 1], through[1, 1]) == (pytest.approx(0.0, abs=0.01), pytest.approx(5.0, abs=0.01))
+    near = PlacedFlag(
+        piece_id="f", name="F", x_m=1.586 + 0.3 / 2**0.5, y_m=1.086 + 0.3 / 2**0.5, z_m=1.5, bearing_deg=45
+    )
+    cut = beam_on_plan(lamp, 0.1, 640.0, build_scene(a_setup(flags=(near,)), BOX, gear, RULES).scene).half_m
+    assert math.dist(cut[7], cut[0]) == pytest.approx(math.dist((near.x_m, near.y_m, 1.5), lamp.position_m))
     down = build_scene(a_setup(lamps=(a_lamp(aims_at="", tilt_deg=-90.0),)), BOX, gear, RULES).scene.lamps[0]
     ring = beam_on_plan(down, 1.0, 1.0, built.scene).half_m
     assert np.linalg.norm(ring[1:] - down.position_m[:2], axis=1) == pytest.approx(

@@ -72,12 +72,12 @@ def test_the_light_over_a_wall_is_that_of_marks_on_it(gear):
     assert aimed[47, 24] == pytest.approx(floor_lx, rel=0.05)
     assert aimed[0, 24] != pytest.approx(floor_lx, rel=0.2)
     assert field[23, 24] == pytest.approx(straight, rel=0.05)
-    tall = Surroundings(
-        a_place(
-            rooms=(replace(BOX.place.rooms[0], corners=((0, 0), (1, 0), (1, 5), (0, 5)), height_m=3.0, openings=()),),
-            sockets=(),
-            circuits=(),
-        )
-    )
-    assert level_on_wall_lx(lit_setup(gear, lamps=(), surroundings=tall), 0, 0).shape == (96, 32)
     assert np.isfinite(field).all()
+
+
+@pytest.mark.parametrize(("width", "height", "shape"), [(1, 3, (96, 32)), (1, 30, (240, 8)), (40, 2, (8, 96))])
+def test_a_wall_is_looked_at_evenly_and_at_eight_places_each_way_at_least(gear, width, height, shape):
+    corners = ((0, 0), (width, 0), (width, 5), (0, 5))
+    room = replace(BOX.place.rooms[0], corners=corners, height_m=height, openings=())
+    there = Surroundings(a_place(rooms=(room,), sockets=(), circuits=()))
+    assert level_on_wall_lx(lit_setup(gear, lamps=(), surroundings=there), 0, 0).shape == shape

@@ -55,6 +55,11 @@ def test_a_beginning_is_built_from_what_is_ours_and_can_be_lit(gear, beginning):
     assert setup.name == "New"
 
 
+def narrow_share(each) -> float:
+    """What is left of its peak 30 degrees off."""
+    return float(each.distribution.intensity_cd(30.0) / each.distribution.intensity_cd(0.0))
+
+
 @pytest.mark.parametrize("beginning", [each for each in Preset if each not in (Preset.EMPTY, Preset.BOOK)])
 def test_a_beginning_stands_as_its_table_says(gear, beginning):
     """In the open, eight metres wide, where no wall brings anything nearer; the window's side is clockwise there."""
@@ -72,10 +77,19 @@ def test_a_beginning_stands_as_its_table_says(gear, beginning):
         assert (lamp.piece_id, lamp.name, lamp.z_m) == (f"lamp-{number}", row["name"], row["height_m"])
         assert (lamp.cct_k, lamp.aims_at) == (row.get("cct_k", 0.0), row.get("aims_at", "person-1"))
         assert (lamp.purpose, lamp.motivation) == (row["purpose"], row.get("motivation", ""))
-        ours = {head.fitting for head in bench.heads if head.is_owned and not head.is_hot}
-        boxes = [face for face in bench.faces if face.is_owned and face.fitting in ours]
+        ours = {head.slug: head for head in bench.heads if head.is_owned and not head.is_hot}
+        settings = [each for each in bench.configurations if each.head_slug in ours]
+        boxes = [face for face in bench.faces if face.is_owned and face.fitting in {h.fitting for h in ours.values()}]
         largest = max(boxes, key=lambda face: face.width_m * face.height_m)
         assert lamp.face == (largest.slug if row["by"] == "soft" else "")
+        match row["by"]:
+            case "small":
+                able = [min(settings, key=lambda each: (ours[each.head_slug].total_kg, each.slug))]
+            case "soft":
+                able = [each for each in settings if each.takes_box and ours[each.head_slug].fitting == largest.fitting]
+            case "narrow":
+                able = [each for each in settings if not each.is_lambertian and narrow_share(each) < 0.3]
+        assert lamp.configuration == max(able, key=lambda each: each.lumens).slug
     rows = [(each.mark, each.stops, each.tolerance) for each in setup.targets]
     assert rows == [(mark, stops, *(rest or [1.0 / 3.0])) for mark, stops, *rest in table["targets"]]
     assert (setup.when.hour, setup.look.white_balance_k) == (
@@ -99,6 +113,10 @@ def test_a_beginning_is_scaled_to_the_room_and_needs_a_lamp(gear):
         abs(each.camera.x_m - each.people[0].x_m) + abs(each.camera.y_m - each.people[0].y_m)
         for each in (small, outside)
     ] == pytest.approx([0.55 * 0.8 * 6.0, 0.55 * 8.0], abs=0.02)
+    deep = replace(a_place().rooms[0], corners=((0, 0), (4, 0), (4, 6), (0, 6)), openings=())
+    along = preset_setup(Preset.EMPTY, "N", Surroundings(a_place(rooms=(deep,))), gear, RULES, Look(), NOON)
+    assert (along.people[0].x_m, along.people[0].y_m) == pytest.approx((2.0, 3.0 + 0.12 * 6.0))  # it looks up the room
+    assert (along.camera.x_m, along.camera.bearing_deg) == (2.0, 0.0)
     with pytest.raises(BadValue, match="a head of ours that can play this part"):
         preset_setup(
             Preset.WINDOW_TALK,

@@ -3,6 +3,7 @@
 import math
 import re
 from dataclasses import replace
+from datetime import datetime
 
 import numpy as np
 import pytest
@@ -13,7 +14,7 @@ from iron_bucket.core.setups.evaluate.lit_scene import lit
 from iron_bucket.core.setups.plan.changes import changed
 from iron_bucket.core.setups.plan.look import Look
 from iron_bucket.core.setups.plan.setup import Camera
-from iron_bucket.core.setups.suggest.by_camera import by_camera_and_day
+from iron_bucket.core.setups.suggest.by_camera import by_camera_and_day, other_hours
 from iron_bucket.core.setups.suggest.by_lamps import by_lamps
 from iron_bucket.core.setups.suggest.shortfall import Shortfall
 from tests.core.setups.made import NOON, RULES, a_frame, a_lamp, a_place, a_target, lit_setup
@@ -38,6 +39,18 @@ def retired(gear, kind: str, slug: str):
 
 def names_for(texts, before: str, after: str) -> set[str]:
     return {text.removeprefix(before).removesuffix(after) for text in texts if text.endswith(after)}
+
+
+def test_the_day_has_its_half_hours_nearest_first():
+    now = datetime(2026, 5, 1, 12, 20)
+    hours = other_hours(now)
+    assert (hours[0], hours[1], min(hours), max(hours)) == (
+        now.replace(minute=30),
+        now.replace(minute=0),
+        now.replace(hour=5, minute=0),
+        now.replace(hour=22, minute=0),
+    )
+    assert len(other_hours(now.replace(minute=30))) == len(hours) - 1 == 34
 
 
 def test_the_dimmer_gives_what_is_missing_within_its_travel(gear):
