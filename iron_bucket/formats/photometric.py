@@ -3,6 +3,7 @@
 from pathlib import PurePath
 
 from iron_bucket.core.photometry import lumens as flux
+from iron_bucket.core.photometry.distribution import straight_cd
 from iron_bucket.core.photometry.illuminance import illuminance_lx
 from iron_bucket.core.photometry.luminaire import Luminaire
 from iron_bucket.core.photometry.widths import beam_deg, field_deg
@@ -21,7 +22,7 @@ def photometry_json(luminaire: Luminaire, throws_m: dict[str, float]) -> dict[st
     """The figures of one lamp, as the command line prints them. ``throws_m``: distance as typed, and in metres."""
     table = luminaire.distribution
     vertical, horizontal = table.peak_at_deg
-    axis_cd = float(table.intensity_cd(0.0, 0.0))
+    axis_cd = straight_cd(table)
     return {
         "format": luminaire.file_format,
         "revision": luminaire.revision,

@@ -7,6 +7,7 @@ import numpy as np
 from iron_bucket.core.bench.configuration import Configuration
 from iron_bucket.core.errors import BadValue, NoAnswer
 from iron_bucket.core.figure import Origin, least_trusted
+from iron_bucket.core.photometry.distribution import straight_cd
 from iron_bucket.core.photometry.widths import beam_deg
 
 
@@ -53,7 +54,7 @@ def _range(optic: str, positions: list[Configuration]) -> FocusRange:
     return FocusRange(
         optic=optic,
         beams_deg=tuple(float(beam_deg(each.distribution) or 0.0) for each in by_beam),
-        axis_cd=tuple(float(each.distribution.intensity_cd(0.0)) for each in by_beam),
+        axis_cd=tuple(straight_cd(each.distribution) for each in by_beam),
         offsets_m=tuple(each.offset_m for each in by_beam),
         origin=least_trusted(tuple(each.origin for each in by_beam)),
     )

@@ -13,6 +13,7 @@ from iron_bucket.core.bench.output import level_lx
 from iron_bucket.core.bench.reading import Reading
 from iron_bucket.core.bench.reading_fit import FAR_OFF_STOPS, FitKind, ReadingFit, fit_readings
 from iron_bucket.core.figure import Figure, Origin
+from iron_bucket.core.photometry.distribution import straight_cd
 from iron_bucket.core.photometry.lumens import lumens
 from iron_bucket.core.photometry.scaled import scaled, stretch_through, stretched
 from iron_bucket.core.photometry.tabulated import Tabulated
@@ -125,7 +126,7 @@ def _in_use(configuration: Configuration, fit: ReadingFit, stretch: float | None
     their middle.
     """
     if fit.kind is FitKind.OFFSET:
-        factor = fit.intensity_cd / float(configuration.distribution.intensity_cd(0.0))
+        factor = fit.intensity_cd / straight_cd(configuration.distribution)
         configuration = replace(configuration, offset_m=fit.offset_m)
     else:
         middle_m = float(np.sqrt(fit.nearest_m * fit.farthest_m))

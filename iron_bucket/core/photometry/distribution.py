@@ -35,6 +35,11 @@ class IntensityDistribution(Protocol):
         ...
 
 
+def straight_cd(distribution: IntensityDistribution) -> float:
+    """Candela straight ahead, on the axis."""
+    return float(distribution.intensity_cd(0.0))
+
+
 @dataclass(frozen=True, slots=True, kw_only=True)
 class CosinePower:
     """Only the beam is known: I = I0 cos^n over the front half space.

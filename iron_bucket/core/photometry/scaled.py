@@ -6,7 +6,7 @@ import numpy as np
 
 from iron_bucket.core.arrays import Array
 from iron_bucket.core.checks import require_positive
-from iron_bucket.core.photometry.distribution import BeamField, CosinePower, IntensityDistribution
+from iron_bucket.core.photometry.distribution import BeamField, CosinePower, IntensityDistribution, straight_cd
 from iron_bucket.core.photometry.tabulated import Tabulated
 
 #: How much wider or narrower a beam is looked for.
@@ -45,7 +45,7 @@ def stretch_through(distribution: IntensityDistribution, gamma_deg: Array, share
 
     Best in the sense of least absolute stops, which one bad reading cannot pull.
     """
-    axis_cd = float(distribution.intensity_cd(0.0))
+    axis_cd = straight_cd(distribution)
     inside = np.minimum(gamma_deg[None, :] / _STRETCHES[:, None], 180.0)
     model = np.maximum(distribution.intensity_cd(inside) / axis_cd, _DARK_SHARE)
     off_stops = np.abs(np.log2(np.maximum(shares, _DARK_SHARE))[None, :] - np.log2(model)).sum(axis=1)

@@ -8,7 +8,7 @@ import numpy as np
 
 from iron_bucket.core.arrays import Array
 from iron_bucket.core.modifiers.two_stage import Panel
-from iron_bucket.core.photometry.distribution import IntensityDistribution
+from iron_bucket.core.photometry.distribution import IntensityDistribution, straight_cd
 from iron_bucket.core.scene.blocking import Blocker
 from iron_bucket.core.scene.scene import Scene, SceneLamp
 
@@ -51,7 +51,7 @@ def axis_cd(lamp: SceneLamp) -> float:
     """Towards the middle of its beam, at full output."""
     if lamp.face is not None:
         return lamp.face.luminance_cd_m2 * lamp.face.area_m2
-    return float(lamp.intensity.intensity_cd(0.0))  # type: ignore[union-attr]
+    return straight_cd(lamp.intensity)  # type: ignore[arg-type]
 
 
 def beam_on_plan(lamp: SceneLamp, level: float, shown_lx: float, scene: Scene) -> Beam:

@@ -16,7 +16,7 @@ from iron_bucket.core.modifiers.cells import grid_cut
 from iron_bucket.core.modifiers.kinds import Face, FaceForm, Grid, ScrimSchool, Sheet
 from iron_bucket.core.modifiers.measured_pass import MeasuredPass
 from iron_bucket.core.modifiers.scatter import Scatter, Scattered
-from iron_bucket.core.photometry.distribution import IntensityDistribution
+from iron_bucket.core.photometry.distribution import IntensityDistribution, straight_cd
 from iron_bucket.core.photometry.scaled import scaled
 from iron_bucket.core.photometry.steady import Steady
 from iron_bucket.core.power.load import DrawCurve
@@ -119,7 +119,7 @@ def fixture_of(placed: PlacedLamp, gear: Gear, school: ScrimSchool) -> Fixture:
         size = (configuration.face.width_m, configuration.face.height_m)
         # The shape behind the sheets has their spread in it already.
         alone = float(np.prod([share for _, share in spread]))
-        axis_cd = passes / alone * float(shape.intensity_cd(0.0))
+        axis_cd = passes / alone * straight_cd(shape)
     return Fixture(
         head=head,
         configuration=configuration,
@@ -155,7 +155,7 @@ def _behind(
     taken = []
     for sheet, scatter in scatters:
         behind = Scattered(inner=shape, scatter=scatter)
-        taken.append((sheet, float(behind.intensity_cd(0.0)) / float(shape.intensity_cd(0.0))))
+        taken.append((sheet, straight_cd(behind) / straight_cd(shape)))
         shape = behind
     return shape, taken
 
@@ -199,7 +199,7 @@ def source_of(placed: PlacedLamp, fixture: Fixture, aim: Array) -> SceneLamp:
     # What a sheet scatters begins at the sheet, not behind the lens.
     shape = fixture.shape
     offset_m = fixture.configuration.offset_m * (shape.straight_on_axis if isinstance(shape, Scattered) else 1.0)
-    shape = _brighter(shape, fixture.axis_cd / float(shape.intensity_cd(0.0)))
+    shape = _brighter(shape, fixture.axis_cd / straight_cd(shape))
     if fixture.grid:
         shape = Gridded(inner=shape, cutoff_deg=fixture.grid.cutoff_deg)
     return SceneLamp(lamp_id=placed.piece_id, position_m=position - offset_m * aim, aim=aim, intensity=shape)

@@ -11,8 +11,8 @@ from iron_bucket.core.arrays import Array
 from iron_bucket.core.bench.gear import Gear
 from iron_bucket.core.modifiers.kinds import Board, Cloth, Frame
 from iron_bucket.core.modifiers.lobe import is_matt
-from iron_bucket.core.places.bearing import bearing_of
 from iron_bucket.core.setups.plan.setup import PlacedFrame, PlacedLamp
+from iron_bucket.core.setups.plan.written import placed_m, turned_deg
 from iron_bucket.core.setups.suggest.preset_ground import PresetGround
 
 
@@ -29,8 +29,7 @@ def book_light(ground: PresetGround, row: dict[str, Any]) -> tuple[tuple[PlacedL
     cloth_at, board_at = (ground.at(off_deg, row[name]) for name in ("cloth_m", "board_m"))
     away = math.degrees(math.atan2(row["aside_m"], row["cloth_m"])) * ground.window_side
     lamp_at = ground.at(off_deg + away, math.hypot(row["aside_m"], row["cloth_m"]))
-    face = np.array([ground.x_m, ground.y_m])
-    towards = [_unit(np.array(each) - board_at) for each in (cloth_at, lamp_at)]
+    towards = [_unit(each - board_at) for each in (cloth_at, lamp_at)]
     lamp = ground.lamp(
         1,
         row["name"],
@@ -44,7 +43,7 @@ def book_light(ground: PresetGround, row: dict[str, Any]) -> tuple[tuple[PlacedL
         level=0.5,
     )
     stands: dict[str, dict[str, Any]] = {
-        "cloth": _stands(cloth_at, height_m, face - cloth_at) | {"frame": frame.slug, "cloth": cloth.slug},
+        "cloth": _stands(cloth_at, height_m, ground.subject_m - cloth_at) | {"frame": frame.slug, "cloth": cloth.slug},
         "board": _stands(board_at, height_m, towards[0] + towards[1]) | {"board": board.slug},
     }
     return (lamp,), tuple(
@@ -66,9 +65,9 @@ def _pages(gear: Gear) -> tuple[Board, Frame, Cloth] | None:
     return board, frame, max(cloths, key=lambda each: (each.transmittance.value, each.slug))
 
 
-def _stands(at: tuple[float, float], height_m: float, looks: Array) -> dict[str, Any]:
+def _stands(at: Array, height_m: float, looks: Array) -> dict[str, Any]:
     """Where a page of the book stands, and which way it looks on the plan."""
-    return {"x_m": at[0], "y_m": at[1], "z_m": height_m, "bearing_deg": round(bearing_of(np.append(looks, 0.0)), 1)}
+    return placed_m(np.append(at, height_m)) | turned_deg(np.append(looks, 0.0))
 
 
 def _unit(way: Array) -> Array:

@@ -30,7 +30,7 @@ def by_camera_and_day(miss: Shortfall) -> Iterator[Proposal]:
 
 def _camera(miss: Shortfall) -> Iterator[Proposal]:
     """Stop, ISO and ND move every mark alike."""
-    look, stops = miss.setup.look, miss.rung.miss_stops or 0.0
+    look, stops = miss.setup.look, miss.miss_stops
     thirds = round(stops / _THIRD) * _THIRD
     if thirds == 0.0:
         return
@@ -56,7 +56,7 @@ def _films(miss: Shortfall) -> Iterator[Proposal]:
         if miss.rung.kind is RungKind.WINDOW:
             if light.light_id != miss.rung.mark_id:
                 continue
-            stops = miss.rung.miss_stops or 0.0
+            stops = miss.miss_stops
         else:
             given = float(miss.lit.by_light_lx[at, miss.place])
             needed = miss.needed_lx(given)
@@ -142,4 +142,4 @@ def _would_do(miss: Shortfall, changes: tuple[Change, ...]) -> bool:
     )
     if now <= 0.0 or then <= 0.0 or miss.rung.target is None:
         return False
-    return abs((miss.rung.miss_stops or 0.0) + math.log2(then / now)) <= miss.rung.target.tolerance
+    return abs(miss.miss_stops + math.log2(then / now)) <= miss.rung.target.tolerance

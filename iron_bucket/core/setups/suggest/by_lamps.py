@@ -8,12 +8,13 @@ from typing import Any
 import numpy as np
 
 from iron_bucket.core.modifiers.kinds import Board
-from iron_bucket.core.places.bearing import bearing_of, tilt_of
+from iron_bucket.core.photometry.distribution import straight_cd
 from iron_bucket.core.quantities import display
 from iron_bucket.core.scene.fineness import SET
 from iron_bucket.core.scene.mark_levels import unit_response
 from iron_bucket.core.setups.plan.changes import added, next_id, set_piece
 from iron_bucket.core.setups.plan.setup import FlagKind, PlacedFlag, PlacedLamp
+from iron_bucket.core.setups.plan.written import dialled, placed_m, turned_deg
 from iron_bucket.core.setups.scene.build_scene import BuiltLight, aim_of, build_scene, frame_parts, position_of
 from iron_bucket.core.setups.suggest.shortfall import WORTH_SHARE, Proposal, Shortfall
 
@@ -40,7 +41,7 @@ def _dimmer(miss: Shortfall, light: BuiltLight, given: float) -> Iterator[Propos
         word = "Dim" if level < placed.level else "Raise"
         yield (
             f"{word} {light.name} to {display.share(level)}",
-            (set_piece("lamps", placed.piece_id, level=round(level, 4)),),
+            (set_piece("lamps", placed.piece_id, level=dialled(level)),),
         )
 
 
@@ -60,7 +61,7 @@ def _distance(miss: Shortfall, light: BuiltLight, given: float) -> Iterator[Prop
 
     def there(distance_m: float) -> dict[str, Any]:
         spot = mark.position_m[:2] + away * (distance_m / now_m)
-        return {"x_m": round(float(spot[0]), 3), "y_m": round(float(spot[1]), 3)}
+        return placed_m(spot)
 
     steady = given - _alone_lx(miss, placed)  # what comes off the walls hardly moves with it
     found_m = _where(
@@ -172,9 +173,8 @@ def _second(miss: Shortfall, light: BuiltLight, given: float) -> Iterator[Propos
         placed,
         piece_id=next_id(miss.setup, "lamp"),
         name=f"{placed.name[:70]} 2",
-        x_m=round(placed.x_m + _BESIDE_M * float(aim[1]), 3),
-        y_m=round(placed.y_m - _BESIDE_M * float(aim[0]), 3),
-        level=round(level, 4),
+        **placed_m(np.array([placed.x_m + _BESIDE_M * aim[1], placed.y_m - _BESIDE_M * aim[0]])),
+        level=dialled(level),
     )
     yield f"A second head beside {light.name}, at {display.share(level)}", (added("lamps", beside),)
 
@@ -198,7 +198,7 @@ def _other_heads(miss: Shortfall, light: BuiltLight, given: float) -> Iterator[P
         grows = (
             each.lumens / fixture.configuration.lumens
             if fixture.face
-            else _axis_cd(each) / _axis_cd(fixture.configuration)
+            else straight_cd(each.distribution) / straight_cd(fixture.configuration.distribution)
         )
         level = placed.level * miss.needed_lx(given) / given / grows
         if head.lowest_level <= level <= 1.0:
@@ -207,12 +207,8 @@ def _other_heads(miss: Shortfall, light: BuiltLight, given: float) -> Iterator[P
     for _, _, head, each, level in able[:_MOST_HEADS]:
         yield (
             f"{head.name} in place of {fixture.head.name}, at {display.share(level)}",
-            (set_piece("lamps", placed.piece_id, configuration=each.slug, level=round(level, 4)),),
+            (set_piece("lamps", placed.piece_id, configuration=each.slug, level=dialled(level)),),
         )
-
-
-def _axis_cd(configuration: Any) -> float:
-    return float(configuration.distribution.intensity_cd(0.0))
 
 
 def _nets(miss: Shortfall, light: BuiltLight, given: float) -> Iterator[Proposal]:
@@ -229,11 +225,8 @@ def _nets(miss: Shortfall, light: BuiltLight, given: float) -> Iterator[Proposal
         flag = PlacedFlag(
             piece_id=next_id(miss.setup, "flag"),
             name=f"{kind.value} for {placed.name}"[:80],
-            x_m=round(float(spot[0]), 3),
-            y_m=round(float(spot[1]), 3),
-            z_m=round(float(spot[2]), 3),
-            bearing_deg=round(bearing_of(-ray), 1),
-            tilt_deg=round(tilt_of(-ray), 1),
+            **placed_m(spot),
+            **turned_deg(-ray),
             kind=kind,
         )
         yield f"A {kind.value} before {light.name}", (added("flags", flag),)

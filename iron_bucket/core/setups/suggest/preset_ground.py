@@ -13,17 +13,21 @@ from iron_bucket.core.bench.configuration import Configuration
 from iron_bucket.core.bench.gear import Gear
 from iron_bucket.core.errors import BadValue
 from iron_bucket.core.modifiers.two_stage import Panel
+from iron_bucket.core.photometry.distribution import straight_cd
 from iron_bucket.core.places.bearing import along_bearing, bearing_of, turn_between
 from iron_bucket.core.places.surroundings import Surroundings
 from iron_bucket.core.rigging.headroom import highest_head_m
 from iron_bucket.core.setups.plan.look import Look
 from iron_bucket.core.setups.plan.setup import PlacedLamp
+from iron_bucket.core.setups.plan.written import placed_m
 
 #: A room is filled to this share of its longer side; outside a set is so wide.
 _FILL, _OUTSIDE_M, _LARGEST_M = 0.8, 8.0, 7.0
 _OFF_WALL_M = 0.3
 #: What stands in a wall is brought nearer by these shares of its distance, one after the other.
 _NEARER = tuple(1.0 - 0.05 * step for step in range(19))
+#: The subject stands past the room's middle by this share of its length.
+_TOWARDS_BACK = 0.12
 #: Eyes of somebody who sits.
 FACE_M = 1.3
 #: A window can be the key from aside: one at the camera's back is flat, one behind the subject an edge.
@@ -48,16 +52,22 @@ class PresetGround:
     window: Panel | None = None
     floor: Polygon | None = None
 
-    def at(self, off_camera_deg: float, distance_m: float) -> tuple[float, float]:
+    def at(self, off_camera_deg: float, distance_m: float) -> Array:
         """A place so far from the subject, at an angle from the line to the camera, clockwise seen from above; nearer
-        where a wall stands before it.
+        where a wall stands before it. Shape (2,).
         """
-        away = along_bearing(self.towards_camera_deg + off_camera_deg)
+        away = distance_m * along_bearing(self.towards_camera_deg + off_camera_deg)[:2]
+        place = self.subject_m
         for share in _NEARER:
-            x_m, y_m = self.x_m + distance_m * share * float(away[0]), self.y_m + distance_m * share * float(away[1])
-            if self.floor is None or self.floor.contains(Point(x_m, y_m)):
+            place = self.subject_m + share * away
+            if self.floor is None or self.floor.contains(Point(*place)):
                 break
-        return round(x_m, 2), round(y_m, 2)
+        return place
+
+    @property
+    def subject_m(self) -> Array:
+        """On the plan. Shape (2,)."""
+        return np.array([self.x_m, self.y_m])
 
     def off_camera_deg(self, place_m: Array) -> float:
         """At which angle from the line to the camera something lies, clockwise seen from above."""
@@ -75,7 +85,7 @@ class PresetGround:
         )
 
     @property
-    def behind_window(self) -> tuple[float, float, float] | None:
+    def behind_window(self) -> Array | None:
         """Where a lamp outside stands so that its light comes through the middle of the window to the face;
 
         None where the window does not lie aside.
@@ -83,8 +93,7 @@ class PresetGround:
         if self.window is None or not _ASIDE_DEG[0] <= abs(self.off_camera_deg(self.window.centre_m)) <= _ASIDE_DEG[1]:
             return None
         ray = self.window.centre_m - self._face
-        place = self.window.centre_m + _BEHIND_GLASS_M * ray / np.linalg.norm(ray)
-        return round(float(place[0]), 2), round(float(place[1]), 2), round(float(place[2]), 2)
+        return np.asarray(self.window.centre_m + _BEHIND_GLASS_M * ray / np.linalg.norm(ray))
 
     @property
     def _face(self) -> Array:
@@ -101,9 +110,8 @@ class PresetGround:
         **more: Any,
     ) -> PlacedLamp:
         """At an angle off the line to the camera, under the ceiling, unless ``more`` says otherwise."""
-        x_m, y_m = self.at(off_deg, distance_m)
-        z_m = round(min(height_m, highest_head_m(self.ceiling_m)), 2)
-        given: dict[str, Any] = {"x_m": x_m, "y_m": y_m, "z_m": z_m} | more
+        place = np.append(self.at(off_deg, distance_m), min(height_m, highest_head_m(self.ceiling_m)))
+        given: dict[str, Any] = placed_m(place) | more
         return PlacedLamp(piece_id=f"lamp-{number}", name=name, configuration=configuration.slug, **given)
 
     def soft(self) -> tuple[Configuration, str]:
@@ -129,7 +137,7 @@ class PresetGround:
         return self._strongest(
             lambda each: (
                 not each.is_lambertian
-                and float(each.distribution.intensity_cd(30.0)) < 0.3 * float(each.distribution.intensity_cd(0.0))
+                and float(each.distribution.intensity_cd(30.0)) < 0.3 * straight_cd(each.distribution)
             )
         )
 
@@ -158,16 +166,21 @@ def preset_ground(surroundings: Surroundings, look: Look, gear: Gear) -> PresetG
     """In the largest room, looking along its longer side; outside round the middle of the plan."""
     if not surroundings.rooms:
         return PresetGround(
-            x_m=0.0, y_m=0.0, size_m=_OUTSIDE_M, towards_camera_deg=180.0, ceiling_m=math.inf, look=look, gear=gear
+            **placed_m(np.zeros(2)),
+            size_m=_OUTSIDE_M,
+            towards_camera_deg=180.0,
+            ceiling_m=math.inf,
+            look=look,
+            gear=gear,
         )
     number = max(range(len(surroundings.rooms)), key=lambda at: surroundings.rooms[at].outline.area)
     room = surroundings.rooms[number]
     middle = room.outline.centroid if room.is_convex else room.outline.representative_point()
     across, up = (float(length) for length in room.corners_m.max(axis=0) - room.corners_m.min(axis=0))
+    back = np.array([-across, 0.0] if across >= up else [0.0, up])
     panes = [each.panel for each in surroundings.panes_of(number)]
     return PresetGround(
-        x_m=round(float(middle.x) - 0.12 * across * (across >= up), 2),
-        y_m=round(float(middle.y) + 0.12 * up * (across < up), 2),
+        **placed_m(np.array([middle.x, middle.y]) + _TOWARDS_BACK * back),
         size_m=min(_FILL * max(across, up), _LARGEST_M),
         towards_camera_deg=90.0 if across >= up else 180.0,
         ceiling_m=room.height_m,

@@ -14,12 +14,12 @@ from iron_bucket.core.bench.gear import Gear
 from iron_bucket.core.daylight.sky import Weather
 from iron_bucket.core.errors import NoAnswer
 from iron_bucket.core.jobs.house_rules import HouseRules
-from iron_bucket.core.places.bearing import bearing_of
 from iron_bucket.core.places.surroundings import Surroundings
 from iron_bucket.core.setups.evaluate.lit_scene import lit
 from iron_bucket.core.setups.plan.changes import changed
 from iron_bucket.core.setups.plan.look import Look
 from iron_bucket.core.setups.plan.setup import Camera, Person, PlacedFrame, PlacedLamp, Setup, Spot, Target
+from iron_bucket.core.setups.plan.written import placed_m, turned_deg
 from iron_bucket.core.setups.scene.build_scene import build_scene
 from iron_bucket.core.setups.suggest.book_light import book_light
 from iron_bucket.core.setups.suggest.preset_ground import FACE_M, PresetGround, preset_ground
@@ -58,15 +58,15 @@ def preset_setup(
     """
     ground = preset_ground(surroundings, look, gear)
     camera_at, behind = ground.at(0.0, ground.size_m * 0.55), ground.at(180.0, ground.size_m * 0.4)
-    looks_deg = round((ground.towards_camera_deg + 180.0) % 360.0, 1)
+    looks_deg = (ground.towards_camera_deg + 180.0) % 360.0
     # Turned a little from the lens, towards the side that the window lies on.
-    nose_deg = round((ground.towards_camera_deg + 25.0 * ground.window_side) % 360.0, 1)
+    nose_deg = (ground.towards_camera_deg + 25.0 * ground.window_side) % 360.0
     setup = Setup(
         name=name,
         when=when,
         weather=Weather.OVERCAST,
         look=look,
-        camera=Camera(x_m=camera_at[0], y_m=camera_at[1], z_m=FACE_M, bearing_deg=looks_deg, focal_mm=50.0),
+        camera=Camera(**placed_m(camera_at), z_m=FACE_M, bearing_deg=looks_deg, focal_mm=50.0),
         people=(
             Person(
                 piece_id="person-1", name="Person", x_m=ground.x_m, y_m=ground.y_m, z_m=FACE_M, bearing_deg=nose_deg
@@ -76,8 +76,7 @@ def preset_setup(
             Spot(
                 piece_id="spot-1",
                 name="Background",
-                x_m=behind[0],
-                y_m=behind[1],
+                **placed_m(behind),
                 z_m=1.4,
                 bearing_deg=ground.towards_camera_deg,
                 reflectance=0.3,
@@ -138,8 +137,8 @@ def _lamp(number: int, part: _Part, ground: PresetGround) -> PlacedLamp:
     configuration, face = ground.soft() if part.by == "soft" else (getattr(ground, part.by)(), "")
     side = ground.window_side if part.follows_window else 1.0
     more: dict[str, Any] = {"face": face, "level": part.level, "cct_k": part.cct_k, "aims_at": part.aims_at}
-    if part.is_behind_window and ground.behind_window:
-        more |= dict(zip(("x_m", "y_m", "z_m"), ground.behind_window, strict=True))
+    if part.is_behind_window and ground.behind_window is not None:
+        more |= placed_m(ground.behind_window)
     return ground.lamp(
         number,
         part.name,
@@ -159,16 +158,14 @@ def _front_board(ground: PresetGround, row: dict[str, Any]) -> tuple[PlacedFrame
     if not boards:
         return ()
     board = min(boards, key=lambda each: (each.weight_kg, each.slug))
-    x_m, y_m = ground.at(row["off_deg"], row["share"] * ground.size_m)
-    looks_deg = round(bearing_of(np.array([ground.x_m - x_m, ground.y_m - y_m, 0.0])), 1)
+    place = ground.at(row["off_deg"], row["share"] * ground.size_m)
     frame = PlacedFrame(
         piece_id="frame-1",
         name=row["name"],
         board=board.slug,
-        x_m=x_m,
-        y_m=y_m,
+        **placed_m(place),
         z_m=row["height_m"],
-        bearing_deg=looks_deg,
+        **turned_deg(np.append(ground.subject_m - place, 0.0)),
     )
     return (frame,)
 

@@ -13,6 +13,7 @@ from iron_bucket.core.setups.evaluate.ladder import Rung, RungKind, ladder_of
 from iron_bucket.core.setups.evaluate.lit_scene import DARK_LX, LitScene
 from iron_bucket.core.setups.plan.changes import Change, set_piece
 from iron_bucket.core.setups.plan.look import MIDDLE_GREY
+from iron_bucket.core.setups.plan.written import dialled
 
 #: The key side may become the other one while levels move.
 _ROUNDS = 3
@@ -70,7 +71,7 @@ def solved_setup(lit: LitScene, receptor: Receptor, *, may_switch_off: bool = Tr
         if placed is not None and at in off:
             changes.append(set_piece("lamps", placed.piece_id, is_on=False))
         elif placed is not None and abs(best.levels[at] - placed.level) > 1e-4:
-            changes.append(set_piece("lamps", placed.piece_id, level=round(float(best.levels[at]), 4)))
+            changes.append(set_piece("lamps", placed.piece_id, level=dialled(float(best.levels[at]))))
     return SolvedSetup(
         changes=tuple(changes),
         misses=tuple(best.missed()),

@@ -34,9 +34,14 @@ class Shortfall:
         return self.lit.built.setup
 
     @property
+    def miss_stops(self) -> float:
+        """Above 0 is too bright; 0 where nothing is asked."""
+        return self.rung.miss_stops or 0.0
+
+    @property
     def factor(self) -> float:
         """By how much the light at the mark must grow."""
-        return float(2.0 ** -(self.rung.miss_stops or 0.0))
+        return float(2.0**-self.miss_stops)
 
     @property
     def place(self) -> int:

@@ -42,6 +42,11 @@ def test_windows_and_sun_as_keys(gear):
     assert face.apparent_deg == pytest.approx(
         2 * math.degrees(math.atan(math.sqrt(1.6 * 1.4) / 2 / math.dist((3, 5, 1.6), (3, 2.5, 1.5))))
     )
+    frost = a_frame(x_m=3.0, y_m=3.2, bearing_deg=0.0, cloth="cloth-light-frost")
+    behind = lit_faces(lit_setup(gear, when=NOON, lamps=(), people=(replace(ANNA, bearing_deg=0.0),), frames=(frost,)))[
+        0
+    ]
+    assert (behind.key_light, behind.way) == ("Window", "Frame")
     outside = lit_setup(
         gear,
         when=NOON,

@@ -3,7 +3,6 @@
 import math
 from dataclasses import replace
 
-import numpy as np
 import pytest
 
 from iron_bucket.core.exposure.incident import Receptor
@@ -72,7 +71,11 @@ def test_the_light_over_a_wall_is_that_of_marks_on_it(gear):
     assert aimed[47, 24] == pytest.approx(floor_lx, rel=0.05)
     assert aimed[0, 24] != pytest.approx(floor_lx, rel=0.2)
     assert field[23, 24] == pytest.approx(straight, rel=0.05)
-    assert np.isfinite(field).all()
+    # Square before the middle of the wall: left and right, above and below are alike.
+    square = lit_setup(gear, lamps=(replace(SIDE, x_m=3.0, y_m=4.2, bearing_deg=0.0),), people=(), spots=())
+    even = level_on_wall_lx(square, 0, 2)
+    assert even == pytest.approx(even[::-1, ::-1], rel=1e-6)
+    assert even[20, 30] == pytest.approx(even[20, -31], rel=1e-6)
 
 
 @pytest.mark.parametrize(("width", "height", "shape"), [(1, 3, (96, 32)), (1, 30, (240, 8)), (40, 2, (8, 96))])

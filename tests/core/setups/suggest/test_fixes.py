@@ -81,6 +81,11 @@ def test_a_window_that_clips(gear):
     assert any("leaves the picture" in text for text in texts)
     assert not any("Key" in text for text in texts)  # our lamps do not light the sky
     film = next(way for way in ways if "of film" in way.text)
+    gone = next(way for way in ways if "leaves the picture" in way.text)
+    assert (gone.stops, gone.miss_stops, gone.softness_deg, gone.amps, gone.weight_kg, gone.day_price) == (
+        4.0,
+        *[0.0] * 5,
+    )
     assert film.miss_stops == pytest.approx(0.0, abs=0.01)
     filmed, more = ways_of(
         gear,

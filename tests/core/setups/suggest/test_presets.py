@@ -3,9 +3,11 @@
 import math
 from dataclasses import replace
 
+import numpy as np
 import pytest
 
 from iron_bucket.core.errors import BadValue
+from iron_bucket.core.places.bearing import bearing_of, turn_between
 from iron_bucket.core.places.place import HouseLamp, KitArea
 from iron_bucket.core.places.surroundings import Surroundings
 from iron_bucket.core.quantities.units import UnitSystem
@@ -160,6 +162,13 @@ def test_a_book_light_is_lit_by_its_board_alone_and_lights_by_its_cloth(gear):
     assert by_lamp[cloth] > 2.0 * by_lamp[board]
     assert found.response.share_caught[0, board] > 0.5
     assert lit_faces(found)[0].way == "Book light, cloth"
+    # The board looks between the lamp and the cloth, the cloth at the face.
+    away = [
+        turn_between(setup.frames[1].bearing_deg, bearing_of(np.array([each.x_m, each.y_m, 0.0]) - middle))
+        for middle in [np.array([setup.frames[1].x_m, setup.frames[1].y_m, 0.0])]
+        for each in (setup.lamps[0], setup.frames[0])
+    ]
+    assert (away[0] + away[1], abs(away[0]) < 45.0) == (pytest.approx(0.0, abs=0.3), True)
     assert lit_faces(found)[0].apparent_deg > 35.0
     bare = replace(gear.in_use(), boards=())
     assert preset_setup(Preset.BOOK, "New", place, bare, RULES, Look(t_stop=2.8), NIGHT).frames == ()

@@ -37,6 +37,10 @@ def retired(gear, kind: str, slug: str):
     return replace(gear, **{kind: every})
 
 
+def test_where_nothing_is_asked_nothing_is_missing(gear):
+    assert missing(gear, targets=()).factor == 1.0
+
+
 def names_for(texts, before: str, after: str) -> set[str]:
     return {text.removeprefix(before).removesuffix(after) for text in texts if text.endswith(after)}
 
