@@ -76,10 +76,18 @@ def test_an_evenly_lit_board_is_as_large_as_it_is(gear):
     face = lit_faces(found)[0]
     assert (face.way, face.throw_m) == ("Frame", pytest.approx(3.0))
     assert face.apparent_deg == pytest.approx(2.0 * math.degrees(math.atan(math.sqrt(1.2 * 2.4) / 2.0 / 3.0)), rel=0.07)
-    # A spot from two metres lights its middle alone, as large as the two-stage integral has it.
+    # A spot from two metres lights its middle alone, as large as the two-stage integral has it; a part above the middle
+    # is as large.
     near = replace(far, configuration="day-led-1200.narrow", x_m=2.0, y_m=2.5, bearing_deg=270.0, level=0.05)
-    found = lit_setup(
-        gear, lamps=(near,), frames=(board,), surroundings=field, people=(replace(ANNA, bearing_deg=250.0),)
+    found, higher = (
+        lit_setup(
+            gear,
+            lamps=(replace(near, z_m=z_m),),
+            frames=(board,),
+            surroundings=field,
+            people=(replace(ANNA, bearing_deg=250.0),),
+        )
+        for z_m in (1.5, 2.0)
     )
     lamp = found.built.scene.lamps[0]
     head = Head(position_m=lamp.position_m, aim=lamp.aim, distribution=lamp.intensity)
@@ -88,6 +96,7 @@ def test_an_evenly_lit_board_is_as_large_as_it_is(gear):
     assert (spot.way, width_m < 1.2) == ("Frame", True)
     seen_deg = 2.0 * math.degrees(math.atan(math.sqrt(width_m * height_m) / 2.0 / 3.0))
     assert spot.apparent_deg == pytest.approx(seen_deg, rel=0.05)
+    assert lit_faces(higher)[0].apparent_deg == pytest.approx(spot.apparent_deg, rel=0.05)
 
 
 def test_frost_leaves_a_hot_centre_as_small_as_the_lamp_and_full_white_none(gear):

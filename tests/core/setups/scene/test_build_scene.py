@@ -77,6 +77,13 @@ def test_a_mirror_shows_the_lamp_itself(gear):
     assert steps["by way of Frame"].endswith("its image, as far as the glass shows it")
 
 
+def test_a_flat_thing_has_its_right_on_the_right_of_who_looks_at_it():
+    """It looks north: who stands before it has west on the right."""
+    panel = panel_of(PlacedFlag(piece_id="f", name="F", x_m=1, y_m=2, z_m=3, bearing_deg=0.0), 1.0, 1.0)
+    assert (panel.side_x, panel.side_y) == (pytest.approx([-1.0, 0.0, 0.0]), pytest.approx([0.0, 0.0, 1.0]))
+    assert panel.normal == pytest.approx([0.0, 1.0, 0.0])
+
+
 @tabled
 def test_flags_really_cut(gear, kind, share):
     flag = PlacedFlag(piece_id="f", name="Flag", x_m=2.1, y_m=1.6, z_m=1.5, bearing_deg=45.0, kind=kind)

@@ -7,7 +7,7 @@ import pytest
 from iron_bucket.core.places.place import AmbientReading
 from iron_bucket.core.places.surroundings import Surroundings
 from iron_bucket.core.quantities.units import UnitSystem
-from iron_bucket.core.setups.plan.setup import PlacedFlag
+from iron_bucket.core.setups.plan.setup import Camera, PlacedFlag
 from iron_bucket.core.setups.sheet.clearance import circuit_amps, clearance
 from tests.core.setups.made import (
     BOX,
@@ -57,6 +57,16 @@ def test_a_ceiling_or_wall_hides_and_open_air_has_none(gear):
     assert told(gear, lamps=(), frames=(high,)) == {}
     matt = a_frame(frame="", cloth="", board="board-poly-1.2", x_m=3.2, y_m=3.6, z_m=1.6, bearing_deg=180.0)
     assert "mirrored" not in told(gear, lamps=(a_lamp(x_m=3.4, y_m=0.6, z_m=1.8),), frames=(matt,))
+
+
+@pytest.mark.parametrize(("side", "up"), [(1, 0), (-1, 0), (0, 1), (0, -1)])
+def test_a_frame_is_in_the_picture_from_its_edge_on(gear, side, up):
+    """Two metres off, 50 mm and 24.9 by 14 mm show half a metre either way, and 0.28 m up and down."""
+    for off, is_seen in ((-0.02, True), (0.02, False)):
+        x_m, z_m = 3.0 + side * (0.498 + 0.6 + off), 1.5 + up * (0.28 + 0.6 + off)
+        frame = a_frame(x_m=x_m, y_m=2.3, z_m=z_m, bearing_deg=180.0)
+        found = told(gear, lamps=(), frames=(frame,), camera=Camera(x_m=3.0, y_m=0.3, z_m=1.5, focal_mm=50.0))
+        assert ("in-picture" in found) is is_seen
 
 
 def test_what_is_pointed_out_is_said_in_the_units_of_the_house(gear):

@@ -1,5 +1,6 @@
 """Ways out of a missed target: each one change that meets it."""
 
+import re
 from datetime import timedelta
 
 import pytest
@@ -10,6 +11,7 @@ from iron_bucket.core.setups.evaluate.lit_scene import lit
 from iron_bucket.core.setups.plan.changes import Operation, changed
 from iron_bucket.core.setups.plan.setup import WindowFilm
 from iron_bucket.core.setups.scene.build_scene import build_scene
+from iron_bucket.core.setups.sheet.load_summary import load_summary
 from iron_bucket.core.setups.suggest.fixes import fixes_for
 from tests.core.setups.made import (
     BOX,
@@ -58,7 +60,14 @@ def test_every_way_that_is_offered_meets_the_target(gear, level):
 
 
 def test_ways_tell_what_else_they_do(gear):
-    found, ways = ways_of(gear, lamps=(a_lamp(level=0.006),), targets=(a_target(),))
+    found, ways = ways_of(gear, lamps=(a_lamp(level=0.006, feed="socket"),), targets=(a_target(),))
+    before = load_summary(found.built.setup, gear, RULES)
+    for way in ways:
+        after_it = load_summary(changed(found.built.setup, way.changes), gear, RULES)
+        told = (way.amps, way.weight_kg, way.day_price)
+        assert told == pytest.approx(
+            tuple(getattr(after_it, each) - getattr(before, each) for each in ("amps", "weight_kg", "day_price"))
+        )
     dim = next(way for way in ways if way.text.startswith("Raise Key"))
     gain = -ladder_of(found, RULES.receptor).rung("anna.key").miss_stops
     assert {each.name for each in dim.others} == {"Anna shadow side", "Anna back edge", "Anna top", "Wall"}
@@ -97,6 +106,14 @@ def test_a_window_that_clips(gear):
     again = next(way for way in more if "of film" in way.text)
     assert again.changes[0].operation is Operation.SET
     assert again.changes[0].to["stops"] == pytest.approx(film.changes[0].piece.stops, abs=0.02)
+    # Film for what the window gives to something else: Anna's back a stop and a half down, in black cloth.
+    back = {"mark": "anna.back", "when": NOON, "lamps": ()}
+    now = ladder_of(lit_setup(gear, when=NOON, lamps=(), targets=(a_target(mark="anna.back"),)), RULES.receptor)
+    wanted = now.rung("anna.back").stops - 1.5
+    _, darker = ways_of(gear, **back, targets=(a_target(mark="anna.back", stops=wanted),))
+    film = next(way for way in darker if "of film on Window" in way.text)
+    assert film.changes[0].piece.stops == pytest.approx(1.5, abs=0.05)
+    assert re.fullmatch(r"[\d.½⅓⅔ ]+ stops? of film on Window", film.text)
     # Anna's back is lit by the window: less film is no way, another hour is.
     _, hours = ways_of(gear, mark="anna.back", when=NOON, lamps=(), targets=(a_target(mark="anna.back", stops=0.0),))
     hour = next(way for way in hours if way.text.startswith("At "))

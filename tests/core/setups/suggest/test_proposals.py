@@ -214,6 +214,25 @@ def test_the_camera_turns_no_further_than_the_window_asks(gear, bearing):
     assert said == ([] if expected is None else [f"Turn the camera {abs(expected)}° {word}: Window leaves the picture"])
 
 
+@pytest.mark.parametrize(
+    ("name", "missed", "limit"),
+    [
+        ("t_stop", 1.0, 45.0 / 2**0.5),
+        ("iso", 1.0, -100.0),
+        ("nd_stops", 1.0, 9.0),
+        ("t_stop", -1.0, -0.7 * 2**0.5),
+        ("iso", -1.0, 12_800.0),
+        ("nd_stops", -1.0, -1.0),
+    ],
+)
+def test_the_camera_goes_as_far_as_it_can(gear, name, missed, limit):
+    """One stop to give or to take; a limit below 0 is one from below."""
+    for share, is_offered in ((0.99, limit > 0.0), (1.01, limit < 0.0)):
+        miss = missing(gear, look=Look(**{name: abs(limit) * share}))
+        proposals = by_camera_and_day(replace(miss, rung=replace(miss.rung, miss_stops=missed)))
+        assert any(name in (changes[0].to or {}) for _, changes in proposals) is is_offered
+
+
 @pytest.mark.parametrize("level", [0.02, 0.4])
 def test_the_camera_moves_in_thirds(gear, level):
     miss = missing(gear, lamps=(a_lamp(level=level),), look=Look(t_stop=2.8, iso=1600.0, nd_stops=3.0))
