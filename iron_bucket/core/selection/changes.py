@@ -81,6 +81,13 @@ def _fed_otherwise(need: Need, reason: Reason, miss: float) -> Need | None:
     return None
 
 
+def _asked(wish: float | None) -> float:
+    """A wish that was loosened is there."""
+    if wish is None:
+        raise ValueError("nothing was asked that could be loosened")
+    return wish
+
+
 def _text(need: Need, reason: Reason, system: UnitSystem) -> str:
     match reason:
         case Reason.WEAK | Reason.HOT:
@@ -90,15 +97,15 @@ def _text(need: Need, reason: Reason, system: UnitSystem) -> str:
         case Reason.HARD:
             return f"take {need.least_apparent_deg:g}° for soft enough"
         case Reason.NARROW:
-            return f"cover {display.length(need.width_m or 0.0, system)}"
+            return f"cover {display.length(_asked(need.width_m), system)}"
         case Reason.HEIGHT:
-            return f"find {display.length(need.ceiling_m or 0.0, system)} of height"
+            return f"find {display.length(_asked(need.ceiling_m), system)} of height"
         case Reason.WEIGHT:
-            return f"allow {display.mass(need.most_weight_kg or 0.0, system)}"
+            return f"allow {display.mass(_asked(need.most_weight_kg), system)}"
         case Reason.PRICE:
-            return f"spend {need.most_day_price or 0.0:.0f} a day"
+            return f"spend {_asked(need.most_day_price):.0f} a day"
         case Reason.NOISE:
-            return f"allow {need.most_noise_db or 0.0:.0f} dB(A)"
+            return f"allow {_asked(need.most_noise_db):.0f} dB(A)"
         case Reason.NOT_OURS:
             return "hire it"
         case Reason.TECHNOLOGY:

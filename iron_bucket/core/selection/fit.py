@@ -148,4 +148,4 @@ def _points(picked: Picked, candidate: Candidate, figures: StackFigures, weights
         one,
         weights,
     )
-    return {name: float(np.broadcast_to(part, (1, 1))[0, 0]) for name, part in zip(PARTS, parts, strict=True)}
+    return {name: float(np.asarray(part).item()) for name, part in zip(PARTS, parts, strict=True)}

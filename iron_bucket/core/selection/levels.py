@@ -9,6 +9,7 @@ from iron_bucket.core.modifiers.cells import grid_cut
 from iron_bucket.core.modifiers.kinds import FaceForm
 from iron_bucket.core.modifiers.lobe import MIRROR_DEG
 from iron_bucket.core.modifiers.scatter import COUNTED_SHARE, Scatter
+from iron_bucket.core.photometry.apparent_size import apparent_size_deg
 from iron_bucket.core.photometry.faces import disc_illuminance_lx, rectangle_illuminance_lx
 from iron_bucket.core.scene.light_levels import lamp_level_lx
 from iron_bucket.core.scene.points import Points
@@ -63,7 +64,7 @@ def levels(bench: PackedBench, need: Need) -> Levels:
     from_m = np.array(
         [need.throw_m * (1.0 - front.head_share) if front.frame else need.throw_m for front in bench.fronts]
     )
-    head_deg = _angle_deg(np.sqrt(bench.face_width_m * bench.face_height_m), need.throw_m)[:, None]
+    head_deg = apparent_size_deg(np.sqrt(bench.face_width_m * bench.face_height_m), need.throw_m)[:, None]
     fewer = places[::_EVERY_SCATTERED]
     behind = [through_fronts(behind_sheet(bench, each), need.throw_m, fewer).meant_lx for each in bench.scatters]
     full_lx = np.maximum(through.profile_lx[..., 0], DARK_LX)
@@ -207,16 +208,8 @@ def seen_deg(size_m: Array, from_m: Array | float, scattered: Array, head_deg: A
     Source: docs/craft.md, section 3; of an even patch a part f of its light lies within sqrt(f / 0.8) of the size.
     """
     part = np.clip((COUNTED_SHARE - (1.0 - scattered)) / np.maximum(scattered, DARK_LX), 0.0, COUNTED_SHARE)
-    return np.asarray(
-        np.maximum(
-            _angle_deg(size_m * np.sqrt(part / COUNTED_SHARE), from_m), np.minimum(head_deg, _angle_deg(size_m, from_m))
-        )
-    )
-
-
-def _angle_deg(size_m: Array, from_m: Array | float) -> Array:
-    """Apparent size of something square to the view."""
-    return np.asarray(2.0 * np.degrees(np.arctan(size_m / 2.0 / from_m)))
+    most_deg = apparent_size_deg(size_m * np.sqrt(part / COUNTED_SHARE), from_m)
+    return np.asarray(np.maximum(most_deg, np.minimum(head_deg, apparent_size_deg(size_m, from_m))))
 
 
 def _open_profile(bench: PackedBench, throw_m: float, places_m: Array) -> Array:

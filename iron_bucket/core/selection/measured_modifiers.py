@@ -25,9 +25,8 @@ from iron_bucket.core.modifiers.kinds import Board, Cloth, Face, Frame, Grid, Sh
 from iron_bucket.core.modifiers.measured_pass import MeasuredPass
 from iron_bucket.core.quantities.mired import mired_from_k
 from iron_bucket.core.selection.fronts import Front, FrontKind
-from iron_bucket.core.selection.levels import levels
+from iron_bucket.core.selection.levels import through_fronts
 from iron_bucket.core.selection.measured_beam import MeasuredBeam, lone_bench, measured_beam
-from iron_bucket.core.selection.need import Need
 from iron_bucket.core.selection.packing import CLASSES
 
 #: Two readings are taken for the same distance within this share of it.
@@ -155,7 +154,7 @@ def _whole_lx(lamp: _Lamp, reading: Reading, modifier: Item, front: Front | None
     if front is None:
         return None
     bench = lone_bench(lamp.head, lamp.configuration, front)
-    return float(levels(bench, Need(illuminance_lx=1.0, throw_m=reading.throw_m)).full_lx[0, 0])
+    return float(through_fronts(bench, reading.throw_m, np.zeros(1)).profile_lx[0, 0, 0])
 
 
 def _median_lx(lamp: _Lamp, readings: tuple[Reading, ...]) -> float | None:

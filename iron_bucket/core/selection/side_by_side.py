@@ -11,6 +11,7 @@ from iron_bucket.core.bench.head import Head
 from iron_bucket.core.errors import BadValue
 from iron_bucket.core.figure import Origin, least_trusted
 from iron_bucket.core.modifiers.kinds import Sheet
+from iron_bucket.core.photometry.apparent_size import apparent_size_deg
 from iron_bucket.core.quantities.mired import seen_k
 from iron_bucket.core.selection.chain import front_figures, sheet_figure
 from iron_bucket.core.selection.fronts import Front, FrontKind
@@ -172,12 +173,6 @@ class _Light:
         )
 
 
-def _head_deg(bench: PackedBench, row: int, need: Need) -> Array:
-    """How large the bare head looks from the subject."""
-    size_m = np.sqrt(bench.face_width_m[row] * bench.face_height_m[row])
-    return np.asarray(2.0 * np.degrees(np.arctan(size_m / 2.0 / need.throw_m)))
-
-
 def _behind_own_sheets(
     bench: PackedBench, together: PackedBench, stacks: Sequence[tuple[str, int, int, int]]
 ) -> PackedBench:
@@ -202,6 +197,7 @@ def _row(
     if front.kind is FrontKind.OPEN and bench.sheet_spread[kind, sets] != 1.0:
         section = spread_profile(section[None], places, need.throw_m, bench.sheet_spread[kind, sets])[0]
     from_m = need.throw_m * (1.0 - front.head_share) if front.frame else need.throw_m
+    head_deg = apparent_size_deg(np.sqrt(bench.face_width_m[row] * bench.face_height_m[row]), need.throw_m)
     shift = float(bench.front_shift_mired[kind, front_place] + bench.sheet_shift_mired[kind, sets])
     return SideRow(
         key=key,
@@ -215,7 +211,7 @@ def _row(
         far_lx=float(light.far_lx[place]),
         through_lx=None if light.through_lx is None else float(light.through_lx[place]),
         coverage_m=float(coverage_m(section, places, need.evenness_stops)),
-        apparent_deg=float(seen_deg(light.size_m[place], from_m, light.scattered[place], _head_deg(bench, row, need))),
+        apparent_deg=float(seen_deg(light.size_m[place], from_m, light.scattered[place], head_deg)),
         watts=float(bench.full_w[row]),
         weight_kg=float(bench.weight_kg[row] + bench.front_weight_kg[front_place] + bench.sheet_weight_kg[sets]),
         day_price=float(bench.day_price[row] + bench.front_day_price[front_place] + bench.sheet_day_price[sets]),

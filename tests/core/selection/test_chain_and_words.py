@@ -1,7 +1,10 @@
 """The steps of an answer, and what is said of what does not fit."""
 
+from dataclasses import replace
+
 import pytest
 
+from iron_bucket.core.modifiers.kinds import SheetKind
 from iron_bucket.core.selection.chain import chain_of
 from iron_bucket.core.selection.packing import pack
 from iron_bucket.core.selection.pick import Candidate, pick
@@ -54,6 +57,19 @@ def test_a_dimmer_step_says_what_to_set(head, said):
     """Half of full: 0.5^(1/3.4) of a filament's voltage, 0.5^(1/2) of a square dimmer's travel."""
     picked = answer(a_need(illuminance_lx=500.0), heads=(a_head(**head),))
     assert chain_of(picked.bench, picked.need, ONLY).steps[-1].formula == said
+
+
+def test_a_spread_is_told_by_the_sheet_that_is_on():
+    frost, white = (
+        a_sheet(name, SheetKind.DIFFUSION, 0.5, straight_share=share, lobe_deg=lobe)
+        for name, share, lobe in (("frost", 0.4, 10.0), ("white", 0.0, 60.0))
+    )
+    picked = answer(a_need(illuminance_lx=5.0), sheets=(frost, white))
+    for at, sheet_set in enumerate(picked.bench.sheet_sets):
+        if len(sheet_set.sheets) == 1:
+            steps = chain_of(picked.bench, picked.need, replace(ONLY, sheets=at), picked.found).steps
+            (spread,) = [step for step in steps if step.label == f"{sheet_set.sheets[0].slug}, spread"]
+            assert ("40 %" in spread.formula) is (sheet_set.sheets[0] is frost)
 
 
 @tabled

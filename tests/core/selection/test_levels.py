@@ -3,18 +3,31 @@ import pytest
 
 from iron_bucket.core.bench.configuration import EmittingFace, FaceShape
 from iron_bucket.core.modifiers.cells import grid_cut
-from iron_bucket.core.modifiers.kinds import FaceForm
+from iron_bucket.core.modifiers.kinds import FaceForm, SheetKind
 from iron_bucket.core.modifiers.lobe import lobe_exponent
 from iron_bucket.core.modifiers.two_stage import Head, light_panel
 from iron_bucket.core.photometry.distribution import BeamField, CosinePower
 from iron_bucket.core.photometry.faces import disc_illuminance_lx, rectangle_illuminance_lx
 from iron_bucket.core.photometry.lumens import lumens
+from iron_bucket.core.photometry.tabulated import PhotometryType, Tabulated
 from iron_bucket.core.selection.directions import candela_row, grid_weights
 from iron_bucket.core.selection.fronts import FRAME_PLACES
 from iron_bucket.core.selection.geometry import graded_nodes
 from iron_bucket.core.selection.levels import coverage_m, levels, open_levels_lx, seen_deg, through_fronts
 from iron_bucket.core.selection.packing import pack
-from tests.made_up import a_board, a_cloth, a_configuration, a_face, a_frame, a_gear, a_grid, a_need, panel_at, typical
+from tests.made_up import (
+    a_board,
+    a_cloth,
+    a_configuration,
+    a_face,
+    a_frame,
+    a_gear,
+    a_grid,
+    a_need,
+    a_sheet,
+    panel_at,
+    typical,
+)
 
 BEAMS = [
     pytest.param(BeamField(peak_cd=90000.0, beam_deg=10.0, field_deg=20.0), id="spot"),
@@ -214,6 +227,34 @@ def test_what_goes_straight_through_keeps_the_head_s_own_size():
     assert seen_deg(1.2, 3.0, np.array([0.2, 0.1, 1.0]), np.array(2.0)) == pytest.approx(
         [2.0, 2.0, 2.0 * np.degrees(np.arctan(0.2))]
     )
+
+
+def test_a_frame_turned_with_the_beam_catches_as_much():
+    """A beam that is wide in one plane, through a strip that lies along or across it."""
+    angles = np.array([0.0, 10.0, 30.0, 60.0, 90.0])
+    wide, narrow = np.array([900.0, 800.0, 500.0, 100.0, 0.0]), np.array([900.0, 300.0, 20.0, 0.0, 0.0])
+
+    def caught(planes, width_m, height_m):
+        beam = Tabulated(
+            kind=PhotometryType.C, vertical_deg=angles, horizontal_deg=np.array([0.0, 90.0]), candela=np.array(planes)
+        )
+        strip = a_frame(width_m=width_m, height_m=height_m)
+        bench, found = found_for(
+            frames=(strip,), cloths=(a_cloth(),), configurations=(a_configuration(distribution=beam),)
+        )
+        return found.share_caught[0, front(bench, head_share=FRAME_PLACES[0])]
+
+    along, across = caught((wide, narrow), 2.4, 0.3), caught((wide, narrow), 0.3, 2.4)
+    assert along > 1.5 * across
+    assert caught((narrow, wide), 0.3, 2.4) == pytest.approx(along, rel=1e-3)
+
+
+def test_scattered_light_is_looked_at_out_to_the_last_place():
+    matt = a_sheet("white", SheetKind.DIFFUSION, 0.5, straight_share=0.0, lobe_deg=60.0)
+    bench, found = found_for(a_need(evenness_stops=6.0), sheets=(matt,), faces=(a_face(),))
+    assert found.scatter_coverage_m[1, 0, 0] == found.widest_m
+    # In the open the sheet decides how much is covered; a box stays as it is.
+    assert bench.sheets_decide_width.tolist() == [each.parts == () for each in bench.fronts]
 
 
 def test_past_the_edge_of_a_frame_the_light_goes_on_unhindered():

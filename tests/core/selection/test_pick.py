@@ -59,6 +59,26 @@ def test_dimmed_to_the_need():
     assert fit.lux_per_watt == pytest.approx(500 / 110, rel=1e-3)
 
 
+def test_what_is_asked_for_by_kind_fits():
+    assert only_fit(a_need(technologies=(Technology.LED_DAY,))).head.technology is Technology.LED_DAY
+
+
+def test_a_gel_past_all_kelvins_is_told_as_the_bluest_there_is():
+    gel = a_sheet("blue", SheetKind.COLOUR, 0.5, shift_mired=-400.0)
+    need = a_need(illuminance_lx=20.0, cct_k=40_000.0, tolerance_mired=500.0)
+    picked = answer(need, heads=(a_head(lowest_cct_k=3200.0, highest_cct_k=3200.0),), sheets=(gel,))
+    kelvins = [fit_of(picked, picked.fits.candidate(at)).light_k for at in range(len(picked.fits))]
+    assert max(kelvins) == pytest.approx(100_000.0)
+
+
+def test_more_than_two_hundred_batteries_are_no_way_out():
+    passed = answer(a_need(own_only=True)).near_misses
+    dark = replace(passed[0], reason=Reason.DARK, miss=0.998)
+    need = a_need(feed=replace(FOUR, count=100))
+    assert single_change(need, dark).need.feed.count == 200
+    assert single_change(need, replace(dark, miss=1.003)) is None
+
+
 def test_amps_on_the_circuit():
     assert only_fit(a_need(feed=SOCKET)).amps == pytest.approx(110.0 / 0.8 / 230.0, rel=1e-3)
 

@@ -16,9 +16,9 @@ from iron_bucket.core.scene.scene import Scene, SceneLamp
 RAYS, FARTHEST_M, NEAREST_M = 13, 25.0, 0.4
 #: A matt face has half its peak 60 degrees off its axis, a tenth 84.3.
 _MATT_HALF_DEG, _MATT_TENTH_DEG = 60.0, float(np.degrees(np.arccos(0.1)))
-_LOOKED_AT_DEG = np.linspace(0.0, 120.0, 481)
 #: A lamp that shines all round has no edge; it is drawn as wide as this.
 _ALL_ROUND_DEG = 120.0
+_LOOKED_AT_DEG = np.arange(0.0, _ALL_ROUND_DEG, 0.25)
 
 
 @dataclass(frozen=True, slots=True, kw_only=True, eq=False)

@@ -7,6 +7,7 @@ import numpy as np
 from iron_bucket.core.arrays import Array
 from iron_bucket.core.exposure.ratio import ContrastRatio
 from iron_bucket.core.modifiers.scatter import COUNTED_SHARE
+from iron_bucket.core.photometry.apparent_size import apparent_size_deg
 from iron_bucket.core.places.bearing import bearing_of, tilt_of, turn_between
 from iron_bucket.core.scene.blocking import crosses
 from iron_bucket.core.scene.frame_points import FramePoints, origins_m
@@ -106,7 +107,7 @@ def _lit_face(lit: LitScene, person: Person) -> LitFace | None:
         bearing_deg=bearing_of(ray),
         height_deg=tilt_of(ray),
         throw_m=throw,
-        apparent_deg=float(2.0 * np.degrees(np.arctan(size_m / 2.0 / throw))),
+        apparent_deg=float(apparent_size_deg(size_m, throw)),
         edge_m=size_m * NOSE_M / throw,
         is_near_side=key_off_nose * camera_off_nose >= 0.0,
         nose_lx=float(total[at_nose]),

@@ -7,7 +7,7 @@ import numpy as np
 import pytest
 
 from iron_bucket.core.bench.configuration import Configuration
-from iron_bucket.core.photometry.distribution import CosinePower
+from iron_bucket.core.photometry.distribution import BeamField, CosinePower
 from iron_bucket.core.places.place import HouseLamp
 from iron_bucket.core.places.surroundings import Surroundings
 from iron_bucket.core.setups.evaluate.beams import axis_cd, beam_on_plan, edges_deg
@@ -120,11 +120,13 @@ def test_a_beam_is_drawn_from_the_distribution_and_ends_where_something_stands(g
     assert fan[0] == pytest.approx(steep.scene.lamps[0].position_m[:2])
     assert fan[7, 1] - fan[0, 1] == pytest.approx(steep.scene.lamps[0].position_m[2] / math.tan(math.radians(80.0)))
     # A tenth of the peak by the distribution itself, and what shines all round is drawn 120 degrees wide.
-    candela = lamp.intensity.intensity_cd(np.array([tenth - 0.5, tenth]))
+    candela = lamp.intensity.intensity_cd(np.array([tenth - 0.25, tenth]))
     assert candela[0] >= axis_cd(lamp) / 10.0 > candela[1]
     assert edges_deg(replace(lamp, intensity=CosinePower(peak_cd=100.0, exponent=0.05))) == pytest.approx(
         (90.0, 90.0), abs=0.3
     )
+    needle = BeamField(peak_cd=100.0, beam_deg=0.6, field_deg=1.2)
+    assert edges_deg(replace(lamp, intensity=needle)) == (0.5, 0.75)
     face = build_scene(
         a_setup(lamps=(a_lamp(configuration="day-led-300.bare", face="octagon-0.9"),)), BOX, gear, RULES
     ).scene.lamps[0]

@@ -7,7 +7,7 @@ import numpy as np
 import pytest
 
 from iron_bucket.core.errors import BadValue
-from iron_bucket.core.places.bearing import bearing_of, turn_between
+from iron_bucket.core.places.bearing import along_bearing, bearing_of, turn_between
 from iron_bucket.core.places.place import HouseLamp, KitArea
 from iron_bucket.core.places.surroundings import Surroundings
 from iron_bucket.core.quantities.units import UnitSystem
@@ -16,6 +16,7 @@ from iron_bucket.core.setups.evaluate.ladder import ladder_of
 from iron_bucket.core.setups.evaluate.lit_scene import lit
 from iron_bucket.core.setups.plan.look import Look
 from iron_bucket.core.setups.scene.build_scene import build_scene
+from iron_bucket.core.setups.suggest.preset_ground import preset_ground
 from iron_bucket.core.setups.suggest.presets import Preset, preset_setup
 from iron_bucket.core.typical import typical
 from tests.core.setups.made import (
@@ -26,6 +27,7 @@ from tests.core.setups.made import (
     a_place,
     lit_setup,
 )
+from tests.made_up import panel_at
 
 METRIC = UnitSystem.METRIC
 
@@ -148,6 +150,15 @@ def test_a_beginning_is_scaled_to_the_room_and_needs_a_lamp(gear):
     )
     night = preset_setup(Preset.NIGHT_TABLE, "N", BOX, gear, RULES, Look(), NOON)
     assert (night.when.hour, night.look.white_balance_k) == (22, 3200.0)
+
+
+def test_a_window_lets_a_sun_in_from_aside_alone(gear):
+    """Aside is from 35 to 125 degrees off the line to the camera."""
+    ground = preset_ground(Surroundings(a_place(rooms=())), Look(), gear)
+    for off_deg, is_aside in ((34.0, False), (36.0, True), (-124.0, True), (126.0, False)):
+        away = 4.0 * along_bearing(ground.towards_camera_deg + off_deg)
+        window = panel_at(away + np.array([0.0, 0.0, 1.5]), (1, 0, 0), (0, 0, 1), 1.0, 1.0)
+        assert (replace(ground, window=window).behind_window is not None) is is_aside
 
 
 def test_a_book_light_is_lit_by_its_board_alone_and_lights_by_its_cloth(gear):
