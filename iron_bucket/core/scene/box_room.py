@@ -45,8 +45,7 @@ class BoxRoom:
                 square[:, corner, u] = (low_u.ravel() + du / per_side) * size[u]
                 square[:, corner, v] = (low_v.ravel() + dv / per_side) * size[v]
             square[:, :, axis] = size[axis] * at_far_end
-            inwards = -1.0 if at_far_end else 1.0
-            if np.cross(square[0, 1] - square[0, 0], square[0, 2] - square[0, 1])[axis] * inwards < 0:
+            if (axis == 1) != bool(at_far_end):  # x and z turn about y the other way round
                 square = square[:, ::-1]
             corners.append(square)
             faces.append(np.full(per_side**2, index))

@@ -5,6 +5,7 @@ from iron_bucket.core.photometry.contour import form_factors
 from iron_bucket.core.scene.blocking import Blockers
 from iron_bucket.core.scene.box_room import FACES, BoxRoom
 from iron_bucket.core.scene.later_light import Nodes, later_light
+from iron_bucket.core.scene.patches import Patches
 from iron_bucket.core.scene.room_grid import RoomGrid
 from iron_bucket.core.scene.walls import Walls
 from tests.conftest import golden_cases
@@ -58,6 +59,9 @@ def test_patches_cover_the_room_and_look_inwards():
     )
     assert (np.einsum("pk,pk->p", turned, patches.normals) > 0).all()
     assert room.is_convex
+    both = Patches.joined([room.patches(1), patches])
+    assert both.face.tolist() == [*range(6), *(6 + patches.face)]  # numbered on
+    assert both.reflectance[6:] == pytest.approx(patches.reflectance)
     assert sorted(set(patches.reflectance)) == [0.1, 0.2, 0.3, 0.4, 0.5, 0.6]
     assert patches.reflectance[patches.centres_m[:, 2] == 0.0].max() == 0.5  # the floor
 
