@@ -55,11 +55,7 @@ def _view(session: Session, row: JobRow) -> BucketView:
         for entry in entries
         if entry.parent_id not in known
     )
-    return BucketView(
-        job=contents_view(session, row, contents),
-        entries=entries,
-        branches=branches,
-    )
+    return BucketView(job=contents_view(session, row, contents), entries=entries, branches=branches)
 
 
 @one_transaction

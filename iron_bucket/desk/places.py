@@ -122,12 +122,7 @@ def copy_place(session: Session, place_id: int) -> int:
 
 def _added(session: Session, place: Place) -> int:
     row = PlaceRow(
-        name=place.name,
-        document=write_record(place),
-        version=1,
-        is_archived=False,
-        created_at=now(),
-        changed_at=now(),
+        name=place.name, document=write_record(place), version=1, is_archived=False, created_at=now(), changed_at=now()
     )
     session.add(row)
     session.flush()

@@ -80,10 +80,7 @@ def test_the_same_day_the_same_answer_another_day_another():
 
 @pytest.mark.parametrize(
     ("body", "status", "sentence"),
-    [
-        *cases(__file__, "test_answers_that_cannot_be_used"),
-        (b" " * 4_000_001, "200 OK", "longer than 4 MB"),
-    ],
+    [*cases(__file__, "test_answers_that_cannot_be_used"), (b" " * 4_000_001, "200 OK", "longer than 4 MB")],
 )
 def test_answers_that_cannot_be_used(body, status, sentence):
     with Served(saying(body, status)) as address, pytest.raises(HireDeskTrouble, match=sentence):

@@ -52,10 +52,7 @@ def carried(factors: Sequence[ReadingFactor], when: datetime) -> Carried | None:
     passed = np.cumsum(np.exp(-hours / FADES_H))
     median = rising[int(np.searchsorted(passed, passed[-1] / 2.0))].factor
     nearest_h = float(hours.min())
-    return Carried(
-        factor=median ** math.exp(-nearest_h / FADES_H),
-        is_measured=nearest_h <= MEASURED_WITHIN_H,
-    )
+    return Carried(factor=median ** math.exp(-nearest_h / FADES_H), is_measured=nearest_h <= MEASURED_WITHIN_H)
 
 
 def disagreeing(factors: Sequence[ReadingFactor]) -> tuple[tuple[ReadingFactor, ReadingFactor, float], ...]:

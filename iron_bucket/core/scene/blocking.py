@@ -163,11 +163,7 @@ def _share(start, end, half_m, passes, is_glass, slant_shares, first_hole, end_h
 
 
 # Compiled where it is read, not where it is first called: the server's threads have too little stack for a compiler.
-@njit(
-    f"float64[:,::1]({_RAYS_AND_RECTANGLES})",
-    cache=True,
-    error_model="numpy",
-)
+@njit(f"float64[:,::1]({_RAYS_AND_RECTANGLES})", cache=True, error_model="numpy")
 def _shares(starts, ends, half_m, passes, is_glass, slant_shares, first_hole, end_hole):  # type: ignore[no-untyped-def]
     """What is left of every ray. Shape (A, B)."""
     shares = np.empty((len(starts), len(ends)))
@@ -179,11 +175,7 @@ def _shares(starts, ends, half_m, passes, is_glass, slant_shares, first_hole, en
     return shares
 
 
-@njit(
-    f"float64[::1]({_RAYS_AND_RECTANGLES})",
-    cache=True,
-    error_model="numpy",
-)
+@njit(f"float64[::1]({_RAYS_AND_RECTANGLES})", cache=True, error_model="numpy")
 def _shares_each(starts, ends, half_m, passes, is_glass, slant_shares, first_hole, end_hole):  # type: ignore[no-untyped-def]
     """What is left of rays given one by one. Shape (A,)."""
     shares = np.empty(len(starts))

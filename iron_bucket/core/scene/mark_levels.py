@@ -55,11 +55,7 @@ class UnitResponse:
 
 
 def unit_response(
-    scene: Scene,
-    grids: Sequence[RoomGrid] | None = None,
-    *,
-    with_walls: bool = True,
-    fineness: Fineness = REFERENCE,
+    scene: Scene, grids: Sequence[RoomGrid] | None = None, *, with_walls: bool = True, fineness: Fineness = REFERENCE
 ) -> UnitResponse:
     """Every lamp's share at every mark. ``grids``: the rooms', where they are at hand already; without walls nothing
     comes off them.

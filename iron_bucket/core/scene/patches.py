@@ -89,7 +89,5 @@ def subdivided(patches: Patches, per_side: int) -> Patches:
     points = (1 - u) * (1 - v) * a + u * (1 - v) * b + u * v * c + (1 - u) * v * d
     pieces = np.stack([points[:, :-1, :-1], points[:, 1:, :-1], points[:, 1:, 1:], points[:, :-1, 1:]], axis=3)
     return Patches.of(
-        pieces.reshape(-1, 4, 3),
-        np.repeat(patches.reflectance, per_side**2),
-        np.repeat(patches.face, per_side**2),
+        pieces.reshape(-1, 4, 3), np.repeat(patches.reflectance, per_side**2), np.repeat(patches.face, per_side**2)
     )

@@ -32,14 +32,7 @@ def through_window_form_factor(outline_m: Array, position_m: Array, normal: Arra
 
 
 def _laid(blockers: Blockers) -> tuple[Array, Array, Array, Array, np.ndarray, np.ndarray]:
-    return (
-        blockers.frames,
-        blockers.offsets,
-        blockers.half_m,
-        blockers.passes,
-        blockers.first_hole,
-        blockers.end_hole,
-    )
+    return (blockers.frames, blockers.offsets, blockers.half_m, blockers.passes, blockers.first_hole, blockers.end_hole)
 
 
 @njit(cache=True, error_model="numpy")

@@ -20,10 +20,7 @@ _ON_DISC = 400
 def sun_lamp(towards: Array, normal_lx: float) -> SceneLamp:
     """``towards``: where it stands, of length 1; ``normal_lx``: square to its beam."""
     return SceneLamp(
-        lamp_id="sun",
-        position_m=SUN_AT_M * towards,
-        aim=-towards,
-        intensity=Steady(candela=normal_lx * SUN_AT_M**2),
+        lamp_id="sun", position_m=SUN_AT_M * towards, aim=-towards, intensity=Steady(candela=normal_lx * SUN_AT_M**2)
     )
 
 

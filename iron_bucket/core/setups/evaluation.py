@@ -82,10 +82,7 @@ class Evaluation:
     @cached_property
     def cautions(self) -> tuple[Caution, ...]:
         """What will not stand, reach or hide; then what to mind with each lamp that burns."""
-        found = [
-            *clearance(self.lit, self.gear, self.rules),
-            *battery_cautions_of(self.lit.built.lights, self.gear),
-        ]
+        found = [*clearance(self.lit, self.gear, self.rules), *battery_cautions_of(self.lit.built.lights, self.gear)]
         for light in self.lit.built.lights:
             if light.fixture and light.placed and light.placed.is_on:
                 fixture = light.fixture

@@ -22,10 +22,7 @@ _WHERE = (
     field("y_m", "y, up the plan", Takes.LENGTH),
     field("z_m", "Height", Takes.LENGTH),
 )
-_LOOKS = (
-    field("bearing_deg", "Pan", Takes.DEGREES),
-    field("tilt_deg", "Tilted up", Takes.DEGREES),
-)
+_LOOKS = (field("bearing_deg", "Pan", Takes.DEGREES), field("tilt_deg", "Tilted up", Takes.DEGREES))
 _HELD = (field("group", "Group, moves together", Takes.TEXT), field("is_locked", "Locked", Takes.YES))
 
 #: A copied piece stands so far to the right and down the plan.

@@ -6,12 +6,7 @@ from iron_bucket.core.bench.configuration import EmittingFace, FaceShape
 from iron_bucket.core.bench.output import cross_section_lx, level_lx, output_table
 from iron_bucket.core.photometry.distribution import CosinePower
 from iron_bucket.core.photometry.tabulated import PhotometryType, Tabulated
-from tests.made_up import (
-    a_configuration,
-    a_gear,
-    a_head,
-    a_sheet,
-)
+from tests.made_up import a_configuration, a_gear, a_head, a_sheet
 
 
 def test_gear_knows_its_own():

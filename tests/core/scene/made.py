@@ -9,14 +9,7 @@ from iron_bucket.core.photometry.distribution import CosinePower
 from iron_bucket.core.scene.box_room import BoxRoom
 from iron_bucket.core.scene.fineness import REFERENCE, Fineness
 from iron_bucket.core.scene.mark_levels import UnitResponse, unit_response
-from iron_bucket.core.scene.scene import (
-    GlowingFace,
-    LitShape,
-    Mark,
-    Scene,
-    SceneFrame,
-    SceneLamp,
-)
+from iron_bucket.core.scene.scene import GlowingFace, LitShape, Mark, Scene, SceneFrame, SceneLamp
 from tests.made_up import panel_at
 
 X, Y, Z = np.eye(3)

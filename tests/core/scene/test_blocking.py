@@ -7,9 +7,7 @@ import pytest
 
 from iron_bucket.core.daylight.glass import slant_share
 from iron_bucket.core.scene.blocking import Blocker, crosses, passing, passing_each
-from iron_bucket.core.scene.scene import (
-    Solid,
-)
+from iron_bucket.core.scene.scene import Solid
 from tests.core.scene.made import Y, Z, a_mark, a_panel, at, found
 
 

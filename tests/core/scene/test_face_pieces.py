@@ -4,9 +4,7 @@ import numpy as np
 import pytest
 
 from iron_bucket.core.scene.face_pieces import face_pieces
-from iron_bucket.core.scene.scene import (
-    LitShape,
-)
+from iron_bucket.core.scene.scene import LitShape
 from tests.core.scene.made import a_face, a_lamp
 
 

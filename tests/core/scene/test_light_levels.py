@@ -8,10 +8,7 @@ import pytest
 from iron_bucket.core.modifiers.cells import grid_cut
 from iron_bucket.core.photometry.faces import disc_illuminance_lx, rectangle_illuminance_lx
 from iron_bucket.core.scene.light_levels import lamp_flux_lm
-from iron_bucket.core.scene.scene import (
-    LitShape,
-    Solid,
-)
+from iron_bucket.core.scene.scene import LitShape, Solid
 from tests.core.scene.made import X, Y, Z, a_face, a_lamp, a_mark, a_panel, at, found
 
 

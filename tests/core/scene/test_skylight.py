@@ -73,10 +73,7 @@ def test_an_open_sky_fills_what_a_face_sees_of_it(normal, sky_share):
 
 def test_a_roof_hides_the_sky_and_a_room_shuts_it_out():
     sky, place = OpenSky(lamp_id="S", sky=a_sky(4000.0, 0.0)), points(((0, 0, 1), (0, 0, 1)))
-    roof = Blocker(
-        panel=panel_at((0.0, 0.0, 2.0), (1.0, 0, 0), Y, 2.0, 2.0),
-        passes=0.0,
-    )
+    roof = Blocker(panel=panel_at((0.0, 0.0, 2.0), (1.0, 0, 0), Y, 2.0, 2.0), passes=0.0)
     hidden = 1.0 - rectangle_illuminance_lx(1.0, 2.0, 2.0, 1.0) / np.pi
     assert sky.level_lx(place, (roof,))[0] / sky.level_lx(place, ())[0] == pytest.approx(hidden, abs=0.05)
     room = PolygonRoom(
@@ -94,11 +91,7 @@ def test_a_roof_hides_the_sky_and_a_room_shuts_it_out():
 
 
 def test_a_cloth_under_the_sky_is_lit_from_both_sides():
-    frame = SceneFrame(
-        frame_id="F",
-        panel=panel_at((0.0, 0.0, 3.0), (1.0, 0, 0), Y, 4.0, 4.0),
-        transmittance=0.5,
-    )
+    frame = SceneFrame(frame_id="F", panel=panel_at((0.0, 0.0, 3.0), (1.0, 0, 0), Y, 4.0, 4.0), transmittance=0.5)
     marks = (
         Mark(mark_id="under", position_m=np.array([0.0, 0.0, 1.5]), normal=Z),
         Mark(mark_id="over", position_m=np.array([0.0, 0.0, 4.5]), normal=-Z),

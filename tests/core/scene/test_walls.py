@@ -12,13 +12,7 @@ from iron_bucket.core.scene.light_levels import lamp_flux_lm, lamp_level_lx
 from iron_bucket.core.scene.mark_levels import unit_response
 from iron_bucket.core.scene.points import Points
 from iron_bucket.core.scene.room_grid import RoomGrid
-from iron_bucket.core.scene.scene import (
-    Scene,
-    SceneFrame,
-    SceneLamp,
-    Solid,
-    direction,
-)
+from iron_bucket.core.scene.scene import Scene, SceneFrame, SceneLamp, Solid, direction
 from tests.core.scene.made import ROOM, X, Y, Z, a_lamp, a_mark, at, found
 from tests.made_up import panel_at
 

@@ -22,18 +22,7 @@ from iron_bucket.core.selection.measured_gear import measured_gear
 from iron_bucket.core.selection.measured_modifiers import measured_passes
 from iron_bucket.core.selection.packing import CLASSES, pack
 from iron_bucket.core.selection.pick import pick
-from tests.made_up import (
-    a_board,
-    a_cloth,
-    a_configuration,
-    a_face,
-    a_frame,
-    a_gear,
-    a_grid,
-    a_head,
-    a_need,
-    a_sheet,
-)
+from tests.made_up import a_board, a_cloth, a_configuration, a_face, a_frame, a_gear, a_grid, a_head, a_need, a_sheet
 from tests.tables import tabled
 
 LED, TUNGSTEN = HeadClass.LED, HeadClass.TUNGSTEN

@@ -19,10 +19,7 @@ from tests.made_up import a_board, a_cloth, a_configuration, a_frame, a_gear, pa
 
 GEAR = {
     "frames": (a_frame(), a_frame(slug="large", width_m=2.4, height_m=1.8)),
-    "cloths": (
-        a_cloth(),
-        a_cloth(slug="frost", transmittance=typical(0.8), straight_share=0.5, lobe_deg=35.0),
-    ),
+    "cloths": (a_cloth(), a_cloth(slug="frost", transmittance=typical(0.8), straight_share=0.5, lobe_deg=35.0)),
     "boards": (
         a_board(),
         a_board(slug="silver", lobe_deg=15.0),

@@ -132,10 +132,7 @@ def _row(response: UnitResponse, at: int) -> UnitResponse:
 def _with_walls(alone: UnitResponse, old: UnitResponse, place: int) -> UnitResponse:
     one = slice(place, place + 1)
     return replace(
-        alone,
-        first_bounce_lx=old.first_bounce_lx[one],
-        indirect_lx=old.indirect_lx[one],
-        walls_lx=old.walls_lx[one],
+        alone, first_bounce_lx=old.first_bounce_lx[one], indirect_lx=old.indirect_lx[one], walls_lx=old.walls_lx[one]
     )
 
 

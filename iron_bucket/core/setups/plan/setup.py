@@ -202,16 +202,7 @@ LISTS: dict[str, type] = {
     "films": WindowFilm,
 }
 #: A crowded set-up has half of it; with all of it a page still answers while somebody waits.
-MOST = {
-    "people": 20,
-    "spots": 40,
-    "lamps": 40,
-    "frames": 12,
-    "flags": 30,
-    "targets": 100,
-    "films": 60,
-    "house_off": 80,
-}
+MOST = {"people": 20, "spots": 40, "lamps": 40, "frames": 12, "flags": 30, "targets": 100, "films": 60, "house_off": 80}
 PLACED = ("people", "spots", "lamps", "frames", "flags")
 
 

@@ -44,13 +44,7 @@ class Preset(StrEnum):
 
 
 def preset_setup(
-    beginning: Preset,
-    name: str,
-    surroundings: Surroundings,
-    gear: Gear,
-    rules: HouseRules,
-    look: Look,
-    when: datetime,
+    beginning: Preset, name: str, surroundings: Surroundings, gear: Gear, rules: HouseRules, look: Look, when: datetime
 ) -> Setup:
     """A set-up with its lamps dimmed to its targets as far as they go.
 

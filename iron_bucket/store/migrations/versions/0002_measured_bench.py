@@ -31,12 +31,7 @@ def _person(table: str, *, nullable: bool) -> sa.Column[Any]:
 
 def upgrade() -> None:
     op.add_column("gear", sa.Column("version", sa.BigInteger(), nullable=False, server_default="1"), if_not_exists=True)
-    op.create_table(
-        "bench_stamp",
-        _id(),
-        sa.Column("token", sa.String(32), nullable=False),
-        **_TABLE,
-    )
+    op.create_table("bench_stamp", _id(), sa.Column("token", sa.String(32), nullable=False), **_TABLE)
     op.execute(sa.text("INSERT IGNORE INTO bench_stamp (id, token) VALUES (1, :token)").bindparams(token=uuid4().hex))
     op.create_table(
         "readings",

@@ -14,9 +14,7 @@ from iron_bucket.core.setups.evaluate.beams import axis_cd, beam_on_plan, edges_
 from iron_bucket.core.setups.evaluate.cell import cell_of
 from iron_bucket.core.setups.evaluate.field import COLUMNS, ROWS, FieldPlane, level_field_lx
 from iron_bucket.core.setups.plan.setup import Camera, PlacedFlag, Spot
-from iron_bucket.core.setups.scene.build_scene import (
-    build_scene,
-)
+from iron_bucket.core.setups.scene.build_scene import build_scene
 from iron_bucket.core.setups.sheet.load_summary import load_summary
 from tests.core.setups.made import ANNA, BOX, NOON, RULES, a_frame, a_lamp, a_place, a_setup, lit_setup
 

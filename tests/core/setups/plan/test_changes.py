@@ -5,12 +5,7 @@ import pytest
 from iron_bucket.core.errors import BadValue
 from iron_bucket.core.quantities.units import UnitSystem
 from iron_bucket.core.setups.plan.changes import Change, Operation, added, changed, next_id, set_look, set_piece
-from tests.core.setups.made import (
-    ANNA,
-    a_lamp,
-    a_setup,
-    a_target,
-)
+from tests.core.setups.made import ANNA, a_lamp, a_setup, a_target
 
 METRIC = UnitSystem.METRIC
 

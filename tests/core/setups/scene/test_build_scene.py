@@ -12,13 +12,7 @@ from iron_bucket.core.places.surroundings import Surroundings
 from iron_bucket.core.setups.evaluate.cell import cell_of
 from iron_bucket.core.setups.evaluate.faces import lit_faces
 from iron_bucket.core.setups.plan.setup import FlagKind, PlacedFlag, Spot, WindowFilm
-from iron_bucket.core.setups.scene.build_scene import (
-    build_scene,
-    frame_figure,
-    frame_size_m,
-    panel_of,
-    scene_frame,
-)
+from iron_bucket.core.setups.scene.build_scene import build_scene, frame_figure, frame_size_m, panel_of, scene_frame
 from iron_bucket.core.setups.scene.fixture import fixture_of
 from tests.core.setups.made import ANNA, BOX, NOON, RULES, a_frame, a_lamp, a_place, a_setup, lit_setup
 from tests.tables import tabled

@@ -17,9 +17,7 @@ from iron_bucket.core.selection.levels import levels
 from iron_bucket.core.selection.need import Need
 from iron_bucket.core.selection.packing import pack
 from iron_bucket.core.setups.plan.setup import Spot
-from iron_bucket.core.setups.scene.build_scene import (
-    aimed,
-)
+from iron_bucket.core.setups.scene.build_scene import aimed
 from iron_bucket.core.setups.scene.fixture import fixture_of, source_of
 from tests.core.setups.made import a_lamp, a_setup, lit_setup
 from tests.tables import tabled

@@ -9,15 +9,7 @@ from iron_bucket.core.places.surroundings import Surroundings
 from iron_bucket.core.quantities.units import UnitSystem
 from iron_bucket.core.setups.plan.setup import Camera, PlacedFlag
 from iron_bucket.core.setups.sheet.clearance import circuit_amps, clearance
-from tests.core.setups.made import (
-    BOX,
-    NOON,
-    RULES,
-    a_frame,
-    a_lamp,
-    a_place,
-    lit_setup,
-)
+from tests.core.setups.made import BOX, NOON, RULES, a_frame, a_lamp, a_place, lit_setup
 from tests.tables import tabled
 
 METRIC = UnitSystem.METRIC

@@ -9,13 +9,7 @@ from iron_bucket.core.setups.evaluate.faces import lit_faces
 from iron_bucket.core.setups.plan.look import Look
 from iron_bucket.core.setups.plan.setup import Camera, Person, PlacedFlag
 from iron_bucket.core.setups.sheet.moves import drifts, moves
-from tests.core.setups.made import (
-    ANNA,
-    a_frame,
-    a_lamp,
-    a_setup,
-    lit_setup,
-)
+from tests.core.setups.made import ANNA, a_frame, a_lamp, a_setup, lit_setup
 
 METRIC = UnitSystem.METRIC
 

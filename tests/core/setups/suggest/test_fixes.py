@@ -13,14 +13,7 @@ from iron_bucket.core.setups.plan.setup import WindowFilm
 from iron_bucket.core.setups.scene.build_scene import build_scene
 from iron_bucket.core.setups.sheet.load_summary import load_summary
 from iron_bucket.core.setups.suggest.fixes import fixes_for
-from tests.core.setups.made import (
-    BOX,
-    NOON,
-    RULES,
-    a_lamp,
-    a_target,
-    lit_setup,
-)
+from tests.core.setups.made import BOX, NOON, RULES, a_lamp, a_target, lit_setup
 
 METRIC = UnitSystem.METRIC
 

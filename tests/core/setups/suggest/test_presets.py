@@ -19,14 +19,7 @@ from iron_bucket.core.setups.scene.build_scene import build_scene
 from iron_bucket.core.setups.suggest.preset_ground import preset_ground
 from iron_bucket.core.setups.suggest.presets import Preset, preset_setup
 from iron_bucket.core.typical import typical
-from tests.core.setups.made import (
-    BOX,
-    NIGHT,
-    NOON,
-    RULES,
-    a_place,
-    lit_setup,
-)
+from tests.core.setups.made import BOX, NIGHT, NOON, RULES, a_place, lit_setup
 from tests.made_up import panel_at
 
 METRIC = UnitSystem.METRIC

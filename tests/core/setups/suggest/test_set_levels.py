@@ -14,15 +14,7 @@ from iron_bucket.core.setups.plan.changes import changed
 from iron_bucket.core.setups.plan.look import Look
 from iron_bucket.core.setups.scene.build_scene import build_scene
 from iron_bucket.core.setups.suggest.set_levels import solved_setup
-from tests.core.setups.made import (
-    BOX,
-    NOON,
-    RULES,
-    a_lamp,
-    a_place,
-    a_target,
-    lit_setup,
-)
+from tests.core.setups.made import BOX, NOON, RULES, a_lamp, a_place, a_target, lit_setup
 
 METRIC = UnitSystem.METRIC
 
@@ -47,10 +39,7 @@ def test_dimmers_are_solved_for_all_targets(gear):
     locked = replace(found.built.setup, lamps=(replace(lamps[0], is_locked=True), *lamps[1:]))
     assert {
         each.piece_id for each in solved_setup(lit(build_scene(locked, BOX, gear, RULES)), Receptor.DOME).changes
-    } == {
-        "b",
-        "w",
-    }
+    } == {"b", "w"}
 
 
 def test_targets_that_fight_are_named_and_day_stays_as_it_is(gear):
