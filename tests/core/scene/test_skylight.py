@@ -48,6 +48,17 @@ def test_a_pane_shows_sky_from_below_and_ground_from_above():
     assert a_window().level_lx(points(((-1.0, 0.0, 1.5), (1, 0, 0))), ())[0] == 0.0  # from outside it is dark
 
 
+@pytest.mark.parametrize("z_m", [1.95, 2.0, 2.02, 2.03, 2.21])
+def test_a_pane_is_cut_where_the_horizon_runs(z_m):
+    """Half of a rectangle twice as high of sky over the eyes, half of one of ground beneath them."""
+    (found,) = a_window().level_lx(points(((2.0, 0.0, z_m), (-1, 0, 0))), ())
+    sky, ground = (
+        rectangle_illuminance_lx(0.8 * glow, 1.6, 2.0 * height_m, 2.0) / 2.0
+        for glow, height_m in ((5000.0, 2.6 - z_m), (900.0, z_m - 1.4))
+    )
+    assert found == pytest.approx(sky + ground, rel=2e-3)
+
+
 def test_a_sheer_glows_evenly_with_the_mean():
     place = points(((2.0, 0.3, 1.0), (-1, 0, 0)))
     even = a_window(sky=a_sky(2950.0, 2950.0))
