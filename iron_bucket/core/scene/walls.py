@@ -106,6 +106,6 @@ class Walls:
             for at in np.flatnonzero(differs.any(axis=1)):
                 chosen = np.flatnonzero(differs[at])
                 parts = subdivided(self.fine.of_those(chosen), _PARTS)
-                arriving = passing(points.positions_m[at : at + 1], parts.centres_m, blockers)
+                arriving = passing(points.positions_m[at][None], parts.centres_m, blockers)
                 seen[at, chosen] = arriving.reshape(len(chosen), -1).mean(axis=1)
         return np.asarray(factors * seen)

@@ -49,6 +49,9 @@ def test_a_face_is_seen_as_far_as_the_glass_shows_it():
     # Half of the image lies beyond the edge of glass that ends under the mark.
     half = found(lamps=(face,), frames=(a_mirror(centre=(1.0, 0, 0)),), marks=(over,)).via_lx[0, 0, 0]
     assert half == pytest.approx(whole / 2, rel=1e-4)
+    hidden = Solid(solid_id="S", panel=panel_at(at(0.5, 0, 1.0), X, Y, 1.0, 1.0))
+    past = found(lamps=(face,), frames=(a_mirror(),), solids=(hidden,), marks=(over,)).via_lx[0, 0, 0]
+    assert past == pytest.approx(whole / 2, rel=0.02)
 
 
 def test_a_window_is_shown_and_the_open_sky_left_out():
