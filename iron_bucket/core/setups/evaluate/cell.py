@@ -126,7 +126,7 @@ def _straight(lit: LitScene, at: int, place: int, units: UnitSystem) -> str:
     throw = float(np.linalg.norm(ray))
     cosine = max(-float(ray @ mark.normal) / throw, 0.0)
     off = float(np.degrees(np.arccos(np.clip(ray @ source.aim / throw, -1.0, 1.0))))
-    if cosine == 0.0:
+    if cosine <= 0.0:
         return "the mark looks away from it"
     if lit.response.direct_lx[at, place] <= 0.0:
         return f"something stands in the way, or the mark lies outside its light ({off:.0f}° off its axis)"

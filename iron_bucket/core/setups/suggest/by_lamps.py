@@ -163,8 +163,6 @@ def _boxes(miss: Shortfall, light: BuiltLight, given: float) -> Iterator[Proposa
 def _second(miss: Shortfall, light: BuiltLight, given: float) -> Iterator[Proposal]:
     """The same once more beside it, dimmed as needed."""
     placed, missing = _placed(light), miss.needed_lx(given) - given
-    if missing <= 0.0:
-        return
     level = placed.level * missing / given
     if not light.lowest <= level <= 1.0:
         return

@@ -6,8 +6,10 @@ from dataclasses import replace
 import numpy as np
 import pytest
 
+from iron_bucket.core.bench.head import HeadClass
 from iron_bucket.core.errors import BadValue
 from iron_bucket.core.modifiers.kinds import ScrimSchool
+from iron_bucket.core.modifiers.measured_pass import MeasuredPass
 from iron_bucket.core.places.surroundings import Surroundings
 from iron_bucket.core.setups.evaluate.cell import cell_of
 from iron_bucket.core.setups.evaluate.faces import lit_faces
@@ -102,6 +104,13 @@ def test_black_beside_a_face_takes_the_room_away(gear):
     less = lit_setup(gear, surroundings=PALE, flags=(black,))
     assert level_of(less, "anna.shadow") < 0.75 * level_of(pale, "anna.shadow")
     assert pale.off_walls_lx[pale.place_of("anna.shadow")] == pytest.approx(level_of(pale, "anna.shadow"), rel=0.05)
+
+
+def test_a_meter_that_found_more_than_all_is_taken_for_all_and_who_lies_has_a_body(gear):
+    more = MeasuredPass(modifier_slug="cloth-full-white", head_class=HeadClass.LED, passes=1.2, count=1)
+    assert frame_figure(a_frame(), replace(gear, measured=(more,))).value == 1.0
+    lying = build_scene(a_setup(people=(replace(ANNA, z_m=0.2),)), BOX, gear, RULES)
+    assert {each.panel.height_m for each in lying.scene.solids if ".body" in each.solid_id} == {0.2}
 
 
 def test_people_stand_in_each_others_light(gear):

@@ -33,11 +33,14 @@ def test_every_way_that_is_offered_meets_the_target(gear, level):
     found, ways = ways_of(
         gear, lamps=(a_lamp(level=level, sheets=("nd-0.3",) if level < 0.05 else ()),), targets=(a_target(),)
     )
-    texts = [way.text for way in ways]
+    texts, before = [way.text for way in ways], ladder_of(found, RULES.receptor)
     assert len(ways) >= 5
     for way in ways:
-        rung = ladder_of(after(gear, found, way), RULES.receptor).rung("anna.key")
+        ladder = ladder_of(after(gear, found, way), RULES.receptor)
+        rung = ladder.rung("anna.key")
         assert not rung.is_missed, way.text
+        moved = {each.name: each.stops - before.rung(each.mark_id).stops for each in ladder.rungs if each is not rung}
+        assert {name for name, by in moved.items() if abs(by) >= 0.1} == {each.name for each in way.others}
         assert way.miss_stops == pytest.approx(rung.miss_stops, abs=1e-6)
         assert way.stops == pytest.approx(rung.stops, abs=1e-6)
     wanted = (
