@@ -214,8 +214,8 @@ class Setup:
     """
 
     name: str
-    when: datetime
     width: Width = Width.WIDE
+    when: datetime = datetime(2026, 6, 1, 12, 0)
     weather: Weather = Weather.OVERCAST
     look: Look = field(default_factory=Look)
     camera: Camera = field(default_factory=Camera)
