@@ -1,7 +1,7 @@
 import numpy as np
 import pytest
 
-from iron_bucket.core.photometry.distribution import BeamField, CosinePower, straight_cd
+from iron_bucket.core.photometry.distribution import BeamField, CosinePower
 from iron_bucket.core.photometry.lumens import lumens
 from iron_bucket.core.photometry.widths import PlaneProfile, beam_deg, field_deg, width_deg
 
@@ -47,7 +47,3 @@ def test_of_several_peaks_the_one_nearest_the_axis_counts():
         angle_deg=np.array([-30.0, -20.0, -10.0, 0.0, 10.0, 20.0]), candela=np.array([10.0, 0.0, 0.0, 10.0, 0.0, 0.0])
     )
     assert width_deg(profile, 0.5) == pytest.approx(10.0)
-
-
-def test_straight_ahead_is_the_very_axis():
-    assert straight_cd(CosinePower(peak_cd=100.0, exponent=9000.0)) == 100.0

@@ -6,7 +6,7 @@ import pytest
 from iron_bucket.core.photometry.distribution import CosinePower
 from iron_bucket.core.scene.box_room import BoxRoom
 from iron_bucket.core.scene.fineness import REFERENCE, SET
-from iron_bucket.core.scene.later_light import Nodes, later_at_marks_lx, later_light, nodes_a_side
+from iron_bucket.core.scene.later_light import Nodes, later_at_marks_lx, later_light
 from iron_bucket.core.scene.mark_levels import mark_points, unit_response
 from iron_bucket.core.scene.room_grid import RoomGrid
 from iron_bucket.core.scene.scene import Mark, Scene, SceneFrame, SceneLamp, Solid
@@ -102,7 +102,3 @@ def test_frost_shows_the_board_behind_it():
         found(REFERENCE, lamps=(lamp,), frames=(board, cloth), marks=aside).via_lx[0, 1, 0] for cloth in (frost, matt)
     )
     assert by_frost < 0.3 * by_matt
-
-
-def test_nodes_are_as_many_as_asked_for_until_all_together_are_too_many():
-    assert [nodes_a_side(count, 9) for count in (0, 1, 16, 17, 34, 1000)] == [9, 9, 9, 8, 6, 2]  # sqrt(2700 / 2 n)

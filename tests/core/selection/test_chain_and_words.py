@@ -8,7 +8,6 @@ from iron_bucket.core.modifiers.kinds import SheetKind
 from iron_bucket.core.selection.chain import chain_of
 from iron_bucket.core.selection.packing import pack
 from iron_bucket.core.selection.pick import Candidate, pick
-from iron_bucket.core.selection.reasons import PAIR_REASONS, Reason
 from tests.made_up import a_configuration, a_face, a_gear, a_head, a_need, a_sheet
 from tests.tables import tabled
 
@@ -37,11 +36,6 @@ def test_a_chain_runs_from_the_bare_head_to_the_need():
     assert chain.level == pytest.approx(2**-chain.headroom_stops, rel=1e-3)
     assert "0.5 × " in chain.steps[3].formula
     assert "(3 m+0.1 m)²" in chain.steps[1].formula
-
-
-def test_reasons_are_asked_in_the_order_they_are_listed():
-    assert list(Reason) == list(range(len(Reason)))
-    assert tuple(Reason)[1 : tuple(Reason).index(Reason.WEAK)] == PAIR_REASONS
 
 
 def test_a_chain_that_falls_short_ends_below():
