@@ -9,6 +9,7 @@ from iron_bucket.core.photometry.tabulated import PhotometryType, Tabulated
 from iron_bucket.formats.eulumdat_writer import write_eulumdat
 from iron_bucket.formats.lm63_writer import write_lm63
 from iron_bucket.formats.photometric import read_photometric
+from tests import tables
 from tests.conftest import GOLDEN
 from tests.tables import tabled
 
@@ -59,18 +60,7 @@ def a_luminaire(**changes) -> Luminaire:
         horizontal_deg=np.zeros(1),
         candela=np.array([[1234.5678, 100.0, 0.0]]),
     )
-    made = {
-        "file_format": "",
-        "revision": None,
-        "name": "Lamp [with] brackets, naïve",
-        "maker": "made up",
-        "distribution": table,
-        "input_w": 97.3,
-        "rated_lamp_lumens": None,
-        "opening_m": (0.123, 0.123),
-        "is_round": True,
-    }
-    return Luminaire(**(made | changes))
+    return Luminaire(**(tables.table(__file__, "a_luminaire") | {"distribution": table} | changes))
 
 
 def test_unknown_watts_are_told_and_nothing_else_is_lost():

@@ -167,22 +167,7 @@ def test_what_light_is_there():
     assert sheer.glow_cd_m2 == pytest.approx(1.5 * sheer.passes * outside_lx / np.pi)
 
 
-def a_reading(**changes) -> AmbientReading:
-    return AmbientReading(
-        **(
-            {
-                "reading_id": "a",
-                "x_m": 3.0,
-                "y_m": 2.0,
-                "z_m": 1.3,
-                "bearing_deg": 0.0,
-                "tilt_deg": 0.0,
-                "illuminance_lx": 500.0,
-                "taken_at": NOON,
-            }
-            | changes
-        )
-    )
+a_reading = factory(__file__, "a_reading", AmbientReading)
 
 
 def level_at(surroundings: Surroundings, reading: AmbientReading, when: datetime, weather=Weather.OVERCAST) -> float:

@@ -22,18 +22,9 @@ L_SHAPE = np.array([[0, 0], [6, 0], [6, 2], [2, 2], [2, 5], [0, 5]], dtype=float
 
 def a_polygon(**changes) -> PolygonRoom:
     corners = changes.pop("corners_m", np.array([[0, 0], [5, 0], [5, 4], [0, 4]], dtype=float))
-    return PolygonRoom(
-        **(
-            {
-                "corners_m": corners,
-                "height_m": 2.6,
-                "walls": (0.4, 0.6, 0.3, 0.5)[: len(corners)] + (0.5,) * (len(corners) - 4),
-                "floor": 0.2,
-                "ceiling": 0.8,
-            }
-            | changes
-        )
-    )
+    walls = (0.4, 0.6, 0.3, 0.5)[: len(corners)] + (0.5,) * (len(corners) - 4)
+    made = {"corners_m": corners, "walls": walls, "height_m": 2.6, "floor": 0.2, "ceiling": 0.8}
+    return PolygonRoom(**(made | changes))
 
 
 def a_lamp(position=(1.5, 1.2, 1.4), aim=(1, 0.2, 0.3), exponent=4.0) -> SceneLamp:

@@ -29,18 +29,10 @@ def a_place(walls: str = "black cloth", **changes) -> Place:
         ceiling=walls,
         openings=(window,),
     )
-    return Place(
-        **(
-            {
-                "name": "Box",
-                "latitude_deg": 51.5,
-                "rooms": (room,),
-                "circuits": (HouseCircuit(name="Ring", voltage_v=230.0, breaker_a=13.0, used_a=2.0, used_by="kettle"),),
-                "sockets": (Socket(socket_id="socket", name="Corner", x_m=0.2, y_m=0.2, circuit="Ring"),),
-            }
-            | changes
-        )
-    )
+    ring = HouseCircuit(name="Ring", voltage_v=230.0, breaker_a=13.0, used_a=2.0, used_by="kettle")
+    socket = Socket(socket_id="socket", name="Corner", x_m=0.2, y_m=0.2, circuit="Ring")
+    made = {"rooms": (room,), "circuits": (ring,), "sockets": (socket,)}
+    return Place(**({"name": "Box", "latitude_deg": 51.5} | made | changes))
 
 
 BOX = Surroundings(a_place())
@@ -57,20 +49,9 @@ WALL = Spot(piece_id="wall", name="Wall", x_m=3.0, y_m=5.0, z_m=2.6, bearing_deg
 
 def a_setup(**changes) -> Setup:
     """Anna looks down the plan at the camera; it is dark but for the key."""
-    return Setup(
-        **(
-            {
-                "name": "Pass",
-                "when": NIGHT,
-                "look": Look(),
-                "camera": Camera(x_m=3.0, y_m=0.3, z_m=1.5, bearing_deg=0.0),
-                "people": (ANNA,),
-                "spots": (WALL,),
-                "lamps": (a_lamp(),),
-            }
-            | changes
-        )
-    )
+    camera = Camera(x_m=3.0, y_m=0.3, z_m=1.5, bearing_deg=0.0)
+    made = {"when": NIGHT, "camera": camera, "people": (ANNA,), "spots": (WALL,), "lamps": (a_lamp(),)}
+    return Setup(**({"name": "Pass", "look": Look()} | made | changes))
 
 
 a_frame = factory(__file__, "a_frame", PlacedFrame)
