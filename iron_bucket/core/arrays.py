@@ -8,6 +8,11 @@ Array = NDArray[np.float64]
 Floats = float | Array
 
 
+def angle_rad(cosine: Floats) -> Array:
+    """The angle of a cosine that rounding may have left a hair past 1."""
+    return np.asarray(np.arccos(np.clip(cosine, -1.0, 1.0)))
+
+
 def cross(one: Array, other: Array) -> Array:
     """Cross product of two vectors of shape (3,).
 

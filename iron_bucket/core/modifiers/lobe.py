@@ -11,7 +11,7 @@ from functools import lru_cache
 import numpy as np
 from numba import njit
 
-from iron_bucket.core.arrays import Array, Floats
+from iron_bucket.core.arrays import Array, Floats, angle_rad
 from iron_bucket.core.quadrature import gauss_nodes
 
 #: A half width from which a surface is matt, and the one that matt surfaces are entered with.
@@ -61,7 +61,7 @@ def _peaks(exponent: float) -> Array:
     cosine = ((nodes + 1.0) / 2.0) ** (1.0 / (exponent + 1.0))
     with np.errstate(divide="ignore"):
         across = -_TILTS[:, None] / np.sqrt(1.0 - _TILTS[:, None] ** 2) * cosine / np.sqrt(1.0 - cosine**2)
-    circle = 2.0 * np.arccos(np.clip(across, -1.0, 1.0))
+    circle = 2.0 * angle_rad(across)
     return np.asarray((exponent + 1.0) / (circle @ (weights / 2.0)))
 
 

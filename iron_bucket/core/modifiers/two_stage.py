@@ -4,7 +4,7 @@ from dataclasses import dataclass, field
 
 import numpy as np
 
-from iron_bucket.core.arrays import Array, cross
+from iron_bucket.core.arrays import Array, angle_rad, cross
 from iron_bucket.core.checks import require_positive, require_share
 from iron_bucket.core.photometry.distribution import BeamField, CosinePower, IntensityDistribution
 from iron_bucket.core.photometry.lumens import lumens
@@ -54,7 +54,7 @@ class Head:
         """Candela towards points. Shapes: points_m (P, 3), gives (P,)."""
         rays = points_m - self.position_m
         throw = np.maximum(np.linalg.norm(rays, axis=1), 1e-12)
-        gamma = np.degrees(np.arccos(np.clip(rays @ self.aim / throw, -1.0, 1.0)))
+        gamma = np.degrees(angle_rad(rays @ self.aim / throw))
         if isinstance(self.distribution, ROUND):
             return np.asarray(self.distribution.intensity_cd(gamma))
         sideways, upward = _frame_of(self.aim)

@@ -7,7 +7,7 @@ from functools import lru_cache
 import numpy as np
 from scipy.spatial.distance import cdist
 
-from iron_bucket.core.arrays import Array
+from iron_bucket.core.arrays import Array, angle_rad
 from iron_bucket.core.modifiers.lobe import is_matt, lobe_exponent, lobe_middle, lobe_peak, lobes_lx
 from iron_bucket.core.modifiers.two_stage import Panel
 from iron_bucket.core.quadrature import gauss_nodes
@@ -45,7 +45,7 @@ def points_a_side(frame: Scatterer, lamps: Sequence[Light], least: int) -> int:
         ray = panel.centre_m - lamp.position_m
         distance_m = max(float(np.linalg.norm(ray)), 1e-3)
         half = half_beam_rad(lamp)
-        off = float(np.arccos(np.clip(ray @ lamp.aim / distance_m, -1.0, 1.0)))
+        off = float(angle_rad(ray @ lamp.aim / distance_m))
         if off < half + np.arctan(reach_m / distance_m):
             needed = max(needed, _ACROSS_A_BEAM * size_m / max(2.0 * distance_m * np.tan(min(half, 1.4)), 1e-3))
             needed = max(needed, points_for_near(panel, lamp.position_m[None]))

@@ -5,7 +5,7 @@ from collections.abc import Sequence
 import numpy as np
 from scipy.spatial.distance import cdist
 
-from iron_bucket.core.arrays import Array
+from iron_bucket.core.arrays import Array, angle_rad
 from iron_bucket.core.modifiers.cells import grid_cut
 from iron_bucket.core.modifiers.two_stage import ROUND, Head
 from iron_bucket.core.photometry.contour import form_factors
@@ -64,7 +64,7 @@ def small_levels_lx(lamps: Sequence[SceneLamp], points: Points) -> Array:
     throw = np.maximum(cdist(starts, ends), 1e-9)
     facing = np.maximum(starts @ normals.T - np.einsum("rk,rk->r", ends, normals), 0.0) / throw
     ahead = (aims @ ends.T - np.einsum("lk,lk->l", starts, aims)[:, None]) / throw
-    gamma = np.degrees(np.arccos(np.clip(ahead, -1.0, 1.0)))
+    gamma = np.degrees(angle_rad(ahead))
     candela = np.array([_candela(lamp, ends, off) for lamp, off in zip(lamps, gamma, strict=True)])
     return np.asarray(candela * facing / np.square(throw))
 

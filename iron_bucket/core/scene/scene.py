@@ -7,7 +7,7 @@ from functools import cached_property
 
 import numpy as np
 
-from iron_bucket.core.arrays import Array
+from iron_bucket.core.arrays import Array, angle_rad
 from iron_bucket.core.checks import require_between, require_not_negative, require_positive, require_share, require_word
 from iron_bucket.core.errors import BadValue
 from iron_bucket.core.modifiers.lobe import MATT_DEG
@@ -46,9 +46,7 @@ def place(field: str, vector: Array) -> Array:
 def require_square(field: str, one: Array, other: Array) -> None:
     """Two directions at a right angle."""
     if abs(float(one @ other)) > _SQUARE:
-        raise BadValue(
-            field, f"{np.degrees(np.arccos(np.clip(one @ other, -1, 1))):.1f} degrees from the other", "a right angle"
-        )
+        raise BadValue(field, f"{np.degrees(angle_rad(one @ other)):.1f} degrees from the other", "a right angle")
 
 
 class LitShape(StrEnum):

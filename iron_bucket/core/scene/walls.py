@@ -6,7 +6,7 @@ from functools import cached_property
 
 import numpy as np
 
-from iron_bucket.core.arrays import Array
+from iron_bucket.core.arrays import Array, angle_rad
 from iron_bucket.core.photometry.contour import form_factors
 from iron_bucket.core.scene.blocking import Blockers, passing
 from iron_bucket.core.scene.fineness import Fineness
@@ -86,7 +86,7 @@ class Walls:
         throw = np.maximum(np.linalg.norm(rays, axis=1), 1e-9)
         size = np.sqrt(self.fine.area_m2) / throw
         half = half_beam_rad(lamp)
-        off = np.arccos(np.clip(rays @ lamp.aim / throw, -1.0, 1.0))
+        off = angle_rad(rays @ lamp.aim / throw)
         return np.asarray((2.0 * half < _PATCHES_ACROSS_A_BEAM * size) & (off < 3.0 * half + size))
 
     def _half_seen(self, places_m: Array, blockers: Blockers) -> np.ndarray:

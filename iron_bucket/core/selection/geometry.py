@@ -10,7 +10,7 @@ from functools import cache
 
 import numpy as np
 
-from iron_bucket.core.arrays import Array
+from iron_bucket.core.arrays import Array, angle_rad
 from iron_bucket.core.modifiers.lobe import is_matt, lobe_exponent, lobe_middle, lobe_peak
 from iron_bucket.core.quadrature import gauss_nodes
 from iron_bucket.core.selection.directions import grid_weights
@@ -100,7 +100,7 @@ def panel_matrices(fronts: tuple[Front, ...], throw_m: float, places_m: Array) -
 def _head_angles(rays: Array, reach: Array, aim: Array) -> tuple[Array, Array]:
     """Gamma and azimuth of rays from heads that look along ``aim``, upright. Shapes (F, N, 3), (F, N), (F, 3)."""
     sideways = np.stack([aim[:, 2], np.zeros(len(aim)), -aim[:, 0]], axis=-1)
-    gamma = np.degrees(np.arccos(np.clip(np.einsum("fnk,fk->fn", rays, aim) / reach, -1.0, 1.0)))
+    gamma = np.degrees(angle_rad(np.einsum("fnk,fk->fn", rays, aim) / reach))
     return gamma, np.degrees(np.arctan2(rays[..., 1], np.einsum("fnk,fk->fn", rays, sideways)))
 
 

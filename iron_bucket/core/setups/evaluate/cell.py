@@ -4,6 +4,7 @@ from dataclasses import dataclass
 
 import numpy as np
 
+from iron_bucket.core.arrays import angle_rad
 from iron_bucket.core.figure import Origin
 from iron_bucket.core.modifiers.lobe import is_matt
 from iron_bucket.core.quantities import display
@@ -125,7 +126,7 @@ def _straight(lit: LitScene, at: int, place: int, units: UnitSystem) -> str:
     ray = mark.position_m - source.position_m
     throw = float(np.linalg.norm(ray))
     cosine = max(-float(ray @ mark.normal) / throw, 0.0)
-    off = float(np.degrees(np.arccos(np.clip(ray @ source.aim / throw, -1.0, 1.0))))
+    off = float(np.degrees(angle_rad(ray @ source.aim / throw)))
     if cosine <= 0.0:
         return "the mark looks away from it"
     if lit.response.direct_lx[at, place] <= 0.0:

@@ -14,8 +14,13 @@ def placed_m(place_m: Array) -> dict[str, Any]:
 
 
 def turned_deg(towards: Array) -> dict[str, Any]:
-    """Bearing and tilt of what looks that way, to a tenth of a degree."""
-    return {"bearing_deg": round(bearing_of(towards), 1), "tilt_deg": round(tilt_of(towards), 1)}
+    """Bearing and tilt of what looks that way."""
+    return {"bearing_deg": tenth_deg(bearing_of(towards)), "tilt_deg": tenth_deg(tilt_of(towards))}
+
+
+def tenth_deg(angle_deg: float) -> float:
+    """To a tenth of a degree."""
+    return round(angle_deg, 1)
 
 
 def dialled(level: float) -> float:

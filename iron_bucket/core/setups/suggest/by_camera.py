@@ -15,6 +15,7 @@ from iron_bucket.core.setups.evaluate.ladder import RungKind, ladder_of
 from iron_bucket.core.setups.evaluate.lit_scene import LitScene
 from iron_bucket.core.setups.plan.changes import Change, Operation, added, changed, next_id, set_look, set_piece
 from iron_bucket.core.setups.plan.setup import LEAST_FILM_STOPS, MOST_FILM_STOPS, WindowFilm
+from iron_bucket.core.setups.plan.written import tenth_deg
 from iron_bucket.core.setups.scene.build_scene import LightKind, build_scene
 from iron_bucket.core.setups.suggest.shortfall import WORTH_SHARE, Proposal, Shortfall
 
@@ -85,7 +86,7 @@ def _turned(miss: Shortfall) -> Iterator[Proposal]:
     for turn in (5.0, 10.0, 15.0, 20.0, 25.0, 30.0):
         for way, word in ((turn, "right"), (-turn, "left")):
             changes = (
-                Change(operation=Operation.SET, where="camera", to={"bearing_deg": round((bearing + way) % 360.0, 1)}),
+                Change(operation=Operation.SET, where="camera", to={"bearing_deg": tenth_deg((bearing + way) % 360.0)}),
             )
             built = build_scene(changed(miss.setup, changes), miss.lit.built.surroundings, miss.gear, miss.rules)
             seen = ladder_of(LitScene(built=built, response=miss.lit.response), miss.rules.receptor)

@@ -1,4 +1,5 @@
 import math
+from dataclasses import replace
 
 import numpy as np
 import pytest
@@ -6,7 +7,9 @@ import pytest
 from iron_bucket.core.exposure.incident import Receptor
 from iron_bucket.core.setups.plan.camera_view import field_of_view_deg, in_view
 from iron_bucket.core.setups.plan.look import Look, grey_luminance_cd_m2, held_window, luminance_stops, surface_stops
-from iron_bucket.core.setups.plan.setup import Camera
+from iron_bucket.core.setups.plan.setup import Camera, Spot
+from iron_bucket.core.setups.plan.throws import throws_m
+from tests.core.setups.made import a_frame, a_lamp, a_setup
 from tests.tables import tabled
 
 
@@ -69,3 +72,12 @@ def test_the_field_of_view_and_what_is_in_it():
     assert in_view(tilted, look, points[[2, 3]]).tolist() == [True, True]
     turned = Camera(focal_mm=20.0, z_m=1.5, bearing_deg=90.0)
     assert in_view(turned, look, np.array([[2, 0, 1.5], [0, 2, 1.5]], dtype=float)).tolist() == [True, False]
+
+
+def test_a_throw_goes_to_what_is_aimed_at_else_to_the_first_person():
+    spot = Spot(piece_id="s", name="S", x_m=1.586, y_m=3.086, z_m=1.5)
+    setup = a_setup(lamps=(a_lamp(), a_lamp(piece_id="b", name="B", aims_at="s")), spots=(spot,), frames=(a_frame(),))
+    found = throws_m(setup)
+    assert (found["key"], found["b"]) == (pytest.approx(2.0, abs=1e-3), pytest.approx(2.0))
+    assert found["frame"] == pytest.approx(math.dist((2.1, 1.6), (3.0, 2.5)))  # it aims at nothing
+    assert set(throws_m(replace(setup, people=()))) == {"b"}
