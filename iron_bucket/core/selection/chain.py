@@ -14,7 +14,7 @@ from iron_bucket.core.modifiers.kinds import FaceForm, ScrimSchool, Sheet
 from iron_bucket.core.modifiers.lobe import is_matt
 from iron_bucket.core.modifiers.scatter import Scatter
 from iron_bucket.core.selection.blocks import judge_stacks
-from iron_bucket.core.selection.fronts import Front
+from iron_bucket.core.selection.fronts import BOARD_THROW_SHARE, Front
 from iron_bucket.core.selection.levels import Levels, levels, open_levels_lx
 from iron_bucket.core.selection.need import Need
 from iron_bucket.core.selection.packing import PackedBench
@@ -163,9 +163,7 @@ def _dimmer_step(bench: PackedBench, row: int, level: float, level_lx: float) ->
 
 def front_label(front: Front) -> str:
     """What stands there, in the crew's order: grid on box, cloth on frame."""
-    if front.frame and front.cloth:
-        return f"{front.frame.name}, {front.cloth.name}"
-    return " + ".join(part.name for part in front.parts) or "open"
+    return (", " if front.frame else " + ").join(part.name for part in front.parts) or "open"
 
 
 def sheet_figure(bench: PackedBench, row: int, sheet: Sheet, school: ScrimSchool) -> Figure:
@@ -207,13 +205,13 @@ def front_formula(bench: PackedBench, need: Need, found: Levels, candidate: Cand
     if front.grid:
         return f"cells pass {passes[0]} on the axis, nothing beyond {front.grid.cutoff_deg:.3g}°"
     caught = f"catches {found.share_caught[place] * 100:.0f} % of the light, lit over {found.lit_size_m[place]:.2f} m"
-    if front.frame and front.cloth:
+    if front.frame:
         head_m = need.throw_m * front.head_share
         return (
             f"cloth passes {passes[0]}, {caught}, rim {found.rim_stops[place]:.1f} stops under the middle; "
             f"{head_m:.2f} m from the head, {need.throw_m - head_m:.2f} m from the subject"
         )
     return (
-        f"returns {passes[0]}, {caught}; head {need.throw_m / 2:.2f} m from the board, board {need.throw_m:.3g} m from"
-        " the subject"
+        f"returns {passes[0]}, {caught}; head {need.throw_m * BOARD_THROW_SHARE:.2f} m from the board,"
+        f" board {need.throw_m:.3g} m from the subject"
     )

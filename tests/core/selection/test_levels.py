@@ -5,8 +5,9 @@ from iron_bucket.core.bench.configuration import EmittingFace, FaceShape
 from iron_bucket.core.modifiers.cells import grid_cut
 from iron_bucket.core.modifiers.kinds import FaceForm, SheetKind
 from iron_bucket.core.modifiers.lobe import lobe_exponent
+from iron_bucket.core.modifiers.scatter import Scattered
 from iron_bucket.core.modifiers.two_stage import Head, light_panel
-from iron_bucket.core.photometry.distribution import BeamField, CosinePower
+from iron_bucket.core.photometry.distribution import BeamField, CosinePower, straight_cd
 from iron_bucket.core.photometry.faces import disc_illuminance_lx, rectangle_illuminance_lx
 from iron_bucket.core.photometry.lumens import lumens
 from iron_bucket.core.photometry.tabulated import PhotometryType, Tabulated
@@ -72,7 +73,7 @@ def test_a_lens_counts_from_behind_its_housing():
     assert found.open_lx[0] == pytest.approx(9000.0 / 3.2**2, rel=1e-4)
 
 
-@pytest.mark.parametrize(("shape", "width", "height"), [(FaceShape.DISC, 1.0, 1.0), (FaceShape.RECTANGLE, 1.2, 0.6)])
+@pytest.mark.parametrize(("shape", "width", "height"), [(FaceShape.DISC, 0.8, 0.8), (FaceShape.RECTANGLE, 1.2, 0.6)])
 def test_a_glowing_face_nearby_obeys_its_area(shape, width, height):
     panel = a_configuration(
         distribution=CosinePower(peak_cd=900.0, exponent=1.0),
@@ -80,9 +81,9 @@ def test_a_glowing_face_nearby_obeys_its_area(shape, width, height):
         is_lambertian=True,
     )
     bench, found = found_for(a_need(throw_m=1.0), configurations=(panel,))
-    area = np.pi / 4 if shape is FaceShape.DISC else width * height
+    area = np.pi * 0.16 if shape is FaceShape.DISC else width * height
     exact = (
-        disc_illuminance_lx(900.0 / area, 0.5, 1.0)
+        disc_illuminance_lx(900.0 / area, 0.4, 1.0)
         if shape is FaceShape.DISC
         else rectangle_illuminance_lx(900.0 / area, width, height, 1.0)
     )
@@ -253,6 +254,12 @@ def test_scattered_light_is_looked_at_out_to_the_last_place():
     matt = a_sheet("white", SheetKind.DIFFUSION, 0.5, straight_share=0.0, lobe_deg=60.0)
     bench, found = found_for(a_need(evenness_stops=6.0), sheets=(matt,), faces=(a_face(),))
     assert found.scatter_coverage_m[1, 0, 0] == found.widest_m
+    # What the sheet takes is taken on the axis: of a spot most of what it had.
+    spot = BeamField(peak_cd=90000.0, beam_deg=10.0, field_deg=20.0)
+    _, narrow = found_for(sheets=(matt,), configurations=(a_configuration(distribution=spot),))
+    spread = Scattered(inner=spot, scatter=matt.scatter)
+    taken = np.log2(straight_cd(spread) / straight_cd(spot))
+    assert narrow.scatter_stops[:, 0, 0] == pytest.approx([0.0, taken], abs=0.02)
     # In the open the sheet decides how much is covered; a box stays as it is.
     assert bench.sheets_decide_width.tolist() == [each.parts == () for each in bench.fronts]
 

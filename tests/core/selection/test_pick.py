@@ -1,5 +1,5 @@
 from collections import Counter
-from dataclasses import replace
+from dataclasses import fields, replace
 
 import numpy as np
 import pytest
@@ -13,7 +13,7 @@ from iron_bucket.core.selection.fit import candidate_key, candidate_of, fit_of
 from iron_bucket.core.selection.need import BatteryFeed
 from iron_bucket.core.selection.packing import pack
 from iron_bucket.core.selection.pick import Candidate, passed_over, pick, sorted_fits, spread
-from iron_bucket.core.selection.ranking import SortBy, house_weights
+from iron_bucket.core.selection.ranking import SortBy, Weights, house_weights
 from iron_bucket.core.selection.reasons import KINDS, Reason
 from iron_bucket.core.selection.wording import shortfall
 from tests.made_up import (
@@ -35,6 +35,8 @@ from tests.tables import tabled
 
 ONLY = Candidate(row=0, front=0, sheets=0)
 SOCKET = Circuit(voltage_v=230.0, breaker_a=13.0)
+#: What is weighed, in the order of the points.
+WEIGHED = tuple(each.name for each in fields(Weights))
 FOUR = BatteryFeed(kind=a_battery(), count=4, burn_h=2.0)
 
 
@@ -191,7 +193,45 @@ def test_ways_out_of_a_full_circuit(change, text):
     found = single_change(picked.need, picked.near_misses[0])
     assert found is not None
     assert found.text == text
+    assert round(found.need.feed.used_a, 1) == found.need.feed.used_a  # as it is told
     assert len(pick(picked.bench, found.need).fits) == 1
+
+
+@pytest.mark.parametrize("wanted_lx", [2.0, 30.0, 80.0])
+def test_points_by_hand(wanted_lx):
+    """A box and a gel on the head: 5 + 0.5 + 1.5 + 0.1 kg, 40 and 6 and 3 to pay; claimed, and not ours."""
+    weights = Weights(**dict(zip(WEIGHED, range(1, 11), strict=True)))
+    gel = a_sheet("gel", SheetKind.COLOUR, 0.8, shift_mired=10.0, tint=-0.25, day_price=3.0)
+    picked = answer(a_need(illuminance_lx=wanted_lx, cct_k=5500.0), faces=(a_face(),), sheets=(gel,))
+    fit = fit_of(picked, Candidate(row=0, front=1, sheets=1), weights=weights)
+    mireds_off = 1e6 / 5600.0 + 10.0 - 1e6 / 5500.0
+    assert fit.points == pytest.approx(
+        {
+            "reserve": max(0.5 - fit.headroom_stops, 0.0),
+            "waste": 2.0 * max(fit.headroom_stops - 3.0, 0.0),
+            "pieces": 3.0 * 2,
+            "weight": 4.0 * 7.1,
+            "draw": 5.0 * fit.watts / 100.0,
+            "price": 6.0 * 49.0,
+            "hire": 7.0,
+            "colour": 8.0 * mireds_off / 25.0,
+            "tint": 9.0 * 0.25,
+            "trust": 10.0,
+        },
+        rel=1e-3,
+    )
+    best = fit_of(picked, picked.fits.candidate(0))
+    assert picked.fits.points[0] == pytest.approx(sum(best.points.values()), rel=1e-5)
+
+
+def test_a_hopelessly_weak_pair_is_told_with_all_its_sheets():
+    """Nine stops under what is wanted, and a stop more behind the sheet; two of a reason are near misses at most."""
+    picked = answer(a_need(illuminance_lx=512_000.0), sheets=(a_sheet("nd", passes=0.5),))
+    assert picked.tally.ranges[Reason.WEAK] == pytest.approx((9.0, 10.0), abs=1e-3)
+    heads = tuple(a_head(slug=f"lamp-{at}") for at in range(4))
+    several = tuple(a_configuration(slug=f"lamp-{at}.own", head_slug=f"lamp-{at}") for at in range(4))
+    passed = answer(a_need(own_only=True), heads=heads, configurations=several).near_misses
+    assert [each.reason for each in passed] == [Reason.NOT_OURS] * 2
 
 
 def test_no_breaker_is_large_enough():
