@@ -64,3 +64,17 @@ def test_lumens_are_summed_all_round():
             return np.where(np.asarray(azimuth_deg) < 180.0, 100.0, 0.0) + 0.0 * np.asarray(gamma_deg)
 
     assert lumens(HalfBright()) == pytest.approx(200.0 * np.pi)  # half of 4 pi sr
+
+
+def test_a_quarter_turn_stands_for_the_whole():
+    planes = np.array([[100.0, 80.0, 0.0], [100.0, 50.0, 0.0], [100.0, 20.0, 0.0]])
+    quarter, whole = (
+        Tabulated(
+            kind=PhotometryType.C, vertical_deg=np.array([0.0, 60.0, 90.0]), horizontal_deg=angles, candela=candela
+        )
+        for angles, candela in (
+            (np.array([0.0, 45.0, 90.0]), planes),
+            (np.arange(0.0, 360.0, 45.0), planes[[0, 1, 2, 1, 0, 1, 2, 1]]),
+        )
+    )
+    assert lumens(quarter) == pytest.approx(lumens(whole))

@@ -154,3 +154,10 @@ def test_each_room_lights_its_own_marks():
 
 
 test_what_is_refused = refusals(__file__)
+
+
+def test_a_sliver_of_wall_is_one_piece_wide():
+    cut = a_polygon(corners_m=np.array([[0, 0], [6, 0], [6, 4.9], [5.9, 5], [0, 5]], dtype=float))
+    counts = np.bincount(cut.patches(6).face)
+    cell_m = np.sqrt((2.0 * cut.outline.area + cut.outline.length * 2.6) / 216.0)
+    assert counts[2] == round(2.6 / cell_m) == counts[0] / round(6.0 / cell_m)
