@@ -108,6 +108,10 @@ def desk(page: Page, served: str, signed_in: list) -> Page:
     page.context.add_cookies(signed_in)
     page.goto(served)
     yield page
+    for each in page.context.pages:
+        # Chromium never says that a page is closed which is closed while an answer is on its way, and the call waits
+        # for ever: seen at the 42nd of such closes, and never in 338 with the answer awaited or the page left first.
+        each.goto("about:blank")
     assert said == []
 
 

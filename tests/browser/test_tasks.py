@@ -66,7 +66,7 @@ def test_two_tabs_do_not_overwrite_each_other(desk: Page, served: str):
         expect(page.locator("#contents")).to_contain_text(told)
         expect(amount).to_have_value("5")
     other.get_by_role("button", name="Undo").click()
-    # Closed while its answer is still on the way, a page is sometimes never said to be closed: the call waits for ever.
+    # Not closed while its answer is on the way: see the fixture ``desk``.
     expect(other.get_by_label("how many panel LED 100 bicolour", exact=True)).not_to_have_value("5")
     other.close()
 

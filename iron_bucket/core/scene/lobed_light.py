@@ -9,13 +9,13 @@ import numpy as np
 from iron_bucket.core.arrays import Array
 from iron_bucket.core.photometry.contour import form_factors
 from iron_bucket.core.scene.blocking import Blockers, passing
-from iron_bucket.core.scene.frame_points import FramePoints, Scatterer
+from iron_bucket.core.scene.frame_points import FramePoints, Scatterer, points_for_near
 from iron_bucket.core.scene.later_light import Nodes
 from iron_bucket.core.scene.patches import Patches
 from iron_bucket.core.scene.points import Points
 
-#: Points along each side of such a cloth, at least.
-_POINTS = 9
+#: Points along each side of such a cloth, at least, and for the nearest mark at most.
+_POINTS, _MOST_POINTS = 9, 40
 
 
 @dataclass(frozen=True, slots=True, kw_only=True, eq=False)
@@ -29,7 +29,8 @@ class ScatteringSources:
 
     def through_lx(self, scatterer: Scatterer, of: int, marks: Points, blockers: Blockers, a_side: int) -> Array:
         """What one of the scatterers, by its number, makes of the others' light at the marks. Shape (L, R)."""
-        cut, others = FramePoints.of(scatterer, max(a_side, _POINTS)), self.nodes.owner != of
+        near = min(int(np.ceil(points_for_near(scatterer.panel, marks.positions_m))), _MOST_POINTS)
+        cut, others = FramePoints.of(scatterer, max(a_side, _POINTS, near)), self.nodes.owner != of
         places = np.concatenate([self.nodes.points.positions_m[others], self.patches.just_off_m])
         weights = np.concatenate([self.node_lx[:, others], self.patch_lm_m2], axis=1)
         found = np.zeros((len(weights), len(marks.normals)))

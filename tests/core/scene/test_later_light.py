@@ -11,7 +11,7 @@ from iron_bucket.core.scene.mark_levels import mark_points, unit_response
 from iron_bucket.core.scene.room_grid import RoomGrid
 from iron_bucket.core.scene.scene import Mark, Scene, SceneFrame, SceneLamp, Solid
 from iron_bucket.core.scene.walls import Walls
-from tests.core.scene.made import LIGHTER, X, Y, Z, a_frame, a_lamp, a_mark, a_panel, at, found
+from tests.core.scene.made import LIGHTER, ROOM, X, Y, Z, a_frame, a_lamp, a_mark, a_panel, at, found
 from tests.made_up import panel_at
 
 WHITE_FLAG = Solid(solid_id="W", panel=panel_at(at(1.2, 1.7, 1.4), X, Z, 1.0, 0.8), reflectance=1.0)
@@ -102,3 +102,15 @@ def test_frost_shows_the_board_behind_it():
         found(REFERENCE, lamps=(lamp,), frames=(board, cloth), marks=aside).via_lx[0, 1, 0] for cloth in (frost, matt)
     )
     assert by_frost < 0.3 * by_matt
+
+
+def test_right_behind_a_cloth_its_scatter_does_not_matter():
+    """All that falls on it from a room passes by its share, straight on or bent."""
+    lamp = a_lamp(position_m=at(4.0, 3.0, 1.3), aim=X)
+    mark = (a_mark((2.0, 2.0, 1.3), X),)
+    frost, matt = (
+        found(lamps=(lamp,), rooms=(ROOM,), frames=(a_frame(panel=panel, **lobe),), marks=mark).via_lx[0, 0, 0]
+        for panel in [panel_at(at(2.2, 2.0, 1.3), Y, Z, 2.4, 2.4)]
+        for lobe in ({"lobe_deg": 12.0}, {})
+    )
+    assert frost == pytest.approx(matt, rel=0.1)
