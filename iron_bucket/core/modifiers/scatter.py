@@ -8,7 +8,7 @@ import numpy as np
 from iron_bucket.core.arrays import Array, Floats
 from iron_bucket.core.checks import require_between, require_share
 from iron_bucket.core.modifiers.lobe import MATT_DEG, lobe_exponent, lobe_middle, lobe_peak
-from iron_bucket.core.photometry.distribution import IntensityDistribution, straight_cd
+from iron_bucket.core.photometry.distribution import FIRST_PLANE_DEG, IntensityDistribution, straight_cd
 from iron_bucket.core.typical import typical
 
 #: The size of a source is told by what holds so much of its light; docs/craft.md, section 3.
@@ -61,7 +61,7 @@ class Scattered:
         straight = self.scatter.straight_share * straight_cd(self.inner)
         return straight / straight_cd(self)
 
-    def intensity_cd(self, gamma_deg: Floats, azimuth_deg: Floats = 0.0) -> Array:
+    def intensity_cd(self, gamma_deg: Floats, azimuth_deg: Floats = FIRST_PLANE_DEG) -> Array:
         """Candela; what is scattered is the same all round. Shapes: broadcast together."""
         off = np.abs(np.asarray(gamma_deg, dtype=float))
         scattered = np.interp(off, RINGS_DEG, self.table_cd, right=0.0)

@@ -13,6 +13,8 @@ from iron_bucket.core.errors import BadValue
 _HALF_TO_TENTH = math.log(10.0) / math.log(2.0)  # ln 10 / ln 2 = 3.3219
 
 
+#: The half plane that is meant where none is named.
+FIRST_PLANE_DEG = 0.0
 #: A large searchlight has a thousandth of it: beyond, single-precision sums over a bench lose what else stands there.
 BRIGHTEST_CD = 1e10
 
@@ -26,7 +28,7 @@ def require_candela(field: str, peak_cd: float) -> None:
 class IntensityDistribution(Protocol):
     """Anything that has an intensity in every direction."""
 
-    def intensity_cd(self, gamma_deg: Floats, azimuth_deg: Floats = 0.0) -> Array:
+    def intensity_cd(self, gamma_deg: Floats, azimuth_deg: Floats = FIRST_PLANE_DEG) -> Array:
         """Candela at type C angles. Shapes: broadcast together."""
         ...
 
@@ -65,7 +67,7 @@ class CosinePower:
         """Full angle at half the peak."""
         return 2.0 * math.degrees(math.acos(0.5 ** (1.0 / self.exponent)))
 
-    def intensity_cd(self, gamma_deg: Floats, azimuth_deg: Floats = 0.0) -> Array:
+    def intensity_cd(self, gamma_deg: Floats, azimuth_deg: Floats = FIRST_PLANE_DEG) -> Array:
         """Candela; nothing behind the lamp."""
         gamma, _ = np.broadcast_arrays(gamma_deg, azimuth_deg)
         return np.asarray(self.peak_cd * np.power(np.maximum(np.cos(np.radians(gamma)), 0.0), self.exponent))
@@ -93,7 +95,7 @@ class BeamField:
         """p of the source formula: 2 is a bell, larger has a flatter top."""
         return math.log(_HALF_TO_TENTH) / math.log(self.field_deg / self.beam_deg)
 
-    def intensity_cd(self, gamma_deg: Floats, azimuth_deg: Floats = 0.0) -> Array:
+    def intensity_cd(self, gamma_deg: Floats, azimuth_deg: Floats = FIRST_PLANE_DEG) -> Array:
         """Candela; nothing behind the lamp."""
         gamma, _ = np.broadcast_arrays(np.abs(np.asarray(gamma_deg, dtype=float)), azimuth_deg)
         # A wide exponent overflows far off axis; exp(-700) is dark already.

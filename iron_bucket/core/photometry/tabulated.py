@@ -8,7 +8,7 @@ import numpy as np
 from iron_bucket.core.arrays import Array, Floats
 from iron_bucket.core.errors import BadValue
 from iron_bucket.core.photometry.directions import type_a_angles, type_b_angles
-from iron_bucket.core.photometry.distribution import BRIGHTEST_CD
+from iron_bucket.core.photometry.distribution import BRIGHTEST_CD, FIRST_PLANE_DEG
 
 
 class PhotometryType(StrEnum):
@@ -128,7 +128,7 @@ class Tabulated:
             )
         return self.horizontal_deg, self.candela
 
-    def intensity_cd(self, gamma_deg: Floats, azimuth_deg: Floats = 0.0) -> Array:
+    def intensity_cd(self, gamma_deg: Floats, azimuth_deg: Floats = FIRST_PLANE_DEG) -> Array:
         """Candela at type C angles: bilinear between stored angles, 0 outside the stored range."""
         gamma, azimuth = np.broadcast_arrays(np.asarray(gamma_deg, dtype=float), np.asarray(azimuth_deg, dtype=float))
         if self.kind is PhotometryType.C:

@@ -16,7 +16,7 @@ from iron_bucket.core.modifiers.cells import grid_cut
 from iron_bucket.core.modifiers.kinds import Face, FaceForm, Grid, ScrimSchool, Sheet
 from iron_bucket.core.modifiers.measured_pass import MeasuredPass
 from iron_bucket.core.modifiers.scatter import Scatter, Scattered
-from iron_bucket.core.photometry.distribution import IntensityDistribution, straight_cd
+from iron_bucket.core.photometry.distribution import FIRST_PLANE_DEG, IntensityDistribution, straight_cd
 from iron_bucket.core.photometry.scaled import scaled
 from iron_bucket.core.photometry.steady import Steady
 from iron_bucket.core.power.load import DrawCurve
@@ -226,7 +226,7 @@ class Gridded:
     inner: IntensityDistribution
     cutoff_deg: float
 
-    def intensity_cd(self, gamma_deg: Array | float, azimuth_deg: Array | float = 0.0) -> Array:
+    def intensity_cd(self, gamma_deg: Array | float, azimuth_deg: Array | float = FIRST_PLANE_DEG) -> Array:
         """Candela. Shapes: broadcast together."""
         gamma = np.asarray(gamma_deg, dtype=float)
         return np.asarray(

@@ -13,6 +13,7 @@ from iron_bucket.core.setups.evaluate.ladder import Rung, RungKind, ladder_of
 from iron_bucket.core.setups.evaluate.lit_scene import DARK_LX, LitScene
 from iron_bucket.core.setups.plan.changes import Change, set_piece
 from iron_bucket.core.setups.plan.look import MIDDLE_GREY
+from iron_bucket.core.setups.plan.setup import Target
 from iron_bucket.core.setups.plan.written import dialled
 
 #: The key side may become the other one while levels move.
@@ -135,18 +136,19 @@ def _settled(lit: LitScene, receptor: Receptor, free: list[int]) -> _Settled:
 
 def _once(lit: LitScene, receptor: Receptor, free: list[int]) -> _Settled:
     """Solved with the key side where it is now."""
-    rungs = [each for each in ladder_of(lit, receptor).rungs if each.target and each.kind is not RungKind.WINDOW]
-    if not rungs:
+    every = ladder_of(lit, receptor).rungs
+    asked = [(each, each.target) for each in every if each.target and each.kind is not RungKind.WINDOW]
+    if not asked:
         raise NoAnswer("no target is set on a face or a surface; say what should lie where first")
     whole_lx = lit.response.whole_lx
-    unit = np.array([whole_lx[:, lit.place_of(rung.mark_id)] for rung in rungs]).T
+    unit = np.array([whole_lx[:, lit.place_of(rung.mark_id)] for rung, _ in asked]).T
     fixed = np.ones(len(lit.built.lights), dtype=bool)
     fixed[free] = False
     # What may not be dimmed enters as a light that burns at its level whatever the dimmers do.
     unit = np.where(fixed[:, None], lit.built.levels[:, None] * unit, unit)
     now = np.where(fixed, (lit.built.levels > 0.0).astype(float), lit.built.levels)
     reached = unit[now > 0.0].sum(axis=0) > DARK_LX
-    names = [rung.name for rung in rungs]
+    names = [rung.name for rung, _ in asked]
     if not reached.any():
         raise NoAnswer(f"no lamp that is on reaches {' or '.join(names)}")
     lowest = np.array(
@@ -155,10 +157,10 @@ def _once(lit: LitScene, receptor: Receptor, free: list[int]) -> _Settled:
             for light, is_fixed in zip(lit.built.lights, fixed, strict=True)
         ]
     )
-    wanted = np.array([_wanted_lx(lit, rung, receptor) for rung in rungs])
+    wanted = np.array([_wanted_lx(lit, rung, target, receptor) for rung, target in asked])
     held = [name for name, is_reached in zip(names, reached, strict=True) if is_reached]
     solved = solve_levels(unit[:, reached], wanted[reached], now, lowest, held)
-    tolerances = np.array([rung.target.tolerance for rung in rungs if rung.target])
+    tolerances = np.array([target.tolerance for _, target in asked])
     return _Settled(
         levels=np.where(fixed, lit.built.levels, solved.levels),
         solved=solved,
@@ -169,10 +171,9 @@ def _once(lit: LitScene, receptor: Receptor, free: list[int]) -> _Settled:
     )
 
 
-def _wanted_lx(lit: LitScene, rung: Rung, receptor: Receptor) -> float:
+def _wanted_lx(lit: LitScene, rung: Rung, target: Target, receptor: Receptor) -> float:
     """The level that puts a rung on its target. Source: a surface needs 0.18 / rho times what a face needs."""
     place = lit.place_of(rung.mark_id)
     reflectance = None if place is None else lit.built.marks[place].reflectance
-    stops = rung.target.stops if rung.target else 0.0
     share = 1.0 if reflectance is None else MIDDLE_GREY / max(reflectance, 0.01)
-    return float(lit.built.setup.look.wanted_lx(receptor) * 2.0**stops * share)
+    return float(lit.built.setup.look.wanted_lx(receptor) * 2.0**target.stops * share)

@@ -78,7 +78,7 @@ def test_a_lamp_that_nothing_needs_is_switched_off_and_a_miss_says_what_is_in_th
     kept = solved_setup(found, Receptor.DOME, may_switch_off=False)
     assert (kept.switched_off, [each for each in kept.changes if "is_on" in each.to]) == ((), [])
     after = lit(build_scene(changed(found.built.setup, solved.changes), BOX, gear, RULES))
-    assert ladder_of(after, RULES.receptor).missed == ()
+    assert ladder_of(after, RULES.receptor).rung("anna.key").miss_stops == pytest.approx(0.0, abs=0.01)
     for stops, over, because in (
         (9.0, False, "with every lamp that is on at full"),
         (-9.0, True, "by what cannot be dimmed further"),
