@@ -107,6 +107,12 @@ def test_frost_leaves_a_hot_centre_as_small_as_the_lamp_and_full_white_none(gear
         lit_faces(lit_setup(gear, lamps=(lamp,), frames=(a_frame(cloth=cloth, **frame),)))[0]
         for cloth in ("cloth-light-frost", "cloth-full-white")
     )
+    near = frame | {"x_m": 2.7, "y_m": 2.2}  # half of it comes straight there, on the line from lamp to face
+    half, whole = (
+        lit_faces(lit_setup(gear, lamps=(lamp,), frames=(a_frame(cloth=cloth, **near),)))[0]
+        for cloth in ("cloth-light-frost", "cloth-full-white")
+    )
+    assert (half.hot_centre, half.apparent_deg < 0.5 * whole.apparent_deg) == (pytest.approx(0.5, abs=0.05), True)
     assert white.hot_centre is None
     assert frost.hot_centre > 0.5
     assert frost.apparent_deg < 0.6 * white.apparent_deg

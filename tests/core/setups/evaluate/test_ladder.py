@@ -71,5 +71,7 @@ def test_a_window_hangs_on_the_ladder_while_the_camera_sees_it(gear):
         camera = Camera(x_m=3.0, y_m=0.3, bearing_deg=turned % 360.0, tilt_deg=tilted)
         hung = ladder_of(lit_setup(gear, when=NOON, camera=camera), RULES.receptor).rung("window")
         assert (hung is not None) is is_seen, (turned, tilted)
+    close = lit_setup(gear, when=NOON, camera=Camera(x_m=3.0, y_m=4.5, z_m=1.6, bearing_deg=0.0))
+    assert ladder_of(close, RULES.receptor).rung("window") is not None
     for camera in (Camera(x_m=3.0, y_m=0.3, bearing_deg=180.0), Camera(x_m=3.0, y_m=7.0, bearing_deg=180.0)):
         assert ladder_of(lit_setup(gear, when=NOON, camera=camera), RULES.receptor).rung("window") is None

@@ -174,3 +174,10 @@ def test_lamps_follow_what_they_aim_at(gear):
         a_lamp(aims_at="anna", x_m=3.0, y_m=2.5, bearing_deg=10.0, tilt_deg=-5.0),
     ):
         assert aimed(a_setup(lamps=(lamp,)), lamp) == pytest.approx((10.0, -5.0))
+
+
+def test_what_a_box_warms_is_added_to_what_a_gel_cools(gear):
+    lamp = a_lamp(configuration="day-led-300.bare", face="octagon-0.9", sheets=("half-blue",))
+    fixture = fixture_of(lamp, gear, HALF)
+    old = replace(fixture, face=replace(fixture.face, shift_mired=30.0))
+    assert 1e6 / old.cct_k(lamp) - 1e6 / fixture.cct_k(lamp) == pytest.approx(30.0)

@@ -4,6 +4,7 @@ from dataclasses import replace
 
 import pytest
 
+from iron_bucket.core.cautions.rules import lamp_cautions
 from iron_bucket.core.modifiers.kinds import ScrimSchool
 from iron_bucket.core.setups.evaluation import Evaluation
 from iron_bucket.core.setups.sheet.load_summary import load_summary
@@ -21,6 +22,14 @@ def told(gear, **changes) -> dict[str, str]:
     codes = ("no-plate", "battery-current", "battery-limit")
     cautions = Evaluation(lit=found, gear=gear, rules=RULES).cautions
     return {each.code: each.trigger for each in cautions if each.code in codes}
+
+
+def test_what_to_mind_with_a_lamp_begins_with_its_name(gear):
+    found = lit_setup(gear, lamps=(a_lamp(configuration="tung-1000.flood"),))
+    fixture = found.built.lights[0].fixture
+    expected = {f"Key: {each.title[0].lower()}{each.title[1:]}" for each in lamp_cautions(fixture.head, fixture.parts)}
+    assert expected
+    assert expected <= {each.title for each in Evaluation(lit=found, gear=gear, rules=RULES).cautions}
 
 
 @pytest.mark.parametrize(
