@@ -5,7 +5,7 @@ from functools import cache, cached_property
 
 import numpy as np
 
-from iron_bucket.core.arrays import Array
+from iron_bucket.core.arrays import Array, angle_rad
 from iron_bucket.core.checks import require_not_negative, require_share
 from iron_bucket.core.typical import typical
 
@@ -76,9 +76,9 @@ class SkyLuminance:
         found = 1.0 + form["a"] * np.exp(form["b"] / np.maximum(sine, 1e-3))
         if self.sun_towards is not None and (form["c"] or form["e"]):
             length = np.maximum(np.linalg.norm(ways, axis=-1), 1e-12)
-            cosine = np.clip(ways @ self.sun_towards / length, -1.0, 1.0)
-            ring = np.exp(form["d"] * np.arccos(cosine)) - np.exp(form["d"] * np.pi / 2.0)
-            found = found * (1.0 + form["c"] * ring + form["e"] * np.square(cosine))
+            off = angle_rad(ways @ self.sun_towards / length)
+            ring = np.exp(form["d"] * off) - np.exp(form["d"] * np.pi / 2.0)
+            found = found * (1.0 + form["c"] * ring + form["e"] * np.square(np.cos(off)))
         return np.asarray(found)
 
     @cached_property

@@ -3,7 +3,7 @@ import pytest
 from iron_bucket.core.bucket.entry import Entry, FedFrom
 from iron_bucket.core.bucket.totals import Hired, hired_of, totals_of
 from iron_bucket.core.jobs.house_rules import HouseRules
-from tests.made_up import a_battery, a_cloth, a_draw, a_frame, a_head, typical
+from tests.made_up import a_battery, a_cloth, a_draw, a_frame, a_gel, a_head, typical
 from tests.tables import refusals
 
 
@@ -60,6 +60,14 @@ def test_of_a_cloth_in_two_sizes_the_smaller_is_taken_for_ours(order):
 
 def codes(cautions):
     return [each.code for each in cautions]
+
+
+def test_each_head_is_minded_with_what_hangs_on_it_alone():
+    hot = a_head(is_hot=True)
+    gel = an_entry(a_gel(), number=3, parent=2, kind="sheets")
+    for first, second, is_told in ((hot, a_head(), False), (a_head(), hot, True)):
+        entries = (an_entry(first), an_entry(second, number=2), gel)
+        assert ("heat" in codes(totals_of(entries, HouseRules()).cautions)) is is_told
 
 
 def test_cautions_of_a_bucket_are_said_once_and_not_for_what_is_out():

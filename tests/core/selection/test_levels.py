@@ -120,9 +120,9 @@ def test_grids_cut_the_field_and_pass_less():
         next(i for i, each in enumerate(bench.fronts) if each.key == key) for key in ("dome", "dome+fabric")
     )
     # From so far that the box is a point the cells take what they take on the axis, of a round box and a square one.
-    square = a_face(slug="square", form=FaceForm.RECTANGLE)
+    square = a_face(slug="square", form=FaceForm.RECTANGLE, width_m=0.8, height_m=0.5)
     on = tuple(a_grid(slug=f"on-{slug}", face_slug=slug, cutoff_deg=50.0) for slug in ("dome", "square"))
-    far_bench, far = found_for(a_need(throw_m=150.0), faces=(a_face(), square), grids=on)
+    far_bench, far = found_for(a_need(throw_m=150.0), faces=(a_face(width_m=0.8, height_m=0.8), square), grids=on)
     level = {each.key: far.full_lx[0, at] for at, each in enumerate(far_bench.fronts)}
     for slug in ("dome", "square"):
         assert level[f"{slug}+on-{slug}"] == pytest.approx(0.6 * level[slug], rel=0.01)

@@ -224,6 +224,23 @@ def test_points_by_hand(wanted_lx):
     assert picked.fits.points[0] == pytest.approx(sum(best.points.values()), rel=1e-5)
 
 
+@pytest.mark.parametrize(
+    ("limit", "over"), [({"most_weight_kg": 7.05}, Reason.WEIGHT), ({"most_day_price": 46.5}, Reason.PRICE)]
+)
+def test_head_box_and_gel_are_weighed_and_paid_together(limit, over):
+    """5.5 kg and 40 to pay; 1.5 kg and 6 for the box, 0.1 kg and 3 for the gel: all three alone are too much."""
+    picked = answer(a_need(illuminance_lx=20.0, **limit), faces=(a_face(),), sheets=(a_sheet("nd", day_price=3.0),))
+    assert (picked.tried, picked.fitting, picked.tally.counts) == (4, 3, {over: 1})
+
+
+def test_a_stack_is_ours_where_all_of_it_is():
+    ours = {"heads": (a_head(owned=1),), "configurations": (a_configuration(owned=1),)}
+    picked = answer(a_need(illuminance_lx=20.0), **ours, faces=(a_face(),), sheets=(a_sheet("nd"),))
+    for front, sheets in ((0, 0), (0, 1), (1, 0), (1, 1)):
+        fit = fit_of(picked, Candidate(row=0, front=front, sheets=sheets))
+        assert fit.is_owned is (front + sheets == 0)
+
+
 def test_a_hopelessly_weak_pair_is_told_with_all_its_sheets():
     """Nine stops under what is wanted, and a stop more behind the sheet; two of a reason are near misses at most."""
     picked = answer(a_need(illuminance_lx=512_000.0), sheets=(a_sheet("nd", passes=0.5),))

@@ -1,6 +1,7 @@
 """What is drawn, told and weighed of the light."""
 
 import math
+import re
 from dataclasses import replace
 
 import numpy as np
@@ -66,6 +67,38 @@ def test_a_cell_unfolds_to_steps_that_add_up(gear):
     assert (
         "off" in cell_of(lit_setup(gear, lamps=(a_lamp(is_on=False),)), "key", "anna.key", RULES.units).steps[1].formula
     )
+
+
+def figures_in(step) -> list[float]:
+    return [
+        float(each.replace(",", "").replace("\u202f", "")) for each in re.findall(r"\d[\d,\u202f]*\.?\d*", step.formula)
+    ]
+
+
+def test_the_figures_of_a_cell_give_its_level(gear):
+    """Each formula is reckoned again from the figures that it shows."""
+
+    def cell(lamp, **more):
+        found = lit_setup(gear, lamps=(lamp,), **more)
+        return cell_of(found, "key", "anna.key", RULES.units), found.built.lights[0]
+
+    one, light = cell(a_lamp(level=0.25, z_m=2.2), surroundings=PALE)
+    assert figures_in(one.steps[0])[0] == pytest.approx(light.fixture.axis_cd, abs=0.5)
+    assert figures_in(one.steps[1]) == [2.0, 0.25, 2.0]  # log2(0.25) = -2.00
+    candela, off_deg, axis, throw_m, cosine = figures_in(one.steps[2])
+    assert one.steps[2].illuminance_lx == pytest.approx(0.25 * candela / throw_m**2 * cosine, rel=0.02)
+    assert (off_deg <= 1.0, axis) == (True, pytest.approx(light.fixture.axis_cd, abs=0.5))
+    first, later = figures_in(one.steps[3])
+    assert one.steps[3].illuminance_lx == pytest.approx(first + later, rel=0.02)
+    # A face so far that it is as good as a point: L A cos cos / d^2.
+    face, _ = cell(a_lamp(configuration="panel-100.own-face", x_m=0.2, y_m=0.2))
+    width_m, height_m, luminance, throw_m, off_deg, cosine = figures_in(face.steps[2])
+    point = luminance * width_m * height_m * math.cos(math.radians(off_deg)) * cosine / throw_m**2
+    assert face.steps[2].illuminance_lx == pytest.approx(0.1 * point, rel=0.1)
+    field = Surroundings(a_place(rooms=(), circuits=(), sockets=()))
+    sunny = lit_setup(gear, when=NOON, weather="clear", surroundings=field)
+    (sun,) = cell_of(sunny, "sun", "anna.top", RULES.units).steps
+    assert sun.illuminance_lx == pytest.approx(math.prod(figures_in(sun)), rel=0.02)
 
 
 def test_a_beam_is_drawn_from_the_distribution_and_ends_where_something_stands(gear):
