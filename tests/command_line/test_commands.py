@@ -5,7 +5,7 @@ from click.testing import CliRunner
 
 from iron_bucket.command_line.main import main
 from tests.conftest import GOLDEN
-from tests.tables import cases, table, tabled
+from tests.tables import table, tabled
 
 F21 = str(GOLDEN / "photometric" / "f21.ies")
 
@@ -120,25 +120,7 @@ def test_faces_files_solids_and_rooms_in_a_scene(tmp_path):
     assert "off the walls" in level_of(tmp_path, scene).stdout
 
 
-@pytest.mark.parametrize(
-    ("change", "sentence"),
-    [
-        *cases(__file__, "test_a_scene_that_cannot_be_reckoned"),
-        ({"lamps": [{**SCENE["lamps"][0], "aim": [0, 0, 0]}]}, "a vector with a direction"),
-        ({"lamps": [{**SCENE["lamps"][0], "colour": 1}]}, "colour is not a key"),
-        (
-            {"lamps": [{**SCENE["lamps"][0], "intensity": {"kind": "laser"}}]},
-            "kind is 'laser'; accepted: cosine_power, beam_field or file",
-        ),
-        ({"lamps": [{**SCENE["lamps"][0], "intensity": {"kind": "file", "path": "gone.ies"}}]}, "path is gone.ies"),
-        (
-            {"lamps": [{**SCENE["lamps"][0], "intensity": {"kind": "file", "path": "scene.json"}}]},
-            "no line that begins with TILT=",
-        ),
-        ({"frames": [{**SCENE["frames"][0], "reflectance": 0.5}]}, "both or neither"),
-        ({"frames": [{**SCENE["frames"][0], "side_y": [1, 1, 0]}]}, "a right angle"),
-    ],
-)
+@tabled
 def test_a_scene_that_cannot_be_reckoned(tmp_path, change, sentence):
     answer = level_of(tmp_path, change if isinstance(change, str) else SCENE | change, "--json")
     assert answer.exit_code == 1

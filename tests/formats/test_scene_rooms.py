@@ -6,6 +6,7 @@ import pytest
 
 from iron_bucket.formats.errors import FormatError
 from iron_bucket.formats.scene_json import read_scene
+from tests.tables import tabled
 
 PANE = {"wall": 1, "along_m": [1, 2], "height_m": [1, 2], "transmittance": 0.8, "diffuse_share": 0.25}
 ROOM = {
@@ -31,25 +32,7 @@ def test_an_opening_lies_along_its_wall_from_its_first_corner():
     assert [each.lamp_id for each in scene.lamps] == ["sun", "sky", "opening 1"]
 
 
-@pytest.mark.parametrize(
-    ("changes", "sentence"),
-    [
-        ({"pane": {"wall": 4}}, "wall is 4; accepted: a wall from 0 to 3"),
-        ({"pane": {"along_m": [2, 1]}}, r"along_m is \[2.0, 1.0\]; accepted: two figures \[from, to\] between 0 and 3"),
-        ({"pane": {"height_m": [1, 2.6]}}, "between 0 and 2.5 m"),
-        ({"pane": {"transmittance": 1.2}}, "transmittance is 1.2"),
-        ({"pane": {"diffuse_share": -0.1}}, "diffuse_share is -0.1"),
-        ({"pane": {"tint": 1}}, "tint is not a key"),
-        ({"room": {"corners_m": [[0, 0], [1]]}}, "pairs of numbers"),
-        ({"room": {"corners_m": [[0, 0], [4, "x"], [4, 3]]}}, "a list of numbers"),
-        ({"room": {"reflectances": {"walls": [0.5], "floor": 0.2, "ceiling": 0.8}}}, "one reflectance for each of 4"),
-        ({"sky": {"kind": "blue", "horizontal_lx": 1}}, "one of uniform, cie_overcast"),
-        ({"sky": {"kind": "uniform", "horizontal_lx": -1}}, "horizontal_lx is -1"),
-        ({"ground": {"reflectance": 2}}, "reflectance is 2"),
-        ({"sun": {"towards": [0, 0, 0], "normal_lx": 1}}, "a vector with a direction"),
-        ({"moon": {}}, "moon is not a key"),
-    ],
-)
+@tabled
 def test_what_is_refused(changes, sentence):
     with pytest.raises(FormatError, match=sentence):
         a_scene(**changes)

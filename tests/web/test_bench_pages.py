@@ -29,11 +29,6 @@ def test_every_page_opens_for_who_is_signed_in(gaffer, app, address):
 
 
 @tabled
-def test_what_is_not_there_is_not_found(gaffer, address):
-    assert gaffer.get(address).status_code == 404
-
-
-@tabled
 @pytest.mark.parametrize("units", ["metric", "imperial"])
 def test_a_form_saved_as_it_came_changes_nothing(gaffer, slug, units):
     gaffer.get("/bench")
@@ -42,24 +37,6 @@ def test_a_form_saved_as_it_came_changes_nothing(gaffer, slug, units):
     answer = gaffer.post(f"/bench/edit/{slug}", sent_by(gaffer.get(f"/bench/edit/{slug}").text, "piece-form"))
     assert answer.status_code == 303
     assert gaffer.get("/bench/out.json").json == before
-
-
-@tabled
-def test_bad_figures_keep_the_form(gaffer, change, sentence):
-    form = sent_by(gaffer.get("/bench/edit/day-led-300").text, "piece-form") | {"note": "kept"} | change
-    answer = gaffer.post("/bench/edit/day-led-300", form)
-    assert answer.status_code == 422
-    assert sentence in answer.text.replace("&#39;", "'")
-    assert 'value="kept"' in answer.text
-
-
-@tabled
-def test_a_bad_reading_keeps_what_was_typed(gaffer, form, sentence):
-    gaffer.get("/bench/walk/hmi-575.flood")
-    answer = gaffer.post("/bench/walk/hmi-575.flood", form | {"note": "by the door"}, as_swap=True)
-    assert answer.status_code == 422
-    assert sentence in answer.text.replace("&#39;", "'")
-    assert 'value="by the door"' in answer.text
 
 
 def sent(gaffer, address: str, data: bytes, name: str, **form):

@@ -71,44 +71,7 @@ def test_a_form_without_its_token_is_refused(gaffer):
     assert "expired" in answer.text
 
 
-NEW_JOB = table(__file__, "NEW_JOB")
-
-
-def test_a_job_from_making_to_archive(gaffer):
-    gaffer.get("/jobs/new")
-    made = gaffer.post("/jobs", NEW_JOB)
-    job = made.headers["Location"].split("/")[2]
-    assert "The bucket is empty" in gaffer.get(f"/jobs/{job}/bucket").text
-    page = gaffer.get(f"/jobs/{job}/rules").text
-    version = re.search(r'name="version" value="(\d+)"', page)[1]
-    assert gaffer.post(f"/jobs/{job}/rules", NEW_JOB | {"name": "Later", "version": version}).status_code == 303
-    stale = gaffer.post(f"/jobs/{job}/rules", NEW_JOB | {"name": "Mine", "version": version})
-    assert stale.status_code == 409
-    assert 'value="Mine"' in stale.text
-    assert "was changed meanwhile" in stale.text
-    gaffer.post(f"/jobs/{job}/archive", {"archived": "yes"})
-    assert "Restore" in gaffer.get("/").text
-    gaffer.post(f"/jobs/{job}/step/back", {"back": "/"})
-    assert "Undone: archived the job" in gaffer.get("/").text
-
-
-@tabled
-def test_a_bad_job_keeps_the_form(gaffer, change, sentence):
-    answer = gaffer.post("/jobs", NEW_JOB | {"places": "kept words"} | change)
-    assert answer.status_code == 422
-    assert sentence in answer.text.replace("&#39;", "'")
-    assert "kept words" in answer.text
-
-
 PICK = {"level": "640 lx", "throw": "3 m", "width": "1.5 m", "soft": "12", "cct": "5600"}
-
-
-@tabled
-def test_a_bad_word_is_named_and_kept(gaffer, change, sentence):
-    for headers in ({}, {"HX-Request-Type": "partial"}):
-        answer = gaffer.get("/pick", query_string=PICK | change, headers=headers)
-        assert answer.status_code == 422
-        assert sentence in answer.text.replace("&#39;", "'")
 
 
 @tabled
@@ -138,14 +101,6 @@ def test_from_need_to_bucket_to_csv(gaffer, job_id):
     assert picked <= {row["id"] for row in document["entries"]}
 
 
-@tabled
-def test_what_cannot_go_into_a_bucket(gaffer, job_id, change, status):
-    page = gaffer.get(f"/jobs/{job_id}/pick", query_string=PICK).text
-    assert (
-        gaffer.post("/pick/bucket", PICK | {"key": key_of(page), "job_id": str(job_id)} | change).status_code == status
-    )
-
-
 def test_three_side_by_side(gaffer):
     page = gaffer.get("/pick", query_string=PICK).text
     keys = re.findall(r'name="with" value="([^"]+)"', page)[:4]
@@ -157,16 +112,6 @@ def test_three_side_by_side(gaffer):
 
 def version_of(page: str) -> str:
     return re.search(r'name="version" value="(\d+)"', page)[1]
-
-
-@tabled
-def test_bad_counts_are_named(gaffer, job_id, quantity, sentence):
-    page = gaffer.get(f"/jobs/{job_id}/bucket").text
-    answer = gaffer.post(
-        f"/jobs/{job_id}/bucket/1/quantity", {"version": version_of(page), "quantity": quantity}, as_swap=True
-    )
-    assert answer.status_code == 422
-    assert sentence in answer.text.replace("&#39;", "'")
 
 
 def upload(gaffer, data: bytes, **changes):

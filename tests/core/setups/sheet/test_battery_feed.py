@@ -10,6 +10,7 @@ from iron_bucket.core.setups.evaluation import Evaluation
 from iron_bucket.core.setups.sheet.load_summary import load_summary
 from iron_bucket.core.setups.sheet.pieces import pieces_of
 from tests.core.setups.made import RULES, a_lamp, lit_setup
+from tests.tables import tabled
 
 LED = "day-led-300.bare"  # 352 W; two V-lock plates, from which it gives up to six tenths
 
@@ -32,25 +33,7 @@ def test_what_to_mind_with_a_lamp_begins_with_its_name(gear):
     assert expected <= {each.title for each in Evaluation(lit=found, gear=gear, rules=RULES).cautions}
 
 
-@pytest.mark.parametrize(
-    ("changes", "expected"),
-    [
-        ({"feed": "battery-v-290", "level": 0.6}, {}),
-        (
-            {"feed": "battery-v-290", "level": 0.8},
-            {"battery-limit": "up to 60 % of its output from them; it is set to"},
-        ),
-        # 220 W at six tenths over 0.95 * 14.4 V * 2 plates.
-        (
-            {"feed": "battery-v-98", "level": 0.6},
-            {"battery-current": "220 W are 8.0 A from each of 2; V-lock 98 Wh delivers 7 A"},
-        ),
-        ({"feed": "battery-v-98", "level": 0.6, "is_on": False}, {}),
-        ({"feed": "battery-v26-300"}, {"no-plate": "which is of the v-lock-26 mount"}),
-        ({"feed": "battery-station-1500", "level": 1.0}, {}),
-        ({"feed": "by-window", "level": 1.0}, {}),
-    ],
-)
+@tabled
 def test_what_batteries_cannot_do_is_said_with_its_figure(gear, changes, expected):
     found = told(gear, **changes)
     assert found.keys() == expected.keys()

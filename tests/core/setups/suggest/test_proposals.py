@@ -18,6 +18,7 @@ from iron_bucket.core.setups.suggest.by_camera import by_camera_and_day, other_h
 from iron_bucket.core.setups.suggest.by_lamps import by_lamps
 from iron_bucket.core.setups.suggest.shortfall import Shortfall
 from tests.core.setups.made import NOON, RULES, a_frame, a_lamp, a_place, a_target, lit_setup
+from tests.tables import tabled
 
 
 def missing(gear, **changes) -> Shortfall:
@@ -74,15 +75,7 @@ SIZED = re.compile(r"^(Raise|Dim|A second head)|(closer|farther)$| in place of "
 DRESSED = {"configuration": "day-led-300.bare", "face": "octagon-0.9", "x_m": 1.9, "y_m": 1.2}
 
 
-@pytest.mark.parametrize(
-    ("lamp", "iso", "walls"),
-    [
-        ({"level": 0.02, "z_m": 2.3}, 200.0, "black cloth"),
-        ({"level": 0.3, "sheets": ("nd-0.3",)}, 640.0, "black cloth"),
-        ({"level": 0.4} | DRESSED, 100.0, "black cloth"),
-        ({"level": 0.05, "x_m": 2.0, "y_m": 1.9}, 200.0, "mid grey paint"),
-    ],
-)
+@tabled
 def test_what_is_sized_to_the_need_meets_it(gear, lamp, iso, walls):
     place = Surroundings(a_place(walls))
     miss = missing(gear, lamps=(a_lamp(**lamp),), look=Look(iso=iso), surroundings=place)
@@ -214,17 +207,7 @@ def test_the_camera_turns_no_further_than_the_window_asks(gear, bearing):
     assert said == ([] if expected is None else [f"Turn the camera {abs(expected)}° {word}: Window leaves the picture"])
 
 
-@pytest.mark.parametrize(
-    ("name", "missed", "limit"),
-    [
-        ("t_stop", 1.0, 45.0 / 2**0.5),
-        ("iso", 1.0, -100.0),
-        ("nd_stops", 1.0, 9.0),
-        ("t_stop", -1.0, -0.7 * 2**0.5),
-        ("iso", -1.0, 12_800.0),
-        ("nd_stops", -1.0, -1.0),
-    ],
-)
+@tabled
 def test_the_camera_goes_as_far_as_it_can(gear, name, missed, limit):
     """One stop to give or to take; a limit below 0 is one from below."""
     for share, is_offered in ((0.99, limit > 0.0), (1.01, limit < 0.0)):
