@@ -33,6 +33,11 @@ class Panel:
         require_positive("height_m", self.height_m, unit="m")
         object.__setattr__(self, "normal", cross(self.side_x, self.side_y))
 
+    def met_m(self, start_m: Array, end_m: Array) -> Array:
+        """Where lines from one place to another meet its plane. Shapes: (..., 3) to the same."""
+        before, behind = ((each - self.centre_m) @ self.normal for each in (start_m, end_m))
+        return np.asarray(start_m + np.asarray(before / (before - behind))[..., None] * (end_m - start_m))
+
     def points(self, a_side: int = PANEL_POINTS) -> tuple[Array, Array]:
         """Gauss points (P, 3), ``a_side`` squared, and the area in m2 that each stands for (P,)."""
         nodes, weights = gauss_nodes(a_side)

@@ -59,8 +59,7 @@ def _unblocked(starts_m: Array, panel: Panel, points: Points, images: Points, bl
     shares = crosses(starts_m, images.positions_m, panel).T.astype(float)
     receivers, pieces = np.nonzero(shares)
     ends, starts = images.positions_m[receivers], starts_m[pieces]
-    before, behind = (starts - panel.centre_m) @ panel.normal, (ends - panel.centre_m) @ panel.normal
-    met = starts + (before / (before - behind))[:, None] * (ends - starts)
+    met = panel.met_m(starts, ends)
     shares[receivers, pieces] = passing_each(starts, met, blockers) * passing_each(
         met, points.positions_m[receivers], blockers
     )

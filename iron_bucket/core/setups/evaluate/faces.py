@@ -192,10 +192,7 @@ def _lit_size_m(lit: LitScene, light: int, frame_index: int, mark: int) -> float
     places, weights = cut.points_m - frame.panel.centre_m, given
     straight_lx = float(lit.response.direct_lx[light, mark])
     if straight_lx > 0.0 and isinstance(lamp, SceneLamp):
-        ray = of.position_m - lamp.position_m
-        met = lamp.position_m + ray * ((frame.panel.centre_m - lamp.position_m) @ frame.panel.normal) / (
-            ray @ frame.panel.normal
-        )
+        met = frame.panel.met_m(lamp.position_m, of.position_m)
         places = np.concatenate([places, (met - frame.panel.centre_m)[None]])
         weights = np.append(given, straight_lx)
     return max(_holding_most_m(places, weights, frame), _own_size_m(lit.built.lights[light]) if straight_lx else 0.0)

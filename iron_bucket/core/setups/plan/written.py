@@ -26,3 +26,8 @@ def tenth_deg(angle_deg: float) -> float:
 def dialled(level: float) -> float:
     """A dimmer's level, to a hundredth of a percent."""
     return round(level, 4)
+
+
+def hundredth(value: float) -> float:
+    """Of a stop, or of an aperture's number."""
+    return round(value, 2)

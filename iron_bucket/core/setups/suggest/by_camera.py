@@ -15,7 +15,7 @@ from iron_bucket.core.setups.evaluate.ladder import RungKind, ladder_of
 from iron_bucket.core.setups.evaluate.lit_scene import LitScene
 from iron_bucket.core.setups.plan.changes import Change, Operation, added, changed, next_id, set_look, set_piece
 from iron_bucket.core.setups.plan.setup import LEAST_FILM_STOPS, MOST_FILM_STOPS, WindowFilm
-from iron_bucket.core.setups.plan.written import tenth_deg
+from iron_bucket.core.setups.plan.written import hundredth, tenth_deg
 from iron_bucket.core.setups.scene.build_scene import LightKind, build_scene
 from iron_bucket.core.setups.suggest.shortfall import WORTH_SHARE, Proposal, Shortfall
 
@@ -37,19 +37,17 @@ def _camera(miss: Shortfall) -> Iterator[Proposal]:
         return
     t_stop = look.t_stop * 2.0 ** (thirds / 2.0)
     if 0.7 <= t_stop <= 45.0:
-        yield f"{'Close' if thirds > 0 else 'Open'} to T{t_stop:.2g}", (set_look(t_stop=round(t_stop, 2)),)
+        yield f"{'Close' if thirds > 0 else 'Open'} to T{t_stop:.2g}", (set_look(t_stop=hundredth(t_stop)),)
     iso = look.iso * 2.0**-thirds
     if 50.0 <= iso <= 25_600.0:
         yield f"ISO {iso:.0f}", (set_look(iso=float(round(iso))),)
     nd_stops = look.nd_stops + thirds
     if 0.0 <= nd_stops <= 10.0:
-        yield f"{display.stops(nd_stops, signed=False)} of ND at the lens", (set_look(nd_stops=round(nd_stops, 2)),)
+        yield f"{display.stops(nd_stops, signed=False)} of ND at the lens", (set_look(nd_stops=hundredth(nd_stops)),)
 
 
 def _films(miss: Shortfall) -> Iterator[Proposal]:
-    """ND film on a window that is too bright, or lights too much."""
-    if miss.factor >= 1.0:
-        return
+    """ND film on a window that is too bright or lights too much, and less of it where that is too dark."""
     on = {each.opening_id: each for each in miss.setup.films}
     for at, light in enumerate(miss.lit.built.lights):
         if light.kind is not LightKind.DAY or isinstance(light.light, SceneLamp) or light.level <= 0.0:
@@ -61,11 +59,11 @@ def _films(miss: Shortfall) -> Iterator[Proposal]:
         else:
             given = float(miss.lit.by_light_lx[at, miss.place])
             needed = miss.needed_lx(given)
-            if given <= 0.0 or needed <= 0.0:
+            if min(given, needed) <= 0.0:
                 continue
             stops = math.log2(given / needed)
         before = on[light.light_id].stops if light.light_id in on else 0.0
-        whole = round(before + stops, 2)
+        whole = hundredth(before + stops)
         if not LEAST_FILM_STOPS <= whole <= MOST_FILM_STOPS:
             continue
         if light.light_id in on:
@@ -119,7 +117,7 @@ def _hours(miss: Shortfall) -> Iterator[Proposal]:
 def other_hours(now: datetime) -> list[datetime]:
     """Every half hour of that day from five to ten at night but its own, nearest first."""
     midnight = now.replace(hour=0, minute=0)
-    hours = (midnight + timedelta(minutes=minutes) for minutes in range(5 * 60, 22 * 60 + 1, 30))
+    hours = (midnight + timedelta(minutes=minutes) for minutes in range(5 * 60, 22 * 60 + 30, 30))
     return sorted((when for when in hours if when != now), key=lambda when: abs(when - now))
 
 
@@ -141,6 +139,6 @@ def _would_do(miss: Shortfall, changes: tuple[Change, ...]) -> bool:
         )
         for each in (miss.lit.built, built)
     )
-    if now <= 0.0 or then <= 0.0 or miss.rung.target is None:
+    if min(now, then) <= 0.0 or miss.rung.target is None:
         return False
     return abs(miss.miss_stops + math.log2(then / now)) <= miss.rung.target.tolerance

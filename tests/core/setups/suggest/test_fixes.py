@@ -101,6 +101,16 @@ def test_a_window_that_clips(gear):
     )
     again = next(way for way in more if "of film" in way.text)
     assert again.changes[0].operation is Operation.SET
+    assert re.fullmatch(r"[\d.½⅓⅔ ]+ stops? of film on Window", again.text)
+    # Where the window lies too low, less film is a way, and leaving it out of the picture is none.
+    low = ladder_of(filmed, RULES.receptor).rung("window").stops + 0.4
+    thin = WindowFilm(piece_id="f", opening_id="window", stops=2.0)
+    _, brighter = ways_of(
+        gear, mark="window", when=NOON, films=(thin,), targets=(a_target(mark="window", stops=low, tolerance=0.1),)
+    )
+    lifts = [way for way in brighter if "of film on Window" in way.text]
+    assert [way.changes[0].to["stops"] < 2.0 for way in lifts] == [True]
+    assert not any("leaves the picture" in way.text for way in brighter)
     assert again.changes[0].to["stops"] == pytest.approx(film.changes[0].piece.stops, abs=0.02)
     # Film for what the window gives to something else: Anna's back a stop and a half down, in black cloth.
     back = {"mark": "anna.back", "when": NOON, "lamps": ()}

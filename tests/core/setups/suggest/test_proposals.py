@@ -157,6 +157,7 @@ def test_a_second_head_stands_beside_and_nets_before_the_lamp(gear):
         lamp = np.array([key.x_m, key.y_m, key.z_m])
         assert np.linalg.norm(spot - lamp) == pytest.approx(0.6, abs=0.002)
         assert np.cross(spot - lamp, mark - lamp) == pytest.approx(np.zeros(3), abs=0.005)
+        assert (spot - lamp) @ (mark - lamp) > 0.0
         away = lamp - mark
         assert flag.bearing_deg == pytest.approx(np.degrees(np.arctan2(away[0], away[1])) % 360.0, abs=0.1)
         assert flag.tilt_deg == pytest.approx(np.degrees(np.arcsin(away[2] / np.linalg.norm(away))), abs=0.1)
