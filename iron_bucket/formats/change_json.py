@@ -70,13 +70,13 @@ def _with(document: Row, given: Fields) -> Row:
     if not where:
         _require_unchanged(document, was, "the set-up")
         return document | to
-    held = document.get(where)
-    if isinstance(held, dict):
-        _require_unchanged(held, was, where)
-        return document | {where: held | to}
-    if held is not None and not isinstance(held, list):
+    there = document.get(where)
+    if isinstance(there, dict):
+        _require_unchanged(there, was, where)
+        return document | {where: there | to}
+    if there is not None and not isinstance(there, list):
         raise BadValue("where", repr(where)[:40], "the name of a list or an object of the document")
-    return document | {where: _in_list(held or [], where, operation, piece_id, to, was)}
+    return document | {where: _in_list(there or [], where, operation, piece_id, to, was)}
 
 
 def _in_list(pieces: Sequence[Row], where: str, operation: Operation, piece_id: str, to: Row, was: Row) -> list[Row]:

@@ -62,7 +62,7 @@ class Gear:
             every = Counter([*(item.slug for item in self.items()), *(unit.slug for unit in self.units)])
             raise BadValue("slug", repr(every.most_common(1)[0][0]), "a slug that nothing else bears")
         known = {head.slug for head in self.heads}
-        for head_slug in (each.head_slug for held in (self.configurations, self.units) for each in held):
+        for head_slug in (each.head_slug for kind in (self.configurations, self.units) for each in kind):
             if head_slug not in known:
                 raise BadValue("head_slug", repr(head_slug), "the slug of a head in the same gear")
 

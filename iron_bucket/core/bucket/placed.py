@@ -62,7 +62,7 @@ def _greater(one: list[Entry], other: list[Entry]) -> list[Entry]:
     return [max(pair, key=lambda entry: (entry.mains_w, entry.level)) for pair in pairs]
 
 
-def _covered(held: Sequence[Entry], most: dict[Sort, list[Entry]]) -> dict[Sort, int]:
+def _covered(entries: Sequence[Entry], most: dict[Sort, list[Entry]]) -> dict[Sort, int]:
     """How many of each thing the bucket brings for what is placed.
 
     What hangs on a pick serves that pick: it stands in for placed gear only where the picked head is a placed one.
@@ -70,15 +70,15 @@ def _covered(held: Sequence[Entry], most: dict[Sort, list[Entry]]) -> dict[Sort,
     covered: dict[Sort, int] = defaultdict(int)
     left = Counter({sort: len(entries) for sort, entries in most.items()})
     used: Counter[int] = Counter()
-    for sort, entry in sorts_of(tuple(held)):
+    for sort, entry in sorts_of(tuple(entries)):
         if entry.parent_id is None and isinstance(entry.item, Head):
             used[entry.entry_id] = min(entry.quantity, left[sort])
             left[sort] -= used[entry.entry_id]
             covered[sort] += used[entry.entry_id]
         elif entry.parent_id is None:
             covered[sort] += entry.quantity
-    heads = {entry.entry_id: entry for entry in held}
-    for sort, entry in sorts_of(tuple(held)):
+    heads = {entry.entry_id: entry for entry in entries}
+    for sort, entry in sorts_of(tuple(entries)):
         parent = heads.get(entry.parent_id) if entry.parent_id is not None else None
         if parent is not None and parent.quantity:
             covered[sort] += entry.quantity * used[parent.entry_id] // parent.quantity

@@ -69,9 +69,9 @@ def hired_of(entries: tuple[Entry, ...]) -> dict[int, Hired]:
     for entry in entries:
         of_slug[entry.item.slug].append(entry)
     hired: dict[int, Hired] = {}
-    for held in of_slug.values():
-        ours = max(held, key=lambda entry: entry.entry_id).item.owned  # as last put in
-        for entry in sorted(held, key=lambda entry: (entry.area_m2, entry.entry_id)):
+    for alike in of_slug.values():
+        ours = max(alike, key=lambda entry: entry.entry_id).item.owned  # as last put in
+        for entry in sorted(alike, key=lambda entry: (entry.area_m2, entry.entry_id)):
             pieces = max(0, entry.quantity - ours)
             ours = max(0, ours - entry.quantity)
             price = None if entry.item.day_price is None else pieces * entry.area_m2 * entry.item.day_price

@@ -28,7 +28,7 @@ _PARTS = {text: float(Fraction(text)) for text in ("1/3", "2/3", "1/2", "1/4", "
 _PARTS |= {sign: unicodedata.numeric(sign) for sign in "½⅓⅔¼¾"}
 _PART = "\\d{1,2}/\\d{1,2}|[½⅓⅔¼¾]"
 _MIXED = rf"(?:{_PART})|{_NUMBER}(?:\s*[½⅓⅔¼¾]|\s+\d{{1,2}}/\d{{1,2}})?"
-#: Densities as they are spoken, in tenths: ND3 is 0.3, ND12 is 1.2; ND0.6 has a point, ND64 is a factor.
+#: Densities as they are said, in tenths: ND3 is 0.3, ND12 is 1.2; ND0.6 has a point, ND64 is a factor.
 _ND_TENTHS = frozenset(range(3, 31, 3))
 _STOPS_OF_DENSITY = 1.0 / 0.3
 _MOST_ND_STOPS = 20

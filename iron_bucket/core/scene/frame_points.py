@@ -107,8 +107,8 @@ class FramePoints:
         large = [at for at in range(len(lamps)) if at not in set(small)]
         lit[large] = levels_lx([lamps[at] for at in large], points, blockers)
         if small:
-            held: list[SceneLamp] = [lamps[at] for at in small]  # type: ignore[misc]
-            lit[small] = small_levels_lx(held, points) * self._seen(held, blockers)
+            small_lamps: list[SceneLamp] = [lamps[at] for at in small]  # type: ignore[misc]
+            lit[small] = small_levels_lx(small_lamps, points) * self._seen(small_lamps, blockers)
         return lit
 
     def _seen(self, lamps: Sequence[SceneLamp], blockers: Sequence[Blocker]) -> Array:

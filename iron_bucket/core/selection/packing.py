@@ -280,11 +280,11 @@ def _mounts(
 ) -> np.ndarray:
     """Boxes and grids need the head's free fitting of their own kind; frames and bounces stand on their own."""
     free = np.array([head.fitting if each.takes_box else "" for head, each in zip(heads, configurations, strict=True)])
-    held = np.array([head.fitting for head in heads])
+    fittings = np.array([head.fitting for head in heads])
     face = np.array([front.face.fitting if front.face else "" for front in fronts])
     grid = np.array([front.grid.fitting if front.kind is FrontKind.GRID and front.grid else "" for front in fronts])
     with_face = (free[:, None] == face[None, :]) & (free[:, None] != "")
-    with_grid = (held[:, None] == grid[None, :]) & (held[:, None] != "")
+    with_grid = (fittings[:, None] == grid[None, :]) & (fittings[:, None] != "")
     stands_free = np.array(
         [front.kind in (FrontKind.OPEN, FrontKind.FRAME, FrontKind.BOARD) for front in fronts], dtype=bool
     )

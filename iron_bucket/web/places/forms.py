@@ -251,26 +251,26 @@ def next_piece_id(place: Place, stem: str) -> str:
     return f"{stem}-{number}"
 
 
-def added_piece(held: PieceList, place: Place, form: Any, units: UnitSystem) -> Row:
+def added_piece(pieces: PieceList, place: Place, form: Any, units: UnitSystem) -> Row:
     """A change that adds a piece from its form."""
-    row = dict(held.begins) | read_row(held.fields, form, units)
-    if held.key != "name":
-        row[held.key] = next_piece_id(place, held.noun)
-    if held.where == "rooms":
+    row = dict(pieces.begins) | read_row(pieces.fields, form, units)
+    if pieces.key != "name":
+        row[pieces.key] = next_piece_id(place, pieces.noun)
+    if pieces.where == "rooms":
         row = _with_walls(row, row.pop("all_walls", ""))
-    return {"operation": "add", "where": held.where, "to": row}
+    return {"operation": "add", "where": pieces.where, "to": row}
 
 
-def changed_piece(held: PieceList, piece_id: str, place: Place, form: Any, units: UnitSystem) -> list[Row]:
+def changed_piece(pieces: PieceList, piece_id: str, place: Place, form: Any, units: UnitSystem) -> list[Row]:
     """Changes to one piece from its form; none where nothing differs."""
-    to, was = changes_of(held.fields, form, units)
-    if held.where == "rooms":
+    to, was = changes_of(pieces.fields, form, units)
+    if pieces.where == "rooms":
         old = room_row(place, piece_id)
         row = _with_walls(old | to, to.pop("all_walls", ""))
         was.pop("all_walls", None)
         if row["walls"] != old["walls"]:
             to, was = to | {"walls": row["walls"]}, was | {"walls": old["walls"]}
-    return [{"operation": "set", "where": held.where, "piece_id": piece_id, "to": to, "was": was}] if to else []
+    return [{"operation": "set", "where": pieces.where, "piece_id": piece_id, "to": to, "was": was}] if to else []
 
 
 def _with_walls(row: Row, all_walls: str) -> Row:

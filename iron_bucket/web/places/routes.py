@@ -141,10 +141,10 @@ def change_own(place_id: int) -> AnyResponse | str | tuple[str, int]:
 
 
 def _list_of(view: desk.PlaceView, where: str) -> forms.PieceList:
-    held = next((each for each in forms.lists_of(view.place) if each.where == where), None)
-    if held is None:
+    pieces = next((each for each in forms.lists_of(view.place) if each.where == where), None)
+    if pieces is None:
         raise NotFound("a place has no such list")
-    return held
+    return pieces
 
 
 @bp.post("/<int:place_id>/<where>")
@@ -152,9 +152,9 @@ def _list_of(view: desk.PlaceView, where: str) -> forms.PieceList:
 def add_piece(place_id: int, where: str) -> AnyResponse | str | tuple[str, int]:
     """One more of a list."""
     view = desk.open_place(g.session, place_id)
-    held = _list_of(view, where)
+    pieces = _list_of(view, where)
     try:
-        return _change(place_id, [forms.added_piece(held, view.place, request.form, g.units)])
+        return _change(place_id, [forms.added_piece(pieces, view.place, request.form, g.units)])
     except (BadValue, ChangedMeanwhile) as bad:
         return _refused(place_id, bad, f"{where}-new")
 
@@ -164,11 +164,11 @@ def add_piece(place_id: int, where: str) -> AnyResponse | str | tuple[str, int]:
 def change_piece(place_id: int, where: str, piece_id: str) -> AnyResponse | str | tuple[str, int]:
     """Change one, or take it out."""
     view = desk.open_place(g.session, place_id)
-    held = _list_of(view, where)
+    pieces = _list_of(view, where)
     try:
         if request.form.get("out"):
             return _change(place_id, [{"operation": "remove", "where": where, "piece_id": piece_id}])
-        return _change(place_id, forms.changed_piece(held, piece_id, view.place, request.form, g.units))
+        return _change(place_id, forms.changed_piece(pieces, piece_id, view.place, request.form, g.units))
     except (BadValue, ChangedMeanwhile) as bad:
         return _refused(place_id, bad, f"{where}-{piece_id}")
 

@@ -34,22 +34,22 @@ QUESTIONS = {"there": "", "outside": "9400 lx", "passes": "80", "place": "", "da
 @signed_in
 def look(job_id: int) -> str | tuple[str, int]:
     """The job's look, and two questions."""
-    job, held = passes.job_look(g.session, person_id(), job_id)
+    job, look = passes.job_look(g.session, person_id(), job_id)
     g.job, g.units = job, job.rules.units
     asked = {key: request.args.get(key, usual) for key, usual in QUESTIONS.items()}
     try:
-        return _page(job, held, asked, None)
+        return _page(job, look, asked, None)
     except BadValue as bad:
-        return _page(job, held, dict(QUESTIONS), bad, asked), 422
+        return _page(job, look, dict(QUESTIONS), bad, asked), 422
 
 
 def _page(
-    job: JobView, held: Look, asked: dict[str, str], bad: Exception | None, typed: dict[str, str] | None = None
+    job: JobView, look: Look, asked: dict[str, str], bad: Exception | None, typed: dict[str, str] | None = None
 ) -> str:
     receptor = job.rules.receptor
-    wanted = held.wanted_lx(receptor)
+    wanted = look.wanted_lx(receptor)
     ladder = ladder_picture(
-        Ladder(rungs=(), above=held.clip_stops, below=held.floor_stops, wanted_lx=wanted),
+        Ladder(rungs=(), above=look.clip_stops, below=look.floor_stops, wanted_lx=wanted),
         g.units,
         width=300.0,
         height=560.0,
@@ -59,20 +59,20 @@ def _page(
         if asked["there"].strip()
         else None
     )
-    window, places = _window(held, asked, job), desk_places.list_places(g.session)
+    window, places = _window(look, asked, job), desk_places.list_places(g.session)
     return render_template(
         "setups/look.html",
         job=job,
         places=[each for each in places if not each.is_archived],
         weathers=list(Weather),
         hours=_hours(asked, window, places),
-        look=held,
-        row=write_record(held),
+        look=look,
+        row=write_record(look),
         fields=LOOK_FIELDS,
         wanted_lx=wanted,
         ladder=ladder,
         there_lx=there_lx,
-        t_stop=held.t_stop_at(there_lx, receptor) if there_lx else None,
+        t_stop=look.t_stop_at(there_lx, receptor) if there_lx else None,
         window=window,
         asked=typed or asked,
         bad=bad,
@@ -103,14 +103,14 @@ def _hours(asked: dict[str, str], window: HeldWindow, places: Sequence[desk_plac
     }
 
 
-def _window(held: Look, asked: dict[str, str], job: JobView) -> HeldWindow:
+def _window(look: Look, asked: dict[str, str], job: JobView) -> HeldWindow:
     """A view outside of so many lux on middle grey."""
     outside_lx = read_typed.illuminance_lx(asked["outside"], "Outside", g.units)
     passes = read_typed.number(asked["passes"], "Glass passes", "%") / 100.0
     if not 0.0 < passes <= 1.0:
         raise BadValue("Glass passes", asked["passes"], "above 0, up to 100 %")
     return held_window(
-        luminance_cd_m2=grey_luminance_cd_m2(outside_lx), passes=passes, look=held, receptor=job.rules.receptor
+        luminance_cd_m2=grey_luminance_cd_m2(outside_lx), passes=passes, look=look, receptor=job.rules.receptor
     )
 
 
@@ -118,16 +118,16 @@ def _window(held: Look, asked: dict[str, str], job: JobView) -> HeldWindow:
 @signed_in
 def set_look(job_id: int) -> Response | tuple[str, int]:
     """Keep the look for set-ups that start from now on."""
-    job, held = passes.job_look(g.session, person_id(), job_id)
+    job, look = passes.job_look(g.session, person_id(), job_id)
     g.job, g.units = job, job.rules.units
     try:
         passes.set_look(
             g.session,
             person_id(),
             job_id,
-            read_record(Look, write_record(held) | read_row(LOOK_FIELDS, request.form, g.units)),
+            read_record(Look, write_record(look) | read_row(LOOK_FIELDS, request.form, g.units)),
         )
     except BadValue as bad:
-        return _page(job, held, dict(QUESTIONS), bad), 422
+        return _page(job, look, dict(QUESTIONS), bad), 422
     flash("Saved. New set-ups start from this look.")
     return redirect(url_for("setups.look", job_id=job_id), code=303)

@@ -181,14 +181,14 @@ def read_row(fields: Iterable[TypedField], form: Any, units: UnitSystem) -> Row:
 
     ``form``: werkzeug's. A tick that was not sent is no, where the form says it holds it (``holds``).
     """
-    held = set(form.getlist("holds"))
+    shown = set(form.getlist("holds"))
     found: Row = {}
     for each in fields:
         if each.takes is Takes.YES:
-            if each.key in form or each.key in held:
+            if each.key in form or each.key in shown:
                 found[each.key] = form.get(each.key) == "yes"
         elif each.takes is Takes.SEVERAL:
-            if each.key in form or each.key in held:
+            if each.key in form or each.key in shown:
                 found[each.key] = _read_several(each, form.getlist(each.key))
         elif each.key in form:
             found[each.key] = read(each, form[each.key], units)

@@ -206,6 +206,6 @@ def _holding_most_m(places: Array, weights: Array, frame: SceneFrame) -> float:
     spread = np.maximum(np.sqrt(np.square(off) @ share), 1e-6)
     reach = np.sqrt(np.square(off / spread[:, None]).sum(axis=0))
     order = np.argsort(reach)
-    held = np.interp(COUNTED_SHARE, np.cumsum(share[order]), reach[order])
-    size_m = np.sqrt(np.pi / COUNTED_SHARE) * held * np.sqrt(spread[0] * spread[1])
+    most_reach = np.interp(COUNTED_SHARE, np.cumsum(share[order]), reach[order])
+    size_m = np.sqrt(np.pi / COUNTED_SHARE) * most_reach * np.sqrt(spread[0] * spread[1])
     return float(min(size_m, np.sqrt(frame.panel.width_m * frame.panel.height_m)))

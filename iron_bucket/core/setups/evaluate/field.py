@@ -86,8 +86,8 @@ def _between(count: int, every: int) -> Array:
 
     Shape (count, K).
     """
-    held = np.arange(0, count, every)
-    return np.array([np.interp(np.arange(count), held, one) for one in np.eye(len(held))]).T
+    known = np.arange(0, count, every)
+    return np.array([np.interp(np.arange(count), known, one) for one in np.eye(len(known))]).T
 
 
 def _by_light(light: Light, beams: _Net, net: _Net, blockers: Blockers, ends: Array) -> Array:
@@ -97,8 +97,8 @@ def _by_light(light: Light, beams: _Net, net: _Net, blockers: Blockers, ends: Ar
     if not isinstance(light, SceneLamp):
         return net.laid_over(lamp_level_lx(light, net.points, blockers))
     seen = blockers.shares(blockers.within(light.position_m[None]), ends).reshape(ROWS, COLUMNS)
-    held = beams if light.face is None else net
-    return held.laid_over(lamp_level_lx(light, held.points, ())) * seen
+    fine_enough = beams if light.face is None else net
+    return fine_enough.laid_over(lamp_level_lx(light, fine_enough.points, ())) * seen
 
 
 def _normals(positions: Array, plane: FieldPlane, camera: tuple[float, float]) -> Array:

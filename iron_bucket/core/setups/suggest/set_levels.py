@@ -158,16 +158,16 @@ def _once(lit: LitScene, receptor: Receptor, free: list[int]) -> _Settled:
         ]
     )
     wanted = np.array([_wanted_lx(lit, rung, target, receptor) for rung, target in asked])
-    held = [name for name, is_reached in zip(names, reached, strict=True) if is_reached]
-    solved = solve_levels(unit[:, reached], wanted[reached], now, lowest, held)
+    reachable = [name for name, is_reached in zip(names, reached, strict=True) if is_reached]
+    solved = solve_levels(unit[:, reached], wanted[reached], now, lowest, reachable)
     tolerances = np.array([target.tolerance for _, target in asked])
     return _Settled(
         levels=np.where(fixed, lit.built.levels, solved.levels),
         solved=solved,
         wanted_lx=wanted[reached],
-        names=tuple(held),
+        names=tuple(reachable),
         tolerances=tolerances[reached],
-        beyond=tuple(name for name in names if name not in held),
+        beyond=tuple(name for name in names if name not in reachable),
     )
 
 

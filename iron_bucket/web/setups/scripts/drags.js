@@ -1,4 +1,4 @@
-// Dragging: a piece over the plan, its aim round it, its height on the strip. Levels follow while it is held; what
+// Dragging: a piece over the plan, its aim round it, its height on the strip. Levels follow while it is dragged; what
 // it became is kept when it is let go. A press that does not move chooses the piece.
 import { drag } from "d3-drag";
 import { select, selectAll } from "d3-selection";
@@ -18,10 +18,10 @@ import {
 } from "./pieces.js";
 
 const FAR_PX = 4;
-let held = null;
-export const isHeld = () => held !== null;
+let dragged = null;
+export const isDragging = () => dragged !== null;
 
-// What every drag shares; `follow` draws the held piece at the pointer and returns what it would be set to.
+// What every drag shares; `follow` draws the dragged piece at the pointer and returns what it would be set to.
 const dragging = (markFrom, subject, follow) =>
   drag()
     .container((event) => event.target.closest("svg"))
@@ -30,17 +30,17 @@ const dragging = (markFrom, subject, follow) =>
     .clickDistance(FAR_PX)
     .on("start", (event) => {
       const mark = markFrom(event.sourceEvent.target);
-      held = { mark, from: { x: event.x, y: event.y }, scale: mark.ownerSVGElement.getScreenCTM().a, to: null };
+      dragged = { mark, from: { x: event.x, y: event.y }, scale: mark.ownerSVGElement.getScreenCTM().a, to: null };
     })
     .on("drag", (event) => {
-      const moved = Math.hypot(event.x - held.from.x, event.y - held.from.y) * held.scale;
-      if (!held.to && moved < FAR_PX) return;
-      held.to = follow(held.mark, event);
-      tryOut([setOf(held.mark, held.to)], isHeld);
+      const moved = Math.hypot(event.x - dragged.from.x, event.y - dragged.from.y) * dragged.scale;
+      if (!dragged.to && moved < FAR_PX) return;
+      dragged.to = follow(dragged.mark, event);
+      tryOut([setOf(dragged.mark, dragged.to)], isDragging);
     })
     .on("end", () => {
-      const { mark, to } = held;
-      held = null;
+      const { mark, to } = dragged;
+      dragged = null;
       if (to) keep(() => changesFor(mark, to), mark.dataset.piece);
     });
 

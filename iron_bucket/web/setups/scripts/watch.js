@@ -1,7 +1,7 @@
 // What others change comes by htmx's own poll (#watch), but never over a drag, an answer on its way, or words that were
 // typed and not yet sent or were just refused.
 import { board } from "./board.js";
-import { isHeld } from "./drags.js";
+import { isDragging } from "./drags.js";
 
 const underway = new Set();
 const isWatch = (event) => event.detail.ctx.sourceElement.id === "watch";
@@ -9,7 +9,7 @@ const typed = "[data-inspector] input:not([type=hidden]):not([type=checkbox]), [
 const hasUnsent = () =>
   board().querySelector("[data-refused]") !== null ||
   [...board().querySelectorAll(typed)].some((field) => field.value !== field.defaultValue);
-const isBusy = () => isHeld() || underway.size > 0 || document.hidden || hasUnsent();
+const isBusy = () => isDragging() || underway.size > 0 || document.hidden || hasUnsent();
 
 export const attachWatch = () => {
   document.addEventListener("htmx:before:request", (event) => {

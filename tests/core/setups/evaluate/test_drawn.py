@@ -76,7 +76,7 @@ def figures_in(step) -> list[float]:
 
 
 def test_the_figures_of_a_cell_give_its_level(gear):
-    """Each formula is reckoned again from the figures that it shows."""
+    """Each formula is worked out again from the figures that it shows."""
 
     def cell(lamp, **more):
         found = lit_setup(gear, lamps=(lamp,), **more)

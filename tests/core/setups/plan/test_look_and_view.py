@@ -42,22 +42,24 @@ def test_holding_a_window():
     assert found.key_lx == pytest.approx(16_000 / 2**6)
     assert found.film_stops == found.lens_stops == pytest.approx(found.stops - 6.0)
     assert found.outside_lx == pytest.approx(wanted * 2**6 / 0.8)
-    held = held_window(luminance_cd_m2=grey_luminance_cd_m2(9_000.0), passes=0.8, look=look, receptor=Receptor.DOME)
-    assert held.holds
-    assert held.film_stops == 0.0
+    range_stops = held_window(
+        luminance_cd_m2=grey_luminance_cd_m2(9_000.0), passes=0.8, look=look, receptor=Receptor.DOME
+    )
+    assert range_stops.holds
+    assert range_stops.film_stops == 0.0
 
 
 @tabled
-def test_what_a_camera_holds_at_an_iso(iso, held):
+def test_what_a_camera_holds_at_an_iso(iso, range_stops):
     # Between its rows evenly by stops of ISO: 1600 is half way from 800 to 3200. Beyond them nobody knows better than
     # the last.
     look = Look(iso=iso, by_iso=((3200.0, 6.0, 6.0), (800.0, 5.0, 8.0)))
-    assert (look.clip_stops, look.floor_stops) == pytest.approx(held)
+    assert (look.clip_stops, look.floor_stops) == pytest.approx(range_stops)
     plain = Look(iso=iso, above=4.0, below=3.0)
     assert (plain.clip_stops, plain.floor_stops) == (4.0, 3.0)
     bright = grey_luminance_cd_m2(60_000.0)
     window = held_window(luminance_cd_m2=bright, passes=1.0, look=look, receptor=Receptor.DOME)
-    assert window.film_stops == pytest.approx(window.stops - held[0])
+    assert window.film_stops == pytest.approx(window.stops - range_stops[0])
 
 
 def test_the_field_of_view_and_what_is_in_it():

@@ -113,12 +113,12 @@ def test_a_placed_lamp_gives_what_a_pick_says(gear, throw_m, sheet, passes):
     mark = Mark(mark_id="m", position_m=np.array([0.0, throw_m, 1.5]), normal=np.array([0.0, -1.0, 0.0]))
     for row, configuration in enumerate(bench.configurations):
         for at in np.flatnonzero(bench.mounts[row]):
-            worn = {name: part.slug for name in ("face", "grid") if (part := getattr(bench.fronts[at], name))}
-            lamp = a_lamp(configuration=configuration.slug, x_m=0.0, y_m=0.0, sheets=(sheet,), **worn)
+            fitted = {name: part.slug for name in ("face", "grid") if (part := getattr(bench.fronts[at], name))}
+            lamp = a_lamp(configuration=configuration.slug, x_m=0.0, y_m=0.0, sheets=(sheet,), **fitted)
             source = source_of(lamp, fixture_of(lamp, gear, HALF), np.array([0.0, 1.0, 0.0]))
             level_lx = unit_response(Scene(lamps=(source,), marks=(mark,))).whole_lx[0, 0] / passes
             picked_lx = found.full_lx[row, at] * 2.0 ** found.scatter_stops[kind, row, at]
-            assert picked_lx == pytest.approx(level_lx, rel=0.02), (configuration.slug, worn)
+            assert picked_lx == pytest.approx(level_lx, rel=0.02), (configuration.slug, fitted)
             tried += 1
     assert tried > 100
 
@@ -128,8 +128,10 @@ def test_a_meter_s_figure_counts_on_its_class_of_head(gear):
         MeasuredPass(modifier_slug="nd-0.3", head_class=kind, passes=passes, count=1)
         for kind, passes in ((HeadClass.TUNGSTEN, 0.1), (HeadClass.LED, 0.4))
     ]
-    bare, worn = (fixture_of(a_lamp(sheets=on), replace(gear, measured=tuple(found)), HALF) for on in ((), ("nd-0.3",)))
-    assert worn.axis_cd == pytest.approx(0.4 * bare.axis_cd)
+    bare, dimmed = (
+        fixture_of(a_lamp(sheets=on), replace(gear, measured=tuple(found)), HALF) for on in ((), ("nd-0.3",))
+    )
+    assert dimmed.axis_cd == pytest.approx(0.4 * bare.axis_cd)
 
 
 def test_a_box_that_looks_straight_down_lies_along_the_plan(gear):

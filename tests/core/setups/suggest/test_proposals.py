@@ -95,12 +95,12 @@ def test_optics_boxes_cloths_and_frames_are_those_of_the_bench_that_fit(gear):
         expected = {each.name for each in own if each.slug != "day-led-300.reflector"} - gone
         assert names_for(texts, "Key: ", " for reflector 55°") == expected
     boxed = {"lamps": (a_lamp(configuration="day-led-300.bare", face="octagon-0.9", level=0.02),)}
-    worn = next(each for each in gear.faces if each.slug == "octagon-0.9")
-    alike = {each.slug: each.name for each in gear.faces if each.fitting == worn.fitting and each != worn}
+    fitted = next(each for each in gear.faces if each.slug == "octagon-0.9")
+    alike = {each.slug: each.name for each in gear.faces if each.fitting == fitted.fitting and each != fitted}
     slug, name = next(iter(alike.items()))
     for bench, gone in ((gear, set()), (retired(gear, "faces", slug), {name})):
         texts = proposed(missing(bench, **boxed))
-        assert names_for(texts, "", f" for {worn.name} on Key") == set(alike.values()) - gone
+        assert names_for(texts, "", f" for {fitted.name} on Key") == set(alike.values()) - gone
         assert not any(text.startswith("Key: ") for text in texts)  # a box takes no other optic
     framed = {"lamps": (a_lamp(level=0.05),), "frames": (a_frame(),)}
     holder = next(each for each in gear.frames if each.slug == "frame-1.2")
@@ -131,8 +131,8 @@ def test_nothing_is_put_before_a_lamp_that_is_too_weak(gear):
 
 
 def test_one_sheet_is_taken_off_at_a_time(gear):
-    worn = ("nd-0.3", "half-blue", "net-single")
-    off = {text: changes[0].to for text, changes in proposed(missing(gear, lamps=(a_lamp(sheets=worn),))).items()}
+    fitted = ("nd-0.3", "half-blue", "net-single")
+    off = {text: changes[0].to for text, changes in proposed(missing(gear, lamps=(a_lamp(sheets=fitted),))).items()}
     left = {to["sheets"] for text, to in off.items() if text.endswith(" off Key")}
     assert left == {("half-blue", "net-single"), ("nd-0.3", "half-blue")}  # a colour gel is no dimmer
 
