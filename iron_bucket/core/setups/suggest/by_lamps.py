@@ -56,7 +56,7 @@ def _distance(miss: Shortfall, light: BuiltLight, given: float) -> Iterator[Prop
     placed, mark = _placed(light), miss.lit.built.marks[miss.place].mark
     away = np.array([placed.x_m - mark.position_m[0], placed.y_m - mark.position_m[1]])
     now_m, needed = float(np.linalg.norm(away)), miss.needed_lx(given)
-    if now_m < NEAREST_M or needed <= 0.0:
+    if now_m < NEAREST_M:
         return
 
     def there(distance_m: float) -> dict[str, Any]:
@@ -102,7 +102,7 @@ def _alone_lx(miss: Shortfall, placed: PlacedLamp) -> float:
         miss.gear,
         miss.rules,
     )
-    scene = replace(built.scene, lamps=built.scene.lamps[:1], marks=(miss.lit.built.marks[miss.place].mark,))
+    scene = replace(built.scene, lamps=(built.scene.lamps[0],), marks=(miss.lit.built.marks[miss.place].mark,))
     found = unit_response(scene, with_walls=False, fineness=SET)
     return placed.level * float(found.whole_lx[0, 0])
 

@@ -130,6 +130,13 @@ def test_nothing_is_put_before_a_lamp_that_is_too_weak(gear):
     assert not [text for text in proposed(miss) if text.endswith(" on Key")]
 
 
+@pytest.mark.parametrize("level", [0.02, 0.4])
+def test_the_longest_name_leaves_room_for_what_is_proposed(gear, level):
+    miss = missing(gear, lamps=(a_lamp(name="x" * 80, level=level),))
+    pieces = [changes[0].piece for changes in proposed(miss).values() if changes[0].piece]
+    assert {len(each.name) for each in pieces} == ({72} if level < 0.1 else {80})
+
+
 def test_one_sheet_is_taken_off_at_a_time(gear):
     fitted = ("nd-0.3", "half-blue", "net-single")
     off = {text: changes[0].to for text, changes in proposed(missing(gear, lamps=(a_lamp(sheets=fitted),))).items()}
