@@ -17,36 +17,35 @@ from iron_bucket.core.setups.plan.changes import Change, Operation, added, chang
 from iron_bucket.core.setups.plan.setup import LEAST_FILM_STOPS, MOST_FILM_STOPS, WindowFilm
 from iron_bucket.core.setups.plan.written import hundredth, tenth_deg
 from iron_bucket.core.setups.scene.build_scene import LightKind, build_scene
-from iron_bucket.core.setups.suggest.shortfall import WORTH_SHARE, Proposal, Shortfall
+from iron_bucket.core.setups.suggest.shortfall import WORTH_SHARE, Hand, Proposal, Shortfall, Sketch
+from iron_bucket.core.typical import typical
 
-#: Stops, ISO and ND are set in thirds.
-_THIRD = 1.0 / 3.0
-
-
-def by_camera_and_day(miss: Shortfall) -> Iterator[Proposal]:
-    """Stop, ISO and ND; film on a window; the camera turned; another hour."""
-    for each in (_camera, _films, _turned, _hours):
-        yield from each(miss)
+#: Steps are thirds of a stop, but for what custom rounds.
+_HALF_A_STEP = 0.2
+_MOST_ND_STOPS = 10.0
 
 
-def _camera(miss: Shortfall) -> Iterator[Proposal]:
-    """Stop, ISO and ND move every mark alike."""
+def _camera(miss: Shortfall) -> Iterator[Sketch]:
+    """Stop, ISO and ND move every mark alike, in the steps that they have."""
     look, stops = miss.setup.look, miss.miss_stops
-    thirds = round(stops / _THIRD) * _THIRD
-    if thirds == 0.0:
-        return
-    t_stop = look.t_stop * 2.0 ** (thirds / 2.0)
-    if 0.7 <= t_stop <= 45.0:
-        yield f"{'Close' if thirds > 0 else 'Open'} to T{t_stop:.2g}", (set_look(t_stop=hundredth(t_stop)),)
-    iso = look.iso * 2.0**-thirds
-    if 50.0 <= iso <= 25_600.0:
-        yield f"ISO {iso:.0f}", (set_look(iso=float(round(iso))),)
-    nd_stops = look.nd_stops + thirds
-    if 0.0 <= nd_stops <= 10.0:
-        yield f"{display.stops(nd_stops, signed=False)} of ND at the lens", (set_look(nd_stops=hundredth(nd_stops)),)
+    t_stop = _marked("t_stop", look.t_stop * 2.0 ** (stops / 2.0), stops_a_doubling=2.0)
+    if t_stop not in (None, look.t_stop):
+        yield f"{'Close' if stops > 0 else 'Open'} to T{t_stop:g}", (set_look(t_stop=t_stop),)
+    iso = _marked("iso", look.iso * 2.0**-stops)
+    if iso not in (None, look.iso):
+        yield f"ISO {iso:g}", (set_look(iso=iso),)
+    nd_stops = float(round(look.nd_stops + stops))
+    if 0.0 <= nd_stops <= _MOST_ND_STOPS and nd_stops != look.nd_stops:
+        yield f"{display.stops(nd_stops, signed=False)} of ND at the lens", (set_look(nd_stops=nd_stops),)
 
 
-def _films(miss: Shortfall) -> Iterator[Proposal]:
+def _marked(name: str, wanted: float, stops_a_doubling: float = 1.0) -> float | None:
+    """The nearest step of a dial; None where it goes not so far."""
+    off, step = min((abs(math.log2(step / wanted)) * stops_a_doubling, step) for step in typical("camera_steps")[name])
+    return float(step) if off <= _HALF_A_STEP else None
+
+
+def _films(miss: Shortfall) -> Iterator[Sketch]:
     """ND film on a window that is too bright or lights too much, and less of it where that is too dark."""
     on = {each.opening_id: each for each in miss.setup.films}
     for at, light in enumerate(miss.lit.built.lights):
@@ -76,7 +75,7 @@ def _films(miss: Shortfall) -> Iterator[Proposal]:
             yield f"{display.stops(stops, signed=False)} of film on {light.name}", (added("films", film),)
 
 
-def _turned(miss: Shortfall) -> Iterator[Proposal]:
+def _turned(miss: Shortfall) -> Iterator[Sketch]:
     """A window that clips may be left out of the picture."""
     if miss.rung.kind is not RungKind.WINDOW or miss.factor >= 1.0:
         return
@@ -93,7 +92,7 @@ def _turned(miss: Shortfall) -> Iterator[Proposal]:
                 return
 
 
-def _hours(miss: Shortfall) -> Iterator[Proposal]:
+def _hours(miss: Shortfall) -> Iterator[Sketch]:
     """The same day at another hour, where daylight decides: the nearest that would do, by the light straight from sky
     and sun.
     """
@@ -142,3 +141,13 @@ def _would_do(miss: Shortfall, changes: tuple[Change, ...]) -> bool:
     if min(now, then) <= 0.0 or miss.rung.target is None:
         return False
     return abs(miss.miss_stops + math.log2(then / now)) <= miss.rung.target.tolerance
+
+
+_MAKERS = ((Hand.LENS, _camera), (Hand.FILM, _films), (Hand.TURN, _turned), (Hand.WAIT, _hours))
+
+
+def by_camera_and_day(miss: Shortfall) -> Iterator[Proposal]:
+    """Stop, ISO and ND; film on a window; the camera turned; another hour."""
+    for hand, make in _MAKERS:
+        for text, changes in make(miss):
+            yield Proposal(text=text, changes=changes, hand=hand)

@@ -16,7 +16,8 @@ from iron_bucket.core.setups.plan.changes import added, next_id, set_piece
 from iron_bucket.core.setups.plan.setup import FlagKind, PlacedFlag, PlacedLamp
 from iron_bucket.core.setups.plan.written import dialled, placed_m, turned_deg
 from iron_bucket.core.setups.scene.build_scene import BuiltLight, aim_of, build_scene, frame_parts, position_of
-from iron_bucket.core.setups.suggest.shortfall import WORTH_SHARE, Proposal, Shortfall
+from iron_bucket.core.setups.suggest.negative_fill import negative_fill
+from iron_bucket.core.setups.suggest.shortfall import WORTH_SHARE, Hand, Proposal, Shortfall, Sketch
 
 NEAREST_M, FARTHEST_TIMES = 0.6, 4.0
 _MOST_HEADS = 3
@@ -26,15 +27,7 @@ _FLAG_FROM_LAMP_M = 0.6
 _BESIDE_M = 0.45
 
 
-def by_lamps(miss: Shortfall) -> Iterator[Proposal]:
-    """Dimmer, distance, optics, sheets, boxes, a second head, other heads, nets and flags; then cloths and frames."""
-    for light, given in miss.strongest():
-        for each in (_dimmer, _distance, _optics, _sheets, _boxes, _second, _other_heads, _nets):
-            yield from each(miss, light, given)
-    yield from _cloths(miss)
-
-
-def _dimmer(miss: Shortfall, light: BuiltLight, given: float) -> Iterator[Proposal]:
+def _dimmer(miss: Shortfall, light: BuiltLight, given: float) -> Iterator[Sketch]:
     placed = _placed(light)
     level = placed.level * miss.needed_lx(given) / given
     if light.lowest <= level <= 1.0:
@@ -51,7 +44,7 @@ def _placed(light: BuiltLight) -> PlacedLamp:
     return light.placed
 
 
-def _distance(miss: Shortfall, light: BuiltLight, given: float) -> Iterator[Proposal]:
+def _distance(miss: Shortfall, light: BuiltLight, given: float) -> Iterator[Sketch]:
     """Along its line to the mark, with the same height over it."""
     placed, mark = _placed(light), miss.lit.built.marks[miss.place].mark
     away = np.array([placed.x_m - mark.position_m[0], placed.y_m - mark.position_m[1]])
@@ -107,7 +100,7 @@ def _alone_lx(miss: Shortfall, placed: PlacedLamp) -> float:
     return placed.level * float(found.whole_lx[0, 0])
 
 
-def _optics(miss: Shortfall, light: BuiltLight, given: float) -> Iterator[Proposal]:
+def _optics(miss: Shortfall, light: BuiltLight, given: float) -> Iterator[Sketch]:
     """Other focus, reflectors and lenses of the same head."""
     placed, fixture = _placed(light), light.fixture
     if fixture is None or fixture.face:
@@ -120,7 +113,7 @@ def _optics(miss: Shortfall, light: BuiltLight, given: float) -> Iterator[Propos
             )
 
 
-def _sheets(miss: Shortfall, light: BuiltLight, given: float) -> Iterator[Proposal]:
+def _sheets(miss: Shortfall, light: BuiltLight, given: float) -> Iterator[Sketch]:
     """Scrims, nets and ND on the head: one more, or one fewer."""
     placed, fixture = _placed(light), light.fixture
     if fixture is None:
@@ -144,7 +137,7 @@ def _sheets(miss: Shortfall, light: BuiltLight, given: float) -> Iterator[Propos
             )
 
 
-def _boxes(miss: Shortfall, light: BuiltLight, given: float) -> Iterator[Proposal]:
+def _boxes(miss: Shortfall, light: BuiltLight, given: float) -> Iterator[Sketch]:
     placed, fixture = _placed(light), light.fixture
     if fixture is None:
         return
@@ -160,7 +153,7 @@ def _boxes(miss: Shortfall, light: BuiltLight, given: float) -> Iterator[Proposa
                 )
 
 
-def _second(miss: Shortfall, light: BuiltLight, given: float) -> Iterator[Proposal]:
+def _second(miss: Shortfall, light: BuiltLight, given: float) -> Iterator[Sketch]:
     """The same once more beside it, dimmed as needed."""
     placed, missing = _placed(light), miss.needed_lx(given) - given
     level = placed.level * missing / given
@@ -177,7 +170,7 @@ def _second(miss: Shortfall, light: BuiltLight, given: float) -> Iterator[Propos
     yield f"A second head beside {light.name}, at {display.share(level)}", (added("lamps", beside),)
 
 
-def _other_heads(miss: Shortfall, light: BuiltLight, given: float) -> Iterator[Proposal]:
+def _other_heads(miss: Shortfall, light: BuiltLight, given: float) -> Iterator[Sketch]:
     """Other heads that wear the same, those of ours and the lightest first."""
     placed, fixture = _placed(light), light.fixture
     if fixture is None:
@@ -209,7 +202,7 @@ def _other_heads(miss: Shortfall, light: BuiltLight, given: float) -> Iterator[P
         )
 
 
-def _nets(miss: Shortfall, light: BuiltLight, given: float) -> Iterator[Proposal]:
+def _nets(miss: Shortfall, light: BuiltLight, given: float) -> Iterator[Sketch]:
     """A net or a flag between a lamp and the mark."""
     if miss.factor >= 1.0:
         return
@@ -230,7 +223,7 @@ def _nets(miss: Shortfall, light: BuiltLight, given: float) -> Iterator[Proposal
         yield f"A {kind.value} before {light.name}", (added("flags", flag),)
 
 
-def _cloths(miss: Shortfall) -> Iterator[Proposal]:
+def _cloths(miss: Shortfall) -> Iterator[Sketch]:
     """Less or more cloth, and larger or smaller frames, where a frame gives a share of the light."""
     response, total = miss.lit.response, max(float(miss.lit.total_lx[miss.place]), 1e-9)
     for at, frame in enumerate(miss.setup.frames):
@@ -256,3 +249,27 @@ def _cloths(miss: Shortfall) -> Iterator[Proposal]:
             for each in miss.gear.frames
             if each.slug != holder.slug and cloth.fits(each) and not each.is_retired
         )
+
+
+_OF_A_LAMP = (
+    (Hand.FLAG, _nets),
+    (Hand.DIMMER, _dimmer),
+    (Hand.SHEET, _sheets),
+    (Hand.STEP, _distance),
+    (Hand.DRESS, _optics),
+    (Hand.DRESS, _boxes),
+    (Hand.HEAD, _second),
+    (Hand.HEAD, _other_heads),
+)
+
+
+def by_lamps(miss: Shortfall) -> Iterator[Proposal]:
+    """Black, nets and flags, dimmer, sheets, distance, optics, boxes, cloths and frames, a second head, other heads."""
+    for text, changes in negative_fill(miss):
+        yield Proposal(text=text, changes=changes, hand=Hand.BLACK)
+    for light, given in miss.strongest():
+        for hand, make in _OF_A_LAMP:
+            for text, changes in make(miss, light, given):
+                yield Proposal(text=text, changes=changes, hand=hand)
+    for text, changes in _cloths(miss):
+        yield Proposal(text=text, changes=changes, hand=Hand.DRESS)

@@ -14,7 +14,7 @@ from iron_bucket.core.setups.scene.build_scene import build_scene
 from iron_bucket.core.setups.sheet.load_summary import load_summary
 from iron_bucket.core.setups.suggest.by_camera import by_camera_and_day
 from iron_bucket.core.setups.suggest.by_lamps import by_lamps
-from iron_bucket.core.setups.suggest.shortfall import Proposal, Shortfall
+from iron_bucket.core.setups.suggest.shortfall import Hand, Proposal, Shortfall
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -34,6 +34,7 @@ class Fix:
 
     text: str
     changes: tuple[Change, ...]
+    hand: Hand
     stops: float
     miss_stops: float
     others: tuple[Effect, ...]
@@ -46,8 +47,8 @@ class Fix:
 def fixes_for(
     lit: LitScene, rung: Rung, gear: Gear, rules: HouseRules, response_for: ResponseFor = fresh_response
 ) -> tuple[Fix, ...]:
-    """All that meet the target of one rung, those that change other marks least first. None for a rung without a
-    target, or one that is met.
+    """All that meet the target of one rung, what a gaffer reaches for first first, and of that what changes other marks
+    least. None for a rung without a target, or one that is met.
 
     Every way is one change, computed in full before it is offered; what does not meet the target in the end is left
     out.
@@ -56,11 +57,13 @@ def fixes_for(
         return ()
     miss = Shortfall(lit=lit, rung=rung, gear=gear, rules=rules, response_for=response_for)
     found: list[Fix] = []
-    for text, changes in _proposals(miss):
-        way = _tried(miss, text, changes)
+    for proposal in _proposals(miss):
+        way = _tried(miss, proposal)
         if way is not None and rung.target is not None and abs(way.miss_stops) <= rung.target.tolerance + 1e-9:
             found.append(way)
-    return tuple(sorted(found, key=lambda way: (sum(abs(each.stops) for each in way.others), abs(way.miss_stops))))
+    return tuple(
+        sorted(found, key=lambda way: (way.hand, sum(abs(each.stops) for each in way.others), abs(way.miss_stops)))
+    )
 
 
 def _proposals(miss: Shortfall) -> Iterator[Proposal]:
@@ -69,11 +72,11 @@ def _proposals(miss: Shortfall) -> Iterator[Proposal]:
     yield from by_camera_and_day(miss)
 
 
-def _tried(miss: Shortfall, text: str, changes: tuple[Change, ...]) -> Fix | None:
+def _tried(miss: Shortfall, proposal: Proposal) -> Fix | None:
     """Evaluation in full; None where it cannot be."""
     old = miss.lit
     try:
-        setup = changed(miss.setup, changes)
+        setup = changed(miss.setup, proposal.changes)
         built = build_scene(setup, old.built.surroundings, miss.gear, miss.rules)
         weighs = load_summary(setup, miss.gear, miss.rules)
     except BadValue:
@@ -82,11 +85,12 @@ def _tried(miss: Shortfall, text: str, changes: tuple[Change, ...]) -> Fix | Non
     ladder = ladder_of(new, miss.rules.receptor)
     rung = ladder.rung(miss.rung.mark_id)
     if rung is None:  # turned out of the picture
-        return _out_of_picture(miss, text, changes, new)
+        return _out_of_picture(miss, proposal, new)
     weighed = load_summary(miss.setup, miss.gear, miss.rules)
     return Fix(
-        text=text,
-        changes=changes,
+        text=proposal.text,
+        changes=proposal.changes,
+        hand=proposal.hand,
         stops=rung.stops,
         miss_stops=rung.miss_stops or 0.0,
         others=_others(miss, new),
@@ -97,11 +101,12 @@ def _tried(miss: Shortfall, text: str, changes: tuple[Change, ...]) -> Fix | Non
     )
 
 
-def _out_of_picture(miss: Shortfall, text: str, changes: tuple[Change, ...], new: LitScene) -> Fix:
+def _out_of_picture(miss: Shortfall, proposal: Proposal, new: LitScene) -> Fix:
     target = miss.rung.target
     return Fix(
-        text=text,
-        changes=changes,
+        text=proposal.text,
+        changes=proposal.changes,
+        hand=proposal.hand,
         stops=target.stops if target else 0.0,
         miss_stops=0.0,
         others=_others(miss, new),

@@ -1,6 +1,7 @@
 """One missed target, and what there is to meet it with."""
 
 from dataclasses import dataclass
+from enum import IntEnum, auto
 
 from iron_bucket.core.bench.gear import Gear
 from iron_bucket.core.errors import BadValue
@@ -16,7 +17,32 @@ from iron_bucket.core.setups.scene.build_scene import BuiltLight, LightKind
 WORTH_SHARE = 0.15
 _MOST_LAMPS = 2
 #: A change in words, and as values.
-Proposal = tuple[str, tuple[Change, ...]]
+Sketch = tuple[str, tuple[Change, ...]]
+
+
+class Hand(IntEnum):
+    """What a gaffer reaches for first."""
+
+    BLACK = auto()
+    FLAG = auto()
+    DIMMER = auto()
+    SHEET = auto()
+    STEP = auto()
+    LENS = auto()
+    FILM = auto()
+    DRESS = auto()
+    TURN = auto()
+    WAIT = auto()
+    HEAD = auto()
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Proposal:
+    """One change that may meet a target."""
+
+    text: str
+    changes: tuple[Change, ...]
+    hand: Hand
 
 
 @dataclass(frozen=True, slots=True, kw_only=True, eq=False)

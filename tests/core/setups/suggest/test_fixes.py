@@ -5,6 +5,7 @@ from datetime import timedelta
 
 import pytest
 
+from iron_bucket.core.places.surroundings import Surroundings
 from iron_bucket.core.quantities.units import UnitSystem
 from iron_bucket.core.setups.evaluate.ladder import ladder_of
 from iron_bucket.core.setups.evaluate.lit_scene import lit
@@ -13,7 +14,8 @@ from iron_bucket.core.setups.plan.setup import WindowFilm
 from iron_bucket.core.setups.scene.build_scene import build_scene
 from iron_bucket.core.setups.sheet.load_summary import load_summary
 from iron_bucket.core.setups.suggest.fixes import fixes_for
-from tests.core.setups.made import BOX, NOON, RULES, a_lamp, a_target, lit_setup
+from iron_bucket.core.setups.suggest.shortfall import Hand
+from tests.core.setups.made import BOX, NOON, RULES, a_lamp, a_place, a_target, lit_setup
 
 METRIC = UnitSystem.METRIC
 
@@ -50,9 +52,9 @@ def test_every_way_that_is_offered_meets_the_target(gear, level):
     )
     for part in wanted:
         assert any(part in text for text in texts), (part, texts)
-    assert [sum(abs(each.stops) for each in way.others) for way in ways] == sorted(
-        sum(abs(each.stops) for each in way.others) for way in ways
-    )
+    order = [(way.hand, sum(abs(each.stops) for each in way.others)) for way in ways]
+    assert order == sorted(order)
+    assert ways[0].hand is Hand.DIMMER
 
 
 def test_ways_tell_what_else_they_do(gear):
@@ -76,7 +78,22 @@ def test_ways_tell_what_else_they_do(gear):
     closer = next(way for way in ways if way.text.endswith("closer"))
     assert closer.softness_deg > 0.0
     stop = next(way for way in ways if way.text.startswith("Open to"))
-    assert {round(each.stops, 1) for each in stop.others} == {round(round(gain * 3) / 3, 1)}
+    assert [each.stops for each in stop.others] == pytest.approx([gain] * len(stop.others), abs=0.2)  # half a step
+
+
+def test_black_comes_first_where_the_room_fills_the_shadow(gear):
+    pale = Surroundings(a_place("white paint"))
+    now = ladder_of(lit_setup(gear, surroundings=pale), RULES.receptor).rung("anna.shadow").stops
+    target = a_target(mark="anna.shadow", stops=now - 0.7, tolerance=0.3)
+    found, ways = ways_of(gear, mark="anna.shadow", surroundings=pale, targets=(target,))
+    assert ways[0].hand is Hand.BLACK
+    assert ways[0].text.startswith("A black beside Anna")
+    assert not ladder_of(after(gear, found, ways[0]), RULES.receptor).rung("anna.shadow").is_missed
+    assert [way.hand for way in ways] == sorted(way.hand for way in ways)
+    for mark, walls in (("anna.key", "white paint"), ("anna.shadow", "black cloth")):  # by a lamp, or by nothing
+        there = Surroundings(a_place(walls))
+        _, none = ways_of(gear, mark=mark, surroundings=there, targets=(a_target(mark=mark, stops=-9.0),))
+        assert not any(way.hand is Hand.BLACK for way in none)
 
 
 def test_a_window_that_clips(gear):

@@ -178,3 +178,16 @@ def test_a_book_light_is_lit_by_its_board_alone_and_lights_by_its_cloth(gear):
     assert lit_faces(found)[0].apparent_deg > 35.0
     bare = replace(gear.in_use(), boards=())
     assert preset_setup(Preset.BOOK, "New", place, bare, RULES, Look(t_stop=2.8), NIGHT).frames == ()
+
+
+def test_a_book_light_stands_on_the_window_s_side(gear):
+    """The camera looks along x; the far wall is to its left, the near one to its right."""
+    aside = []
+    for wall in (2, 0):
+        place = a_place()
+        window = replace(place.rooms[0].openings[0], wall=wall)
+        there = Surroundings(replace(place, rooms=(replace(place.rooms[0], openings=(window,)),)))
+        setup = preset_setup(Preset.BOOK, "N", there, gear.in_use(), RULES, Look(), NIGHT)
+        aside.append([each.y_m - setup.people[0].y_m for each in (*setup.lamps, *setup.frames)])
+    assert aside[0] == pytest.approx([-each for each in aside[1]], abs=0.01)
+    assert aside[0][1] > 0.5

@@ -1,0 +1,35 @@
+"""Black beside a face: the first thing against a shadow side that the room fills too much."""
+
+from collections.abc import Iterator
+
+from iron_bucket.core.quantities import display
+from iron_bucket.core.setups.evaluate.ladder import RungKind
+from iron_bucket.core.setups.plan.changes import added, next_id
+from iron_bucket.core.setups.plan.setup import FlagKind, PlacedFlag
+from iron_bucket.core.setups.plan.written import placed_m, turned_deg
+from iron_bucket.core.setups.suggest.shortfall import WORTH_SHARE, Shortfall, Sketch
+
+#: So near as black stands without being in the way of who moves.
+_BESIDE_M = 0.5
+#: From a hand flag to a floor-standing frame.
+_SIZES_M = ((0.6, 0.9), (1.2, 1.2), (1.2, 1.8), (2.4, 2.4))
+
+
+def negative_fill(miss: Shortfall) -> Iterator[Sketch]:
+    """Blacks of several sizes beside the mark of a face that is too bright, where the room gives a share of it."""
+    lit, mark = miss.lit, miss.lit.built.marks[miss.place]
+    off_walls = float(lit.off_walls_lx[miss.place])
+    if miss.factor >= 1.0 or miss.rung.kind is not RungKind.FACE or off_walls < WORTH_SHARE * lit.total_lx[miss.place]:
+        return
+    for width_m, height_m in _SIZES_M:
+        flag = PlacedFlag(
+            piece_id=next_id(miss.setup, "flag"),
+            name=f"Black for {mark.name}"[:80],
+            width_m=width_m,
+            height_m=height_m,
+            kind=FlagKind.BLACK,
+            **placed_m(mark.mark.position_m + _BESIDE_M * mark.mark.normal),
+            **turned_deg(-mark.mark.normal),
+        )
+        size = f"{display.length(width_m, miss.units)} × {display.length(height_m, miss.units)}"
+        yield f"A black beside {mark.name}, {size}", (added("flags", flag),)
