@@ -238,7 +238,7 @@ def test_a_stack_is_ours_where_all_of_it_is():
     picked = answer(a_need(illuminance_lx=20.0), **ours, faces=(a_face(),), sheets=(a_sheet("nd"),))
     for front, sheets in ((0, 0), (0, 1), (1, 0), (1, 1)):
         fit = fit_of(picked, Candidate(row=0, front=front, sheets=sheets))
-        assert fit.is_owned is (front + sheets == 0)
+        assert (fit.is_owned, fit.ways) == (front + sheets == 0, 1)
 
 
 def test_a_hopelessly_weak_pair_is_told_with_all_its_sheets():
