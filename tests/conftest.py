@@ -9,6 +9,7 @@ from pathlib import Path
 os.environ.setdefault("OPENBLAS_NUM_THREADS", "1")
 
 import pytest
+from xdist.scheduler import LoadScopeScheduling
 
 from iron_bucket.demo.files import demo_gear
 
@@ -24,6 +25,17 @@ def golden_cases(file: str, kind: str) -> list:
         for case in cases
         if case["kind"] == kind
     ]
+
+
+class OneBrowser(LoadScopeScheduling):
+    """Every test for whoever is free, but those of the browser on one worker: it takes twenty seconds to start."""
+
+    def _split_scope(self, nodeid: str) -> str:
+        return "browser" if nodeid.startswith("tests/browser/") else nodeid
+
+
+def pytest_xdist_make_scheduler(config, log):
+    return OneBrowser(config, log)
 
 
 @pytest.fixture(autouse=True)

@@ -29,11 +29,6 @@ AXE = (
 )
 
 
-def pytest_itemcollected(item: pytest.Item) -> None:
-    """All on one worker: the application and the browser take twenty seconds to start."""
-    item.add_marker(pytest.mark.xdist_group("browser"))
-
-
 @pytest.fixture(scope="session")
 def browser_type_launch_args():
     return {
