@@ -4,11 +4,13 @@ from dataclasses import replace
 
 import pytest
 
+from iron_bucket.core.modifiers.kinds import ScrimSchool
 from iron_bucket.core.quantities.units import UnitSystem
 from iron_bucket.core.setups.evaluate.faces import lit_faces
 from iron_bucket.core.setups.plan.look import Look
 from iron_bucket.core.setups.plan.setup import Camera, Person, PlacedFlag
 from iron_bucket.core.setups.sheet.moves import drifts, moves
+from iron_bucket.core.setups.sheet.pieces import pieces_of
 from tests.core.setups.made import ANNA, a_frame, a_lamp, a_setup, lit_setup
 
 METRIC = UnitSystem.METRIC
@@ -59,3 +61,9 @@ def test_how_far_the_key_turns(gear):
     assert drift.around_deg == pytest.approx(45.0, abs=0.3)  # from bearing 225 to 270
     assert drift.up_deg == pytest.approx(26.6, abs=0.5)
     assert drifts((), other) == ()
+
+
+def test_what_stands_is_numbered_apart_from_what_was_picked(gear):
+    numbered = pieces_of(a_setup(frames=(a_frame(),)), gear, ScrimSchool.HALF_AND_ONE).numbered
+    assert [each.entry_id for each in numbered] == [-1 - at for at in range(len(numbered))]
+    assert len(numbered) > 2
