@@ -53,7 +53,7 @@ def _camera(before: Setup, after: Setup, units: UnitSystem) -> tuple[str, ...]:
     if was.iso != now.iso:
         words.append(f"ISO {now.iso:g} for {was.iso:g}")
     if was.nd_stops != now.nd_stops:
-        words.append(f"{now.nd_stops:g} stops of ND for {was.nd_stops:g}")
+        words.append(f"{display.stops(now.nd_stops, signed=False)} of ND for {was.nd_stops:g}")
     return tuple(words)
 
 

@@ -33,7 +33,7 @@ def test_the_move_sheet(gear):
         people=(ANNA, Person(piece_id="ben", name="Ben", x_m=1, y_m=4, z_m=1.6)),
     )
     said = {move.name: move.words for move in moves(before, now, gear, METRIC)}
-    assert said["camera"] == ("moves 1.0 m", "65 mm for 35", "T2 for T2.8", "ISO 400 for 800", "1 stops of ND for 0")
+    assert said["camera"] == ("moves 1.0 m", "65 mm for 35", "T2 for T2.8", "ISO 400 for 800", "1.0 stop of ND for 0")
     assert said["Key"] == ("1.0 m closer", "0.3 m up", "−1.0 stop", "narrow reflector 27°", "ND 0.3 on", "4300 K")
     assert said["Frame"] == ("artificial silk",)
     assert said["Flag"] == ("turned 10°",)
