@@ -32,4 +32,4 @@ def negative_fill(miss: Shortfall) -> Iterator[Sketch]:
             **turned_deg(-mark.mark.normal),
         )
         size = f"{display.length(width_m, miss.units)} × {display.length(height_m, miss.units)}"
-        yield f"A black beside {mark.name}, {size}", (added("flags", flag),)
+        yield f"A black of {size} beside {mark.name}", (added("flags", flag),)

@@ -87,7 +87,7 @@ def test_black_comes_first_where_the_room_fills_the_shadow(gear):
     target = a_target(mark="anna.shadow", stops=now - 0.7, tolerance=0.3)
     found, ways = ways_of(gear, mark="anna.shadow", surroundings=pale, targets=(target,))
     assert ways[0].hand is Hand.BLACK
-    assert ways[0].text.startswith("A black beside Anna")
+    assert ways[0].text.startswith("A black of 0.6 m × 0.9 m beside Anna")
     assert not ladder_of(after(gear, found, ways[0]), RULES.receptor).rung("anna.shadow").is_missed
     assert [way.hand for way in ways] == sorted(way.hand for way in ways)
     for mark, walls in (("anna.key", "white paint"), ("anna.shadow", "black cloth")):  # by a lamp, or by nothing
