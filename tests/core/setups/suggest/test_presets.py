@@ -189,5 +189,7 @@ def test_a_book_light_stands_on_the_window_s_side(gear):
         there = Surroundings(replace(place, rooms=(replace(place.rooms[0], openings=(window,)),)))
         setup = preset_setup(Preset.BOOK, "N", there, gear.in_use(), RULES, Look(), NIGHT)
         aside.append([each.y_m - setup.people[0].y_m for each in (*setup.lamps, *setup.frames)])
+        face, cloth = (np.array([each.x_m, each.y_m, 0.0]) for each in (setup.people[0], setup.frames[0]))
+        assert setup.frames[0].bearing_deg == pytest.approx(bearing_of(face - cloth), abs=0.1)
     assert aside[0] == pytest.approx([-each for each in aside[1]], abs=0.01)
     assert aside[0][1] > 0.5

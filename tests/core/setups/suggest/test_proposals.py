@@ -57,6 +57,11 @@ def test_the_day_has_its_half_hours_nearest_first():
     assert len(other_hours(now.replace(minute=30))) == len(hours) - 1 == 34
 
 
+def test_the_two_strongest_lamps_are_looked_at_first(gear):
+    lamps = tuple(a_lamp(piece_id=name, name=name, level=level) for name, level in (("a", 0.1), ("b", 0.3), ("c", 0.2)))
+    assert [light.name for light, _ in missing(gear, lamps=lamps).strongest()] == ["b", "c"]
+
+
 def test_the_dimmer_gives_what_is_missing_within_its_travel(gear):
     miss = missing(gear, lamps=(a_lamp(level=0.02),))
     needed = 0.02 * miss.factor  # the key is all the light there is
