@@ -5,7 +5,7 @@ from iron_bucket.core.bench.configuration import EmittingFace, FaceShape
 from iron_bucket.core.modifiers.cells import grid_cut
 from iron_bucket.core.modifiers.kinds import FaceForm, SheetKind
 from iron_bucket.core.modifiers.lobe import lobe_exponent
-from iron_bucket.core.modifiers.scatter import Scattered
+from iron_bucket.core.modifiers.scatter import Scatter, Scattered
 from iron_bucket.core.modifiers.two_stage import Head, light_panel
 from iron_bucket.core.photometry.distribution import BeamField, CosinePower, straight_cd
 from iron_bucket.core.photometry.faces import disc_illuminance_lx, rectangle_illuminance_lx
@@ -14,7 +14,7 @@ from iron_bucket.core.photometry.tabulated import PhotometryType, Tabulated
 from iron_bucket.core.selection.directions import candela_row, grid_weights
 from iron_bucket.core.selection.fronts import FRAME_PLACES
 from iron_bucket.core.selection.geometry import graded_nodes
-from iron_bucket.core.selection.levels import coverage_m, levels, open_levels_lx, seen_deg, through_fronts
+from iron_bucket.core.selection.levels import behind_sheet, coverage_m, levels, open_levels_lx, seen_deg, through_fronts
 from iron_bucket.core.selection.packing import pack
 from tests.made_up import (
     a_board,
@@ -248,6 +248,16 @@ def test_a_frame_turned_with_the_beam_catches_as_much():
     along, across = caught((wide, narrow), 2.4, 0.3), caught((wide, narrow), 0.3, 2.4)
     assert along > 1.5 * across
     assert caught((narrow, wide), 0.3, 2.4) == pytest.approx(along, rel=1e-3)
+
+
+def test_what_a_sheet_scatters_begins_at_the_sheet():
+    """Behind the lens by its own offset alone what still comes straight, by its share of the axis."""
+    lens = a_configuration(offset_m=0.3)
+    bench = pack(a_gear(configurations=(lens, a_configuration(slug="lamp.panel", offset_m=0.2, is_lambertian=True))))
+    for share in (0.0, 0.4):
+        scatter = Scatter(straight_share=share, lobe_deg=25.0)
+        left = share * straight_cd(lens.distribution) / straight_cd(Scattered(inner=lens.distribution, scatter=scatter))
+        assert behind_sheet(bench, scatter).offset_m == pytest.approx([0.3 * left, 0.2], rel=0.02)
 
 
 def test_scattered_light_is_looked_at_out_to_the_last_place():
