@@ -68,7 +68,7 @@ def _covered(entries: Sequence[Entry], most: dict[Sort, list[Entry]]) -> dict[So
     What hangs on a pick serves that pick: it stands in for placed gear only where the picked head is a placed one.
     """
     covered: dict[Sort, int] = defaultdict(int)
-    left = Counter({sort: len(entries) for sort, entries in most.items()})
+    left = Counter({sort: len(several) for sort, several in most.items()})
     used: Counter[int] = Counter()
     for sort, entry in sorts_of(tuple(entries)):
         if entry.parent_id is None and isinstance(entry.item, Head):

@@ -53,8 +53,12 @@ class Levels:
 
 def places_across_m(need: Need) -> Array:
     """Where the level is looked at, from the axis outwards. Shape (PLACES,)."""
-    reach = max(REACH_OF_THROW * need.throw_m, REACH_OF_WIDTH * (need.width_m or 0.0))
-    return np.linspace(0.0, reach, PLACES)
+    return np.linspace(0.0, reach_m(need), PLACES)
+
+
+def reach_m(need: Need) -> float:
+    """How far to either side of the axis coverage is looked for."""
+    return max(REACH_OF_THROW * need.throw_m, REACH_OF_WIDTH * (need.width_m or 0.0))
 
 
 def levels(bench: PackedBench, need: Need) -> Levels:

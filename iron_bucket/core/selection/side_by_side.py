@@ -16,11 +16,10 @@ from iron_bucket.core.quantities.mired import seen_k
 from iron_bucket.core.selection.chain import front_figures, sheet_figure
 from iron_bucket.core.selection.fronts import Front, FrontKind
 from iron_bucket.core.selection.levels import (
-    REACH_OF_THROW,
-    REACH_OF_WIDTH,
     behind_sheet,
     coverage_m,
     open_levels_lx,
+    reach_m,
     seen_deg,
     spread_profile,
     through_fronts,
@@ -105,8 +104,7 @@ def side_by_side(bench: PackedBench, keys: tuple[str, ...], need: Need, frame_ke
     frame = next((front for front in bench.fronts if front.key == frame_key and front.kind is FrontKind.FRAME), None)
     if frame_key and frame is None:
         raise BadValue("frame", repr(frame_key)[:60], "a frame with a cloth that fits it, as the bench names them")
-    reach = max(REACH_OF_THROW * need.throw_m, REACH_OF_WIDTH * (need.width_m or 0.0))
-    places = np.linspace(0.0, reach, SECTION_PLACES)
+    places = np.linspace(0.0, reach_m(need), SECTION_PLACES)
     found = [key_places(bench, key) for key in keys[:MOST]]
     stacks = [
         (key, int(rows[0]), int(fronts[0]), int(sets[0]))

@@ -6,16 +6,10 @@ import pytest
 
 from iron_bucket.core.modifiers.kinds import SheetKind
 from iron_bucket.core.selection.chain import chain_of
-from iron_bucket.core.selection.packing import pack
-from iron_bucket.core.selection.pick import Candidate, pick
-from tests.made_up import a_configuration, a_face, a_gear, a_head, a_need, a_sheet
+from iron_bucket.core.selection.pick import Candidate
+from tests.core.selection.made import ONLY, answer
+from tests.made_up import a_configuration, a_face, a_head, a_need, a_sheet
 from tests.tables import tabled
-
-ONLY = Candidate(row=0, front=0, sheets=0)
-
-
-def answer(need=None, **gear):
-    return pick(pack(a_gear(**gear)), need or a_need())
 
 
 def test_a_chain_runs_from_the_bare_head_to_the_need():

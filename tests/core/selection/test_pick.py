@@ -1,23 +1,20 @@
 from collections import Counter
-from dataclasses import fields, replace
+from dataclasses import replace
 
 import numpy as np
 import pytest
 
 from iron_bucket.core.bench.head import Technology
 from iron_bucket.core.modifiers.kinds import ScrimSchool, SheetKind
-from iron_bucket.core.power.circuit import Circuit
-from iron_bucket.core.power.load import DrawCurve
 from iron_bucket.core.selection.changes import single_change
 from iron_bucket.core.selection.fit import candidate_key, candidate_of, fit_of
-from iron_bucket.core.selection.need import BatteryFeed
 from iron_bucket.core.selection.packing import pack
 from iron_bucket.core.selection.pick import Candidate, passed_over, pick, sorted_fits, spread
-from iron_bucket.core.selection.ranking import SortBy, Weights, house_weights
+from iron_bucket.core.selection.ranking import SortBy, house_weights
 from iron_bucket.core.selection.reasons import KINDS, Reason
 from iron_bucket.core.selection.wording import shortfall
+from tests.core.selection.made import FOUR, ONLY, SOCKET, answer, only_fit
 from tests.made_up import (
-    a_battery,
     a_board,
     a_cloth,
     a_configuration,
@@ -33,44 +30,9 @@ from tests.made_up import (
 )
 from tests.tables import tabled
 
-ONLY = Candidate(row=0, front=0, sheets=0)
-SOCKET = Circuit(voltage_v=230.0, breaker_a=13.0)
-#: What is weighed, in the order of the points.
-WEIGHED = tuple(each.name for each in fields(Weights))
-FOUR = BatteryFeed(kind=a_battery(), count=4, burn_h=2.0)
-
-
-def answer(need=None, **gear):
-    return pick(pack(a_gear(**gear)), need or a_need())
-
-
-def only_fit(need=None, **gear):
-    picked = answer(need, **gear)
-    assert len(picked.fits) == 1, picked.tally
-    return fit_of(picked, picked.fits.candidate(0))
-
-
-def test_dimmed_to_the_need():
-    fit = only_fit()
-    assert fit.headroom_stops == pytest.approx(1.0, abs=1e-3)  # 1000 lx there, 500 wanted
-    assert fit.level == pytest.approx(0.5, rel=1e-3)
-    assert fit.watts == pytest.approx(110.0, rel=1e-3)  # 20 + 180 / 2
-    assert fit.weight_kg == pytest.approx(5.5)
-    assert fit.day_price == 40.0
-    assert (fit.amps, fit.burn_h, fit.colour_error_mired) == (None, None, None)
-    assert fit.lux_per_watt == pytest.approx(500 / 110, rel=1e-3)
-
 
 def test_what_is_asked_for_by_kind_fits():
     assert only_fit(a_need(technologies=(Technology.LED_DAY,))).head.technology is Technology.LED_DAY
-
-
-def test_a_gel_past_all_kelvins_is_told_as_the_bluest_there_is():
-    gel = a_sheet("blue", SheetKind.COLOUR, 0.5, shift_mired=-400.0)
-    need = a_need(illuminance_lx=20.0, cct_k=40_000.0, tolerance_mired=500.0)
-    picked = answer(need, heads=(a_head(lowest_cct_k=3200.0, highest_cct_k=3200.0),), sheets=(gel,))
-    kelvins = [fit_of(picked, picked.fits.candidate(at)).light_k for at in range(len(picked.fits))]
-    assert max(kelvins) == pytest.approx(100_000.0)
 
 
 def test_more_than_two_hundred_batteries_are_no_way_out():
@@ -79,39 +41,6 @@ def test_more_than_two_hundred_batteries_are_no_way_out():
     need = a_need(feed=replace(FOUR, count=100))
     assert single_change(need, dark).need.feed.count == 200
     assert single_change(need, replace(dark, miss=1.003)) is None
-
-
-def test_amps_on_the_circuit():
-    assert only_fit(a_need(feed=SOCKET)).amps == pytest.approx(110.0 / 0.8 / 230.0, rel=1e-3)
-
-
-def test_batteries_limit_the_level_and_run_down():
-    fit = only_fit(a_need(illuminance_lx=250.0, feed=FOUR))
-    assert fit.headroom_stops == pytest.approx(1.0, abs=1e-3)  # half of 1000 lx on batteries
-    assert fit.level == pytest.approx(0.25, rel=1e-3)
-    assert fit.burn_h == pytest.approx(4 * 90.0 / 65.0, rel=1e-3)
-    assert fit.batteries_at_once == 2
-
-
-def test_what_the_configuration_costs_is_paid_too():
-    assert only_fit(configurations=(a_configuration(day_price=7.0),)).day_price == 47.0
-    # Head 40 and 5 kg, optic 0.5 kg, frame 6 and 3 kg, 1.44 m2 of cloth at 2 and 0.5 kg.
-    gear = {"frames": (a_frame(day_price=6.0),), "cloths": (a_cloth(),)}
-    picked = answer(a_need(illuminance_lx=20.0), **gear)
-    stacks = [fit_of(picked, picked.fits.candidate(at)) for at in range(len(picked.fits))]
-    whole = next(fit for fit in stacks if fit.front.frame)
-    assert whole.day_price == pytest.approx(40.0 + 6.0 + 1.44 * 2.0)
-    assert whole.weight_kg == pytest.approx(5.5 + 3.0 + 1.44 * 0.5)
-    assert not whole.covers_more or whole.coverage_m == pytest.approx(picked.found.widest_m, rel=0.001)
-
-
-def test_just_as_many_batteries_as_plates_are_enough():
-    assert only_fit(a_need(illuminance_lx=250.0, feed=replace(FOUR, count=2, burn_h=0.5))).batteries_at_once == 2
-
-
-def test_without_a_colour_wished_a_lamp_stands_in_the_middle_of_its_mireds():
-    """By hand: 10 000 K and 2500 K are 100 and 400 mired; 250 mired between them are 4000 K."""
-    assert only_fit(heads=(a_head(lowest_cct_k=2500.0, highest_cct_k=10_000.0),)).light_k == pytest.approx(4000.0)
 
 
 def test_a_grid_s_own_fitting_does_not_carry_the_box_beneath_it():
@@ -123,15 +52,6 @@ def test_a_grid_s_own_fitting_does_not_carry_the_box_beneath_it():
     )
     assert {picked.bench.fronts[front].key for front in picked.fits.front} == {"open"}
     assert picked.tried == 1
-
-
-def test_a_filament_warms_as_it_dims():
-    lamp = a_head(
-        lowest_cct_k=3200.0, highest_cct_k=3200.0, draw=a_draw(curve=DrawCurve.FILAMENT, idle_w=0.0, power_factor=1.0)
-    )
-    fit = only_fit(a_need(cct_k=3200.0, tolerance_mired=30.0), heads=(lamp,))
-    assert fit.light_k == pytest.approx(2937.0, abs=2)  # docs/craft.md, section 5, at half output
-    assert fit.colour_error_mired == pytest.approx(28.0, abs=0.5)
 
 
 def test_a_tunable_head_is_set_behind_its_gel():
@@ -197,33 +117,6 @@ def test_ways_out_of_a_full_circuit(change, text):
     assert len(pick(picked.bench, found.need).fits) == 1
 
 
-@pytest.mark.parametrize("wanted_lx", [2.0, 30.0, 80.0])
-def test_points_by_hand(wanted_lx):
-    """A box and a gel on the head: 5 + 0.5 + 1.5 + 0.1 kg, 40 and 6 and 3 to pay; claimed, and not ours."""
-    weights = Weights(**dict(zip(WEIGHED, range(1, 11), strict=True)))
-    gel = a_sheet("gel", SheetKind.COLOUR, 0.8, shift_mired=10.0, tint=-0.25, day_price=3.0)
-    picked = answer(a_need(illuminance_lx=wanted_lx, cct_k=5500.0), faces=(a_face(),), sheets=(gel,))
-    fit = fit_of(picked, Candidate(row=0, front=1, sheets=1), weights=weights)
-    mireds_off = 1e6 / 5600.0 + 10.0 - 1e6 / 5500.0
-    assert fit.points == pytest.approx(
-        {
-            "reserve": max(0.5 - fit.headroom_stops, 0.0),
-            "waste": 2.0 * max(fit.headroom_stops - 3.0, 0.0),
-            "pieces": 3.0 * 2,
-            "weight": 4.0 * 7.1,
-            "draw": 5.0 * fit.watts / 100.0,
-            "price": 6.0 * 49.0,
-            "hire": 7.0,
-            "colour": 8.0 * mireds_off / 25.0,
-            "tint": 9.0 * 0.25,
-            "trust": 10.0,
-        },
-        rel=1e-3,
-    )
-    best = fit_of(picked, picked.fits.candidate(0))
-    assert picked.fits.points[0] == pytest.approx(sum(best.points.values()), rel=1e-5)
-
-
 @pytest.mark.parametrize(
     ("limit", "over"), [({"most_weight_kg": 7.05}, Reason.WEIGHT), ({"most_day_price": 46.5}, Reason.PRICE)]
 )
@@ -231,14 +124,6 @@ def test_head_box_and_gel_are_weighed_and_paid_together(limit, over):
     """5.5 kg and 40 to pay; 1.5 kg and 6 for the box, 0.1 kg and 3 for the gel: all three alone are too much."""
     picked = answer(a_need(illuminance_lx=20.0, **limit), faces=(a_face(),), sheets=(a_sheet("nd", day_price=3.0),))
     assert (picked.tried, picked.fitting, picked.tally.counts) == (4, 3, {over: 1})
-
-
-def test_a_stack_is_ours_where_all_of_it_is():
-    ours = {"heads": (a_head(owned=1),), "configurations": (a_configuration(owned=1),)}
-    picked = answer(a_need(illuminance_lx=20.0), **ours, faces=(a_face(),), sheets=(a_sheet("nd"),))
-    for front, sheets in ((0, 0), (0, 1), (1, 0), (1, 1)):
-        fit = fit_of(picked, Candidate(row=0, front=front, sheets=sheets))
-        assert (fit.is_owned, fit.ways) == (front + sheets == 0, 1)
 
 
 def test_a_hopelessly_weak_pair_is_told_with_all_its_sheets():

@@ -29,5 +29,5 @@ def dialled(level: float) -> float:
 
 
 def hundredth(value: float) -> float:
-    """Of a stop, or of an aperture's number."""
+    """Of a stop."""
     return round(value, 2)

@@ -101,7 +101,7 @@ def _under_ceilings(lit: LitScene, gear: Gear, units: UnitSystem) -> Iterator[Ca
 def _through_walls(lit: LitScene, gear: Gear, units: UnitSystem) -> Iterator[Caution]:
     """Frames and flags that would stand in the floor, or reach through a wall."""
     for flat in _flats(lit):
-        foot_m, corners = flat.z_m - half_height_m(flat, gear), _corners(flat, gear)
+        foot_m, corners = flat.z_m - half_height_m(flat, gear), flat_points_m(flat, gear)
         if foot_m < -_TOUCHES_M:
             yield _told(
                 "floor",
@@ -125,7 +125,7 @@ def _legs(lit: LitScene, gear: Gear, units: UnitSystem) -> Iterator[Caution]:
     feet = [(person.name, np.array([person.x_m, person.y_m])) for person in setup.people]
     feet.append(("the camera", np.array([setup.camera.x_m, setup.camera.y_m])))
     stands = [(lamp.name, position_of(lamp)[None, :2]) for lamp in setup.lamps]
-    stands += [(frame.name, _corners(frame, gear)[[1, 7], :2]) for frame in setup.frames]
+    stands += [(frame.name, flat_points_m(frame, gear)[[1, 7], :2]) for frame in setup.frames]
     for stand, places in stands:
         for name, foot in feet:
             apart_m = float(np.linalg.norm(foot - places, axis=1).min())
@@ -140,8 +140,9 @@ def _legs(lit: LitScene, gear: Gear, units: UnitSystem) -> Iterator[Caution]:
 def _in_picture(lit: LitScene, gear: Gear, units: UnitSystem) -> Iterator[Caution]:
     setup, walls = lit.built.setup, lit.built.surroundings.walls
     things: list[tuple[str, Array]] = [(lamp.name, position_of(lamp)[None]) for lamp in setup.lamps]
-    for frame in setup.frames:
-        things.append((frame.name, _corners(frame, gear)))
+    flats: tuple[PlacedFrame | PlacedFlag, ...] = (*setup.frames, *setup.flags)
+    for flat in flats:
+        things.append((flat.name, flat_points_m(flat, gear)))
     eye = camera_position(setup.camera)
     for name, points in things:
         seen = in_view(setup.camera, setup.look, points) & (passing(eye[None], points, walls)[0] > 0.0)
@@ -154,7 +155,7 @@ def _in_picture(lit: LitScene, gear: Gear, units: UnitSystem) -> Iterator[Cautio
             )
 
 
-def _corners(flat: PlacedFrame | PlacedFlag, gear: Gear) -> Array:
+def flat_points_m(flat: PlacedFrame | PlacedFlag, gear: Gear) -> Array:
     """Corners, middles of its edges, and its own middle, as it is turned and tilted; left end first. Shape (9, 3)."""
     panel = panel_of(flat, *flat_size_m(flat, gear))
     across, up = panel.width_m / 2.0 * panel.side_x, panel.height_m / 2.0 * panel.side_y

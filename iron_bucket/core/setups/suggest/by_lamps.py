@@ -255,7 +255,7 @@ _OF_A_LAMP = (
     (Hand.FLAG, _nets),
     (Hand.DIMMER, _dimmer),
     (Hand.SHEET, _sheets),
-    (Hand.STEP, _distance),
+    (Hand.DISTANCE, _distance),
     (Hand.DRESS, _optics),
     (Hand.DRESS, _boxes),
     (Hand.HEAD, _second),

@@ -27,7 +27,7 @@ class Hand(IntEnum):
     FLAG = auto()
     DIMMER = auto()
     SHEET = auto()
-    STEP = auto()
+    DISTANCE = auto()
     LENS = auto()
     FILM = auto()
     DRESS = auto()

@@ -61,6 +61,12 @@ def test_a_frame_is_in_the_picture_from_its_edge_on(gear, side, up):
         assert ("in-picture" in found) is is_seen
 
 
+def test_a_flag_is_in_the_picture_too(gear):
+    seen, aside = (PlacedFlag(piece_id="f", name="Flag", x_m=x_m, y_m=2.3, z_m=1.5) for x_m in (3.0, 5.5))
+    assert told(gear, lamps=(), flags=(seen,))["in-picture"].title == "Flag is in the picture"
+    assert "in-picture" not in told(gear, lamps=(), flags=(aside,))
+
+
 def test_what_is_pointed_out_is_said_in_the_units_of_the_house(gear):
     feet = replace(RULES, units=UnitSystem.IMPERIAL)
     found = {

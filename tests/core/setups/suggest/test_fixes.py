@@ -9,9 +9,11 @@ from iron_bucket.core.places.surroundings import Surroundings
 from iron_bucket.core.quantities.units import UnitSystem
 from iron_bucket.core.setups.evaluate.ladder import ladder_of
 from iron_bucket.core.setups.evaluate.lit_scene import lit
+from iron_bucket.core.setups.plan.camera_view import in_view
 from iron_bucket.core.setups.plan.changes import Operation, changed
 from iron_bucket.core.setups.plan.setup import WindowFilm
 from iron_bucket.core.setups.scene.build_scene import build_scene
+from iron_bucket.core.setups.sheet.clearance import flat_points_m
 from iron_bucket.core.setups.sheet.load_summary import load_summary
 from iron_bucket.core.setups.suggest.fixes import fixes_for
 from iron_bucket.core.setups.suggest.shortfall import Hand
@@ -87,7 +89,11 @@ def test_black_comes_first_where_the_room_fills_the_shadow(gear):
     target = a_target(mark="anna.shadow", stops=now - 0.7, tolerance=0.3)
     found, ways = ways_of(gear, mark="anna.shadow", surroundings=pale, targets=(target,))
     assert ways[0].hand is Hand.BLACK
-    assert ways[0].text.startswith("A black of 0.6 m × 0.9 m beside Anna")
+    assert ways[0].text.startswith("A black of ")
+    assert ways[0].text.endswith(" beside Anna, left")
+    black = ways[0].changes[0].piece
+    shown = in_view(found.built.setup.camera, found.built.setup.look, flat_points_m(black, gear))
+    assert not shown.any()
     assert not ladder_of(after(gear, found, ways[0]), RULES.receptor).rung("anna.shadow").is_missed
     assert [way.hand for way in ways] == sorted(way.hand for way in ways)
     for mark, walls in (("anna.key", "white paint"), ("anna.shadow", "black cloth")):  # by a lamp, or by nothing
