@@ -11,6 +11,7 @@ from iron_bucket.core.arrays import Array
 from iron_bucket.core.checks import require_share
 from iron_bucket.core.daylight.sky_luminance import SkyLuminance
 from iron_bucket.core.errors import BadValue
+from iron_bucket.core.exposure.incident import Receptor
 from iron_bucket.core.modifiers.two_stage import Panel
 from iron_bucket.core.photometry.distribution import BeamField, CosinePower, IntensityDistribution
 from iron_bucket.core.scene.box_room import FACES, BoxRoom
@@ -205,7 +206,12 @@ def _solid(fields: Fields) -> Solid:
 
 
 def _mark(fields: Fields) -> Mark:
-    return Mark(mark_id=fields.word("id"), position_m=_place(fields, "position_m"), normal=_direction(fields, "normal"))
+    return Mark(
+        mark_id=fields.word("id"),
+        position_m=_place(fields, "position_m"),
+        normal=_direction(fields, "normal"),
+        is_dome=fields.choice("receptor", Receptor, Receptor.FLAT) is Receptor.DOME,
+    )
 
 
 def _room(fields: Fields) -> tuple[tuple[BoxRoom | PolygonRoom, ...], tuple[_Pane, ...]]:

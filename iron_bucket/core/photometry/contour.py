@@ -10,16 +10,17 @@ from iron_bucket.core.arrays import Array
 _ON_HORIZON_M = 1e-12
 
 
-def form_factors(corners_m: Array, positions_m: Array, normals: Array) -> Array:
-    """Illuminance at receivers for each unit of exitance of convex polygons; what lies behind a receiver's horizon is
-    cut off.
+def form_factors(corners_m: Array, positions_m: Array, normals: Array, domes: np.ndarray | None = None) -> Array:
+    """Illuminance at receivers for each unit of exitance of convex polygons; what lies behind the horizon of a flat
+    receiver is cut off. ``domes`` (R,): which receivers are domes.
 
     A polygon emits on the side from which its corners run counter-clockwise; receivers behind it get 0. Shapes:
-    corners_m (Q, N, 3), positions_m and
-    normals (R, 3), normals of length 1; gives (R, Q).
-    Source: Lambert 1760; E = (M / 2 pi) sum over edges of (angle of edge) (edge plane normal . receiver normal).
+    corners_m (Q, N, 3), positions_m and normals (R, 3), normals of length 1; gives (R, Q).
+    Source: Lambert 1760; E = (M / 2 pi) sum over edges of (angle of edge) (edge plane normal . receiver normal). A dome
+    counts (1 + cos(epsilon)) / 2 of each ray: half the solid angle over pi, and half the same sum with no horizon.
     """
-    return np.asarray(_pairs(_plain(corners_m), _plain(positions_m), _plain(normals)))
+    is_dome = np.zeros(len(positions_m), dtype=bool) if domes is None else domes
+    return np.asarray(_pairs(_plain(corners_m), _plain(positions_m), _plain(normals), is_dome))
 
 
 def _plain(array: Array) -> Array:
@@ -27,8 +28,8 @@ def _plain(array: Array) -> Array:
 
 
 @njit(cache=True, error_model="numpy")
-def contour_integral(rays, count, normal):  # type: ignore[no-untyped-def]
-    """The contour integral over one figure, as a form factor."""
+def _contour_integral(rays, count, normal):  # type: ignore[no-untyped-def]
+    """The contour integral over one figure, as a form factor; below 0 for what lies below the horizon."""
     total = 0.0
     for corner in range(count):
         start, end = rays[corner], rays[(corner + 1) % count]
@@ -39,7 +40,30 @@ def contour_integral(rays, count, normal):  # type: ignore[no-untyped-def]
         if sine > 1e-15:
             angle = np.arctan2(sine, start[0] * end[0] + start[1] * end[1] + start[2] * end[2])
             total += angle / sine * (x * normal[0] + y * normal[1] + z * normal[2])
-    return max(-total, 0.0) / (2.0 * np.pi)
+    return -total / (2.0 * np.pi)
+
+
+@njit(cache=True, error_model="numpy")
+def _solid_angle(rays, count):  # type: ignore[no-untyped-def]
+    """Of a convex figure, as a fan of triangles. Source: van Oosterom and Strackee, 1983."""
+    whole = 0.0
+    one = rays[0]
+    one_m = np.sqrt(one[0] ** 2 + one[1] ** 2 + one[2] ** 2)
+    for corner in range(1, count - 1):
+        two, three = rays[corner], rays[corner + 1]
+        two_m = np.sqrt(two[0] ** 2 + two[1] ** 2 + two[2] ** 2)
+        three_m = np.sqrt(three[0] ** 2 + three[1] ** 2 + three[2] ** 2)
+        volume = (
+            one[0] * (two[1] * three[2] - two[2] * three[1])
+            + one[1] * (two[2] * three[0] - two[0] * three[2])
+            + one[2] * (two[0] * three[1] - two[1] * three[0])
+        )
+        along = one_m * two_m * three_m
+        along += (one[0] * two[0] + one[1] * two[1] + one[2] * two[2]) * three_m
+        along += (one[0] * three[0] + one[1] * three[1] + one[2] * three[2]) * two_m
+        along += (two[0] * three[0] + two[1] * three[1] + two[2] * three[2]) * one_m
+        whole += 2.0 * np.arctan2(volume, along)
+    return abs(whole)
 
 
 @njit(cache=True, error_model="numpy")
@@ -73,9 +97,20 @@ def _outward(corners):  # type: ignore[no-untyped-def]
     return found
 
 
+@njit(cache=True, error_model="numpy")
+def figure_form_factor(rays, heights, sides, normal, is_dome, cut):  # type: ignore[no-untyped-def]
+    """Of one convex figure, by the rays to its corners and their heights over the receiver's plane; ``cut`` is spare
+    room for two corners more.
+    """
+    if is_dome:
+        return max(0.5 * (_solid_angle(rays, sides) / np.pi + _contour_integral(rays, sides, normal)), 0.0)
+    kept = above_horizon(rays, heights, sides, cut)
+    return max(_contour_integral(cut, kept, normal), 0.0) if kept > 2 else 0.0
+
+
 # Compiled where it is read, not where it is first called: the server's threads have too little stack for a compiler.
-@njit("float64[:,::1](float64[:,:,::1], float64[:,::1], float64[:,::1])", cache=True, error_model="numpy")
-def _pairs(corners, positions, normals):  # type: ignore[no-untyped-def]
+@njit("float64[:,::1](float64[:,:,::1], float64[:,::1], float64[:,::1], boolean[::1])", cache=True, error_model="numpy")
+def _pairs(corners, positions, normals, domes):  # type: ignore[no-untyped-def]
     """Every receiver with every polygon."""
     outward = _outward(corners)
     polygons, sides, receivers = corners.shape[0], corners.shape[1], positions.shape[0]
@@ -85,7 +120,6 @@ def _pairs(corners, positions, normals):  # type: ignore[no-untyped-def]
         normal = normals[receiver]
         for polygon in range(polygons):
             in_front = 0.0
-            above = 0
             for corner in range(sides):
                 height = 0.0
                 for axis in range(3):
@@ -98,13 +132,7 @@ def _pairs(corners, positions, normals):  # type: ignore[no-untyped-def]
                 if abs(height) < _ON_HORIZON_M:
                     height = _ON_HORIZON_M
                 heights[corner] = height
-                if height > 0.0:
-                    above += 1
-            if in_front <= 0.0 or above == 0:
-                continue
-            if above == sides:
-                factors[receiver, polygon] = contour_integral(rays, sides, normal)
-            else:
-                count = above_horizon(rays, heights, sides, cut)
-                factors[receiver, polygon] = contour_integral(cut, count, normal)
+            if in_front > 0.0:
+                is_dome = domes[receiver]
+                factors[receiver, polygon] = figure_form_factor(rays, heights, sides, normal, is_dome, cut)
     return factors

@@ -166,7 +166,7 @@ class FramePoints:
             if not share or not is_seen.any() or (lobes_only and not len(lobed)):
                 continue
             columns = np.flatnonzero(is_seen)
-            ends = Points(positions_m=points.positions_m[columns], normals=points.normals[columns])
+            ends = points.some(columns)
             out, for_a_candela = self._seen_from(ends, leaving, share, blockers)
             if len(matt):
                 sent[matt[:, None], columns] = lit_lx[matt] @ (for_a_candela * out / np.pi)
@@ -193,8 +193,8 @@ class FramePoints:
         positions, normals = ends.positions_m, ends.normals
         throw = np.sqrt(np.maximum(cdist(self.points_m, positions, "sqeuclidean"), 1e-12))
         out = np.maximum((positions @ leaving)[None, :] - (self.points_m @ leaving)[:, None], 0.0) / throw
-        arriving = np.maximum(self.points_m @ normals.T - np.einsum("rk,rk->r", positions, normals)[None, :], 0.0)
-        for_a_candela = arriving / throw**3 * (share * self.area_m2)[:, None]
+        arriving = ends.counted((self.points_m @ normals.T - np.einsum("rk,rk->r", positions, normals)) / throw)
+        for_a_candela = arriving / np.square(throw) * (share * self.area_m2)[:, None]
         if len(blockers):
             for_a_candela = for_a_candela * passing(self.points_m, positions, blockers)
         return out, for_a_candela

@@ -77,6 +77,7 @@ class Nodes:
             self.through * self.area_m2,
             np.ascontiguousarray(points.positions_m),
             np.ascontiguousarray(points.normals),
+            points.read_by_dome,
             self.area_m2,
         )
         return np.asarray(lux * passing(points.positions_m, self.points.positions_m, blockers))
@@ -212,14 +213,15 @@ def nodes_a_side(count: int, asked: int) -> int:
 # Compiled where it is read, not where it is first called: the server's threads have too little stack for a compiler.
 @njit(
     "float64[:,::1](float64[:,::1], float64[:,::1], float64[::1], float64[::1], float64[:,::1], float64[:,::1],"
-    "float64[::1])",
+    "boolean[::1], float64[::1])",
     cache=True,
     error_model="numpy",
 )
-def _node_lx(starts, leaving, back, through, ends, normals, area):  # type: ignore[no-untyped-def]
+def _node_lx(starts, leaving, back, through, ends, normals, domes, area):  # type: ignore[no-untyped-def]
     """Lux at receivers for each lux on matt nodes, with nothing in the way. Shape (R, N).
 
-    Source: E = L cos(theta) cos(epsilon) A / r^2; nearer than its own width a node is as large as its view.
+    Source: E = L cos(theta) cos(epsilon) A / r^2, or as a dome counts it; nearer than its own width a node is as large
+    as its view.
     """
     found = np.zeros((len(ends), len(starts)))
     for end in range(len(ends)):
@@ -229,10 +231,12 @@ def _node_lx(starts, leaving, back, through, ends, normals, area):  # type: igno
                 ends[end, 1] - starts[start, 1],
                 ends[end, 2] - starts[start, 2],
             )
+            far = x * x + y * y + z * z
             arriving = -(x * normals[end, 0] + y * normals[end, 1] + z * normals[end, 2])
+            if domes[end]:
+                arriving = (np.sqrt(far) + arriving) / 2.0
             if arriving > 0.0:
                 out = x * leaving[start, 0] + y * leaving[start, 1] + z * leaving[start, 2]
                 share = back[start] if out > 0.0 else through[start]
-                far = x * x + y * y + z * z
                 found[end, start] = share * abs(out) * arriving / (far * max(np.pi * far, area[start]))
     return found

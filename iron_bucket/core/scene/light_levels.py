@@ -58,11 +58,14 @@ def levels_lx(lamps: Sequence[Light], points: Points, blockers: Sequence[Blocker
 
 
 def small_levels_lx(lamps: Sequence[SceneLamp], points: Points) -> Array:
-    """Of lamps with an intensity, nothing in the way. Shape (L, R). Source: E = I cos(epsilon) / r^2."""
+    """Of lamps with an intensity, nothing in the way. Shape (L, R).
+
+    Source: E = I cos(epsilon) / r^2, or as a dome counts it.
+    """
     starts, aims = np.array([lamp.position_m for lamp in lamps]), np.array([lamp.aim for lamp in lamps])
     ends, normals = points.positions_m, points.normals
     throw = np.maximum(cdist(starts, ends), 1e-9)
-    facing = np.maximum(starts @ normals.T - np.einsum("rk,rk->r", ends, normals), 0.0) / throw
+    facing = points.counted((starts @ normals.T - np.einsum("rk,rk->r", ends, normals)) / throw)
     ahead = (aims @ ends.T - np.einsum("lk,lk->l", starts, aims)[:, None]) / throw
     gamma = np.degrees(angle_rad(ahead))
     candela = np.array([_candela(lamp, ends, off) for lamp, off in zip(lamps, gamma, strict=True)])
@@ -80,7 +83,7 @@ def _candela(lamp: SceneLamp, ends_m: Array, gamma_deg: Array) -> Array:
 def _face_level_lx(lamp: SceneLamp, points: Points, blockers: Sequence[Blocker]) -> Array:
     """Piece by piece, because a flag may hide some of it; exactly where marks see a part."""
     corners, centres, luminance = face_pieces(lamp, _FACE_PIECES_FOR_WALLS if points.are_many else FACE_PIECES)
-    shares = form_factors(corners, points.positions_m, points.normals)
+    shares = form_factors(corners, points.positions_m, points.normals, points.domes)
     is_cut = lamp.face is not None and lamp.face.cutoff_deg is not None
     if is_cut:
         shares *= _through_cells(lamp.face.cutoff_deg, centres, points.positions_m, lamp.aim)  # type: ignore[union-attr, arg-type]
@@ -94,7 +97,9 @@ def _face_level_lx(lamp: SceneLamp, points: Points, blockers: Sequence[Blocker])
         least = np.minimum(seen.min(axis=1), edge.min(axis=1))
         most = np.maximum(seen.max(axis=1), edge.max(axis=1))
         for at in np.flatnonzero((most > least) & (shares.sum(axis=1) > 0.0)):
-            part = seen_form_factor(outline, points.positions_m[at], points.normals[at], laid)
+            part = seen_form_factor(
+                outline, points.positions_m[at], points.normals[at], laid, is_dome=points.is_dome(at)
+            )
             if part is not None:
                 level[at] = np.pi * luminance * part
     return np.asarray(level)

@@ -21,7 +21,7 @@ from iron_bucket.core.scene.mirrors import mirrored_lx
 from iron_bucket.core.scene.points import Points
 from iron_bucket.core.scene.polygon_room import PolygonRoom
 from iron_bucket.core.scene.room_grid import RoomGrid
-from iron_bucket.core.scene.scene import Scene
+from iron_bucket.core.scene.scene import Mark, Scene
 from iron_bucket.core.scene.walls import Walls
 
 #: More Gauss points along a side than a mark close to a frame may ask for.
@@ -64,7 +64,7 @@ def unit_response(
     walls = Walls(
         grids=tuple(grids[at] if grids else RoomGrid.of(scene.rooms[at], fineness.wall_patches) for at in chosen)
     )
-    marks = mark_points(scene)
+    marks = mark_points(scene.marks)
     fine_lx = walls.lit_lx(scene.lamps, scene.blockers, fineness)
     if chosen and scene.scatterers:
         fine_lx += _frames_on_walls(scene, walls, fineness)
@@ -183,15 +183,17 @@ def first_light(scene: Scene, points: Points, least_points: int, *, only: set[in
 
 def rooms_with_marks(scene: Scene) -> tuple[int, ...]:
     """The rooms whose walls are computed, by their place in the scene."""
-    marks = mark_points(scene)
+    marks = mark_points(scene.marks)
     return tuple(at for at, room in enumerate(scene.rooms) if _inside(room, marks).any())
 
 
-def mark_points(scene: Scene) -> Points:
-    """The marks as receivers."""
+def mark_points(marks: Sequence[Mark]) -> Points:
+    """Marks as receivers."""
+    has_domes = any(each.is_dome for each in marks)
     return Points(
-        positions_m=np.array([each.position_m for each in scene.marks]).reshape(-1, 3),
-        normals=np.array([each.normal for each in scene.marks]).reshape(-1, 3),
+        positions_m=np.array([each.position_m for each in marks]).reshape(-1, 3),
+        normals=np.array([each.normal for each in marks]).reshape(-1, 3),
+        domes=np.array([each.is_dome for each in marks], dtype=bool) if has_domes else None,
     )
 
 

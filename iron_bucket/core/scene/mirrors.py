@@ -48,6 +48,7 @@ def _turned_over(panel: Panel, points: Points) -> Points:
         positions_m=points.positions_m - 2.0 * off[:, None] * panel.normal,
         normals=np.ascontiguousarray(points.normals - 2.0 * turned[:, None] * panel.normal),
         are_many=points.are_many,
+        domes=points.domes,
     )
 
 
@@ -80,16 +81,16 @@ def _face_lx(lamp: SceneLamp, panel: Panel, points: Points, images: Points, bloc
     shown = crosses(centres, images.positions_m, panel).T
     seen = np.divide(arriving.sum(axis=1), shown.sum(axis=1), out=np.ones(len(shown)), where=shown.any(axis=1))
     before = (images.positions_m - lamp.position_m) @ lamp.aim > 0.0
-    factors = [
-        through_window_form_factor(outline, position, normal, panel) if is_before else 0.0
-        for position, normal, is_before in zip(images.positions_m, images.normals, before, strict=True)
-    ]
-    return np.asarray(np.pi * luminance * np.array(factors) * seen)
+    factors = np.zeros(len(before))
+    for at in np.flatnonzero(before):
+        place, normal = images.positions_m[at], images.normals[at]
+        factors[at] = through_window_form_factor(outline, place, normal, panel, is_dome=images.is_dome(at))
+    return np.asarray(np.pi * luminance * factors * seen)
 
 
 def _window_lx(window: Window, panel: Panel, points: Points, images: Points, blockers: Sequence[Blocker]) -> Array:
     corners, centres = window.pieces(points)
-    factors = form_factors(corners, images.positions_m, images.normals)
+    factors = form_factors(corners, images.positions_m, images.normals, images.domes)
     shown = _unblocked(centres, panel, points, images, Blockers.of(blockers))
     # A level mirror turns sky and ground over; the piece is looked at as the image sees it.
     return np.asarray(np.pi * (window.luminance_cd_m2(centres, images.positions_m) * factors * shown).sum(axis=1))

@@ -211,11 +211,12 @@ class Solid:
 
 @dataclass(frozen=True, slots=True, kw_only=True, eq=False)
 class Mark:
-    """Where a meter is held, and which way its flat face looks."""
+    """Where a meter is held, which way it looks, and whether by its dome."""
 
     mark_id: str
     position_m: Array
     normal: Array
+    is_dome: bool = False
 
     def __post_init__(self) -> None:
         require_word("id", self.mark_id)

@@ -7,7 +7,7 @@ from numba import njit
 
 from iron_bucket.core.arrays import Array
 from iron_bucket.core.modifiers.two_stage import Panel
-from iron_bucket.core.photometry.contour import above_horizon, contour_integral
+from iron_bucket.core.photometry.contour import above_horizon, figure_form_factor
 from iron_bucket.core.scene.blocking import Blocker, Blockers
 
 #: Room for the parts of one face, and for the corners of each; what needs more is looked at piece by piece.
@@ -15,20 +15,25 @@ _MOST_PARTS, _MOST_CORNERS = 64, 200
 _FOUND_TOO_MANY = -1.0
 
 
-def seen_form_factor(outline_m: Array, position_m: Array, normal: Array, blockers: Blockers) -> float | None:
+def seen_form_factor(
+    outline_m: Array, position_m: Array, normal: Array, blockers: Blockers, *, is_dome: bool = False
+) -> float | None:
     """Form factor of a convex face as far as it is seen, parts behind a cloth by what goes straight through it.
 
     None where so much stands in the way that its parts are too many. Shapes: outline_m (N, 3) counter-clockwise from
     where it is seen; position_m and normal (3,).
     Source: T = product of (1 + (passes - 1) [in the shadow]), multiplied out; a shadow from a point is convex.
     """
-    found = _seen(outline_m, position_m, normal, *_laid(blockers))
+    found = _seen(outline_m, position_m, normal, is_dome, *_laid(blockers))
     return None if found == _FOUND_TOO_MANY else float(found)
 
 
-def through_window_form_factor(outline_m: Array, position_m: Array, normal: Array, window: Panel) -> float:
+def through_window_form_factor(
+    outline_m: Array, position_m: Array, normal: Array, window: Panel, *, is_dome: bool = False
+) -> float:
     """Form factor of the part of a face that is seen through a rectangle, and of nothing beside it."""
-    return float(_through(outline_m, position_m, normal, *_laid(Blockers.of((Blocker(panel=window, passes=0.0),)))))
+    laid = _laid(Blockers.of((Blocker(panel=window, passes=0.0),)))
+    return float(_through(outline_m, position_m, normal, is_dome, *laid))
 
 
 def _laid(blockers: Blockers) -> tuple[Array, Array, Array, Array, np.ndarray, np.ndarray]:
@@ -77,25 +82,24 @@ def _shadowed(figure, count, position, frame, offset, half_m, shadow, spare):  #
 
 
 @njit(cache=True, error_model="numpy")
-def _form_factor(figure, count, position, normal, rays, cut):  # type: ignore[no-untyped-def]
-    """Of one figure from one place, what lies below its horizon cut off."""
+def _form_factor(figure, count, position, normal, is_dome, rays, cut):  # type: ignore[no-untyped-def]
+    """Of one figure from one place."""
     heights = np.empty(_MOST_CORNERS)
     for corner in range(count):
         heights[corner] = 0.0
         for axis in range(3):
             rays[corner, axis] = figure[corner, axis] - position[axis]
             heights[corner] += rays[corner, axis] * normal[axis]
-    kept = above_horizon(rays, heights, count, cut)
-    return contour_integral(cut, kept, normal) if kept > 2 else 0.0
+    return figure_form_factor(rays, heights, count, normal, is_dome, cut)
 
 
 @njit(
-    "float64(float64[:,::1], float64[::1], float64[::1], float64[:,:,::1], float64[:,::1], float64[:,::1],"
+    "float64(float64[:,::1], float64[::1], float64[::1], boolean, float64[:,:,::1], float64[:,::1], float64[:,::1],"
     "float64[::1], int64[::1], int64[::1])",
     cache=True,
     error_model="numpy",
 )
-def _seen(outline, position, normal, frames, offsets, half_m, passes, first_hole, end_hole):  # type: ignore[no-untyped-def]
+def _seen(outline, position, normal, is_dome, frames, offsets, half_m, passes, first_hole, end_hole):  # type: ignore[no-untyped-def]
     """Parts with their weights: each blocker adds to every part its shadow on it, weighed with what it takes away."""
     figures, counts = np.empty((_MOST_PARTS, _MOST_CORNERS, 3)), np.zeros(_MOST_PARTS, dtype=np.int64)
     weights = np.zeros(_MOST_PARTS)
@@ -124,21 +128,21 @@ def _seen(outline, position, normal, frames, offsets, half_m, passes, first_hole
     total = 0.0
     for part in range(parts):
         if weights[part]:
-            total += weights[part] * _form_factor(figures[part], counts[part], position, normal, shadow, spare)
+            total += weights[part] * _form_factor(figures[part], counts[part], position, normal, is_dome, shadow, spare)
     return max(total, 0.0)
 
 
 @njit(
-    "float64(float64[:,::1], float64[::1], float64[::1], float64[:,:,::1], float64[:,::1], float64[:,::1],"
+    "float64(float64[:,::1], float64[::1], float64[::1], boolean, float64[:,:,::1], float64[:,::1], float64[:,::1],"
     "float64[::1], int64[::1], int64[::1])",
     cache=True,
     error_model="numpy",
 )
-def _through(outline, position, normal, frames, offsets, half_m, passes, first_hole, end_hole):  # type: ignore[no-untyped-def]
+def _through(outline, position, normal, is_dome, frames, offsets, half_m, passes, first_hole, end_hole):  # type: ignore[no-untyped-def]
     """The part in the shadow of the first rectangle alone."""
     shadow, spare = np.empty((_MOST_CORNERS, 3)), np.empty((_MOST_CORNERS, 3))
     count = _shadowed(outline, len(outline), position, frames[0], offsets[0], half_m[0], shadow, spare)
     if not count:
         return 0.0
     figure = shadow.copy()
-    return _form_factor(figure, count, position, normal, shadow, spare)
+    return _form_factor(figure, count, position, normal, is_dome, shadow, spare)

@@ -80,7 +80,7 @@ class Window:
     def level_lx(self, points: Points, blockers: Sequence[Blocker]) -> Array:
         """Source: E = sum of L times the form factor of each piece of the pane. Shape (R,)."""
         corners, centres = self.pieces(points)
-        factors = form_factors(corners, points.positions_m, points.normals)
+        factors = form_factors(corners, points.positions_m, points.normals, points.domes)
         if len(blockers):
             factors *= passing(centres, points.positions_m, blockers).T
         return np.asarray(np.pi * (self.luminance_cd_m2(centres, points.positions_m) * factors).sum(axis=1))
@@ -126,8 +126,9 @@ class OpenSky:
             return level
         directions = dome_directions()
         luminance = self.sky.luminance_cd_m2(directions)
-        share = np.maximum(points.normals[outside] @ directions.T, 0.0) * luminance * (4.0 * np.pi / len(directions))
+        there = points.some(outside)
+        share = there.counted(directions @ there.normals.T) * (luminance * 4.0 * np.pi / len(directions))[:, None]
         if len(blockers):
-            share *= passing(directions * _FAR_M, points.positions_m[outside], blockers).T
-        level[outside] = share.sum(axis=1)
+            share *= passing(directions * _FAR_M, there.positions_m, blockers)
+        level[outside] = share.sum(axis=0)
         return level

@@ -97,7 +97,7 @@ class Walls:
 
     def factors(self, points: Points, blockers: Blockers, *, splits_shadows: bool) -> Array:
         """Form factors of the fine patches at some points, past what stands in the way. Shape (R, W)."""
-        factors = form_factors(self.fine.corners_m, points.positions_m, points.normals)
+        factors = form_factors(self.fine.corners_m, points.positions_m, points.normals, points.domes)
         if not len(blockers):
             return factors
         seen = passing(points.positions_m, self.fine.centres_m, blockers)

@@ -43,24 +43,22 @@ def judge_pairs(bench: PackedBench, need: Need, found: Levels) -> PairVerdict:
     """What no sheet can mend."""
     misses = pair_misses(bench, need, found)
     reason, miss, failures = _first_reasons(misses, bench.mounts.shape)
-    hopeless = _hopeless_stops(need, found, reason)
-    reason[hopeless > 0] = Reason.WEAK
-    miss = np.where(hopeless > 0, hopeless, miss)
+    short = np.log2(need.illuminance_lx / found.full_lx).astype(np.float32)
+    hopeless = _is_hopeless(need, short, reason == Reason.FITS)
+    reason[hopeless] = Reason.WEAK
+    miss = np.where(hopeless, short, miss)
     reason[~bench.mounts] = CANNOT_BE_BUILT
     return PairVerdict(reason=reason, miss=miss, failures=failures)
 
 
-def _hopeless_stops(need: Need, found: Levels, reason: np.ndarray) -> np.ndarray:
-    """Stops short with nothing on the head, where that is hopeless; 0 elsewhere.
+def _is_hopeless(need: Need, short: np.ndarray, alive: np.ndarray) -> np.ndarray:
+    """Which of the pairs that no wish ruled out are too weak with nothing on the head, by stops short.
 
-    The strongest are kept for near misses. Shape (C, F).
+    The strongest are kept for near misses. Shapes (C, F).
     """
-    short = np.log2(need.illuminance_lx / found.full_lx).astype(np.float32)
-    alive = reason == Reason.FITS
     if need.own_only or not alive.any():  # a sheet that is not ours is named before weakness
-        return np.zeros_like(short)
-    limit = max(HOPELESS_STOPS, float(short[alive].min()) + HOPELESS_STOPS)
-    return np.where(alive & (short > limit), short, np.float32(0.0))
+        return np.zeros_like(alive)
+    return np.asarray(alive & (short > HOPELESS_STOPS + max(float(short[alive].min()), 0.0)))
 
 
 def judge_stacks(bench: PackedBench, need: Need, found: Levels, pairs: np.ndarray) -> StackVerdict:

@@ -196,9 +196,8 @@ def _limit_stops(bench: PackedBench, need: Need, rows: np.ndarray) -> np.ndarray
         limit = plate_figures(bench, need.feed)[1]
     if need.most_noise_db is not None:
         quiet = np.array([head.quiet_share(need.most_noise_db) for head in bench.heads])
-        limit = np.minimum(
-            limit, np.where(quiet > 0.0, quiet, 1.0)
-        )  # one that is never quiet has been ruled out already
+        # One that is never quiet has been ruled out already.
+        limit = np.minimum(limit, np.where(quiet > 0.0, quiet, np.inf))
     return np.asarray(np.log2(limit[rows]).astype(np.float32))
 
 

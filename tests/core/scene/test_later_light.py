@@ -34,7 +34,7 @@ def test_in_an_even_room_white_things_that_keep_nothing_change_nothing(rho, fine
     first = np.full((1, len(walls.fine.area_m2)), 10.0)
     on_nodes = np.zeros((1, len(nodes.owner)))
     later = later_light(nodes, on_nodes, walls, first, scene.blockers, fineness.fine_walls)
-    points = mark_points(scene)
+    points = mark_points(scene.marks)
     factors = walls.factors(points, scene.blockers, splits_shadows=True) * walls.fine.reflectance
     level = (first + walls.on_fine(later.on_walls)) @ factors.T + later_at_marks_lx(
         nodes, later.on_nodes, scene.scatterers, points, scene.blockers, fineness.series_points

@@ -12,10 +12,13 @@ from iron_bucket.core.photometry.faces import disc_illuminance_lx, rectangle_ill
 from iron_bucket.core.photometry.lumens import lumens
 from iron_bucket.core.photometry.tabulated import PhotometryType, Tabulated
 from iron_bucket.core.selection.directions import candela_row, grid_weights
+from iron_bucket.core.selection.fit import fit_of
 from iron_bucket.core.selection.fronts import FRAME_PLACES
 from iron_bucket.core.selection.geometry import graded_nodes
 from iron_bucket.core.selection.levels import behind_sheet, coverage_m, levels, open_levels_lx, seen_deg, through_fronts
 from iron_bucket.core.selection.packing import pack
+from iron_bucket.core.selection.pick import Candidate
+from tests.core.selection.made import answer
 from tests.made_up import (
     a_board,
     a_cloth,
@@ -201,8 +204,9 @@ def test_a_mirror_throws_the_head_farther():
     mirror = a_board(reflectance=typical(1.0), lobe_deg=4.0, width_m=2.0, height_m=2.0)
     bench, found = found_for(boards=(mirror, a_board(slug="matt", width_m=2.0, height_m=2.0)))
     silver, matt = (next(i for i, each in enumerate(bench.fronts) if each.key == key) for key in ("board", "matt"))
-    # Image of the head at d1 + d2 = 4.5 m; a lobe of 4 degrees spreads that a little.
-    assert found.full_lx[0, silver] == pytest.approx(9000.0 / 4.5**2, rel=0.15)
+    # The image of the head at d1 + d2 = 4.5 m, a half farther than without.
+    assert found.full_lx[0, silver] == pytest.approx(9000.0 / 4.5**2, rel=0.01)
+    assert found.apparent_deg[0, silver] == pytest.approx(found.apparent_deg[0, 0] / 1.5, rel=0.001)
     assert found.full_lx[0, silver] > 2 * found.full_lx[0, matt]
     assert found.apparent_deg[0, silver] < found.apparent_deg[0, matt]
     assert lobe_exponent(np.array([60.0]))[0] == pytest.approx(1.0)
@@ -270,6 +274,10 @@ def test_scattered_light_is_looked_at_out_to_the_last_place():
     spread = Scattered(inner=spot, scatter=matt.scatter)
     taken = np.log2(straight_cd(spread) / straight_cd(spot))
     assert narrow.scatter_stops[:, 0, 0] == pytest.approx([0.0, taken], abs=0.02)
+    picked = answer(a_need(illuminance_lx=50.0), sheets=(matt,), configurations=(a_configuration(distribution=spot),))
+    bare, white = (fit_of(picked, Candidate(row=0, front=0, sheets=at)) for at in (0, 1))
+    assert white.headroom_stops == pytest.approx(bare.headroom_stops - 1.0 + taken, abs=0.02)  # it passes a half
+    assert (bare.covers_more, white.covers_more) == (False, True)
     # In the open the sheet decides how much is covered; a box stays as it is.
     assert bench.sheets_decide_width.tolist() == [each.parts == () for each in bench.fronts]
 

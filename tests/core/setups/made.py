@@ -3,6 +3,7 @@
 from dataclasses import replace
 from datetime import datetime
 
+from iron_bucket.core.exposure.incident import Receptor
 from iron_bucket.core.jobs.house_rules import HouseRules
 from iron_bucket.core.places.place import HouseCircuit, Place, Room, Socket, WallOpening
 from iron_bucket.core.places.surroundings import Surroundings
@@ -13,7 +14,7 @@ from iron_bucket.core.setups.scene.build_scene import build_scene
 from tests.tables import factory, table
 
 NIGHT, NOON = datetime(2026, 1, 10, 0, 0), datetime(2026, 6, 21, 12, 0)
-RULES = HouseRules()
+RULES, READS_FLAT = HouseRules(), HouseRules(receptor=Receptor.FLAT)
 
 
 def a_place(walls: str = "black cloth", **changes) -> Place:

@@ -103,21 +103,21 @@ def _outline(lamp: SceneLamp, edge_deg: float, reach_m: float, blockers: list[Bl
 
 
 def _until(start_m: Array, rays: Array, blocker: Blocker) -> Array:
-    """Along each ray to what stands there; far where it is not met, or met in a hole that passes anything.
+    """Along each ray to what stands there, where it is not met, or in a hole that passes light, as far as any goes.
 
     Shape (K,).
     """
     panel = blocker.panel
     along = rays @ panel.normal
     distance = np.divide(
-        (panel.centre_m - start_m) @ panel.normal, along, out=np.full(len(rays), np.inf), where=np.abs(along) > 1e-9
+        (panel.centre_m - start_m) @ panel.normal, along, out=np.full(len(rays), FARTHEST_M), where=along != 0.0
     )
-    spots = start_m + rays * np.where(np.isfinite(distance), distance, 0.0)[:, None]
+    spots = start_m + rays * distance[:, None]
     is_met = _lies_in(spots, panel) & (distance > 0.02)
     for hole in blocker.holes:
         if hole.passes > 0.0:
             is_met &= ~_lies_in(spots, hole.panel)
-    return np.where(is_met, distance, np.inf)
+    return np.where(is_met, distance, FARTHEST_M)
 
 
 def _lies_in(spots_m: Array, panel: Panel) -> np.ndarray:

@@ -1,15 +1,18 @@
 """One cell of who lights what, step by step: what a light gives at a mark, and by which law."""
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 import numpy as np
 
 from iron_bucket.core.arrays import angle_rad
+from iron_bucket.core.exposure.incident import Receptor
 from iron_bucket.core.figure import Origin
 from iron_bucket.core.modifiers.lobe import is_matt
 from iron_bucket.core.quantities import display
 from iron_bucket.core.quantities.units import UnitSystem
-from iron_bucket.core.scene.scene import SceneFrame, SceneLamp
+from iron_bucket.core.scene.fineness import SET
+from iron_bucket.core.scene.mark_levels import unit_response
+from iron_bucket.core.scene.scene import Mark, SceneFrame, SceneLamp
 from iron_bucket.core.setups.evaluate.beams import axis_cd
 from iron_bucket.core.setups.evaluate.lit_scene import LitScene
 
@@ -28,13 +31,20 @@ class CellStep:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Cell:
-    """The steps add up to ``total_lx``."""
+    """The steps add up to ``total_lx``, read by ``receptor``; ``other_lx`` is what the other kind of receptor reads."""
 
     light: str
     mark: str
     origin: Origin
     steps: tuple[CellStep, ...]
     total_lx: float
+    receptor: Receptor
+    other_lx: float
+
+    @property
+    def other_receptor(self) -> Receptor:
+        """The one that gives ``other_lx``."""
+        return Receptor.DOME if self.receptor is Receptor.FLAT else Receptor.FLAT
 
 
 def cell_of(lit: LitScene, light_id: str, mark_id: str, units: UnitSystem) -> Cell | None:
@@ -107,7 +117,16 @@ def cell_of(lit: LitScene, light_id: str, mark_id: str, units: UnitSystem) -> Ce
         origin=light.origin,
         steps=tuple(steps),
         total_lx=float(lit.by_light_lx[at, place]),
+        receptor=Receptor.DOME if mark.mark.is_dome else Receptor.FLAT,
+        other_lx=level * _read_otherwise_lx(lit, at, mark.mark),
     )
+
+
+def _read_otherwise_lx(lit: LitScene, at: int, mark: Mark) -> float:
+    """By a light at full output, with the other kind of receptor in the place of a mark's."""
+    built = lit.built
+    alone = replace(built.scene, lamps=(built.scene.lamps[at],), marks=(replace(mark, is_dome=not mark.is_dome),))
+    return float(unit_response(alone, built.surroundings.grids, fineness=SET).whole_lx[0, 0])
 
 
 def _sum_of(frame: SceneFrame) -> str:
@@ -125,22 +144,24 @@ def _straight(lit: LitScene, at: int, place: int, units: UnitSystem) -> str:
         return "sum over the pane or sky of L times its form factor"
     ray = mark.position_m - source.position_m
     throw = float(np.linalg.norm(ray))
-    cosine = max(-float(ray @ mark.normal) / throw, 0.0)
+    cosine = -float(ray @ mark.normal) / throw
+    counted = (1.0 + cosine) / 2.0 if mark.is_dome else cosine
+    share = f"{'(1 + cos ε) / 2' if mark.is_dome else 'cos ε'} = {counted:.2f}"
     off = float(np.degrees(angle_rad(ray @ source.aim / throw)))
-    if cosine <= 0.0:
+    if counted <= 0.0:
         return "the mark looks away from it"
     if lit.response.direct_lx[at, place] <= 0.0:
         return f"something stands in the way, or the mark lies outside its light ({off:.0f}° off its axis)"
     if source.face is not None:
         return (
             f"area law of a face {source.face.width_m:.3g} × {source.face.height_m:.3g} m with"
-            f" {source.face.luminance_cd_m2:,.0f} cd/m² at {display.length(throw, units)}, {off:.0f}° off its axis, cos"
-            f" ε = {cosine:.2f}"
+            f" {source.face.luminance_cd_m2:,.0f} cd/m² at {display.length(throw, units)}, {off:.0f}° off its axis,"
+            f" {share}"
         )
     candela = float(source.intensity.intensity_cd(off)) if source.intensity else 0.0
     if throw > 1000.0:
-        return f"{candela / throw**2:,.0f} lx square to the sun, cos ε = {cosine:.2f}"
+        return f"{candela / throw**2:,.0f} lx square to the sun, {share}"
     return (
         f"{candela:,.0f} cd ({off:.0f}° off the axis of {axis_cd(source):,.0f} cd) / ({display.length(throw, units)})²,"
-        f" cos ε = {cosine:.2f}"
+        f" {share}"
     )

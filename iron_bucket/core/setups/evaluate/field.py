@@ -1,4 +1,4 @@
-"""Light over a whole plane, for contours in stops: at face height towards the lens of a dome, or on the floor."""
+"""Light over a whole plane, for contours in stops: at face height as the house's meter reads it, or on the floor."""
 
 from dataclasses import dataclass, replace
 from enum import StrEnum
@@ -7,6 +7,7 @@ from functools import lru_cache
 import numpy as np
 
 from iron_bucket.core.arrays import Array
+from iron_bucket.core.exposure.incident import Receptor
 from iron_bucket.core.scene.blocking import Blockers
 from iron_bucket.core.scene.fineness import PASSING
 from iron_bucket.core.scene.light_levels import lamp_level_lx
@@ -32,7 +33,7 @@ def level_field_lx(lit: LitScene, plane: FieldPlane, sheet: tuple[float, float, 
     """Lux at the lamps' levels over a sheet (left, top, width, height in metres), what comes off the walls left out.
     Shape (ROWS, COLUMNS), top row first.
 
-    At face height a place counts what falls on a flat meter turned to the camera; the floor what falls on it from
+    At face height a place counts what the house's receptor reads, turned to the camera; the floor what falls on it from
     above.
     """
     left, top, width, height = sheet
@@ -46,7 +47,8 @@ def level_field_lx(lit: LitScene, plane: FieldPlane, sheet: tuple[float, float, 
     )
     normals = _normals(positions, plane, (setup.camera.x_m, setup.camera.y_m))
     total = np.zeros((ROWS, COLUMNS))
-    beams, net = (_Net.of(positions, normals, every) for every in (_SECOND, _FOURTH))
+    is_dome = plane is FieldPlane.FACE and lit.built.receptor is Receptor.DOME
+    beams, net = (_Net.of(positions, normals, every, is_dome=is_dome) for every in (_SECOND, _FOURTH))
     blockers = lit.built.scene.blockers
     ends = blockers.within(positions.reshape(-1, 3))  # once for all lights
     for light, level in zip(lit.built.scene.lamps, lit.built.levels, strict=True):
@@ -63,13 +65,14 @@ class _Net:
     every: int
 
     @classmethod
-    def of(cls, positions: Array, normals: Array, every: int) -> "_Net":
+    def of(cls, positions: Array, normals: Array, every: int, *, is_dome: bool) -> "_Net":
         rows, columns = np.arange(0, ROWS, every), np.arange(0, COLUMNS, every)
         return cls(
             points=Points(
                 positions_m=positions[np.ix_(rows, columns)].reshape(-1, 3),
                 normals=np.ascontiguousarray(normals[np.ix_(rows, columns)]).reshape(-1, 3),
                 are_many=True,
+                domes=np.ones(len(rows) * len(columns), dtype=bool) if is_dome else None,
             ),
             every=every,
         )

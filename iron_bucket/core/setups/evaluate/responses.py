@@ -82,6 +82,7 @@ def row_keys(built: BuiltScene) -> list[Hashable]:
     around = RowKey(
         (
             built.surroundings.place,
+            built.receptor,
             tuple(replace(each, name="-") for each in setup.people),
             tuple(replace(each, name="-", reflectance=0.0) for each in setup.spots),
             tuple(replace(each, name="-") for each in setup.frames),
@@ -139,7 +140,7 @@ def _with_walls(alone: UnitResponse, old: UnitResponse, place: int) -> UnitRespo
 def _stacked(rows: list[UnitResponse], built: BuiltScene) -> UnitResponse:
     """Rows one below the other; with no lights, empty tables of the right width."""
     if not rows:
-        return unit_response(replace(built.scene, lamps=()), with_walls=False, fineness=SET)
+        return unit_response(replace(built.scene, lamps=(), rooms=()), fineness=SET)
     widest = max(row.walls_lx.shape[1] for row in rows)
     return UnitResponse(
         direct_lx=np.concatenate([row.direct_lx for row in rows]),

@@ -8,6 +8,7 @@ import numpy as np
 from iron_bucket.core.arrays import Array, cross
 from iron_bucket.core.bench.gear import Gear
 from iron_bucket.core.errors import BadValue
+from iron_bucket.core.exposure.incident import Receptor
 from iron_bucket.core.figure import Figure, Origin
 from iron_bucket.core.jobs.house_rules import HouseRules
 from iron_bucket.core.modifiers.kinds import Board, Cloth, Frame
@@ -33,7 +34,11 @@ class Side(StrEnum):
 
 #: From the middle of a head to its skin; cheeks look this far off the nose, the back edge stands behind the ear line.
 HEAD_RADIUS_M, CHEEK_DEG = 0.1, 55.0
-_HEAD_WIDTH_M, _HEAD_HEIGHT_M, _NECK_M = 0.15, 0.24, 0.3
+#: Its sides lie just behind the meters, and between the cheeks and the back of the head.
+_HEAD_SIDES_DEG, _HEAD_SIDE_M = (0.0, CHEEK_DEG, 125.0, 180.0, 235.0, 360.0 - CHEEK_DEG), HEAD_RADIUS_M - 0.001
+_HEAD_HEIGHT_M, _NECK_M = 0.24, 0.3
+#: A meter over the head, and one that looks slantwise up behind it, are held so many times as far off its middle.
+_OUT = {Side.TOP: 1.3, Side.BACK: 1.1}
 _SHOULDERS_M = 0.42
 #: Typical, docs/craft.md, section 3: what a cloth neither passes nor sends back, and what black cloth sends back.
 _CLOTH_KEEPS, _BLACK_REFLECTS = 0.05, 0.03
@@ -82,13 +87,16 @@ class BuiltMark:
 
 @dataclass(frozen=True, slots=True, kw_only=True, eq=False)
 class BuiltScene:
-    """A set-up ready to be computed. ``lights`` in the order of the scene's lamps, ``marks`` of its marks."""
+    """A set-up ready to be computed. ``lights`` in the order of the scene's lamps, ``marks`` of its marks; faces are
+    read by the house's ``receptor``, surfaces by a flat one.
+    """
 
     setup: Setup
     surroundings: Surroundings
     scene: Scene
     lights: tuple[BuiltLight, ...]
     marks: tuple[BuiltMark, ...]
+    receptor: Receptor
 
     def mark_index(self, mark_id: str) -> int | None:
         """Where a mark stands in every table."""
@@ -120,7 +128,8 @@ def build_scene(setup: Setup, surroundings: Surroundings, gear: Gear, rules: Hou
                 lowest=1.0,
             )
         )
-    marks = (*(mark for person in setup.people for mark in _sides(person)), *(_spot(each) for each in setup.spots))
+    faces = (mark for person in setup.people for mark in _sides(person, rules.receptor))
+    marks = (*faces, *(_spot(each) for each in setup.spots))
     scene = Scene(
         lamps=tuple(each.light for each in lights),
         frames=tuple(scene_frame(each, gear) for each in setup.frames),
@@ -132,7 +141,9 @@ def build_scene(setup: Setup, surroundings: Surroundings, gear: Gear, rules: Hou
         walls=surroundings.walls_with_film(films),
         marks=tuple(each.mark for each in marks),
     )
-    return BuiltScene(setup=setup, surroundings=surroundings, scene=scene, lights=tuple(lights), marks=marks)
+    return BuiltScene(
+        setup=setup, surroundings=surroundings, scene=scene, lights=tuple(lights), marks=marks, receptor=rules.receptor
+    )
 
 
 def _is_outdoors(setup: Setup, surroundings: Surroundings) -> bool:
@@ -179,7 +190,7 @@ def aimed(setup: Setup, placed: PlacedLamp) -> tuple[float, float]:
     return bearing_of(aim), tilt_of(aim)
 
 
-def _sides(person: Person) -> tuple[BuiltMark, ...]:
+def _sides(person: Person, receptor: Receptor) -> tuple[BuiltMark, ...]:
     """A person's nose, two cheeks, the edge behind the ears, the top of the head. Left is the person's own."""
     bearing = person.bearing_deg
     looks = {
@@ -194,8 +205,9 @@ def _sides(person: Person) -> tuple[BuiltMark, ...]:
         BuiltMark(
             mark=Mark(
                 mark_id=f"{person.piece_id}.{side}",
-                position_m=middle + HEAD_RADIUS_M * (1.3 if side is Side.TOP else 1.0) * normal,
+                position_m=middle + HEAD_RADIUS_M * _OUT.get(side, 1.0) * normal,
                 normal=normal,
+                is_dome=receptor is Receptor.DOME,
             ),
             piece_id=person.piece_id,
             name=f"{person.name}, {side}",
@@ -304,23 +316,32 @@ def solid_of(flag: PlacedFlag, rules: HouseRules) -> Solid:
 
 
 def _body(person: Person) -> tuple[Solid, ...]:
-    """Head and body as two crossed upright boards each: they stand in the light of others and in the person's own from
-    behind.
+    """A head of flat sides, one close behind each meter that is held to it, and a body of two crossed upright boards:
+    they stand in the light of others, and in the person's own from behind.
     """
+    foot_to_neck_m = max(person.z_m - _NECK_M, 0.2)
     parts = []
-    foot_to_neck = max(person.z_m - _NECK_M, 0.2)
-    for name, width, height, middle in (
-        ("head", _HEAD_WIDTH_M, _HEAD_HEIGHT_M, person.z_m),
-        ("body", _SHOULDERS_M, foot_to_neck, foot_to_neck / 2.0),
-    ):
-        for turn in (0.0, 90.0):
-            across = along_bearing(person.bearing_deg + turn)
-            panel = Panel(
-                centre_m=np.array([person.x_m, person.y_m, middle]),
-                side_x=across,
-                side_y=np.array([0.0, 0.0, 1.0]),
-                width_m=width,
-                height_m=height,
-            )
-            parts.append(Solid(solid_id=f"{person.piece_id}.{name}.{turn:g}", panel=panel))
-    return tuple(parts)
+    for turn in (0.0, 90.0):
+        across = along_bearing(person.bearing_deg + turn)
+        middle = np.array([person.x_m, person.y_m, foot_to_neck_m / 2.0])
+        parts.append((f"body.{turn:g}", middle, across, _SHOULDERS_M, foot_to_neck_m))
+    looks = np.array([along_bearing(person.bearing_deg + turn) for turn in _HEAD_SIDES_DEG])
+    edges = np.array([_meet(one, other) for one, other in zip(looks, np.roll(looks, -1, axis=0), strict=True)])
+    for at, (start, end) in enumerate(zip(np.roll(edges, 1, axis=0), edges, strict=True)):
+        width_m = float(np.linalg.norm(end - start))
+        middle = position_of(person) + (start + end) / 2.0
+        parts.append((f"head.{at}", middle, (end - start) / width_m, width_m, _HEAD_HEIGHT_M))
+    upright = np.array([0.0, 0.0, 1.0])
+    return tuple(
+        Solid(
+            solid_id=f"{person.piece_id}.{name}",
+            panel=Panel(centre_m=middle, side_x=across, side_y=upright, width_m=width_m, height_m=height_m),
+        )
+        for name, middle, across, width_m, height_m in parts
+    )
+
+
+def _meet(one: Array, other: Array) -> Array:
+    """Where two sides of a head meet, off its middle. Source: of planes at one distance, along the line between."""
+    between = one + other
+    return np.asarray(_HEAD_SIDE_M * between / (between @ one))

@@ -11,13 +11,15 @@ from iron_bucket.core.bench.configuration import Configuration
 from iron_bucket.core.photometry.distribution import BeamField, CosinePower
 from iron_bucket.core.places.place import HouseLamp
 from iron_bucket.core.places.surroundings import Surroundings
+from iron_bucket.core.scene.fineness import SET
+from iron_bucket.core.scene.mark_levels import unit_response
 from iron_bucket.core.setups.evaluate.beams import axis_cd, beam_on_plan, edges_deg
 from iron_bucket.core.setups.evaluate.cell import cell_of
 from iron_bucket.core.setups.evaluate.field import COLUMNS, ROWS, FieldPlane, level_field_lx
 from iron_bucket.core.setups.plan.setup import Camera, PlacedFlag, Spot
 from iron_bucket.core.setups.scene.build_scene import build_scene
 from iron_bucket.core.setups.sheet.load_summary import load_summary
-from tests.core.setups.made import ANNA, BOX, NOON, RULES, a_frame, a_lamp, a_place, a_setup, lit_setup
+from tests.core.setups.made import ANNA, BOX, NOON, READS_FLAT, RULES, a_frame, a_lamp, a_place, a_setup, lit_setup
 
 PALE = Surroundings(a_place("white paint"))
 
@@ -52,8 +54,13 @@ def test_a_cell_unfolds_to_steps_that_add_up(gear):
     assert any("area law of a face" in step.formula for step in panel)
     straight = cell_of(lit_setup(gear), "key", "anna.key", RULES.units).steps[2]
     assert straight.formula.startswith("34,")
-    assert "cos ε = 0.98" in straight.formula
-    assert "looks away" in cell_of(lit_setup(gear), "key", "anna.back", RULES.units).steps[2].formula
+    assert straight.formula.endswith(" (1 + cos ε) / 2 = 0.99")
+    dome, flat = (cell_of(lit_setup(gear, rules=each), "key", "anna.key", RULES.units) for each in (RULES, READS_FLAT))
+    assert flat.steps[2].formula.endswith(", cos ε = 0.98")
+    assert (dome.receptor, dome.other_receptor, dome.other_lx) == ("dome", "flat", pytest.approx(flat.total_lx))
+    assert (flat.receptor, flat.other_receptor, flat.other_lx) == ("flat", "dome", pytest.approx(dome.total_lx))
+    away = cell_of(lit_setup(gear, rules=READS_FLAT), "key", "anna.back", RULES.units)
+    assert "looks away" in away.steps[2].formula
     hidden = cell_of(found, "key", "anna.key", RULES.units).steps[2]
     assert "stands in the way" in hidden.formula
     assert cell_of(found, "gone", "anna.key", RULES.units) is None
@@ -79,7 +86,7 @@ def test_the_figures_of_a_cell_give_its_level(gear):
     """Each formula is worked out again from the figures that it shows."""
 
     def cell(lamp, **more):
-        found = lit_setup(gear, lamps=(lamp,), **more)
+        found = lit_setup(gear, lamps=(lamp,), rules=READS_FLAT, **more)
         return cell_of(found, "key", "anna.key", RULES.units), found.built.lights[0]
 
     one, light = cell(a_lamp(level=0.25, z_m=2.2), surroundings=PALE)
@@ -96,7 +103,7 @@ def test_the_figures_of_a_cell_give_its_level(gear):
     point = luminance * width_m * height_m * math.cos(math.radians(off_deg)) * cosine / throw_m**2
     assert face.steps[2].illuminance_lx == pytest.approx(0.1 * point, rel=0.1)
     field = Surroundings(a_place(rooms=(), circuits=(), sockets=()))
-    sunny = lit_setup(gear, when=NOON, weather="clear", surroundings=field)
+    sunny = lit_setup(gear, when=NOON, weather="clear", surroundings=field, rules=READS_FLAT)
     (sun,) = cell_of(sunny, "sun", "anna.top", RULES.units).steps
     assert sun.illuminance_lx == pytest.approx(math.prod(figures_in(sun)), rel=0.02)
 
@@ -114,6 +121,8 @@ def test_a_beam_is_drawn_from_the_distribution_and_ends_where_something_stands(g
     middle = np.linalg.norm(beam.half_m[7] - beam.half_m[0])
     assert middle < 2.2  # Anna stands in the middle
     blind = tuple(replace(wall, holes=()) for wall in built.scene.walls)
+    open_air = beam_on_plan(lamp, 1.0, 1e-9, replace(built.scene, solids=(), walls=())).half_m
+    assert np.linalg.norm(open_air[7] - open_air[0]) == pytest.approx(25.0)  # nobody looks farther
     long = beam_on_plan(lamp, 1.0, 0.1, replace(built.scene, solids=(), walls=blind))
     assert (long.half_m[:, 0].max(), long.half_m[:, 1].max()) == pytest.approx((6.0, 5.0))  # the walls end it
     assert beam_on_plan(lamp, 1e-4, 1e5, built.scene).half_m[1] == pytest.approx(
@@ -173,8 +182,10 @@ def test_a_beam_is_drawn_from_the_distribution_and_ends_where_something_stands(g
     assert edges_deg(cells) == pytest.approx((18.0, 30.0))
 
 
-@pytest.mark.parametrize("plane", list(FieldPlane))
-def test_the_light_over_a_plane_is_that_of_marks_on_it(gear, plane):
+@pytest.mark.parametrize(
+    ("plane", "rules"), [(FieldPlane.FLOOR, RULES), (FieldPlane.FACE, RULES), (FieldPlane.FACE, READS_FLAT)]
+)
+def test_the_light_over_a_plane_is_that_of_marks_on_it(gear, plane, rules):
     normal = {FieldPlane.FLOOR: {"tilt_deg": 90.0, "z_m": 0.01}, FieldPlane.FACE: {"bearing_deg": 180.0, "z_m": 1.5}}[
         plane
     ]
@@ -203,17 +214,20 @@ def test_the_light_over_a_plane_is_that_of_marks_on_it(gear, plane):
         spots=(spot,),
         people=(replace(ANNA, x_m=1.0, y_m=4.5),),
         camera=camera,
+        rules=rules,
     )
     field = level_field_lx(found, plane, (0.0, 5.0, 6.0, 5.0))
     assert field.shape == (ROWS, COLUMNS)
     place = found.place_of("p")
-    straight = float(found.built.levels @ (found.response.whole_lx - found.response.indirect_lx)[:, place])
+    is_dome = plane is FieldPlane.FACE and rules is RULES
+    scene = replace(found.built.scene, marks=(replace(found.built.marks[place].mark, is_dome=is_dome),))
+    straight = float(found.built.levels @ unit_response(scene, with_walls=False, fineness=SET).whole_lx[:, 0])
     assert straight > 50.0
     row = round((5.0 - y_m) / 5.0 * ROWS - 0.5)
     assert field[row, COLUMNS // 2] == pytest.approx(straight, rel=0.06)  # the net under faces and frames is coarse
     assert field.min() >= 0.0
     turned = replace(found.built.setup, frames=(replace(frame, bearing_deg=140.0),))  # a cloth has no wrong side
-    assert level_field_lx(lit_setup(gear, turned), plane, (0.0, 5.0, 6.0, 5.0)) == pytest.approx(
+    assert level_field_lx(lit_setup(gear, turned, rules=rules), plane, (0.0, 5.0, 6.0, 5.0)) == pytest.approx(
         field, rel=1e-3, abs=0.01
     )
     down = a_lamp(aims_at="", tilt_deg=-90.0, x_m=3.0, y_m=2.5, z_m=2.8, level=1.0)  # over the sheet's very middle

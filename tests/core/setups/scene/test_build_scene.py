@@ -16,7 +16,7 @@ from iron_bucket.core.setups.evaluate.faces import lit_faces
 from iron_bucket.core.setups.plan.setup import FlagKind, PlacedFlag, Spot, WindowFilm
 from iron_bucket.core.setups.scene.build_scene import build_scene, frame_figure, frame_size_m, panel_of, scene_frame
 from iron_bucket.core.setups.scene.fixture import fixture_of
-from tests.core.setups.made import ANNA, BOX, NOON, RULES, a_frame, a_lamp, a_place, a_setup, lit_setup
+from tests.core.setups.made import ANNA, BOX, NOON, READS_FLAT, RULES, a_frame, a_lamp, a_place, a_setup, lit_setup
 from tests.tables import tabled
 
 PALE = Surroundings(a_place("white paint"))
@@ -167,19 +167,38 @@ def test_a_person_as_marks_and_as_what_stands_in_the_light(gear):
     looks = {"nose": (0, -1, 0), "left": (sine, -cosine, 0), "right": (-sine, -cosine, 0), "back": (0, flat, up)}
     for side, normal in (looks | {"top": (0, 0, 1)}).items():
         mark = built.marks[built.mark_index(f"anna.{side}")].mark
-        off_m = 0.13 if side == "top" else 0.1
+        off_m = {"top": 0.13, "back": 0.11}.get(side, 0.1)
+        assert mark.is_dome
         assert mark.normal == pytest.approx(normal, abs=1e-9)
         assert mark.position_m == pytest.approx(np.array([3.0, 2.5, 1.5]) + off_m * np.array(normal))
     wall = built.marks[built.mark_index("wall")]
     assert (wall.mark.position_m[1], wall.reflectance) == (pytest.approx(4.99), 0.36)
-    boards = np.array(
-        [(each.panel.centre_m[2], each.panel.width_m, each.panel.height_m) for each in built.scene.solids]
-    )
-    assert boards == pytest.approx(np.array([(1.5, 0.15, 0.24)] * 2 + [(0.6, 0.42, 1.2)] * 2))
-    crossed = [each.panel.side_x for each in built.scene.solids]
-    assert [abs(crossed[at] @ crossed[at + 1]) for at in (0, 2)] == pytest.approx([0.0, 0.0], abs=1e-9)
-    assert [each.panel.side_y.tolist() for each in built.scene.solids] == [[0.0, 0.0, 1.0]] * 4
+    body, head = built.scene.solids[:2], [each.panel for each in built.scene.solids[2:]]
+    boards = [(each.panel.centre_m[2], each.panel.width_m, each.panel.height_m) for each in body]
+    assert np.array(boards) == pytest.approx(np.array([(0.6, 0.42, 1.2)] * 2))
+    assert body[0].panel.side_x @ body[1].panel.side_x == pytest.approx(0.0, abs=1e-9)
+    # The sides of her head are a millimetre behind the meters, and close all round at its corners.
+    corners = [(each.centre_m + end * each.width_m / 2.0 * each.side_x)[:2] for each in head for end in (-1.0, 1.0)]
+    assert np.array(corners[1::2]) == pytest.approx(np.roll(corners[::2], -1, axis=0))
+    away = sorted((built.marks[at].mark.position_m - each.centre_m) @ each.normal for at in (0, 1, 2) for each in head)
+    assert [abs(each) for each in away if abs(each) < 0.002] == pytest.approx([0.001] * 3)
+    assert {(each.height_m, each.centre_m[2]) for each in head} == {(0.24, 1.5)}
+    assert [each.panel.side_y.tolist() for each in built.scene.solids] == [[0.0, 0.0, 1.0]] * 8
     low = build_scene(a_setup(lamps=(), people=(replace(ANNA, z_m=0.3),)), BOX, gear, RULES)
-    assert low.scene.solids[2].panel.height_m == 0.2  # who lies on the floor still is somebody
+    assert low.scene.solids[0].panel.height_m == 0.2  # who lies on the floor still is somebody
     day = build_scene(a_setup(when=NOON, lamps=(a_lamp(is_on=False),)), BOX, gear, RULES)
     assert [(each.level, each.lowest) for each in day.lights] == [(0.0, 0.01), (1.0, 1.0)]
+
+
+def test_a_dome_on_a_face_sees_what_the_head_leaves(gear):
+    """One lamp goes round her nose: (1 + cos) / 2 up to her cheek's plane, and nothing from behind it."""
+    open_air = Surroundings(a_place(rooms=(), circuits=(), sockets=()))
+    for off_deg, by_dome in ((0.0, 1.0), (60.0, 0.75), (89.0, 0.51), (95.0, 0.0), (150.0, 0.0)):
+        turn = math.radians(off_deg)
+        lamp = a_lamp(x_m=3.0 + 9.0 * math.sin(turn), y_m=2.4 - 9.0 * math.cos(turn), level=1.0)
+        given = {"lamps": (lamp,), "surroundings": open_air}
+        dome, flat = (level_of(lit_setup(gear, rules=each, **given), "anna.nose") for each in (RULES, READS_FLAT))
+        straight = a_lamp(x_m=3.0, y_m=2.4 - 9.0, level=1.0)
+        full = level_of(lit_setup(gear, lamps=(straight,), surroundings=open_air), "anna.nose")
+        assert dome / full == pytest.approx(by_dome, abs=0.01)
+        assert flat / full == pytest.approx(max(math.cos(turn), 0.0), abs=0.01)

@@ -19,7 +19,7 @@ from iron_bucket.core.selection.packing import pack
 from iron_bucket.core.setups.plan.setup import Spot
 from iron_bucket.core.setups.scene.build_scene import aimed
 from iron_bucket.core.setups.scene.fixture import fixture_of, source_of
-from tests.core.setups.made import a_lamp, a_setup, lit_setup
+from tests.core.setups.made import READS_FLAT, a_lamp, a_setup, lit_setup
 from tests.tables import tabled
 
 HALF = ScrimSchool.HALF_AND_ONE
@@ -88,6 +88,7 @@ def test_a_box_is_a_face_of_its_lumens(gear):
             gear,
             lamps=(lamp,),
             spots=(Spot(piece_id="aside", name="Aside", x_m=4.8, y_m=1.1, z_m=1.5, bearing_deg=270),),
+            rules=READS_FLAT,
         )
     # Disc on axis: E = I0 / (d2 + r2), here at the nose which looks 45 degrees away, 2 m less a head's radius off.
     assert level_of(near["box"], "anna.nose") == pytest.approx(
