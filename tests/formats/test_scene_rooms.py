@@ -32,6 +32,12 @@ def test_an_opening_lies_along_its_wall_from_its_first_corner():
     assert [each.lamp_id for each in scene.lamps] == ["sun", "sky", "opening 1"]
 
 
+def test_a_mark_is_read_flat_unless_it_says_by_a_dome():
+    mark = {"id": "m", "position_m": [1, 1, 1], "normal": [0, 0, 1]}
+    scene = a_scene(marks=[mark, mark | {"id": "n", "receptor": "dome"}])
+    assert [each.is_dome for each in scene.marks] == [False, True]
+
+
 @tabled
 def test_what_is_refused(changes, sentence):
     with pytest.raises(FormatError, match=sentence):
