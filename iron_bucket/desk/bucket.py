@@ -1,12 +1,13 @@
 """The bucket of a job: put a pick in, change counts, take out, undo."""
 
+from collections import Counter
 from dataclasses import dataclass
 from typing import Any
 
 from sqlalchemy.orm import Session
 
+from iron_bucket.core.bench.grip import grip_of_flat, grip_of_head
 from iron_bucket.core.bench.item import Item
-from iron_bucket.core.bench.stand import lightest_stand, spigot_for_mm
 from iron_bucket.core.bucket.entry import LONGEST_PURPOSE, MOST_OF_ONE_THING, Entry, FedFrom
 from iron_bucket.core.checks import require_showable
 from iron_bucket.core.errors import BadValue
@@ -24,9 +25,6 @@ from iron_bucket.desk.transaction import one_transaction
 from iron_bucket.formats.gear_rows import GEAR_KINDS
 from iron_bucket.store.bucket import BucketLineRow, lines_of, snapshot
 from iron_bucket.store.jobs import JobRow
-
-#: Typical: how high a lamp's centre goes on a set with a seated face.
-TYPICAL_LAMP_HEIGHT_M = 1.9
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -91,7 +89,7 @@ def _recorded(session: Session, row: JobRow, person_id: int, text: str, before: 
 
 
 def _lines(shelf: Shelf, need: Need, fit: Fit, purpose: str) -> list[dict[str, Any]]:
-    """The head first, then what hangs on it: optic, sheets, front, stands, batteries."""
+    """The head first, then what hangs on it: optic, sheets, front, stands with bags, batteries."""
     on_battery = isinstance(need.feed, BatteryFeed)
     lines = [
         _line(
@@ -111,12 +109,11 @@ def _lines(shelf: Shelf, need: Need, fit: Fit, purpose: str) -> list[dict[str, A
             fit.front.frame.width_m * fit.front.frame.height_m if isinstance(part, Cloth) and fit.front.frame else 1.0
         )
         lines.append(_line(_kind_of(shelf, part), part, area_m2=area))
-    standing = fit.front.frame or fit.front.board
-    beside = (fit.front.frame, fit.front.board)
-    on_head_kg = fit.weight_kg - sum(part.weight_kg for part in beside if part) - fit.head.driver_kg - fit.head.cable_kg
-    lines += _stand_lines(shelf, payload_kg=on_head_kg, spigot_mm=fit.head.spigot_mm)
-    if standing:
-        lines += _stand_lines(shelf, payload_kg=standing.weight_kg, spigot_mm=spigot_for_mm(standing.weight_kg))
+    on_head_kg = fit.head.weight_kg + fit.configuration.weight_kg + fit.front.on_head_kg
+    grip = grip_of_head(shelf.in_use, payload_kg=on_head_kg, spigot_mm=fit.head.spigot_mm)
+    flat = fit.front.frame or fit.front.board
+    grip += grip_of_flat(shelf.in_use, flat) if flat else ()
+    lines += [_line(_kind_of(shelf, each), each, quantity=count) for each, count in Counter(grip).items()]
     if isinstance(need.feed, BatteryFeed):
         lines.append(_line("batteries", need.feed.kind, quantity=need.feed.count))
     return lines
@@ -143,13 +140,6 @@ def _line(
         "area_m2": area_m2,
         "setting": setting,
     }
-
-
-def _stand_lines(shelf: Shelf, *, payload_kg: float, spigot_mm: float) -> list[dict[str, Any]]:
-    stand = lightest_stand(
-        shelf.in_use.stands, payload_kg=payload_kg, spigot_mm=spigot_mm, height_m=TYPICAL_LAMP_HEIGHT_M
-    )
-    return [_line("stands", stand)] if stand else []
 
 
 def _kind_of(shelf: Shelf, part: Item) -> str:

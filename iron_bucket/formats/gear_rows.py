@@ -8,7 +8,7 @@ from iron_bucket.formats.battery_rows import battery_of, battery_row
 from iron_bucket.formats.configuration_rows import configuration_of, configuration_row
 from iron_bucket.formats.fields import Fields
 from iron_bucket.formats.head_rows import head_of, head_row
-from iron_bucket.formats.item_rows import Row
+from iron_bucket.formats.item_rows import Row, item_row
 from iron_bucket.formats.modifier_rows import (
     board_of,
     board_row,
@@ -25,7 +25,7 @@ from iron_bucket.formats.modifier_rows import (
     sheet_of,
     sheet_row,
 )
-from iron_bucket.formats.stand_rows import stand_of, stand_row
+from iron_bucket.formats.stand_rows import bag_of, stand_of, stand_row
 from iron_bucket.formats.unit_rows import unit_of, unit_row
 
 
@@ -51,6 +51,7 @@ GEAR_KINDS: dict[str, GearKind] = {
     "boards": GearKind(read=board_of, write=board_row, noun="bounce"),
     "batteries": GearKind(read=battery_of, write=battery_row, noun="battery"),
     "stands": GearKind(read=stand_of, write=stand_row, noun="stand"),
+    "bags": GearKind(read=bag_of, write=item_row, noun="bag"),
     "units": GearKind(read=unit_of, write=unit_row, noun="unit"),
 }
 MODIFIER_KINDS = ("optics", "sheets", "faces", "grids", "frames", "cloths", "boards")

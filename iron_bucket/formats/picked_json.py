@@ -55,6 +55,7 @@ def _fit(picked: Picked, candidate: Any, ways: int) -> dict[str, Any]:
         "amps": fit.amps,
         "burn_h": fit.burn_h,
         "weight_kg": fit.weight_kg,
+        "of_it_stands_and_bags_kg": fit.grip_kg,
         "day_price": fit.day_price,
         "owned": fit.is_owned,
         "origin": fit.origin.value,

@@ -1,5 +1,6 @@
-"""A stand as one flat row and back."""
+"""A stand, and its bag, as one flat row and back."""
 
+from iron_bucket.core.bench.bag import Bag
 from iron_bucket.core.bench.stand import Stand
 from iron_bucket.formats.fields import Fields
 from iron_bucket.formats.item_rows import Row, item_fields, item_row
@@ -14,6 +15,11 @@ def stand_of(fields: Fields) -> Stand:
         highest_m=fields.number("highest_m"),
         spigot_mm=fields.number("spigot_mm"),
     )
+
+
+def bag_of(fields: Fields) -> Bag:
+    """A kind of bag."""
+    return Bag(**item_fields(fields))
 
 
 def stand_row(stand: Stand) -> Row:

@@ -4,6 +4,7 @@ from collections import Counter
 from dataclasses import dataclass, field, fields
 from typing import Any, TypeVar
 
+from iron_bucket.core.bench.bag import Bag
 from iron_bucket.core.bench.battery_kind import BatteryKind
 from iron_bucket.core.bench.configuration import Configuration
 from iron_bucket.core.bench.head import Head
@@ -30,6 +31,7 @@ _NOUNS: dict[type[Item], str] = {
     Board: "board",
     BatteryKind: "battery",
     Stand: "stand",
+    Bag: "bag",
 }
 
 
@@ -51,6 +53,7 @@ class Gear:
     boards: tuple[Board, ...] = ()
     batteries: tuple[BatteryKind, ...] = ()
     stands: tuple[Stand, ...] = ()
+    bags: tuple[Bag, ...] = ()
     units: tuple[Unit, ...] = ()
     measured: tuple[MeasuredPass, ...] = ()
     _by_slug: dict[str, Item] = field(init=False, repr=False, compare=False, default_factory=dict)
@@ -72,7 +75,7 @@ class Gear:
 
     def items(self) -> tuple[Item, ...]:
         """Everything that weighs and is hired, in the order of the fields."""
-        return (*self.heads, *self.configurations, *self.modifiers(), *self.batteries, *self.stands)
+        return (*self.heads, *self.configurations, *self.modifiers(), *self.batteries, *self.stands, *self.bags)
 
     def in_use(self) -> "Gear":
         """The same without what is retired: what a choice is made from.

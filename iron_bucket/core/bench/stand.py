@@ -23,17 +23,20 @@ class Stand(Item):
         require_positive("spigot_mm", self.spigot_mm, unit="mm")
 
 
-def lightest_stand(stands: tuple[Stand, ...], *, payload_kg: float, spigot_mm: float, height_m: float) -> Stand | None:
-    """The lightest stand that carries, fits and reaches; ours before hired ones of equal weight.
+def by_lightness(stands: tuple[Stand, ...], height_m: float) -> list[Stand]:
+    """Those that reach so high, the lightest first; ours before hired ones of equal weight."""
+    reaching = (stand for stand in stands if stand.highest_m >= height_m)
+    return sorted(reaching, key=lambda stand: (stand.weight_kg, not stand.is_owned, stand.slug))
 
-    None where no stand does.
-    """
-    able = [
+
+def lightest_stand(stands: tuple[Stand, ...], payload_kg: float, spigot_mm: float, height_m: float) -> Stand | None:
+    """The lightest stand that carries, fits and reaches. None where no stand does."""
+    able = (
         stand
-        for stand in stands
-        if stand.payload_kg >= payload_kg and stand.spigot_mm == spigot_mm and stand.highest_m >= height_m
-    ]
-    return min(able, key=lambda stand: (stand.weight_kg, not stand.is_owned, stand.slug), default=None)
+        for stand in by_lightness(stands, height_m)
+        if stand.payload_kg >= payload_kg and stand.spigot_mm == spigot_mm
+    )
+    return next(able, None)
 
 
 def spigot_for_mm(weight_kg: float) -> float:

@@ -174,10 +174,10 @@ def stack_misses(
     elif need.feed is not None:
         misses |= _battery_misses(bench, need.feed, rows, figures.watts)
     if need.most_weight_kg is not None:
-        weight = (bench.weight_kg[rows] + bench.front_weight_kg[fronts])[:, None] + bench.sheet_weight_kg[None, :]
+        weight = bench.brought_kg(rows, fronts)[:, None] + bench.sheet_weight_kg[None, :]
         misses[Reason.WEIGHT] = weight - need.most_weight_kg
     if need.most_day_price is not None:
-        price = (bench.day_price[rows] + bench.front_day_price[fronts])[:, None] + bench.sheet_day_price[None, :]
+        price = bench.price_to_pay(rows, fronts)[:, None] + bench.sheet_day_price[None, :]
         misses[Reason.PRICE] = price - need.most_day_price
     if need.width_m is not None and bench.sheets_decide_width.any():
         narrow = need.width_m - sheet_coverage_m(bench, found, rows, fronts)

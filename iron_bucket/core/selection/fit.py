@@ -44,7 +44,8 @@ class Fit:
     amps: float | None
     burn_h: float | None
     batteries_at_once: int
-    weight_kg: float
+    weight_kg: float  # all that is brought, stands and bags too
+    grip_kg: float  # of it stands and bags
     day_price: float
     is_owned: bool
     origin: Origin
@@ -108,8 +109,9 @@ def fit_of(picked: Picked, candidate: Candidate, ways: int = 1, weights: Weights
         amps=_amps(picked, row, watts),
         burn_h=_burn_h(picked, watts),
         batteries_at_once=int(plate_figures(bench, need.feed)[0][row]) if isinstance(need.feed, BatteryFeed) else 0,
-        weight_kg=float(bench.weight_kg[row] + bench.front_weight_kg[front] + bench.sheet_weight_kg[sets]),
-        day_price=float(bench.day_price[row] + bench.front_day_price[front] + bench.sheet_day_price[sets]),
+        weight_kg=float(bench.brought_kg(*pair)[0] + bench.sheet_weight_kg[sets]),
+        grip_kg=float(bench.grip_weight_kg[row, front]),
+        day_price=float(bench.price_to_pay(*pair)[0] + bench.sheet_day_price[sets]),
         is_owned=bool(bench.is_owned[row] and bench.front_is_owned[front] and bench.sheet_is_owned[sets]),
         origin=configuration.origin,
         share_caught=float(picked.found.share_caught[row, front]),

@@ -58,6 +58,11 @@ class Front:
         return sum(part.weight_kg * self._area_m2(part) for part in self.parts)
 
     @property
+    def on_head_kg(self) -> float:
+        """What of it the head's own stand carries."""
+        return sum(part.weight_kg for part in (self.face, self.grid) if part)
+
+    @property
     def day_price(self) -> float:
         """What its parts cost a day; ours cost nothing."""
         return sum(part.price_to_pay * self._area_m2(part) for part in self.parts)

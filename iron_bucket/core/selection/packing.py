@@ -11,8 +11,10 @@ import numpy as np
 from iron_bucket.core.arrays import Array
 from iron_bucket.core.bench.configuration import Configuration, FaceShape
 from iron_bucket.core.bench.gear import Gear
+from iron_bucket.core.bench.grip import grip_of_flat, head_grip_figures
 from iron_bucket.core.bench.head import Head, HeadClass
 from iron_bucket.core.bench.item import Item
+from iron_bucket.core.bench.stand import Stand
 from iron_bucket.core.figure import TRUST
 from iron_bucket.core.modifiers.kinds import Board, Cloth, Face, Frame, Grid, ScrimSchool, Sheet, SheetKind
 from iron_bucket.core.modifiers.measured_pass import MeasuredPass
@@ -35,6 +37,7 @@ class PackedBench:
     classes of head, so ``front_gain`` (what a meter found over the modifiers' own figures), ``front_spread`` and
     ``sheet_spread`` (its beam over the computed one), the shifts of colour and the stops of sheets are (K, F) and (K,
     S).
+    ``grip_weight_kg`` and ``grip_day_price`` (C, F): of the stands and bags under a head and what stands before it;
     ``mounts`` (C, F): whether that front can be put before that head at all; ``wears`` (C, S): the same for sheets.
     """
 
@@ -70,6 +73,8 @@ class PackedBench:
     front_spread: Array
     front_shift_mired: Array
     front_pieces: Array
+    grip_weight_kg: Array
+    grip_day_price: Array
     sheet_weight_kg: Array
     sheet_day_price: Array
     sheet_is_owned: np.ndarray
@@ -89,6 +94,14 @@ class PackedBench:
     def sheet_stops(self, school: ScrimSchool) -> Array:
         """Stops that each sheet set lets through on each class of head, 0 or below. Shape (K, S)."""
         return self.sheet_stops_half if school is ScrimSchool.HALF_AND_ONE else self.sheet_stops_one
+
+    def brought_kg(self, rows: np.ndarray, fronts: np.ndarray) -> Array:
+        """Heads with what stands before them, and all that they stand on. Shapes (P,)."""
+        return np.asarray(self.weight_kg[rows] + self.front_weight_kg[fronts] + self.grip_weight_kg[rows, fronts])
+
+    def price_to_pay(self, rows: np.ndarray, fronts: np.ndarray) -> Array:
+        """What the same costs a day; ours costs nothing. Shapes (P,)."""
+        return np.asarray(self.day_price[rows] + self.front_day_price[fronts] + self.grip_day_price[rows, fronts])
 
     @property
     def is_open(self) -> np.ndarray:
@@ -126,6 +139,7 @@ def pack(gear: Gear) -> PackedBench:
     )
     fronts, sheet_sets = modifiers["fronts"], modifiers["sheet_sets"]
     together = list(zip(heads, configurations, strict=True))
+    grip_weight_kg, grip_day_price, flat_stands = _packed_grip(gear, together, fronts)
     return PackedBench(
         configurations=configurations,
         heads=heads,
@@ -153,6 +167,9 @@ def pack(gear: Gear) -> PackedBench:
         fan_db=_each([head.fan_db for head in heads]),
         distrust=_each([TRUST.index(each.origin) for each in configurations]),
         tint=_each([head.tint_left for head in heads]),
+        grip_weight_kg=grip_weight_kg,
+        grip_day_price=grip_day_price,
+        front_pieces=_each([len(front.parts) for front in fronts]) + flat_stands,
         head_class=np.array([CLASSES.index(head.technology.head_class) for head in heads], dtype=int),
         mounts=_mounts(configurations, heads, fronts),
         wears=_wears(heads, sheet_sets),
@@ -186,7 +203,6 @@ def _packed_modifiers(
         "front_shift_mired": _by_class(
             [[sum(_shift(part, kind, meter) for part in front.shifting) for front in fronts] for kind in CLASSES]
         ),
-        "front_pieces": _each([len(front.parts) for front in fronts]),
         "sheet_weight_kg": _each([sum(sheet.weight_kg for sheet in chosen.sheets) for chosen in sheet_sets]),
         "sheet_day_price": _each([sum(sheet.price_to_pay for sheet in chosen.sheets) for chosen in sheet_sets]),
         "sheet_is_owned": np.array(
@@ -198,7 +214,7 @@ def _packed_modifiers(
         "sheet_tint": _by_class(
             [[sum(_tint(sheet, kind, meter) for sheet in chosen.sheets) for chosen in sheet_sets] for kind in CLASSES]
         ),
-        "sheet_pieces": _each([len(chosen.sheets) for chosen in sheet_sets]),
+        "sheet_pieces": _each([sum(_pieces(sheet) for sheet in chosen.sheets) for chosen in sheet_sets]),
         "sheet_spread": _by_class(
             [
                 [prod(_spread(sheet, kind, meter) for sheet in chosen.sheets) for chosen in sheet_sets]
@@ -214,8 +230,26 @@ def _packed_modifiers(
     }
 
 
+def _packed_grip(
+    gear: Gear, together: list[tuple[Head, Configuration]], fronts: tuple[Front, ...]
+) -> tuple[Array, Array, Array]:
+    """Weight and price of stands and bags under each head and front (C, F), and the stands of the fronts (F,)."""
+    on_head_kg = _each([head.weight_kg + each.weight_kg for head, each in together])
+    payload_kg = on_head_kg[:, None] + _each([front.on_head_kg for front in fronts])
+    weight_kg, price = head_grip_figures(gear, payload_kg, _each([head.spigot_mm for head, _ in together]))
+    flats = [grip_of_flat(gear, flat) if (flat := front.frame or front.board) else () for front in fronts]
+    weight_kg += _each([sum(each.weight_kg for each in grip) for grip in flats])
+    price += _each([sum(each.price_to_pay for each in grip) for grip in flats])
+    return weight_kg, price, _each([sum(isinstance(each, Stand) for each in grip) for grip in flats])
+
+
 def _each(values: list[float]) -> Array:
     return np.array(values, dtype=float)
+
+
+def _pieces(sheet: Sheet) -> float:
+    """A scrim comes in its head's own bag: half of what a gel, cut and clipped, is to fetch and rig."""
+    return 0.5 if sheet.kind is SheetKind.SCRIM else 1.0
 
 
 def _by_class(rows: Sequence[Sequence[float]]) -> Array:

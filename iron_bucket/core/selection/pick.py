@@ -250,12 +250,8 @@ def sorted_fits(picked: Picked, by: SortBy) -> Fits:
         SortBy.RANK: fits.points,
         SortBy.HEADROOM: -fits.headroom_stops,
         SortBy.DRAW: fits.watts,
-        SortBy.WEIGHT: bench.weight_kg[fits.row]
-        + bench.front_weight_kg[fits.front]
-        + bench.sheet_weight_kg[fits.sheets],
-        SortBy.PRICE: bench.day_price[fits.row]
-        + bench.front_day_price[fits.front]
-        + bench.sheet_day_price[fits.sheets],
+        SortBy.WEIGHT: bench.brought_kg(fits.row, fits.front) + bench.sheet_weight_kg[fits.sheets],
+        SortBy.PRICE: bench.price_to_pay(fits.row, fits.front) + bench.sheet_day_price[fits.sheets],
         SortBy.SOFTNESS: -picked.found.apparent_deg[fits.row, fits.front],
     }
     return fits.ordered(np.argsort(np.round(keys[by], 6), kind="stable"))

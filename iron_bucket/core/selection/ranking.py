@@ -29,6 +29,7 @@ class Weights:
 
     missing_reserve_stop: float
     wasted_stop: float
+    dimmed_filament_stop: float
     piece: float
     kilogram: float
     hundred_watts: float
@@ -46,7 +47,7 @@ def house_weights() -> Weights:
 
 WANTED_RESERVE_STOPS = 0.5
 WASTE_FROM_STOPS = 3.0
-PARTS = ("reserve", "waste", "pieces", "weight", "draw", "price", "hire", "colour", "tint", "trust")
+PARTS = ("reserve", "waste", "dimmed", "pieces", "weight", "draw", "price", "hire", "colour", "tint", "trust")
 
 
 def penalty_parts(
@@ -63,22 +64,24 @@ def penalty_parts(
     Shapes: rows and fronts (P,), sets (S,), figures and each part broadcast to (P, S).
     """
 
-    def together(of_head: np.ndarray, of_front: np.ndarray, of_sheets: np.ndarray) -> np.ndarray:
-        return np.asarray((of_head[rows] + of_front[fronts])[:, None] + of_sheets[sets][None, :], dtype=np.float32)
+    def together(of_pairs: np.ndarray, of_sheets: np.ndarray) -> np.ndarray:
+        return np.asarray(of_pairs[:, None] + of_sheets[sets][None, :], dtype=np.float32)
 
     owned = (bench.is_owned[rows] & bench.front_is_owned[fronts])[:, None] & bench.sheet_is_owned[sets][None, :]
     wanted_mired = np.float32(mired_from_k(need.cct_k)) if need.cct_k else figures.light_mired
-    none = np.zeros_like(bench.lumens)
     return (
         np.float32(weights.missing_reserve_stop)
         * np.maximum(np.float32(WANTED_RESERVE_STOPS) - figures.headroom_stops, 0),
         np.float32(weights.wasted_stop) * np.maximum(figures.headroom_stops - np.float32(WASTE_FROM_STOPS), 0),
-        np.float32(weights.piece) * together(none, bench.front_pieces, bench.sheet_pieces),
-        np.float32(weights.kilogram) * together(bench.weight_kg, bench.front_weight_kg, bench.sheet_weight_kg),
+        np.float32(weights.dimmed_filament_stop)
+        * bench.is_filament[rows][:, None]
+        * np.maximum(figures.headroom_stops - np.float32(WANTED_RESERVE_STOPS), 0),
+        np.float32(weights.piece) * together(bench.front_pieces[fronts], bench.sheet_pieces),
+        np.float32(weights.kilogram) * together(bench.brought_kg(rows, fronts), bench.sheet_weight_kg),
         np.float32(weights.hundred_watts / 100.0) * figures.watts,
-        np.float32(weights.money) * together(bench.day_price, bench.front_day_price, bench.sheet_day_price),
+        np.float32(weights.money) * together(bench.price_to_pay(rows, fronts), bench.sheet_day_price),
         np.float32(weights.hired) * ~owned,
-        np.float32(weights.colour / need.tolerance_mired) * np.abs(figures.light_mired - wanted_mired),
+        np.float32(weights.colour) * np.square((figures.light_mired - wanted_mired) / np.float32(need.tolerance_mired)),
         np.float32(weights.full_tint)
         * np.abs(bench.tint[rows][:, None] + bench.sheet_tint[bench.head_class[rows]][:, sets]).astype(np.float32),
         np.float32(weights.distrust) * bench.distrust[rows][:, None].astype(np.float32),

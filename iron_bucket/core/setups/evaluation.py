@@ -84,7 +84,7 @@ class Evaluation:
         """What will not stand, reach or hide; then what to mind with each lamp that burns."""
         found = [*clearance(self.lit, self.gear, self.rules), *battery_cautions_of(self.lit.built.lights, self.gear)]
         for light in self.lit.built.lights:
-            if light.fixture and light.placed and light.placed.is_on:
+            if light.fixture and light.level > 0.0:
                 fixture = light.fixture
                 found += [
                     replace(each, title=f"{light.name}: {each.title[:1].lower()}{each.title[1:]}")

@@ -102,7 +102,7 @@ def _units(shelf: Shelf, head: Head) -> tuple[UnitView, ...]:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class PieceView:
-    """A modifier, battery or stand.
+    """A modifier, battery, stand or bag.
 
     ``found``: what meters made of it, for each class of head. ``names``: of configurations and frames, by slug.
     """
@@ -121,7 +121,7 @@ class PieceView:
 def open_piece(session: Session, person_id: int, slug: str) -> PieceView:
     """Anything on the bench but heads, configurations and units. Raises: NotFound."""
     shelf = shelf_in(session)
-    kinds = (*MODIFIER_KINDS, "batteries", "stands")
+    kinds = (*MODIFIER_KINDS, "batteries", "stands", "bags")
     found = next(((kind, item) for kind in kinds for item in getattr(shelf.gear, kind) if item.slug == slug), None)
     if found is None:
         raise NotFound("there is no such piece on the bench")

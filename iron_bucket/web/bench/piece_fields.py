@@ -284,6 +284,7 @@ PIECE_FORMS: dict[str, tuple[FieldGroup, ...]] = {
         ),
         _HIRE,
     ),
+    "bags": (FieldGroup(title="What it is", fields=_WHAT), _HIRE),
     "units": (
         FieldGroup(
             title="This unit",

@@ -48,9 +48,9 @@ def test_the_lightest_stand_that_does_it():
         a_stand(slug="thick", weight_kg=0.5, spigot_mm=28.0),
         a_stand(slug="low", weight_kg=0.5, highest_m=1.1),
     )
-    assert lightest_stand(stands, payload_kg=4.0, spigot_mm=16.0, height_m=1.9) is light
-    assert lightest_stand(stands, payload_kg=4.1, spigot_mm=16.0, height_m=2.6) is ours
-    assert lightest_stand(stands, payload_kg=9.1, spigot_mm=16.0, height_m=1.9) is None
+    assert lightest_stand(stands, 4.0, 16.0, 1.9) is light
+    assert lightest_stand(stands, 4.1, 16.0, 2.6) is ours
+    assert lightest_stand(stands, 9.1, 16.0, 1.9) is None
 
 
 test_what_is_refused = refusals(__file__)

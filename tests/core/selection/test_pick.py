@@ -331,7 +331,8 @@ def test_points_are_the_sum_of_their_parts():
         "draw": weights.hundred_watts * watts / 100,
         "price": weights.money * 40.0,
         "hire": weights.hired,
-        "colour": weights.colour * error,
+        "dimmed": 0.0,
+        "colour": weights.colour * error**2,
         "tint": 0.0,
         "trust": weights.distrust,
     }

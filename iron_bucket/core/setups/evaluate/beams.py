@@ -34,7 +34,9 @@ class Beam:
 def edges_deg(lamp: SceneLamp) -> tuple[float, float]:
     """How far off the axis half and a tenth of the peak lie."""
     if lamp.face is not None:
-        limit = lamp.face.cutoff_deg / 2.0 if lamp.face.cutoff_deg else 180.0
+        if lamp.face.cutoff_deg is None:
+            return _MATT_HALF_DEG, _MATT_TENTH_DEG
+        limit = lamp.face.cutoff_deg / 2.0
         return min(_MATT_HALF_DEG, 0.6 * limit), min(_MATT_TENTH_DEG, limit)
     distribution: IntensityDistribution = lamp.intensity  # type: ignore[assignment]
     candela = np.asarray(distribution.intensity_cd(_LOOKED_AT_DEG))

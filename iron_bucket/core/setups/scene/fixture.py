@@ -62,6 +62,12 @@ class Fixture:
         return (*self.sheets, *(each for each in (self.face, self.grid) if each))
 
     @property
+    def payload_kg(self) -> float:
+        """On its stand: the head, its optic, and the box or grid on it; its driver and cables lie beside it."""
+        worn = (each for each in (self.configuration, self.face, self.grid) if each)
+        return self.head.weight_kg + sum(each.weight_kg for each in worn)
+
+    @property
     def origin(self) -> Origin:
         """The weakest of its figures."""
         return least_trusted((self.configuration.origin, *(link.figure.origin for link in self.links)))

@@ -1,4 +1,4 @@
-"""The pieces of a set-up: everything that has to be brought for it, down to the stands.
+"""The pieces of a set-up: everything that has to be brought for it, down to the bags on its stands.
 
 Weights, amps, prices, buckets and sheets all read this one list.
 """
@@ -8,14 +8,15 @@ from dataclasses import dataclass, replace
 
 from iron_bucket.core.bench.battery_kind import BatteryKind
 from iron_bucket.core.bench.gear import Gear
+from iron_bucket.core.bench.grip import Grip, grip_of_flat, grip_of_head
 from iron_bucket.core.bench.item import Item
+from iron_bucket.core.bench.stand import Stand
 from iron_bucket.core.bucket.entry import Entry, FedFrom
 from iron_bucket.core.errors import BadValue
 from iron_bucket.core.modifiers.kinds import Board, ScrimSchool
 from iron_bucket.core.setups.plan.setup import PlacedFrame, PlacedLamp, Setup
 from iron_bucket.core.setups.scene.build_scene import frame_parts
 from iron_bucket.core.setups.scene.fixture import fixture_of
-from iron_bucket.core.setups.sheet.stands import stands_of_frame, stands_of_lamp
 
 #: A configuration that weighs less is how the head is set, not something that can be left behind.
 LIGHTEST_OPTIC_KG = 0.1
@@ -38,7 +39,7 @@ class SetupPieces:
 
 
 def pieces_of(setup: Setup, gear: Gear, school: ScrimSchool) -> SetupPieces:
-    """Lamps with what they wear and are fed from, frames with cloths, boards, and the stands of all of them."""
+    """Lamps with what they wear and are fed from, frames with cloths, boards, and what they all stand on."""
     entries: list[Entry] = []
     left_out: list[str] = []
     things: tuple[PlacedLamp | PlacedFrame, ...] = (*setup.lamps, *setup.frames)
@@ -69,7 +70,9 @@ def _of_lamp(placed: PlacedLamp, gear: Gear, school: ScrimSchool) -> list[Entry]
     found += [_piece("sheets", sheet) for sheet in fixture.sheets]
     found += [_piece("faces", fixture.face)] if fixture.face else []
     found += [_piece("grids", fixture.grid)] if fixture.grid else []
-    found += [_piece("stands", stand) for stand in stands_of_lamp(fixture, placed.z_m, gear)]
+    found += _standing(
+        grip_of_head(gear, payload_kg=fixture.payload_kg, spigot_mm=fixture.head.spigot_mm, height_m=placed.z_m)
+    )
     if battery:
         plate = fixture.head.plate_for(battery.mount)
         found += [_piece("batteries", battery)] * (plate.plates if plate else 1)
@@ -78,11 +81,15 @@ def _of_lamp(placed: PlacedLamp, gear: Gear, school: ScrimSchool) -> list[Entry]
 
 def _of_frame(placed: PlacedFrame, gear: Gear) -> list[Entry]:
     parts = frame_parts(placed, gear)
-    found = [_piece("stands", stand) for stand in stands_of_frame(parts, placed.z_m, gear)]
+    found = _standing(grip_of_flat(gear, parts if isinstance(parts, Board) else parts[0], placed.z_m))
     if isinstance(parts, Board):
         return [*found, _piece("boards", parts)]
     frame, cloth = parts
     return [*found, _piece("frames", frame), _piece("cloths", cloth, area_m2=frame.width_m * frame.height_m)]
+
+
+def _standing(grip: Grip) -> list[Entry]:
+    return [_piece("stands" if isinstance(each, Stand) else "bags", each) for each in grip]
 
 
 def _piece(

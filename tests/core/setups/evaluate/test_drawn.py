@@ -61,6 +61,18 @@ def test_a_cell_unfolds_to_steps_that_add_up(gear):
     assert (flat.receptor, flat.other_receptor, flat.other_lx) == ("flat", "dome", pytest.approx(dome.total_lx))
     away = cell_of(lit_setup(gear, rules=READS_FLAT), "key", "anna.back", RULES.units)
     assert "looks away" in away.steps[2].formula
+    faint = cell_of(
+        lit_setup(
+            gear,
+            lamps=(a_lamp(configuration="bulb-9.bare", x_m=2.9, y_m=-40.0),),
+            surroundings=PALE,
+            people=(replace(ANNA, y_m=-1.0),),
+        ),
+        "key",
+        "anna.nose",
+        RULES.units,
+    )
+    assert faint.steps[2].formula.endswith("= 1.00")
     hidden = cell_of(found, "key", "anna.key", RULES.units).steps[2]
     assert "stands in the way" in hidden.formula
     assert cell_of(found, "gone", "anna.key", RULES.units) is None
@@ -259,7 +271,7 @@ def test_what_a_set_up_weighs_draws_and_costs(gear):
     )
     # 1.5 m high: head with octagon and frame, over 4 kg each, are too much for a light stand; the frame has one at
     # each end, the board a light one.
-    stands = 3 * pieces["stand-medium"].weight_kg + pieces["stand-light"].weight_kg
+    stands = 3 * pieces["stand-medium"].weight_kg + pieces["stand-light"].weight_kg + 4 * pieces["bag-10"].weight_kg
     assert found.weight_kg == pytest.approx(expected + stands)
     assert found.day_price == pytest.approx(pieces["frame-1.8"].day_price)  # the rest is ours
     assert load_summary(a_setup(lamps=(a_lamp(is_on=False),)), gear, RULES).amps == 0.0

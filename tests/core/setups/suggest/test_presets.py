@@ -49,7 +49,7 @@ def test_a_beginning_is_built_from_what_is_ours_and_can_be_lit(gear, beginning):
     assert (setup.lamps == ()) == (beginning is Preset.EMPTY)
     assert place.room_at(setup.camera.x_m, setup.camera.y_m) == 0
     assert ladder_of(found, RULES.receptor).lost == ()
-    assert setup.name == "New"
+    assert (setup.name, setup.camera.focal_mm) == ("New", 50.0)
 
 
 def narrow_share(each) -> float:
