@@ -169,7 +169,7 @@ def _off_uneven_walls(
     groups = (over * walls.fine.area_m2).reshape(len(coarse.area_m2), -1)
     spread = (groups.max(axis=1) - groups.min(axis=1)) * coarse.reflectance
     sharp = np.argsort(-spread)[:fine_walls]
-    sharp = sharp[spread[sharp] > 1e-3 * max(float(spread.max()), 1e-12)]
+    sharp = sharp[spread[sharp] > 1e-3 * spread.max()]
     per = groups.shape[1]
     pieces = (sharp[:, None] * per + np.arange(per)).ravel()
     fine = walls.fine.of_those(pieces)

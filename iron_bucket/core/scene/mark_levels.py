@@ -65,9 +65,7 @@ def unit_response(
         grids=tuple(grids[at] if grids else RoomGrid.of(scene.rooms[at], fineness.wall_patches) for at in chosen)
     )
     marks = mark_points(scene.marks)
-    fine_lx = walls.lit_lx(scene.lamps, scene.blockers, fineness)
-    if chosen and scene.scatterers:
-        fine_lx += _frames_on_walls(scene, walls, fineness)
+    fine_lx = walls.lit_lx(scene.lamps, scene.blockers, fineness) + _frames_on_walls(scene, walls, fineness)
     on_marks = first_light(scene, marks, fineness.frame_points)
     nodes, later = _later(scene, walls, fine_lx, fineness, fineness.frame_points)
     via = on_marks.via_lx

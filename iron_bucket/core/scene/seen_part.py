@@ -51,7 +51,7 @@ def _shadowed(figure, count, position, frame, offset, half_m, shadow, spare):  #
     """The part of a figure that a rectangle hides from a place: beyond its plane and within the four planes through the
     place and its edges.
     """
-    own = np.empty(3)
+    own = np.empty_like(position)
     for axis in range(3):
         own[axis] = frame[axis, 0] * position[0] + frame[axis, 1] * position[1] + frame[axis, 2] * position[2]
         own[axis] -= offset[axis]
@@ -62,7 +62,7 @@ def _shadowed(figure, count, position, frame, offset, half_m, shadow, spare):  #
     heights = np.empty(_MOST_CORNERS)
     for plane in range(5):
         for corner in range(count):
-            across = np.empty(3)
+            across = np.empty_like(position)
             for axis in range(3):
                 across[axis] = -offset[axis]
                 for part in range(3):

@@ -5,11 +5,12 @@ from operator import itemgetter
 
 import pytest
 
-from iron_bucket.core.scene.mark_levels import unit_response
+from iron_bucket.core.scene.mark_levels import mark_points, scattered_lx, unit_response
+from iron_bucket.core.scene.scene import Scene
 from iron_bucket.formats.scene_json import read_scene
 from iron_bucket.formats.scene_levels_json import levels_json
 from tests.conftest import GOLDEN
-from tests.core.scene.made import ROOM, X, Z, a_face, a_frame, a_lamp, a_mark, a_panel, at, found
+from tests.core.scene.made import LIGHTER, ROOM, X, Z, a_face, a_frame, a_lamp, a_mark, a_panel, at, found
 
 
 def test_another_cloth_in_the_way_lets_through_what_goes_straight():
@@ -32,6 +33,14 @@ def test_light_adds_up_and_levels_weigh_it():
     )
     assert three.total_lx(at(1.0, 0.0)) == pytest.approx(three.direct_lx[0] + three.via_lx[0].sum(axis=0))
     assert response.total_lx(at(1.0, 0.5)) == pytest.approx(one.total_lx(at(1.0)) + 0.5 * two.total_lx(at(1.0)))
+
+
+def test_what_is_scattered_to_many_places_is_what_marks_get_of_it():
+    frames = (a_frame(), a_frame(frame_id="G", panel=a_panel((0.6, 0, 1.0), X, Z)))
+    marks = (a_mark(), a_mark((1.5, 0.2, 2.5), name="n"), a_mark((-1.0, 0.9, 2.1), X, name="o"))
+    scene = Scene(lamps=(a_lamp(), a_lamp(lamp_id="B", position_m=at(1, 0, -2))), frames=frames, marks=marks)
+    told = unit_response(scene, fineness=LIGHTER).via_lx.sum(axis=1)
+    assert scattered_lx(scene, mark_points(marks), fineness=LIGHTER) == pytest.approx(told, rel=0.02)
 
 
 def test_a_mark_on_the_wall_is_inside():

@@ -79,3 +79,4 @@ def test_a_stack_is_ours_where_all_of_it_is():
     for front, sheets in ((0, 0), (0, 1), (1, 0), (1, 1)):
         fit = fit_of(picked, Candidate(row=0, front=front, sheets=sheets))
         assert (fit.is_owned, fit.ways) == (front + sheets == 0, 1)
+    assert not only_fit(heads=ours["heads"]).is_owned  # the configuration is hired
