@@ -1,6 +1,7 @@
 """A need as JSON, and back. The format is described in docs/need-format.md."""
 
-from typing import Any
+from enum import StrEnum
+from typing import Any, TypeVar
 
 from iron_bucket.core.bench.gear import Gear
 from iron_bucket.core.bench.head import Technology
@@ -9,12 +10,15 @@ from iron_bucket.core.exposure.incident import Camera, Receptor, illuminance_lx
 from iron_bucket.core.exposure.shutter import exposure_time_s
 from iron_bucket.core.modifiers.kinds import ScrimSchool
 from iron_bucket.core.power.circuit import EIGHTY_PERCENT, Circuit
+from iron_bucket.core.selection.front_wish import FrontWish
+from iron_bucket.core.selection.fronts import FrontKind
 from iron_bucket.core.selection.need import TYPICAL_TOLERANCE_MIRED, BatteryFeed, Feed, Need
 from iron_bucket.formats.errors import FormatError
 from iron_bucket.formats.fields import Fields
 from iron_bucket.formats.json_text import parsed_json
 
 NEED_LIMIT_BYTES = 100_000
+Word = TypeVar("Word", bound=StrEnum)
 
 
 def read_need(text: str, gear: Gear) -> Need:
@@ -43,19 +47,28 @@ def _need(fields: Fields, gear: Gear) -> Need:
         most_weight_kg=fields.perhaps("most_weight_kg"),
         own_only=fields.yes("own_only"),
         most_day_price=fields.perhaps("most_day_price"),
-        technologies=tuple(_technology(each) for each in fields.entries("technologies")),
+        technologies=tuple(_word_of(Technology, each, "technologies") for each in fields.entries("technologies")),
         most_noise_db=fields.perhaps("most_noise_db"),
         scrim_school=fields.choice("scrim_school", ScrimSchool, ScrimSchool.HALF_AND_ONE),
+        front=_front(fields),
     )
 
 
-def _technology(value: object) -> Technology:
+def _front(fields: Fields) -> FrontWish | None:
+    if not fields.has("front"):
+        return None
+    wish = fields.inner("front")
+    kinds = tuple(_word_of(FrontKind, each, "kinds") for each in wish.entries("kinds"))
+    found = FrontWish(kinds=kinds or tuple(FrontKind), size_m=wish.perhaps("size_m"))
+    wish.done()
+    return found
+
+
+def _word_of(kind: type[Word], value: object, key: str) -> Word:
     try:
-        return Technology(str(value))
+        return kind(str(value))
     except ValueError:
-        raise BadValue(
-            "technologies", repr(value)[:40], "any of " + ", ".join(each.value for each in Technology)
-        ) from None
+        raise BadValue(key, repr(value)[:40], "any of " + ", ".join(each.value for each in kind)) from None
 
 
 def _level_lx(fields: Fields) -> float:
@@ -108,6 +121,11 @@ def _feed(fields: Fields, gear: Gear) -> Feed | None:
     return found
 
 
+def _front_json(wish: FrontWish) -> dict[str, Any]:
+    found: dict[str, Any] = {"kinds": [each.value for each in wish.kinds]}
+    return found | ({"size_m": wish.size_m} if wish.size_m is not None else {})
+
+
 def need_json(need: Need) -> dict[str, Any]:
     """A need as a JSON object; wishes that nobody has are left out."""
     feed: dict[str, Any] | None = None
@@ -138,5 +156,6 @@ def need_json(need: Need) -> dict[str, Any]:
         "technologies": [each.value for each in need.technologies],
         "most_noise_db": need.most_noise_db,
         "scrim_school": need.scrim_school.value,
+        "front": _front_json(need.front) if need.front else None,
     }
     return {key: value for key, value in every.items() if value is not None}

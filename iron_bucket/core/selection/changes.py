@@ -64,6 +64,8 @@ def _loosened(need: Need, reason: Reason, miss: float) -> Need | None:
             return replace(need, own_only=False)
         case Reason.TECHNOLOGY:
             return replace(need, technologies=())
+        case Reason.FRONT:
+            return replace(need, front=None)
     return _fed_otherwise(need, reason, miss)
 
 
@@ -110,6 +112,8 @@ def _text(need: Need, reason: Reason, system: UnitSystem) -> str:
             return "hire it"
         case Reason.TECHNOLOGY:
             return "allow every technology"
+        case Reason.FRONT:
+            return "put it through anything else"
     if isinstance(need.feed, BatteryFeed):
         return f"bring {need.feed.count} batteries"
     return f"plan on {need.feed.breaker_a:.0f} A with {need.feed.used_a:.1f} A on it" if need.feed else ""

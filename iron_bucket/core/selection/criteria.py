@@ -44,6 +44,9 @@ def pair_misses(bench: PackedBench, need: Need, found: Levels) -> dict[Reason, A
     if need.feed is not None:
         per_head[Reason.SUPPLY] = _supply_miss(bench, need)
     misses = {reason: np.broadcast_to(miss[:, None], shape) for reason, miss in per_head.items()}
+    if need.front is not None:
+        unwanted = np.array([0.0 if need.front.allows(front) else FLAG for front in bench.fronts])
+        misses[Reason.FRONT] = np.broadcast_to(unwanted, shape)
     if need.own_only:
         misses[Reason.NOT_OURS] = np.where(bench.is_owned[:, None] & bench.front_is_owned[None, :], 0.0, FLAG)
     misses[Reason.HEAT] = _heat_miss(bench)

@@ -8,6 +8,7 @@ from iron_bucket.core.checks import HIGHEST_CCT_K, LOWEST_CCT_K, require_between
 from iron_bucket.core.errors import BadValue
 from iron_bucket.core.modifiers.kinds import ScrimSchool
 from iron_bucket.core.power.circuit import Circuit
+from iron_bucket.core.selection.front_wish import FrontWish
 
 #: docs/craft.md, section 2: what a meter reading may be off by before it is pointed out.
 LEVEL_TOLERANCE_STOPS = 1.0 / 3.0
@@ -54,6 +55,7 @@ class Need:
     technologies: tuple[Technology, ...] = ()
     most_noise_db: float | None = None
     scrim_school: ScrimSchool = ScrimSchool.HALF_AND_ONE
+    front: FrontWish | None = None
 
     def __post_init__(self) -> None:
         require_between("illuminance_lx", self.illuminance_lx, low=0.01, high=1e6, unit="lx")

@@ -11,21 +11,22 @@ class Reason(IntEnum):
 
     FITS = 0
     TECHNOLOGY = 1
-    NOT_OURS = 2
-    NOISE = 3
-    SUPPLY = 4
-    HEAT = 5
-    HEIGHT = 6
-    HARD = 7
-    NARROW = 8
-    WEAK = 9
-    HOT = 10
-    COLOUR = 11
-    CIRCUIT = 12
-    BATTERY_CURRENT = 13
-    DARK = 14
-    WEIGHT = 15
-    PRICE = 16
+    FRONT = 2
+    NOT_OURS = 3
+    NOISE = 4
+    SUPPLY = 5
+    HEAT = 6
+    HEIGHT = 7
+    HARD = 8
+    NARROW = 9
+    WEAK = 10
+    HOT = 11
+    COLOUR = 12
+    CIRCUIT = 13
+    BATTERY_CURRENT = 14
+    DARK = 15
+    WEIGHT = 16
+    PRICE = 17
 
 
 PAIR_REASONS = tuple(reason for reason in Reason if Reason.FITS < reason < Reason.WEAK)

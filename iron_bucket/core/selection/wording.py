@@ -13,6 +13,9 @@ def shortfall(picked: Picked, passed: PassedOver, system: UnitSystem = UnitSyste
     match passed.reason:
         case Reason.TECHNOLOGY:
             return f"is {head.technology.value}"
+        case Reason.FRONT:
+            parts = picked.bench.fronts[passed.candidate.front].parts
+            return f"goes through {' and '.join(part.name for part in parts)}" if parts else "nothing stands before it"
         case Reason.NOT_OURS:
             return "not ours"
         case Reason.SUPPLY:

@@ -13,6 +13,8 @@ from iron_bucket.core.power.circuit import Circuit
 from iron_bucket.core.quantities import display, parse
 from iron_bucket.core.quantities.display import Displayed
 from iron_bucket.core.quantities.units import UnitSystem
+from iron_bucket.core.selection.front_wish import FrontWish
+from iron_bucket.core.selection.fronts import FrontKind
 from iron_bucket.core.selection.need import BatteryFeed, Feed, Need
 from iron_bucket.core.selection.ranking import SortBy
 from iron_bucket.core.setups.plan.look import Look
@@ -27,6 +29,19 @@ TECHNOLOGY_GROUPS: dict[str, tuple[Technology, ...]] = {
     "fluorescent": (Technology.FLUORESCENT,),
     "nothing hot": tuple(each for each in Technology if each.is_led or each is Technology.FLUORESCENT),
 }
+#: What the light may go through, by the words that offer it.
+FRONT_GROUPS: dict[str, tuple[FrontKind, ...]] = {
+    "anything": (),
+    "nothing": (FrontKind.OPEN,),
+    "a grid": (FrontKind.GRID,),
+    "a box": (FrontKind.FACE,),
+    "a frame": (FrontKind.FRAME,),
+    "a bounce": (FrontKind.BOARD,),
+    "anything but a bounce": tuple(each for each in FrontKind if each is not FrontKind.BOARD),
+    "nothing on a stand of its own": (FrontKind.OPEN, FrontKind.GRID, FrontKind.FACE),
+}
+#: Those that come in sizes.
+SIZED_FRONTS = ("a box", "a frame", "a bounce")
 _LEVEL, _CAMERA = "level", "camera"
 
 
@@ -61,6 +76,8 @@ def starting_words(rules: HouseRules, units: UnitSystem, start: PickStart | None
         "noise": "",
         "own": "any",
         "tech": "any lamp",
+        "through": "anything",
+        "size": "",
         "sort": SortBy.RANK.value,
     }
     if start is None:
@@ -154,7 +171,18 @@ def read_need(
         technologies=TECHNOLOGY_GROUPS[group],
         most_noise_db=parse.number(noise, "noise", "dB") if noise else None,
         scrim_school=rules.scrim_school,
+        front=_front(words, units),
     )
+
+
+def _front(words: Mapping[str, str], units: UnitSystem) -> FrontWish | None:
+    group = words.get("through") or "anything"
+    if group not in FRONT_GROUPS:
+        raise BadValue("through", repr(group)[:40], "one of " + ", ".join(FRONT_GROUPS))
+    if not FRONT_GROUPS[group]:
+        return None
+    size = _maybe(words, "size") if group in SIZED_FRONTS else None
+    return FrontWish(kinds=FRONT_GROUPS[group], size_m=parse.length_m(size, "size", units) if size else None)
 
 
 def read_sort(words: Mapping[str, str]) -> SortBy:
@@ -224,6 +252,8 @@ def words_of(need: Need, words: Mapping[str, str], units: UnitSystem) -> dict[st
     ):
         changed[key] = parse.with_program_decimals(text.format(value)) if value is not None else ""
     changed["own"] = "own" if need.own_only else "any"
+    if need.front is None:
+        changed |= {"through": "anything", "size": ""}
     changed["tech"] = next(name for name, group in TECHNOLOGY_GROUPS.items() if group == need.technologies)
     if isinstance(need.feed, Circuit):
         changed |= {"circuit": "", "used": f"{need.feed.used_a:g}", "breaker": f"{need.feed.breaker_a:g}"}

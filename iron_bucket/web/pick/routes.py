@@ -14,7 +14,15 @@ from iron_bucket.desk import bucket as desk_bucket
 from iron_bucket.desk import jobs as desk_jobs
 from iron_bucket.desk import pick as desk
 from iron_bucket.desk.pick_start import PickStart, pick_start
-from iron_bucket.web.pick.forms import TECHNOLOGY_GROUPS, echoes, read_need, read_sort, starting_words, words_of
+from iron_bucket.web.pick.forms import (
+    FRONT_GROUPS,
+    TECHNOLOGY_GROUPS,
+    echoes,
+    read_need,
+    read_sort,
+    starting_words,
+    words_of,
+)
 from iron_bucket.web.shared.numbers import whole_number
 from iron_bucket.web.shared.pictures.staircase import Staircase, staircase
 from iron_bucket.web.shared.reply import after_change, reply, wants_fragment
@@ -76,6 +84,7 @@ def _page() -> tuple[str, int]:
         "place": start.place if start else None,
         "batteries": shelf.in_use.batteries,
         "groups": list(TECHNOLOGY_GROUPS),
+        "throughs": list(FRONT_GROUPS),
         "sorts": list(SortBy),
         "jobs": jobs,
         "weights": house_weights(),

@@ -3,6 +3,7 @@
 import numpy as np
 import pytest
 
+from iron_bucket.core.daylight.glass import slant_share
 from iron_bucket.core.daylight.sky_luminance import SkyLuminance
 from iron_bucket.core.photometry.faces import rectangle_illuminance_lx
 from iron_bucket.core.scene.blocking import Blocker
@@ -118,3 +119,12 @@ def test_a_cloth_under_the_sky_is_lit_from_both_sides():
 
 
 test_what_is_refused = refusals(__file__)
+
+
+def test_glass_loses_slantwise_as_two_panes_do():
+    """Far off, a pane is seen under one angle."""
+    for off_deg in (0.0, 40.0, 70.0, 85.0):
+        turn = np.radians(off_deg)
+        away = points((400.0 * np.array([np.cos(turn), np.sin(turn), 0.0]) + PANE.centre_m, (-1, 0, 0)))
+        glazed, bare = (a_window(is_glass=each).level_lx(away, ())[0] for each in (True, False))
+        assert glazed / bare == pytest.approx(float(slant_share(np.cos(turn))), rel=0.01)

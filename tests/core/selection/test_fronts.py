@@ -1,6 +1,7 @@
 import pytest
 
 from iron_bucket.core.modifiers.kinds import SheetKind
+from iron_bucket.core.selection.front_wish import FrontWish
 from iron_bucket.core.selection.fronts import FrontKind, fronts_of, sheet_sets_of
 from iron_bucket.core.selection.narrow import narrowed
 from iron_bucket.core.selection.packing import pack
@@ -18,6 +19,15 @@ def test_every_front_once():
     )
     keys = [front.key for front in fronts_of(gear)]
     assert keys == table(__file__, "test_every_front_once", list)
+    frames, faces, sized = (FrontKind.FRAME,), (FrontKind.FACE,), tuple(FrontKind)
+    for wish, allowed in (
+        (FrontWish(kinds=frames), {key for key in keys if "@" in key}),
+        (FrontWish(kinds=frames, size_m=3.1), {key for key in keys if key.startswith("big")}),
+        (FrontWish(kinds=frames, size_m=3.2), set()),
+        (FrontWish(kinds=faces), {"dome", "dome+fabric"}),
+        (FrontWish(kinds=sized, size_m=1.2), {"board", *(key for key in keys if key.startswith("frame"))}),
+    ):
+        assert {front.key for front in fronts_of(gear) if wish.allows(front)} == allowed
 
 
 def test_a_cloth_weighs_and_costs_by_its_area():
