@@ -4,16 +4,14 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 
 import numpy as np
-from numba import njit
 
 from iron_bucket.core.arrays import Array
 from iron_bucket.core.daylight.glass import SLANT_SHARES
 from iron_bucket.core.modifiers.two_stage import Panel
+from iron_bucket.core.scene.rays import shares_of_rays
 
-#: A ray that begins or ends on a panel does not cross it: this share of its length is not looked at on either end.
-_ENDS = 1e-9
-#: Both ends so near a panel's plane, by the product of their distances from it, that the ray lies in it.
-_IN_PLANE_M2 = 1e-18
+#: Neighbours in the list that fit into a ball of this radius, such as the sides of a person, are looked at together.
+_GROUP_M = 1.3
 
 
 @dataclass(frozen=True, slots=True, kw_only=True, eq=False)
@@ -33,8 +31,9 @@ class Blockers(Sequence[Blocker]):
     """Blockers laid out side by side, each with its holes right behind it, for scenes that ask by the thousand.
 
     Shapes, with K rectangles: frames (K, 3, 3) normal and two sides of each; offsets (K, 3): their products with its
-    centre; half_m (K, 2); passes and is_glass (K,); first_hole
-    and end_hole (N,) with N blockers: where the holes of each lie, the blocker itself standing just before.
+    centre; half_m (K, 2); passes and is_glass (K,); first_hole and end_hole (N,) with N blockers: where the holes of
+    each lie, the blocker itself standing just before; end_group (G,): the blockers of each group end there; balls
+    (G, 4): middle and squared radius of what holds a group, 0 where it is one blocker.
     """
 
     each: tuple[Blocker, ...]
@@ -45,6 +44,8 @@ class Blockers(Sequence[Blocker]):
     is_glass: np.ndarray
     first_hole: np.ndarray
     end_hole: np.ndarray
+    end_group: np.ndarray
+    balls: Array
 
     @classmethod
     def of(cls, blockers: Sequence[Blocker]) -> "Blockers":
@@ -56,6 +57,7 @@ class Blockers(Sequence[Blocker]):
         frames = np.array([(panel.normal, panel.side_x, panel.side_y) for panel in panels]).reshape(-1, 3, 3)
         centres = np.array([panel.centre_m for panel in panels]).reshape(-1, 3)
         ends = np.cumsum([1 + len(blocker.holes) for blocker in blockers], dtype=np.int64)
+        end_group, balls = _groups(blockers)
         return cls(
             each=tuple(blockers),
             frames=frames,
@@ -65,6 +67,8 @@ class Blockers(Sequence[Blocker]):
             is_glass=np.array([row.is_glass for row in rows], dtype=bool),
             first_hole=ends - np.array([len(blocker.holes) for blocker in blockers], dtype=np.int64),
             end_hole=ends,
+            end_group=end_group,
+            balls=balls,
         )
 
     def __len__(self) -> int:
@@ -73,25 +77,65 @@ class Blockers(Sequence[Blocker]):
     def __getitem__(self, at):  # type: ignore[no-untyped-def]
         return self.each[at]
 
-    def within(self, points_m: Array) -> Array:
-        """Points in the frame of every rectangle: off its plane, along its sides. Shapes (P, 3) to (P, K, 3)."""
-        turned = points_m @ self.frames.reshape(-1, 3).T - self.offsets.ravel()
-        return np.asarray(turned.reshape(len(points_m), len(self.passes), 3))
+    def seen_from(self, points_m: Array) -> "Ends":
+        """Points as one end of rays. Shape (P, 3)."""
+        places = np.ascontiguousarray(points_m)
+        within = np.matmul(self.frames, places.T) - self.offsets[:, :, None]
+        return Ends(places_m=places, within=np.ascontiguousarray(within))
 
     @property
-    def _rectangles(self) -> tuple[Array, Array, np.ndarray, Array, np.ndarray, np.ndarray]:
-        return self.half_m, self.passes, self.is_glass, SLANT_SHARES, self.first_hole, self.end_hole
+    def _rectangles(self) -> tuple[np.ndarray, ...]:
+        groups = (self.end_group, self.balls)
+        return (*groups, self.half_m, self.passes, self.is_glass, SLANT_SHARES, self.first_hole, self.end_hole)
 
-    def shares_each(self, starts: Array, ends: Array) -> Array:
-        """The same of rays given one by one. Shapes (A, K, 3) twice; gives (A,)."""
-        return np.asarray(_shares_each(starts, ends, *self._rectangles))
+    def shares(self, starts: "Ends", ends: "Ends", *, are_paired: bool = False) -> Array:
+        """What arrives, of rays from each start to each end, (A, B); or of A rays given one by one, (A, 1)."""
+        points = (starts.places_m, ends.places_m, starts.within, ends.within)
+        return np.asarray(shares_of_rays(*points, *self._rectangles, are_paired))  # type: ignore[call-arg]
 
-    def shares(self, starts: Array, ends: Array) -> Array:
-        """What arrives, of rays whose starts and ends are in the frames already.
 
-        Shapes (A, K, 3), (B, K, 3) to (A, B).
-        """
-        return np.asarray(_shares(starts, ends, *self._rectangles))
+@dataclass(frozen=True, slots=True, kw_only=True, eq=False)
+class Ends:
+    """Points in the frame of every rectangle: off its plane, along its sides. Shapes: places_m (P, 3), within
+    (K, 3, P).
+    """
+
+    places_m: Array
+    within: Array
+
+
+def _groups(blockers: Sequence[Blocker]) -> tuple[np.ndarray, Array]:
+    """Neighbours that a small ball holds: where each group ends, and its ball."""
+    ends: list[int] = []
+    balls: list[Array] = []
+    first = 0
+    for at in range(len(blockers)):
+        alone = first == at
+        ball = _ball(blockers[first : at + 1])
+        if not alone and (any(each.holes for each in blockers[first : at + 1]) or ball[3] > _GROUP_M**2):
+            first, alone = at, True
+        ball = np.zeros(4) if alone else ball
+        if alone:
+            ends.append(at + 1)
+            balls.append(ball)
+        else:
+            ends[-1], balls[-1] = at + 1, ball
+    return np.array(ends, dtype=np.int64), np.array(balls).reshape(-1, 4)
+
+
+def _ball(blockers: Sequence[Blocker]) -> Array:
+    """Middle and squared radius of what holds some rectangles. Shape (4,)."""
+    corners = np.concatenate(
+        [
+            each.panel.centre_m
+            + np.array([[1, 1], [1, -1], [-1, 1], [-1, -1]])
+            / 2.0
+            @ np.array([each.panel.width_m * each.panel.side_x, each.panel.height_m * each.panel.side_y])
+            for each in blockers
+        ]
+    )
+    middle = (corners.min(axis=0) + corners.max(axis=0)) / 2.0
+    return np.append(middle, np.square(corners - middle).sum(axis=1).max())
 
 
 def passing(starts_m: Array, ends_m: Array, blockers: Sequence[Blocker]) -> Array:
@@ -99,7 +143,7 @@ def passing(starts_m: Array, ends_m: Array, blockers: Sequence[Blocker]) -> Arra
     if not len(blockers):
         return np.ones((len(starts_m), len(ends_m)))
     laid = Blockers.of(blockers)
-    return laid.shares(laid.within(starts_m), laid.within(ends_m))
+    return laid.shares(laid.seen_from(starts_m), laid.seen_from(ends_m))
 
 
 def passing_each(starts_m: Array, ends_m: Array, blockers: Sequence[Blocker]) -> Array:
@@ -107,78 +151,10 @@ def passing_each(starts_m: Array, ends_m: Array, blockers: Sequence[Blocker]) ->
     if not len(blockers):
         return np.ones(starts_m.shape[:-1])
     laid = Blockers.of(blockers)
-    starts, ends = (laid.within(np.ascontiguousarray(each).reshape(-1, 3)) for each in (starts_m, ends_m))
-    return laid.shares_each(starts, ends).reshape(starts_m.shape[:-1])
+    starts, ends = (laid.seen_from(np.ascontiguousarray(each).reshape(-1, 3)) for each in (starts_m, ends_m))
+    return laid.shares(starts, ends, are_paired=True).reshape(starts_m.shape[:-1])
 
 
 def crosses(starts_m: Array, ends_m: Array, panel: Panel) -> np.ndarray:
     """Whether the line from each start to each end goes through the rectangle. Shape (A, B)."""
     return np.asarray(passing(starts_m, ends_m, (Blocker(panel=panel, passes=0.0),)) == 0.0)
-
-
-@njit("boolean(float64[::1], float64[::1], float64[::1])", cache=True, error_model="numpy", inline="always")
-def _meets(start, end, half_m):  # type: ignore[no-untyped-def]
-    """Whether a line crosses a rectangle, both its ends in the rectangle's own frame."""
-    before, behind = start[0], end[0]
-    # Most panels of a set are in nobody's way: both ends on one side, or in the plane but for rounding.
-    if before * behind > -_IN_PLANE_M2:
-        return False
-    share = before / (before - behind)
-    return (
-        _ENDS < share < 1.0 - _ENDS
-        and abs(start[1] + share * (end[1] - start[1])) <= half_m[0]
-        and abs(start[2] + share * (end[2] - start[2])) <= half_m[1]
-    )
-
-
-#: The types of what the kernels take.
-_RAYS_AND_RECTANGLES = (
-    "float64[:,:,::1], float64[:,:,::1], float64[:,::1], float64[::1], boolean[::1], float64[::1], int64[::1],"
-    "int64[::1]"
-)
-
-
-@njit(cache=True, error_model="numpy", inline="always")
-def _share(start, end, half_m, passes, is_glass, slant_shares, first_hole, end_hole):  # type: ignore[no-untyped-def]
-    """What is left of one ray, its ends in the frames of all rectangles."""
-    share = 1.0
-    for blocker in range(len(first_hole)):
-        own = first_hole[blocker] - 1
-        if not _meets(start[own], end[own], half_m[own]):
-            continue
-        met = own
-        for hole in range(first_hole[blocker], end_hole[blocker]):
-            if _meets(start[hole], end[hole], half_m[hole]):
-                met = hole
-        share *= passes[met]
-        if not share:
-            break
-        if is_glass[met]:
-            far = 0.0
-            for axis in range(3):
-                far += (start[met, axis] - end[met, axis]) ** 2
-            cosine = abs(start[met, 0] - end[met, 0]) / np.sqrt(far)
-            share *= slant_shares[int(cosine * (len(slant_shares) - 1) + 0.5)]
-    return share
-
-
-# Compiled where it is read, not where it is first called: the server's threads have too little stack for a compiler.
-@njit(f"float64[:,::1]({_RAYS_AND_RECTANGLES})", cache=True, error_model="numpy")
-def _shares(starts, ends, half_m, passes, is_glass, slant_shares, first_hole, end_hole):  # type: ignore[no-untyped-def]
-    """What is left of every ray. Shape (A, B)."""
-    shares = np.empty((len(starts), len(ends)))
-    for start in range(len(starts)):
-        for end in range(len(ends)):
-            shares[start, end] = _share(
-                starts[start], ends[end], half_m, passes, is_glass, slant_shares, first_hole, end_hole
-            )
-    return shares
-
-
-@njit(f"float64[::1]({_RAYS_AND_RECTANGLES})", cache=True, error_model="numpy")
-def _shares_each(starts, ends, half_m, passes, is_glass, slant_shares, first_hole, end_hole):  # type: ignore[no-untyped-def]
-    """What is left of rays given one by one. Shape (A,)."""
-    shares = np.empty(len(starts))
-    for ray in range(len(starts)):
-        shares[ray] = _share(starts[ray], ends[ray], half_m, passes, is_glass, slant_shares, first_hole, end_hole)
-    return shares

@@ -135,17 +135,19 @@ class FirstLight:
 
 
 def _frames_on_walls(scene: Scene, walls: Walls, fineness: Fineness) -> Array:
-    """What scatterers send to the fine patches; on a set what is matt, and so smooth, by way of the coarse ones.
+    """What scatterers send to the fine patches; on a set what is broad, and so smooth, by way of the coarse ones.
 
     Shape (L, W).
     """
-    matt = {of for of, each in enumerate(scene.scatterers) if is_matt(each.lobe_deg) and each not in scene.mirrors}
-    if not fineness.is_smooth:
-        matt = set()
-    sharp = set(range(len(scene.scatterers))) - matt
+    broad = {
+        of
+        for of, each in enumerate(scene.scatterers)
+        if each.lobe_deg >= fineness.broad_lobe_deg and each not in scene.mirrors
+    }
+    sharp = set(range(len(scene.scatterers))) - broad
     fine, coarse = (
         first_light(scene, points, fineness.wall_frame_points, only=only).via_lx.sum(axis=1)
-        for points, only in ((walls.as_points(), sharp), (walls.as_coarse_points(), matt))
+        for points, only in ((walls.as_points(), sharp), (walls.as_coarse_points(), broad))
     )
     return np.asarray(fine + walls.on_fine(coarse))
 

@@ -6,7 +6,7 @@ import numpy as np
 import pytest
 
 from iron_bucket.core.daylight.glass import slant_share
-from iron_bucket.core.scene.blocking import Blocker, crosses, passing, passing_each
+from iron_bucket.core.scene.blocking import Blocker, Blockers, crosses, passing, passing_each
 from iron_bucket.core.scene.scene import Solid
 from tests.core.scene.made import Y, Z, a_mark, a_panel, at, found
 
@@ -74,3 +74,21 @@ def test_glass_in_a_wall_passes_the_less_the_more_slantwise_a_ray_comes():
     assert passing(starts, ends, (replace(wall, holes=(bare,)),))[0] == pytest.approx([0.8, 0.8, 0.8])
     assert passing_each(starts[[0, 0, 0]], ends, (wall,)) == pytest.approx(passing(starts, ends, (wall,))[0])
     assert passing_each(starts, ends[:1], ()).tolist() == [1.0]
+
+
+@pytest.mark.parametrize("seed", range(6))
+def test_many_in_the_way_are_each_alone_one_after_the_other(seed):
+    """Things close together are looked at as one first: nothing may be lost by that, wherever rays begin."""
+    random = np.random.default_rng(seed)
+    sides = [np.linalg.qr(random.normal(size=(3, 3)))[0] for _ in range(24)]
+    places = np.repeat(random.uniform(-3.0, 3.0, (4, 3)), 6, axis=0) + random.uniform(-0.5, 0.5, (24, 3))
+    blockers = tuple(
+        Blocker(panel=a_panel(place, side[0], side[1], *random.uniform(0.1, 1.6, 2)), passes=random.choice([0.0, 0.5]))
+        for place, side in zip(places, sides, strict=True)
+    )
+    starts, ends = random.uniform(-4.0, 4.0, (2, 60, 3))
+    alone = np.prod([passing(starts, ends, (each,)) for each in blockers], axis=0)
+    assert passing(starts, ends, blockers) == pytest.approx(alone)
+    assert passing_each(starts, ends, blockers) == pytest.approx(np.diag(alone))
+    assert 1 < len(Blockers.of(blockers).end_group) < 24
+    assert 0.01 < (alone < 1.0).mean() < 0.9
