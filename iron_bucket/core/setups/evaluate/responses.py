@@ -53,9 +53,9 @@ def response_for(built: BuiltScene, rows: Rows) -> UnitResponse:
         scene = replace(built.scene, lamps=tuple(built.scene.lamps[at] for at in missing))
         fresh = unit_response(scene, built.surroundings.grids, fineness=SET)
         for row, at in enumerate(missing):
-            found[at] = _row(fresh, row)
+            found[at] = _row(fresh, row, 1.0 / _passes(built.lights[at]))
             rows.put(keys[at], found[at])  # type: ignore[arg-type]
-    return _stacked([row for row in found if row is not None], built)
+    return _stacked([_dimmed(row, built.lights[at]) for at, row in enumerate(found) if row is not None], built)
 
 
 def passing_response_for(built: BuiltScene, before: BuiltScene, rows: Rows) -> UnitResponse:
@@ -71,9 +71,13 @@ def passing_response_for(built: BuiltScene, before: BuiltScene, rows: Rows) -> U
         places = {light.light_id: at for at, light in enumerate(before.lights)}
         for row, at in enumerate(missing):
             place = places.get(built.lights[at].light_id)
-            alone = _row(fresh, row)
-            found[at] = alone if old is None or place is None else _with_walls(alone, old, place)
-    return _stacked([row for row in found if row is not None], built)
+            alone = _row(fresh, row, 1.0 / _passes(built.lights[at]))
+            if old is not None and place is not None:
+                was = _row(old, place, 1.0 / _passes(before.lights[place]))
+                walls = {"first_bounce_lx": was.first_bounce_lx, "indirect_lx": was.indirect_lx}
+                alone = replace(alone, walls_lx=was.walls_lx, **walls)
+            found[at] = alone
+    return _stacked([_dimmed(row, built.lights[at]) for at, row in enumerate(found) if row is not None], built)
 
 
 def row_keys(built: BuiltScene) -> list[Hashable]:
@@ -105,8 +109,9 @@ def _light_key(built: BuiltScene, light: BuiltLight) -> Hashable:
         placed = light.placed
         geometry = (placed.piece_id, placed.x_m, placed.y_m, placed.z_m)
         scatters = tuple(sheet.scatter for sheet in light.fixture.sheets)
-        gear = (placed.configuration, placed.sheets, scatters, placed.face, placed.grid)
-        return (geometry, gear, aim, light.fixture.axis_cd, light.fixture.configuration.offset_m)
+        gear = (placed.configuration, scatters, placed.face, placed.grid)
+        undimmed_cd = round(light.fixture.axis_cd / light.fixture.sheets_pass, 6)
+        return (geometry, gear, aim, undimmed_cd, light.fixture.configuration.offset_m)
     if light.kind is LightKind.DAY:
         return (light.light_id, built.setup.when, built.setup.weather)
     return light.light_id
@@ -117,23 +122,26 @@ def _films(built: BuiltScene) -> Hashable:
     return tuple(sorted((each.opening_id, each.stops) for each in built.setup.films))
 
 
-def _row(response: UnitResponse, at: int) -> UnitResponse:
-    """A row of its own: a view would hold all the others in memory."""
+def _passes(light: BuiltLight) -> float:
+    """What gels, nets and scrims on a lamp let through: they change its row by that factor alone."""
+    return light.fixture.sheets_pass if light.fixture else 1.0
+
+
+def _dimmed(row: UnitResponse, light: BuiltLight) -> UnitResponse:
+    """A row that is at hand, behind what the lamp wears now."""
+    return row if _passes(light) == 1.0 else _row(row, 0, _passes(light))
+
+
+def _row(response: UnitResponse, at: int, factor: float) -> UnitResponse:
+    """A row of its own, so many times as bright: a view would hold all the others in memory."""
     one = slice(at, at + 1)
     return UnitResponse(
-        direct_lx=response.direct_lx[one].copy(),
-        via_lx=response.via_lx[one].copy(),
+        direct_lx=response.direct_lx[one] * factor,
+        via_lx=response.via_lx[one] * factor,
         share_caught=response.share_caught[one].copy(),
-        first_bounce_lx=response.first_bounce_lx[one].copy(),
-        indirect_lx=response.indirect_lx[one].copy(),
-        walls_lx=response.walls_lx[one].copy(),
-    )
-
-
-def _with_walls(alone: UnitResponse, old: UnitResponse, place: int) -> UnitResponse:
-    one = slice(place, place + 1)
-    return replace(
-        alone, first_bounce_lx=old.first_bounce_lx[one], indirect_lx=old.indirect_lx[one], walls_lx=old.walls_lx[one]
+        first_bounce_lx=response.first_bounce_lx[one] * factor,
+        indirect_lx=response.indirect_lx[one] * factor,
+        walls_lx=response.walls_lx[one] * factor,
     )
 
 

@@ -38,7 +38,8 @@ class Fixture:
     """``size_m``: width and height of what glows.
 
     ``links``: what it wears. ``axis_cd``: at full output, everything on; ``shape``: its beam behind its diffusion
-    sheets, of any brightness. ``level_limit``: the most that its batteries let it give.
+    sheets, of any brightness; ``sheets_pass``: what they take besides. ``level_limit``: the most that its batteries let
+    it give.
     """
 
     head: Head
@@ -50,6 +51,7 @@ class Fixture:
     size_m: tuple[float, float]
     axis_cd: float
     shape: IntensityDistribution
+    sheets_pass: float = 1.0
     level_limit: float = 1.0
 
     def level(self, placed: PlacedLamp) -> float:
@@ -107,6 +109,7 @@ def fixture_of(placed: PlacedLamp, gear: Gear, school: ScrimSchool) -> Fixture:
     if grid and not (grid.face_slug == face.slug if face else grid.fitting == head.fitting and not grid.face_slug):
         raise BadValue("grid", repr(grid.name), "a grid that goes on that box or head")
     links = [Link(label=sheet.name, figure=_passes(gear, head, sheet.slug, sheet.passes(school))) for sheet in sheets]
+    sheets_pass = float(np.prod([link.figure.value for link in links]))
     is_bare = not face and not (configuration.is_lambertian and not grid)
     shape, spread = _behind(configuration.distribution, _scatters(gear, head, sheets) if is_bare else ())
     links += [
@@ -136,6 +139,7 @@ def fixture_of(placed: PlacedLamp, gear: Gear, school: ScrimSchool) -> Fixture:
         size_m=size,
         axis_cd=axis_cd,
         shape=shape,
+        sheets_pass=sheets_pass,
         level_limit=_level_limit(placed, head, gear),
     )
 

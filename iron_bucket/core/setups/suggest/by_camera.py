@@ -149,5 +149,4 @@ _MAKERS = ((Hand.LENS, _camera), (Hand.FILM, _films), (Hand.TURN, _turned), (Han
 def by_camera_and_day(miss: Shortfall) -> Iterator[Proposal]:
     """Stop, ISO and ND; film on a window; the camera turned; another hour."""
     for hand, make in _MAKERS:
-        for text, changes in make(miss):
-            yield Proposal(text=text, changes=changes, hand=hand)
+        yield from (Proposal.of(sketch, hand) for sketch in make(miss))

@@ -6,22 +6,32 @@ from dataclasses import replace
 from typing import Any
 
 import numpy as np
+from scipy.optimize import brentq
 
+from iron_bucket.core.arrays import angle_rad
+from iron_bucket.core.bench.configuration import Configuration
 from iron_bucket.core.modifiers.kinds import Board
 from iron_bucket.core.photometry.distribution import straight_cd
 from iron_bucket.core.quantities import display
-from iron_bucket.core.scene.fineness import SET
-from iron_bucket.core.scene.mark_levels import unit_response
+from iron_bucket.core.scene.fineness import PASSING
+from iron_bucket.core.scene.light_levels import levels_lx
+from iron_bucket.core.scene.mark_levels import first_light, mark_points
 from iron_bucket.core.setups.plan.changes import added, next_id, set_piece
 from iron_bucket.core.setups.plan.setup import FlagKind, PlacedFlag, PlacedLamp
 from iron_bucket.core.setups.plan.written import dialled, placed_m, turned_deg
-from iron_bucket.core.setups.scene.build_scene import BuiltLight, aim_of, build_scene, frame_parts, position_of
+from iron_bucket.core.setups.scene.build_scene import (
+    BuiltLight,
+    aim_of,
+    build_scene,
+    frame_parts,
+    position_of,
+    solid_of,
+)
 from iron_bucket.core.setups.suggest.negative_fill import negative_fill
 from iron_bucket.core.setups.suggest.shortfall import WORTH_SHARE, Hand, Proposal, Shortfall, Sketch
 
 NEAREST_M, FARTHEST_TIMES = 0.6, 4.0
 _MOST_HEADS = 3
-_BISECTIONS = 24
 _NEARLY = 1.02
 _FLAG_FROM_LAMP_M = 0.6
 _BESIDE_M = 0.45
@@ -76,18 +86,23 @@ def _distance(miss: Shortfall, light: BuiltLight, given: float) -> Iterator[Sket
 
 
 def _where(level: Callable[[float], float], needed: float, near: float, far: float) -> float | None:
-    """The distance at which a falling level is as needed, by halving; None where there is none."""
-    if not level(far) <= needed <= level(near):
+    """The distance at which a falling level is as needed; None where there is none.
+
+    Looked for in logarithms, in which the inverse square is a straight line.
+    """
+
+    def over(log_m: float) -> float:
+        return math.log(max(level(math.exp(log_m)), 1e-9) / needed)
+
+    if needed <= 0.0 or over(math.log(near)) < 0.0 or over(math.log(far)) > 0.0:
         return None
-    for _ in range(_BISECTIONS):
-        middle = math.sqrt(near * far)
-        near, far = (middle, far) if level(middle) > needed else (near, middle)
+    found = brentq(over, math.log(near), math.log(far), xtol=1e-4)
     # Behind a wall the level falls to nothing at once, past what is needed.
-    return near if level(near) < needed * _NEARLY else None
+    return math.exp(found) if abs(over(found)) < math.log(_NEARLY) else None
 
 
 def _alone_lx(miss: Shortfall, placed: PlacedLamp) -> float:
-    """What one lamp gives at the mark, straight and by frames."""
+    """What one lamp gives at the mark, straight and by one frame."""
     setup = miss.setup.with_piece(placed.piece_id, x_m=placed.x_m, y_m=placed.y_m)
     built = build_scene(
         replace(setup, lamps=tuple(each for each in setup.lamps if each.piece_id == placed.piece_id)),
@@ -95,9 +110,10 @@ def _alone_lx(miss: Shortfall, placed: PlacedLamp) -> float:
         miss.gear,
         miss.rules,
     )
-    scene = replace(built.scene, lamps=(built.scene.lamps[0],), marks=(miss.lit.built.marks[miss.place].mark,))
-    found = unit_response(scene, with_walls=False, fineness=SET)
-    return placed.level * float(found.whole_lx[0, 0])
+    scene = replace(built.scene, lamps=built.scene.lamps[:1])
+    mark = mark_points((miss.lit.built.marks[miss.place].mark,))
+    by_frames = first_light(scene, mark, PASSING.frame_points).via_lx.sum()
+    return placed.level * float(levels_lx(scene.lamps, mark, scene.blockers).sum() + by_frames)
 
 
 def _optics(miss: Shortfall, light: BuiltLight, given: float) -> Iterator[Sketch]:
@@ -105,12 +121,21 @@ def _optics(miss: Shortfall, light: BuiltLight, given: float) -> Iterator[Sketch
     placed, fixture = _placed(light), light.fixture
     if fixture is None or fixture.face:
         return
+    ray = miss.lit.built.marks[miss.place].mark.position_m - position_of(placed)
+    off_deg = float(np.degrees(angle_rad(ray @ aim_of(miss.setup, placed) / np.linalg.norm(ray))))
+    now_cd = _towards_cd(fixture.configuration, off_deg)
     for each in miss.gear.configurations:
         if each.head_slug == fixture.head.slug and each.slug != placed.configuration and not each.is_retired:
             yield (
                 f"{light.name}: {each.name} for {fixture.configuration.name}",
                 (set_piece("lamps", placed.piece_id, configuration=each.slug),),
+                miss.times(given * (_towards_cd(each, off_deg) / now_cd - 1.0)),
             )
+
+
+def _towards_cd(configuration: Configuration, off_deg: float) -> float:
+    """So far off the axis."""
+    return max(float(np.mean(configuration.distribution.intensity_cd(off_deg))), 1e-3)
 
 
 def _sheets(miss: Shortfall, light: BuiltLight, given: float) -> Iterator[Sketch]:
@@ -212,6 +237,8 @@ def _nets(miss: Shortfall, light: BuiltLight, given: float) -> Iterator[Sketch]:
     if length < 2.0 * _FLAG_FROM_LAMP_M:
         return
     spot = position_of(placed) + _FLAG_FROM_LAMP_M * ray / length
+    at = miss.lit.built.lights.index(light)
+    straight_lx = light.level * float(miss.lit.response.direct_lx[at, miss.place])
     for kind in (FlagKind.SINGLE_NET, FlagKind.DOUBLE_NET, FlagKind.SOLID):
         flag = PlacedFlag(
             piece_id=next_id(miss.setup, "flag"),
@@ -220,7 +247,8 @@ def _nets(miss: Shortfall, light: BuiltLight, given: float) -> Iterator[Sketch]:
             **turned_deg(-ray),
             kind=kind,
         )
-        yield f"A {kind.value} before {light.name}", (added("flags", flag),)
+        passes = solid_of(flag, miss.rules).transmittance
+        yield f"A {kind.value} before {light.name}", (added("flags", flag),), miss.times((passes - 1.0) * straight_lx)
 
 
 def _cloths(miss: Shortfall) -> Iterator[Sketch]:
@@ -265,11 +293,8 @@ _OF_A_LAMP = (
 
 def by_lamps(miss: Shortfall) -> Iterator[Proposal]:
     """Black, nets and flags, dimmer, sheets, distance, optics, boxes, cloths and frames, a second head, other heads."""
-    for text, changes in negative_fill(miss):
-        yield Proposal(text=text, changes=changes, hand=Hand.BLACK)
+    yield from (Proposal.of(sketch, Hand.BLACK) for sketch in negative_fill(miss))
     for light, given in miss.strongest():
         for hand, make in _OF_A_LAMP:
-            for text, changes in make(miss, light, given):
-                yield Proposal(text=text, changes=changes, hand=hand)
-    for text, changes in _cloths(miss):
-        yield Proposal(text=text, changes=changes, hand=Hand.DRESS)
+            yield from (Proposal.of(sketch, hand) for sketch in make(miss, light, given))
+    yield from (Proposal.of(sketch, Hand.DRESS) for sketch in _cloths(miss))

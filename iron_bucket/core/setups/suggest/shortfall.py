@@ -1,5 +1,6 @@
 """One missed target, and what there is to meet it with."""
 
+import math
 from dataclasses import dataclass
 from enum import IntEnum, auto
 
@@ -16,8 +17,11 @@ from iron_bucket.core.setups.scene.build_scene import BuiltLight, LightKind
 #: Lamps and frames that give less of the light at a mark are not worth moving for it.
 WORTH_SHARE = 0.15
 _MOST_LAMPS = 2
-#: A change in words, and as values.
-Sketch = tuple[str, tuple[Change, ...]]
+#: What is roughly known is no farther off.
+_ROUGH_STOPS = 0.3
+#: A change in words, and as values; and, where that is known at once, roughly how many times the light at the mark
+#: it gives.
+Sketch = tuple[str, tuple[Change, ...]] | tuple[str, tuple[Change, ...], float]
 
 
 class Hand(IntEnum):
@@ -38,11 +42,20 @@ class Hand(IntEnum):
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Proposal:
-    """One change that may meet a target."""
+    """One change that may meet a target. ``roughly``: how many times the light at the mark it gives, None where that is
+    not known before it is computed.
+    """
 
     text: str
     changes: tuple[Change, ...]
     hand: Hand
+    roughly: float | None = None
+
+    @classmethod
+    def of(cls, sketch: Sketch, hand: Hand) -> "Proposal":
+        """A sketch, by the hand that it takes."""
+        text, changes, *roughly = sketch
+        return cls(text=text, changes=changes, hand=hand, roughly=roughly[0] if roughly else None)
 
 
 @dataclass(frozen=True, slots=True, kw_only=True, eq=False)
@@ -68,6 +81,20 @@ class Shortfall:
     def factor(self) -> float:
         """By how much the light at the mark must grow."""
         return float(2.0**-self.miss_stops)
+
+    def may_be_met_by(self, proposal: Proposal) -> bool:
+        """Whether it is worth computing in full, by what is roughly known of it."""
+        if proposal.roughly is None or self.rung.target is None:
+            return True
+        return abs(self.stops_off(proposal.roughly)) <= self.rung.target.tolerance + _ROUGH_STOPS
+
+    def stops_off(self, times: float) -> float:
+        """By how much the target would be missed with so many times the light."""
+        return self.miss_stops + math.log2(max(times, 1e-9))
+
+    def times(self, more_lx: float) -> float:
+        """How many times the light at the mark there is with so much more of it."""
+        return 1.0 + more_lx / max(float(self.lit.total_lx[self.place]), 1e-9)
 
     @property
     def place(self) -> int:
