@@ -143,10 +143,16 @@ def _sheets(miss: Shortfall, light: BuiltLight, given: float) -> Iterator[Sketch
     placed, fixture = _placed(light), light.fixture
     if fixture is None:
         return
+    school = miss.rules.scrim_school
     for each in fixture.sheets:
         if each.kind.only_dims:
             left = tuple(slug for slug in placed.sheets if slug != each.slug)
-            yield f"{each.name} off {light.name}", (set_piece("lamps", placed.piece_id, sheets=left),)
+            more_lx = given * (1.0 / each.passes(school).value - 1.0)
+            yield (
+                f"{each.name} off {light.name}",
+                (set_piece("lamps", placed.piece_id, sheets=left),),
+                miss.times(more_lx),
+            )
     if miss.factor >= 1.0:
         return
     for each in miss.gear.sheets:
@@ -159,6 +165,7 @@ def _sheets(miss: Shortfall, light: BuiltLight, given: float) -> Iterator[Sketch
             yield (
                 f"{each.name} on {light.name}",
                 (set_piece("lamps", placed.piece_id, sheets=(*placed.sheets, each.slug)),),
+                miss.times(given * (each.passes(school).value - 1.0)),
             )
 
 
