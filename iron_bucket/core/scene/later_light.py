@@ -12,6 +12,7 @@ from functools import cache
 
 import numpy as np
 from numba import njit
+from numpy.polynomial.legendre import legvander
 
 from iron_bucket.core.arrays import Array
 from iron_bucket.core.modifiers.lobe import is_matt
@@ -197,12 +198,8 @@ def later_at_marks_lx(
 @cache
 def _polynomials(known: int, wanted: int) -> Array:
     """Values at some Gauss points from those at fewer, by the polynomial through them. Shape (wanted, known)."""
-    places, (targets, _) = gauss_nodes(known)[0], gauss_nodes(wanted)
-    ratios = (targets[:, None, None] - places[None, None, :]) / np.where(
-        np.eye(known, dtype=bool), 1.0, places[:, None] - places[None, :]
-    )
-    ratios[:, np.eye(known, dtype=bool)] = 1.0
-    return np.asarray(ratios.prod(axis=2))
+    (places, _), (targets, _) = gauss_nodes(known), gauss_nodes(wanted)
+    return np.asarray(legvander(targets, known - 1) @ np.linalg.inv(legvander(places, known - 1)))
 
 
 def nodes_a_side(count: int, asked: int) -> int:

@@ -96,7 +96,7 @@ def _face_level_lx(lamp: SceneLamp, points: Points, blockers: Sequence[Blocker])
         edge = passing(outline, points.positions_m, laid).T
         least = np.minimum(seen.min(axis=1), edge.min(axis=1))
         most = np.maximum(seen.max(axis=1), edge.max(axis=1))
-        for at in np.flatnonzero((most > least) & (shares.sum(axis=1) > 0.0)):
+        for at in np.flatnonzero(most > least):
             part = seen_form_factor(
                 outline, points.positions_m[at], points.normals[at], laid, is_dome=points.is_dome(at)
             )

@@ -94,7 +94,7 @@ def shares_of_rays(  # type: ignore[no-untyped-def]
                     if is_glass[met]:
                         x, y = starts[met, 1, start] - ends[met, 1, end], starts[met, 2, start] - ends[met, 2, end]
                         cosine = _cosine(starts[met, 0, start] - ends[met, 0, end], x, y)
-                        share *= slants[int(cosine * (len(slants) - 1) + 0.5)]
+                        share *= slants[int(cosine * (len(slants) - 1))]
                 shares[start, column] = share
             first = end_group[group]
     return shares

@@ -114,3 +114,17 @@ def test_right_behind_a_cloth_its_scatter_does_not_matter():
         for lobe in ({"lobe_deg": 12.0}, {})
     )
     assert frost == pytest.approx(matt, rel=0.1)
+
+
+def test_what_frost_throws_back_is_matt_and_counts_once():
+    """Hardly anything goes through it; what a board sends it comes back as off white paint."""
+    lit = a_frame(frame_id="B", panel=a_panel((0, 0, 0), X, Y), transmittance=None, reflectance=0.8)
+    lamp = a_lamp(position_m=at(0.0, 1.5, 2.0), aim=at(0.0, -0.6, -0.8))
+    other = a_panel((0.9, 0.0, 1.4), Y, Z)
+    frost = a_frame(panel=other, transmittance=0.01, lobe_deg=20.0, back_reflectance=0.7)
+    paint = a_frame(panel=other, transmittance=None, reflectance=0.7)
+    marks = (a_mark((0.1, -0.6, 1.5), X),)
+    by_frost, by_paint = (
+        found(lamps=(lamp,), frames=(lit, each), marks=marks).via_lx[0, 1, 0] for each in (frost, paint)
+    )
+    assert by_frost == pytest.approx(by_paint, rel=0.02)

@@ -5,14 +5,14 @@ from dataclasses import replace
 import numpy as np
 import pytest
 
-from iron_bucket.core.photometry.distribution import CosinePower
+from iron_bucket.core.photometry.distribution import BeamField, CosinePower
 from iron_bucket.core.scene.box_room import BoxRoom
-from iron_bucket.core.scene.fineness import REFERENCE
+from iron_bucket.core.scene.fineness import REFERENCE, SET
 from iron_bucket.core.scene.light_levels import lamp_flux_lm, lamp_level_lx
 from iron_bucket.core.scene.mark_levels import unit_response
 from iron_bucket.core.scene.points import Points
 from iron_bucket.core.scene.room_grid import RoomGrid
-from iron_bucket.core.scene.scene import Scene, SceneFrame, SceneLamp, Solid, direction
+from iron_bucket.core.scene.scene import Mark, Scene, SceneFrame, SceneLamp, Solid, direction
 from tests.core.scene.made import ROOM, X, Y, Z, a_lamp, a_mark, at, found
 from tests.made_up import panel_at
 
@@ -53,6 +53,27 @@ def test_the_first_bounce_of_a_spot(exponent, aim):
         expected = by_brute_force(ROOM, lamp, at(*position), normal)
         assert response.first_bounce_lx[0, 0] == pytest.approx(expected, rel=0.03)
         assert response.indirect_lx[0, 0] > response.first_bounce_lx[0, 0]
+
+
+@pytest.mark.parametrize("fineness", [REFERENCE, SET])
+@pytest.mark.parametrize("beam_deg", [2.0, 6.0])
+def test_a_spot_smaller_than_a_patch_comes_back_whole(fineness, beam_deg):
+    """By hand: all its lumens lie in one place, E = rho flux cos(theta) cos(epsilon) / (pi d^2)."""
+    room = BoxRoom(dimensions_m=(8.0, 7.0, 5.0), reflectances=(0.0, 0.8, 0.0, 0.0, 0.0, 0.0))
+    spot = a_lamp(
+        position_m=at(4.0, 3.3, 2.2),
+        aim=X,
+        intensity=BeamField(peak_cd=90_000.0, beam_deg=beam_deg, field_deg=1.8 * beam_deg),
+    )
+    response = found(
+        fineness=fineness,
+        lamps=(spot,),
+        rooms=(room,),
+        marks=(Mark(mark_id="m", position_m=at(4.0, 5.6, 2.2), normal=X),),
+    )
+    d2 = 4.0**2 + 2.3**2
+    expected = 0.8 * lamp_flux_lm(spot) * (4.0 / np.sqrt(d2)) ** 2 / (np.pi * d2)
+    assert response.first_bounce_lx[0, 0] == pytest.approx(expected, rel=0.02)
 
 
 def test_what_the_lumens_method_says_of_a_pale_room():
