@@ -9,6 +9,7 @@ from iron_bucket.core.quantities.units import UnitSystem
 from iron_bucket.core.selection.chain import Chain, chain_of
 from iron_bucket.core.selection.changes import Change, single_change
 from iron_bucket.core.selection.fit import Fit, candidate_of, fit_of
+from iron_bucket.core.selection.holding import Holding, holding
 from iron_bucket.core.selection.measured_gear import UnitTrim
 from iron_bucket.core.selection.narrow import narrowed
 from iron_bucket.core.selection.need import Need
@@ -33,6 +34,7 @@ class FitView:
     chain: Chain
     cautions: tuple[Caution, ...]
     trims: tuple[UnitTrim, ...]
+    holding: Holding | None
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -74,6 +76,7 @@ def _view(shelf: Shelf, picked: Picked, candidate: Candidate, ways: int = 1) -> 
     parts = (*fit.sheets, *fit.front.parts)
     return FitView(
         trims=shelf.measured.trims.get(fit.configuration.slug, ()),
+        holding=holding(fit, picked.need),
         fit=fit,
         chain=chain,
         cautions=lamp_cautions(

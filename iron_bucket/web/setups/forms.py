@@ -8,11 +8,12 @@ from werkzeug.datastructures import MultiDict
 from iron_bucket.core.bench.gear import Gear
 from iron_bucket.core.daylight.sky import Weather
 from iron_bucket.core.errors import BadValue
+from iron_bucket.core.modifiers.beam_cut import slides
 from iron_bucket.core.places.place import Place
 from iron_bucket.core.quantities.units import UnitSystem
 from iron_bucket.core.setups.evaluate.ladder import mark_names
 from iron_bucket.core.setups.plan.changes import next_id
-from iron_bucket.core.setups.plan.setup import LISTS, FlagKind, Setup, Width
+from iron_bucket.core.setups.plan.setup import HALF_SCRIMS, LISTS, FlagKind, Setup, Width
 from iron_bucket.desk.errors import NotFound
 from iron_bucket.formats.record_json import write_record
 from iron_bucket.web.shared.typed_fields import Row, Takes, TypedField, changes_of, field
@@ -128,6 +129,16 @@ def piece_fields(where: str, setup: Setup, place: Place, gear: Gear) -> tuple[Ty
                     ],
                 ),
                 field("sheets", "Sheets", Takes.SEVERAL, _named(gear.sheets)),
+                field("doors_deg", "Barn doors", Takes.FOUR, hint="top bottom left right, in degrees; – is open"),
+                field(
+                    "half_scrims", "Half-scrims, below", Takes.CHOICE, [(each, each or "none") for each in HALF_SCRIMS]
+                ),
+                field("snoot_m", "Snoot, long", Takes.LENGTH),
+                field("iris", "Iris, of the field", Takes.PERCENT),
+                field(
+                    "shutters", "Shutters", Takes.FOUR_SHARES, hint="top bottom left right, pushed in by %; – is out"
+                ),
+                field("slide", "Slide", Takes.CHOICE, [("", "none"), *((each, each) for each in slides())]),
                 *_WHERE,
                 field("aims_at", "Aims at", Takes.CHOICE, followed(setup)),
                 *_LOOKS,

@@ -5,6 +5,7 @@ import math
 from flask import Flask, g
 from markupsafe import Markup, escape
 
+from iron_bucket.core.modifiers.cut_words import cut_words
 from iron_bucket.core.quantities import display
 from iron_bucket.core.quantities.display import Displayed
 from iron_bucket.web.shared import typed_fields
@@ -44,6 +45,7 @@ def attach(app: Flask) -> None:
         "signed_m": lambda value: (
             _set(display.length(value, g.units)) if value >= 0 else Markup("−") + _set(display.length(-value, g.units))
         ),
+        "cut_words": lambda cut: cut_words(cut, g.units),
         "count": lambda value: f"{value:,}".replace(",", "\u202f"),
     }
     app.jinja_env.filters.update(every)

@@ -39,6 +39,8 @@ class Takes(StrEnum):
     SEVERAL = "several"
     CORNERS = "corners"
     ROWS_OF_THREE = "rows"
+    FOUR = "four"
+    FOUR_SHARES = "four shares"
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -94,6 +96,12 @@ def _number(value: float, *, is_large: bool) -> str:
     return f"{text}0" if is_large and parse.has_thousands_mark(text) else text
 
 
+def _four(values: Iterable[float], nothing: float, scale: float) -> str:
+    """Top, bottom, left, right; nothing at all where none does anything."""
+    words = ["–" if each == nothing else f"{each * scale:.6g}" for each in values]
+    return "" if set(words) == {"–"} else " ".join(words)
+
+
 _SAY: dict[Takes, Callable[[Any, UnitSystem], str]] = {
     Takes.LENGTH: _length,
     Takes.MASS: _mass,
@@ -104,6 +112,8 @@ _SAY: dict[Takes, Callable[[Any, UnitSystem], str]] = {
     Takes.LEVEL: lambda value, units: str(display.illuminance(value, units)).replace("\u202f", ""),
     Takes.WHEN: lambda value, _: str(value)[:16],
     Takes.CORNERS: lambda value, units: "; ".join(f"{_length(x, units)}, {_length(y, units)}" for x, y in value),
+    Takes.FOUR: lambda value, _: _four(value, 90.0, 1.0),
+    Takes.FOUR_SHARES: lambda value, _: _four(value, 0.0, 100.0),
     Takes.ROWS_OF_THREE: lambda value, _: "; ".join(" ".join(f"{each:g}" for each in row) for row in value),
 }
 
@@ -160,6 +170,15 @@ def _read_rows(text: str, each: TypedField, _: UnitSystem) -> list[list[float]]:
     return [[parse.signed(part, each.label, is_fine=at > 0) for at, part in enumerate(row)] for row in rows]
 
 
+def _read_four(text: str, each: TypedField, nothing: float, scale: float) -> list[float]:
+    words = text.replace(",", " ").split() or ["–"] * 4
+    if len(words) != 4:
+        raise BadValue(each.label, repr(text)[:40], f"four words: {each.hint}")
+    return [
+        nothing if word in ("–", "-", "\u2212") else round(parse.signed(word, each.label) / scale, 6) for word in words
+    ]
+
+
 _READ: dict[Takes, Callable[[str, TypedField, UnitSystem], Any]] = {
     Takes.LENGTH: lambda text, each, units: signed_length_m(text, each.label, units),
     Takes.MASS: lambda text, each, units: parse.mass_kg(text, each.label, units),
@@ -172,6 +191,8 @@ _READ: dict[Takes, Callable[[str, TypedField, UnitSystem], Any]] = {
     Takes.CHOICE: _read_choice,
     Takes.WHEN: _read_when,
     Takes.CORNERS: _read_corners,
+    Takes.FOUR: lambda text, each, _: _read_four(text, each, 90.0, 1.0),
+    Takes.FOUR_SHARES: lambda text, each, _: _read_four(text, each, 0.0, 100.0),
     Takes.ROWS_OF_THREE: _read_rows,
 }
 

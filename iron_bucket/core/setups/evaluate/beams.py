@@ -8,7 +8,7 @@ import numpy as np
 
 from iron_bucket.core.arrays import Array
 from iron_bucket.core.modifiers.two_stage import Panel
-from iron_bucket.core.photometry.distribution import IntensityDistribution, straight_cd
+from iron_bucket.core.photometry.distribution import FIRST_PLANE_DEG, IntensityDistribution, straight_cd
 from iron_bucket.core.scene.blocking import Blocker
 from iron_bucket.core.scene.scene import Scene, SceneLamp
 
@@ -31,15 +31,15 @@ class Beam:
     tenth_deg: float
 
 
-def edges_deg(lamp: SceneLamp) -> tuple[float, float]:
-    """How far off the axis half and a tenth of the peak lie."""
+def edges_deg(lamp: SceneLamp, azimuth_deg: float = FIRST_PLANE_DEG) -> tuple[float, float]:
+    """How far off the axis, to the left or any other way, half and a tenth of the peak lie."""
     if lamp.face is not None:
         if lamp.face.cutoff_deg is None:
             return _MATT_HALF_DEG, _MATT_TENTH_DEG
         limit = lamp.face.cutoff_deg / 2.0
         return min(_MATT_HALF_DEG, 0.6 * limit), min(_MATT_TENTH_DEG, limit)
     distribution: IntensityDistribution = lamp.intensity  # type: ignore[assignment]
-    candela = np.asarray(distribution.intensity_cd(_LOOKED_AT_DEG))
+    candela = np.asarray(distribution.intensity_cd(_LOOKED_AT_DEG, azimuth_deg))
     peak = float(candela.max())
     return _first_below(candela, peak / 2.0), _first_below(candela, peak / 10.0)
 
@@ -62,28 +62,28 @@ def beam_on_plan(lamp: SceneLamp, level: float, shown_lx: float, scene: Scene) -
     Source: reach = sqrt(I / E).
     """
     reach_m = float(np.clip(np.sqrt(axis_cd(lamp) * level / shown_lx), NEAREST_M, FARTHEST_M))
-    half, tenth = edges_deg(lamp)
+    lefts, rights = edges_deg(lamp), edges_deg(lamp, 180.0)
     panels = (*(each.panel for each in scene.frames), *(each.panel for each in scene.solids))
     standing = [Blocker(panel=panel, passes=0.0) for panel in panels]
     blockers = [*scene.walls, *standing]
     return Beam(
-        half_m=_outline(lamp, half, reach_m, blockers),
-        tenth_m=_outline(lamp, tenth, reach_m, blockers),
-        half_deg=half,
-        tenth_deg=tenth,
+        half_m=_outline(lamp, (rights[0], lefts[0]), reach_m, blockers),
+        tenth_m=_outline(lamp, (rights[1], lefts[1]), reach_m, blockers),
+        half_deg=max(lefts[0], rights[0]),
+        tenth_deg=max(lefts[1], rights[1]),
     )
 
 
-def _outline(lamp: SceneLamp, edge_deg: float, reach_m: float, blockers: list[Blocker]) -> Array:
-    """Shape (RAYS + 1, 2): the lamp, then where its rays end.
+def _outline(lamp: SceneLamp, edges: tuple[float, float], reach_m: float, blockers: list[Blocker]) -> Array:
+    """Shape (RAYS + 1, 2): the lamp, then where its rays end, between an edge to the right and one to the left.
 
     Rays are turned about the upright, so that the tilt stays.
     """
-    turns = np.radians(np.linspace(-edge_deg, edge_deg, RAYS))
+    turns = np.radians(np.linspace(-edges[0], edges[1], RAYS))
     aim = lamp.aim
     flat = np.hypot(aim[0], aim[1])
     if flat < 0.05:  # straight down or up: a ring of light under it
-        radius = min(lamp.position_m[2] * np.tan(np.radians(min(edge_deg, 75.0))), reach_m)
+        radius = min(lamp.position_m[2] * np.tan(np.radians(min(max(edges), 75.0))), reach_m)
         round_ = np.linspace(0.0, 2.0 * np.pi, RAYS)
         ring = lamp.position_m[:2] + radius * np.stack([np.cos(round_), np.sin(round_)], axis=1)
         return np.concatenate([ring[:1], ring])

@@ -7,6 +7,7 @@ import numpy as np
 from iron_bucket.core.arrays import angle_rad
 from iron_bucket.core.exposure.incident import Receptor
 from iron_bucket.core.figure import Origin
+from iron_bucket.core.modifiers.cut_words import cut_words
 from iron_bucket.core.modifiers.lobe import is_matt
 from iron_bucket.core.quantities import display
 from iron_bucket.core.quantities.units import UnitSystem
@@ -58,9 +59,10 @@ def cell_of(lit: LitScene, light_id: str, mark_id: str, units: UnitSystem) -> Ce
     level = light.level
     steps: list[CellStep] = []
     if light.fixture:
-        links = ", ".join(
+        worn = [
             f"{link.label} passes {link.figure.value:.2g} ({link.figure.origin.value})" for link in light.fixture.links
-        )
+        ]
+        links = ", ".join([*worn, *cut_words(light.fixture.cut, units)])
         steps.append(
             CellStep(
                 label=f"{light.fixture.head.name}, {light.fixture.configuration.name}",

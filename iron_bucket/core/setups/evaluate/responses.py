@@ -97,6 +97,7 @@ def row_keys(built: BuiltScene) -> list[Hashable]:
             ),
             tuple(replace(each, name="-") for each in setup.flags),
             tuple((each.transmittance, each.reflectance) for each in built.scene.solids),
+            tuple(each.panel.centre_m.tobytes() + each.panel.side_x.tobytes() for each in built.scene.solids),
             _films(built),
         )
     )
@@ -109,7 +110,7 @@ def _light_key(built: BuiltScene, light: BuiltLight) -> Hashable:
         placed = light.placed
         geometry = (placed.piece_id, placed.x_m, placed.y_m, placed.z_m)
         scatters = tuple(sheet.scatter for sheet in light.fixture.sheets)
-        gear = (placed.configuration, scatters, placed.face, placed.grid)
+        gear = (placed.configuration, scatters, placed.face, placed.grid, light.fixture.cut)
         undimmed_cd = round(light.fixture.axis_cd / light.fixture.sheets_pass, 6)
         return (geometry, gear, aim, undimmed_cd, light.fixture.configuration.offset_m)
     if light.kind is LightKind.DAY:

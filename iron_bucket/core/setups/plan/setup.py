@@ -16,12 +16,16 @@ from iron_bucket.core.checks import (
 )
 from iron_bucket.core.daylight.sky import Weather
 from iron_bucket.core.errors import BadValue
+from iron_bucket.core.modifiers.beam_cut import OPEN_DOORS, OPEN_SHUTTERS, BeamCut, Four
+from iron_bucket.core.modifiers.kinds import ScrimSchool
 from iron_bucket.core.places.place import LONGEST_NAME, LONGEST_NOTE, require_named, require_on_plan
 from iron_bucket.core.setups.plan.look import Look
 
 #: docs/craft.md, section 2: a third of a stop is what a meter and an eye agree on.
 TYPICAL_TOLERANCE_STOPS = 1.0 / 3.0
 HIGHEST_M = 60.0
+#: Layers of gauze before the lower half of a lens.
+HALF_SCRIMS = {"": 0, "single": 1, "double": 2}
 
 
 class Width(StrEnum):
@@ -98,7 +102,8 @@ class PlacedLamp(Piece):
     """A head in one configuration, with what it wears, by slug. ``aims_at``: a person or spot that it follows.
     ``level``: share of full output.
 
-    ``cct_k``: what a head that can is set to, 0 for as it comes. ``feed``: a socket's id, or a kind of battery.
+    ``doors_deg`` to ``slide``: what cuts its beam, as in ``BeamCut``. ``cct_k``: what a head that can is set to, 0 for
+    as it comes. ``feed``: a socket's id, or a kind of battery.
     ``alternate``: what would do instead.
     """
 
@@ -106,6 +111,12 @@ class PlacedLamp(Piece):
     sheets: tuple[str, ...] = ()
     face: str = ""
     grid: str = ""
+    doors_deg: Four = OPEN_DOORS
+    snoot_m: float = 0.0
+    half_scrims: str = ""
+    iris: float = 1.0
+    shutters: Four = OPEN_SHUTTERS
+    slide: str = ""
     cct_k: float = 0.0
     level: float = 1.0
     is_on: bool = True
@@ -122,6 +133,20 @@ class PlacedLamp(Piece):
             require_cct("cct", self.cct_k)
         for words in (self.purpose, self.motivation, self.alternate):
             require_showable("note", words, longest=LONGEST_NOTE, may_break=True)
+        if self.half_scrims not in HALF_SCRIMS:
+            raise BadValue("half-scrims", repr(self.half_scrims), "none, single or double")
+        self.cut(ScrimSchool.HALF_AND_ONE)
+
+    def cut(self, school: ScrimSchool) -> BeamCut:
+        """All that cuts its beam."""
+        return BeamCut(
+            doors_deg=self.doors_deg,
+            snoot_m=self.snoot_m,
+            half_passes=school.transmittance(HALF_SCRIMS[self.half_scrims]),
+            iris=self.iris,
+            shutters=self.shutters,
+            slide=self.slide,
+        )
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)

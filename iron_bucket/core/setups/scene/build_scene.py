@@ -11,12 +11,13 @@ from iron_bucket.core.errors import BadValue
 from iron_bucket.core.exposure.incident import Receptor
 from iron_bucket.core.figure import Figure, Origin
 from iron_bucket.core.jobs.house_rules import HouseRules
+from iron_bucket.core.modifiers.beam_cut import WIDE_OPEN_DEG
 from iron_bucket.core.modifiers.kinds import Board, Cloth, Frame
 from iron_bucket.core.modifiers.lobe import MIRROR_DEG
 from iron_bucket.core.modifiers.two_stage import Panel
 from iron_bucket.core.places.bearing import along_bearing, bearing_of, tilt_of
 from iron_bucket.core.places.surroundings import Surroundings
-from iron_bucket.core.scene.scene import Light, Mark, Scene, SceneFrame, Solid
+from iron_bucket.core.scene.scene import Light, Mark, Scene, SceneFrame, SceneLamp, Solid
 from iron_bucket.core.scene.skylight import OpenSky
 from iron_bucket.core.setups.plan.setup import FlagKind, Person, Piece, PlacedFlag, PlacedFrame, PlacedLamp, Setup, Spot
 from iron_bucket.core.setups.scene.fixture import Fixture, fixture_of, source_of
@@ -40,6 +41,8 @@ _HEAD_HEIGHT_M, _NECK_M = 0.24, 0.3
 #: A meter over the head, and one that looks slantwise up behind it, are held so many times as far off its middle.
 _OUT = {Side.TOP: 1.3, Side.BACK: 1.1}
 _SHOULDERS_M = 0.42
+#: Leaves hang so far before the face that they belong to.
+_HINGE_M = 0.005
 #: Typical, docs/craft.md, section 3: what a cloth neither passes nor sends back, and what black cloth sends back.
 _CLOTH_KEEPS, _BLACK_REFLECTS = 0.05, 0.03
 
@@ -136,6 +139,7 @@ def build_scene(setup: Setup, surroundings: Surroundings, gear: Gear, rules: Hou
         solids=(
             *(solid_of(each, rules) for each in setup.flags),
             *(part for each in setup.people for part in _body(each)),
+            *(leaf for each in lights for leaf in _leaves(each)),
         ),
         rooms=surroundings.rooms,
         walls=surroundings.walls_with_film(films),
@@ -339,6 +343,30 @@ def _body(person: Person) -> tuple[Solid, ...]:
         )
         for name, middle, across, width_m, height_m in parts
     )
+
+
+def _leaves(light: BuiltLight) -> tuple[Solid, ...]:
+    """Barn doors of a head that is a glowing face: four flat things hinged at its edges, each as long as it is wide."""
+    lamp, fixture = light.light, light.fixture
+    if not isinstance(lamp, SceneLamp) or lamp.face is None or fixture is None:
+        return ()
+    left, up = -lamp.face.width_along, cross(lamp.face.width_along, lamp.aim)
+    leaves = []
+    for at, (leaf_deg, way) in enumerate(zip(fixture.cut.doors_deg, (up, -up, left, -left), strict=True)):
+        if leaf_deg < WIDE_OPEN_DEG:
+            size_m, across_m = (lamp.face.height_m, lamp.face.width_m) if at < 2 else fixture.size_m
+            opened = np.radians(leaf_deg)
+            along = np.cos(opened) * lamp.aim + np.sin(opened) * way
+            hinge = lamp.position_m + way * size_m / 2.0 + lamp.aim * _HINGE_M
+            panel = Panel(
+                centre_m=hinge + along * size_m / 2.0,
+                side_x=cross(lamp.aim, way),
+                side_y=along,
+                width_m=across_m,
+                height_m=size_m,
+            )
+            leaves.append(Solid(solid_id=f"{light.light_id}.leaf.{at}", panel=panel))
+    return tuple(leaves)
 
 
 def _meet(one: Array, other: Array) -> Array:

@@ -12,6 +12,7 @@ from iron_bucket.core.bench.head import Head
 from iron_bucket.core.colour.tungsten import CCT_EXPONENT, FLUX_EXPONENT
 from iron_bucket.core.errors import BadValue
 from iron_bucket.core.figure import Figure, Origin, least_trusted
+from iron_bucket.core.modifiers.beam_cut import BeamCut, CutBeam
 from iron_bucket.core.modifiers.cells import grid_cut
 from iron_bucket.core.modifiers.kinds import Face, FaceForm, Grid, ScrimSchool, Sheet
 from iron_bucket.core.modifiers.measured_pass import MeasuredPass
@@ -51,6 +52,7 @@ class Fixture:
     size_m: tuple[float, float]
     axis_cd: float
     shape: IntensityDistribution
+    cut: BeamCut
     sheets_pass: float = 1.0
     level_limit: float = 1.0
 
@@ -139,9 +141,23 @@ def fixture_of(placed: PlacedLamp, gear: Gear, school: ScrimSchool) -> Fixture:
         size_m=size,
         axis_cd=axis_cd,
         shape=shape,
+        cut=_cut(placed, school, head, face, configuration),
         sheets_pass=sheets_pass,
         level_limit=_level_limit(placed, head, gear),
     )
+
+
+def _cut(
+    placed: PlacedLamp, school: ScrimSchool, head: Head, face: Face | None, configuration: Configuration
+) -> BeamCut:
+    """Raises: BadValue for what does not go on that head."""
+    cut = placed.cut(school)
+    if face and not cut.cuts_nothing:
+        raise BadValue("box", repr(face.name), "none where barn doors or anything else cuts the beam")
+    if configuration.is_lambertian and not cut.is_doors_alone:
+        name = f"{head.name}, {configuration.name}"
+        raise BadValue("snoot, half-scrims, iris, shutters or slide", f"on {name}", "on a head that throws a beam")
+    return cut
 
 
 def _level_limit(placed: PlacedLamp, head: Head, gear: Gear) -> float:
@@ -212,6 +228,8 @@ def source_of(placed: PlacedLamp, fixture: Fixture, aim: Array) -> SceneLamp:
     shape = _brighter(shape, fixture.axis_cd / straight_cd(shape))
     if fixture.grid:
         shape = Gridded(inner=shape, cutoff_deg=fixture.grid.cutoff_deg)
+    if not fixture.cut.cuts_nothing:
+        shape = CutBeam(inner=shape, cut=fixture.cut, lens_m=fixture.size_m[0])
     return SceneLamp(lamp_id=placed.piece_id, position_m=position - offset_m * aim, aim=aim, intensity=shape)
 
 

@@ -4,6 +4,8 @@ import math
 from dataclasses import dataclass
 
 from iron_bucket.core.bench.gear import Gear
+from iron_bucket.core.modifiers.cut_words import cut_words
+from iron_bucket.core.modifiers.kinds import ScrimSchool
 from iron_bucket.core.places.bearing import turn_between
 from iron_bucket.core.quantities import display
 from iron_bucket.core.quantities.units import UnitSystem
@@ -60,7 +62,7 @@ def _camera(before: Setup, after: Setup, units: UnitSystem) -> tuple[str, ...]:
 def _piece(old: Piece, new: Piece, setup: Setup, gear: Gear, units: UnitSystem) -> tuple[str, ...]:
     words = _moved(old, new, setup, units)
     if isinstance(old, PlacedLamp) and isinstance(new, PlacedLamp):
-        words += _lamp(old, new, gear)
+        words += _lamp(old, new, gear, units)
     if isinstance(old, PlacedFrame) and isinstance(new, PlacedFrame):
         names = {each.slug: each.name for each in (*gear.frames, *gear.cloths, *gear.boards)}
         words += [
@@ -93,7 +95,7 @@ def _moved(old: Piece, new: Piece, setup: Setup, units: UnitSystem) -> list[str]
     return words
 
 
-def _lamp(old: PlacedLamp, new: PlacedLamp, gear: Gear) -> list[str]:
+def _lamp(old: PlacedLamp, new: PlacedLamp, gear: Gear, units: UnitSystem) -> list[str]:
     words: list[str] = []
     if old.is_on != new.is_on:
         words.append("on" if new.is_on else "off")
@@ -108,6 +110,9 @@ def _lamp(old: PlacedLamp, new: PlacedLamp, gear: Gear) -> list[str]:
     for field, what in (("face", "box"), ("grid", "grid")):
         if getattr(old, field) != getattr(new, field):
             words.append(names.get(getattr(new, field), f"no {what}"))
+    cut = new.cut(ScrimSchool.HALF_AND_ONE)
+    if cut != old.cut(ScrimSchool.HALF_AND_ONE):
+        words += cut_words(cut, units) or ["nothing cuts its beam"]
     if old.cct_k != new.cct_k and new.cct_k:
         words.append(f"{new.cct_k:.0f} K")
     return words
