@@ -36,7 +36,7 @@ class Carried:
 
 def hours_apart(one: datetime, other: datetime) -> float:
     """Between two times of day, the short way round the clock; on which day does not matter."""
-    apart = abs((one.hour - other.hour) + (one.minute - other.minute) / 60.0) % 24.0
+    apart = abs((one.hour - other.hour) + (one.minute - other.minute) / 60.0)
     return min(apart, 24.0 - apart)
 
 

@@ -16,14 +16,18 @@ def a_parallelogram(seed: int):
     return np.array([corner, corner + one, corner + one + other, corner + other]), normal / np.linalg.norm(normal)
 
 
-def summed(corners, normal) -> float:
-    """E = sum L cos(theta) cos(epsilon) dA / r2 with L = M / pi, over squares of the piece."""
+def summed(corners, normal, *, is_dome: bool = False) -> float:
+    """E = sum L cos(theta) cos(epsilon) dA / r2 with L = M / pi, over squares of the piece; a dome counts half of
+    1 + cos(epsilon).
+    """
     steps = (np.arange(PIECES) + 0.5) / PIECES
     one, other = corners[1] - corners[0], corners[3] - corners[0]
     places = (corners[0] + steps[:, None, None] * one + steps[None, :, None] * other).reshape(-1, 3)
     area = np.cross(one, other)
     leaving = np.maximum(-(places @ area), 0.0) / PIECES**2  # cos(theta) dA times the distance
-    return float(np.sum(leaving * np.maximum(places @ normal, 0.0) / np.sum(places**2, axis=1) ** 2) / np.pi)
+    far = np.linalg.norm(places, axis=1)
+    counted = (far + places @ normal) / 2.0 if is_dome else np.maximum(places @ normal, 0.0)
+    return float(np.sum(leaving * counted / far**4) / np.pi)
 
 
 def test_many_pieces_at_once_are_each_one_alone():
@@ -43,3 +47,5 @@ def test_any_piece_gives_what_its_parts_give(seed):
         assert found[0, 0] == pytest.approx(summed(same, normal), rel=2e-3, abs=2e-6)
         assert found[1, 0] == pytest.approx(summed(same, -normal), rel=2e-3, abs=2e-6)
         assert found[1, 1] == 0.0  # far above the horizon of one that looks down
+        by_dome = form_factors(way[None], np.zeros((1, 3)), normal[None], np.array([True]))
+        assert by_dome[0, 0] == pytest.approx(summed(same, normal, is_dome=True), rel=2e-3, abs=2e-6)

@@ -161,3 +161,10 @@ def test_a_sliver_of_wall_is_one_piece_wide():
     counts = np.bincount(cut.patches(6).face)
     cell_m = np.sqrt((2.0 * cut.outline.area + cut.outline.length * 2.6) / 216.0)
     assert counts[2] == round(2.6 / cell_m) == counts[0] / round(6.0 / cell_m)
+
+
+def test_the_ceiling_lies_over_the_room_wherever_that_is():
+    corners = np.array([(2.0, 5.0), (6.0, 5.0), (6.0, 8.0), (2.0, 8.0)])
+    room = PolygonRoom(corners_m=corners, height_m=2.6, walls=(0.5,) * 4, floor=0.2, ceiling=0.7)
+    lid = room.blockers()[-1].panel
+    assert (lid.width_m, lid.height_m, lid.centre_m.tolist()) == (4.0, 3.0, [4.0, 6.5, 2.6])

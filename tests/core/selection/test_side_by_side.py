@@ -125,6 +125,8 @@ def test_which_is_the_better_tool_for_what():
     hired = {each.task for each in verdicts(side_by_side(BENCH, (KEYS[0], KEYS[2]), a_need(throw_m=3.0)))}
     assert "the money" in hired
     assert "light through the cloth" not in hired
+    near = {each.task for each in verdicts(side_by_side(BENCH, KEYS, a_need(throw_m=1.0)))}
+    assert "burning low without a scrim" in near  # dozens of lux at their lowest
 
 
 def test_alike_is_what_no_meter_would_tell_apart():

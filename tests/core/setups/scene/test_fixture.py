@@ -11,6 +11,7 @@ from iron_bucket.core.errors import BadValue
 from iron_bucket.core.figure import Origin
 from iron_bucket.core.modifiers.kinds import ScrimSchool, Sheet
 from iron_bucket.core.modifiers.measured_pass import MeasuredPass
+from iron_bucket.core.photometry.distribution import straight_cd
 from iron_bucket.core.scene.mark_levels import unit_response
 from iron_bucket.core.scene.scene import Mark, Scene
 from iron_bucket.core.selection.levels import levels
@@ -184,3 +185,13 @@ def test_what_a_box_warms_is_added_to_what_a_gel_cools(gear):
     fixture = fixture_of(lamp, gear, HALF)
     old = replace(fixture, face=replace(fixture.face, shift_mired=30.0))
     assert 1e6 / old.cct_k(lamp) - 1e6 / fixture.cct_k(lamp) == pytest.approx(30.0)
+
+
+def test_what_a_sheet_takes_by_spreading_is_a_link_of_its_own(gear):
+    placed = a_lamp(configuration="day-led-300.hyper", sheets=("gel-full-white",))
+    fixture, bare = fixture_of(placed, gear, HALF), fixture_of(replace(placed, sheets=()), gear, HALF)
+    links = {link.label: link.figure.value for link in fixture.links}
+    spread = next(share for label, share in links.items() if label.endswith(", spread"))
+    assert spread == pytest.approx(straight_cd(fixture.shape) / straight_cd(bare.shape))
+    assert spread < 0.3
+    assert fixture.axis_cd == pytest.approx(bare.axis_cd * fixture.sheets_pass * spread)

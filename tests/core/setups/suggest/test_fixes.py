@@ -153,6 +153,14 @@ def test_a_window_that_clips(gear):
     assert filmed.built.setup.films
 
 
+def test_closer_is_reckoned_with_what_comes_off_the_walls(gear):
+    """In a white room the walls give a share of it, wherever the lamp stands."""
+    white = Surroundings(a_place("white paint"))
+    found, ways = ways_of(gear, surroundings=white, lamps=(a_lamp(level=0.012),), targets=(a_target(),))
+    nearer = next(way for way in ways if way.text.endswith(" closer"))
+    assert abs(ladder_of(after(gear, found, nearer), RULES.receptor).rung("anna.key").miss_stops) < 0.2
+
+
 def test_no_ways_where_nothing_is_missed_or_nothing_helps(gear):
     found = lit_setup(gear)
     assert fixes_for(found, ladder_of(found, RULES.receptor).rung("anna.key"), gear, RULES) == ()

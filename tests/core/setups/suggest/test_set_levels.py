@@ -82,6 +82,7 @@ def test_a_lamp_that_nothing_needs_is_switched_off_and_a_miss_says_what_is_in_th
     for stops, over, because in (
         (9.0, False, "with every lamp that is on at full"),
         (-9.0, True, "by what cannot be dimmed further"),
+        (-7.0, True, "by what cannot be dimmed further"),
     ):
         one = lit_setup(gear, lamps=lamps[:1], targets=(a_target(stops=stops),))
         (miss,) = solved_setup(one, Receptor.DOME).misses
