@@ -124,6 +124,14 @@ class WallOpening:
         return self.passes * (1.0 if self.kind is OpeningKind.DOORWAY else self.cover.straight_share)
 
 
+class Gloss(StrEnum):
+    """Whether lamps show in a surface."""
+
+    NONE = ""
+    GLOSSY = "glossy"
+    WET = "wet"
+
+
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Room:
     """``corners`` counter-clockwise in metres on the plan;
@@ -139,6 +147,8 @@ class Room:
     floor: str = "light wood"
     ceiling: str = "white paint"
     openings: tuple[WallOpening, ...] = ()
+    floor_gloss: Gloss = Gloss.NONE
+    wall_gloss: Gloss = Gloss.NONE
 
     def __post_init__(self) -> None:
         require_named("name", self.name)

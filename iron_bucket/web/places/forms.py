@@ -5,7 +5,7 @@ from dataclasses import dataclass
 from typing import Any
 
 from iron_bucket.core.daylight.sky import Weather
-from iron_bucket.core.places.place import WHAT_LAMPS_CAN, Cover, OpeningKind, Place
+from iron_bucket.core.places.place import WHAT_LAMPS_CAN, Cover, Gloss, OpeningKind, Place
 from iron_bucket.core.quantities.units import UnitSystem
 from iron_bucket.desk.errors import NotFound
 from iron_bucket.formats.record_json import read_record, write_record
@@ -46,6 +46,7 @@ def place_fields(place: Place) -> tuple[TypedField, ...]:
 def lists_of(place: Place) -> tuple[PieceList, ...]:
     """Every list of a place with its form; choices are those of this place."""
     surfaces, circuits = place.surface_names(), [each.name for each in place.circuits]
+    shines = [(each.value, each.value or "no") for each in Gloss]
     return (
         PieceList(
             where="rooms",
@@ -61,6 +62,8 @@ def lists_of(place: Place) -> tuple[PieceList, ...]:
                 ),
                 field("floor", "Floor", Takes.CHOICE, surfaces),
                 field("ceiling", "Ceiling", Takes.CHOICE, surfaces),
+                field("floor_gloss", "Floor shines", Takes.CHOICE, shines),
+                field("wall_gloss", "Walls shine", Takes.CHOICE, shines),
             ),
             begins={
                 "name": "Room",

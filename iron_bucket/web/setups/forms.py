@@ -9,7 +9,7 @@ from iron_bucket.core.bench.gear import Gear
 from iron_bucket.core.daylight.sky import Weather
 from iron_bucket.core.errors import BadValue
 from iron_bucket.core.modifiers.beam_cut import slides
-from iron_bucket.core.places.place import Place
+from iron_bucket.core.places.place import Gloss, Place
 from iron_bucket.core.quantities.units import UnitSystem
 from iron_bucket.core.setups.evaluate.ladder import mark_names
 from iron_bucket.core.setups.plan.changes import next_id
@@ -101,6 +101,7 @@ def piece_fields(where: str, setup: Setup, place: Place, gear: Gear) -> tuple[Ty
                 *_WHERE,
                 *_LOOKS,
                 field("reflectance", "Surface reflects", Takes.PERCENT),
+                field("gloss", "Surface shines", Takes.CHOICE, [(each.value, each.value or "no") for each in Gloss]),
                 *_HELD,
             )
         case "lamps":

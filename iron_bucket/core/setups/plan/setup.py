@@ -18,7 +18,7 @@ from iron_bucket.core.daylight.sky import Weather
 from iron_bucket.core.errors import BadValue
 from iron_bucket.core.modifiers.beam_cut import OPEN_DOORS, OPEN_SHUTTERS, BeamCut, Four
 from iron_bucket.core.modifiers.kinds import ScrimSchool
-from iron_bucket.core.places.place import LONGEST_NAME, LONGEST_NOTE, require_named, require_on_plan
+from iron_bucket.core.places.place import LONGEST_NAME, LONGEST_NOTE, Gloss, require_named, require_on_plan
 from iron_bucket.core.setups.plan.look import Look
 
 #: docs/craft.md, section 2: a third of a stop is what a meter and an eye agree on.
@@ -88,9 +88,12 @@ class Person(Piece):
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Spot(Piece):
-    """A measuring point on a wall or an object, which looks out of the surface. ``reflectance``: of that surface."""
+    """A measuring point on a wall or an object, which looks out of the surface. ``reflectance``: of that surface;
+    ``gloss``: whether lamps show in it.
+    """
 
     reflectance: float = 0.3
+    gloss: Gloss = Gloss.NONE
 
     def __post_init__(self) -> None:
         Piece.__post_init__(self)

@@ -33,6 +33,7 @@ from iron_bucket.core.setups.scene.build_scene import (
     panel_of,
     position_of,
 )
+from iron_bucket.core.setups.sheet.gloss import glare_lines
 
 #: Typical: the legs of a stand reach so far, and a lead is so long.
 LEGS_M, LEAD_M = 0.5, 10.0
@@ -48,6 +49,7 @@ _ACTIONS = {
     "wall": "Turn it along the wall, move it, or take a smaller one.",
     "legs": "Boom it, turn a leg away, or move it.",
     "in-picture": "Move it, raise it, or go tighter.",
+    "gloss": "Raise the lamp or move it aside, dull the surface, or turn a polariser: it takes most near 55°.",
     "mirrored": "Turn the glass, move the lamp along it, or flag it off.",
     "lead": "Bring another lead, uncoil it, mat the crossings; or feed it from nearer.",
     "breaker": "Spread it over other circuits, dim, or take batteries; a licensed person for anything beyond a plug.",
@@ -70,6 +72,7 @@ def clearance(lit: LitScene, gear: Gear, rules: HouseRules) -> tuple[Caution, ..
         *_legs(lit, gear, units),
         *_in_picture(lit, gear, units),
         *_reflected(lit, gear, units),
+        *_off_gloss(lit, units),
         *_leads(lit, units),
         *_circuits(lit, rules),
         *_glare(lit, units),
@@ -183,6 +186,17 @@ def _reflected(lit: LitScene, gear: Gear, units: UnitSystem) -> Iterator[Caution
                     f"{lamp.name} shows in {name}",
                     f"its image stands {display.length(offset, units)} behind the glass, inside the frame",
                 )
+
+
+def _off_gloss(lit: LitScene, units: UnitSystem) -> Iterator[Caution]:
+    """A lamp that shows in a floor, wall or table that is glossy or wet."""
+    for line in glare_lines(lit):
+        yield _told(
+            "gloss",
+            f"{line.lamp} glares on {line.surface}",
+            f"{display.length(line.away_m, units)} from the lens, {line.off_deg:.0f}° from square to it, where"
+            f" {display.share(line.returned)} of its brightness comes back",
+        )
 
 
 def _mirrors(lit: LitScene, gear: Gear) -> list[tuple[str, Panel]]:

@@ -1,0 +1,73 @@
+"""Lamps that show in what is glossy or wet, by the mirror's law and Fresnel's."""
+
+from dataclasses import replace
+
+import pytest
+
+from iron_bucket.core.places.place import Gloss
+from iron_bucket.core.places.surroundings import Surroundings
+from iron_bucket.core.setups.plan.setup import Camera, PlacedFlag, Spot
+from iron_bucket.core.setups.sheet.clearance import clearance
+from iron_bucket.core.setups.sheet.gloss import glare_lines, returned
+from tests.core.setups.made import RULES, a_lamp, a_place, lit_setup
+
+#: The camera looks down at the floor, a lamp four metres before it looks back.
+CAMERA = Camera(x_m=3.0, y_m=0.5, z_m=1.5, bearing_deg=0.0, tilt_deg=-35.0, focal_mm=25.0)
+LAMP = a_lamp(x_m=3.0, y_m=4.5, z_m=1.5, aims_at="", bearing_deg=180.0, tilt_deg=-30.0, level=1.0)
+
+
+def a_room(**gloss) -> Surroundings:
+    (room,) = a_place().rooms
+    return Surroundings(a_place(rooms=(replace(room, **gloss),)))
+
+
+def seen(gear, surroundings=None, **changes) -> list:
+    given = {"camera": CAMERA, "lamps": (LAMP,), "people": (), "spots": ()} | changes
+    return list(glare_lines(lit_setup(gear, surroundings=surroundings or a_room(floor_gloss=Gloss.WET), **given)))
+
+
+def test_where_a_lamp_shows_in_a_wet_floor(gear):
+    (line,) = seen(gear)
+    assert (line.lamp, line.surface) == ("Key", "the floor of Room")
+    at_m = line.place_m - (LAMP.y_m - 0.5) * 0.0
+    assert at_m == pytest.approx([3.0, 2.5, 0.0], abs=0.1)  # half way, but for how far the source lies behind its lens
+    assert line.away_m == pytest.approx(2.5, abs=0.08)  # the diagonal of 1.5 and 2
+    assert line.off_deg == pytest.approx(53.1, abs=1.0)
+    assert line.returned == pytest.approx(0.039, abs=0.001)  # at water's own angle all of one kind, half of 0.0776
+    found = lit_setup(
+        gear, camera=CAMERA, lamps=(LAMP,), people=(), spots=(), surroundings=a_room(floor_gloss=Gloss.WET)
+    )
+    told = next(each for each in clearance(found, gear, RULES) if each.code == "gloss")
+    assert told.title == "Key glares on the floor of Room"
+    assert "53° from square to it, where 3.9 % of its brightness comes back" in told.trigger
+
+
+@pytest.mark.parametrize(
+    "changes",
+    [
+        {"surroundings": a_room()},
+        {"lamps": (replace(LAMP, is_on=False),)},
+        {"lamps": (replace(LAMP, bearing_deg=0.0),)},
+        {"camera": replace(CAMERA, tilt_deg=20.0)},
+        {"flags": (PlacedFlag(piece_id="f", name="F", x_m=3.0, y_m=3.5, z_m=0.75, width_m=1.5, height_m=1.5),)},
+    ],
+)
+def test_nothing_glares_dull_dark_turned_away_unseen_or_flagged(gear, changes):
+    assert seen(gear, **changes) == []
+
+
+def test_walls_and_tables_shine_too(gear):
+    level = replace(CAMERA, tilt_deg=0.0)
+    lamp = replace(LAMP, x_m=4.5, y_m=2.5, bearing_deg=0.0, tilt_deg=0.0)
+    names = {each.surface for each in seen(gear, a_room(wall_gloss=Gloss.GLOSSY), camera=level, lamps=(lamp,))}
+    assert names == {"wall 3 of Room"}
+    table = Spot(
+        piece_id="t", name="Table", x_m=3.0, y_m=2.5, z_m=0.0, bearing_deg=0.0, tilt_deg=90.0, gloss=Gloss.GLOSSY
+    )
+    assert [each.surface for each in seen(gear, a_room(), spots=(table,))] == ["Table"]
+    assert seen(gear, a_room(), spots=(replace(table, y_m=3.3),)) == []
+
+
+def test_fresnel_by_hand():
+    assert returned(1.0, 1.5) == pytest.approx(0.04)  # ((n - 1) / (n + 1))^2
+    assert returned(1e-6, 1.33) == pytest.approx(1.0, abs=1e-4)
