@@ -9,6 +9,7 @@ from iron_bucket.core.errors import BadValue
 from iron_bucket.core.exposure.incident import Camera, Receptor, illuminance_lx
 from iron_bucket.core.exposure.shutter import exposure_time_s
 from iron_bucket.core.modifiers.kinds import ScrimSchool
+from iron_bucket.core.power.battery import FULL_CAPACITY_FROM_C
 from iron_bucket.core.power.circuit import EIGHTY_PERCENT, Circuit
 from iron_bucket.core.selection.front_wish import FrontWish
 from iron_bucket.core.selection.fronts import FrontKind
@@ -115,7 +116,12 @@ def _feed(fields: Fields, gear: Gear) -> Feed | None:
         slug = battery.word("kind")
         if slug not in kinds:
             raise BadValue("kind", repr(slug)[:60], "a battery of the gear: " + ", ".join(kinds))
-        found = BatteryFeed(kind=kinds[slug], count=battery.whole("count"), burn_h=battery.number("burn_h"))
+        found = BatteryFeed(
+            kind=kinds[slug],
+            count=battery.whole("count"),
+            burn_h=battery.number("burn_h"),
+            temperature_c=battery.number("temperature_c", FULL_CAPACITY_FROM_C),
+        )
         battery.done()
     feed.done()
     return found
@@ -139,7 +145,14 @@ def need_json(need: Need) -> dict[str, Any]:
             }
         }
     elif need.feed is not None:
-        feed = {"battery": {"kind": need.feed.kind.slug, "count": need.feed.count, "burn_h": need.feed.burn_h}}
+        feed = {
+            "battery": {
+                "kind": need.feed.kind.slug,
+                "count": need.feed.count,
+                "burn_h": need.feed.burn_h,
+                "temperature_c": need.feed.temperature_c,
+            }
+        }
     every = {
         "illuminance_lx": need.illuminance_lx,
         "throw_m": need.throw_m,

@@ -69,7 +69,7 @@ def test_a_need_goes_round(gear):
     battery = {
         "illuminance_lx": 40,
         "throw_m": 7,
-        "feed": {"battery": {"kind": "battery-v-150", "count": 4, "burn_h": 3.5}},
+        "feed": {"battery": {"kind": "battery-v-150", "count": 4, "burn_h": 3.5, "temperature_c": 4.0}},
     }
     assert need_json(read_need(json.dumps(battery), gear))["feed"] == battery["feed"]
 

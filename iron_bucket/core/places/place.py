@@ -23,6 +23,7 @@ from iron_bucket.core.checks import (
 from iron_bucket.core.daylight.sky import Weather
 from iron_bucket.core.errors import BadValue
 from iron_bucket.core.places.surfaces import TYPICAL_SURFACES, Surface
+from iron_bucket.core.power.battery import require_temperature
 from iron_bucket.core.scene.polygon_room import CEILING, MOST_CORNERS, PolygonRoom
 
 LONGEST_NAME, LONGEST_NOTE = 80, 1000
@@ -337,6 +338,7 @@ class Place:
     readings: tuple[AmbientReading, ...] = ()
     surfaces: tuple[Surface, ...] = ()
     most_noise_db: float | None = None
+    temperature_c: float | None = None
     hazards: str = ""
     access: str = ""
     note: str = ""
@@ -353,6 +355,8 @@ class Place:
             raise BadValue("time_zone", repr(self.time_zone), "a zone such as UTC or Etc/GMT-1") from None
         if self.most_noise_db is not None:
             require_not_negative("most_noise_db", self.most_noise_db, unit="dB")
+        if self.temperature_c is not None:
+            require_temperature("temperature_c", self.temperature_c)
         for text_name in ("hazards", "access", "note"):
             require_showable(text_name, getattr(self, text_name), longest=LONGEST_NOTE, may_break=True)
         for list_name, most in MOST.items():

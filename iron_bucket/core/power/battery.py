@@ -5,7 +5,7 @@ from dataclasses import dataclass
 import numpy as np
 
 from iron_bucket.core.arrays import Array, Floats
-from iron_bucket.core.checks import require_positive
+from iron_bucket.core.checks import require_between, require_positive
 from iron_bucket.core.errors import BadValue
 
 #: docs/craft.md, section 6: cold takes capacity, typically 20 % at 0 C.
@@ -57,6 +57,11 @@ class Supply:
         """Hours until it goes dark; 0 where the batteries cannot deliver. Source: Wh usable efficiency / W."""
         require_positive("load_w", load_w, unit="W")
         return np.where(self.delivers(load_w), self.energy_wh / np.asarray(load_w), 0.0)
+
+
+def require_temperature(field: str, temperature_c: float) -> None:
+    """One that people work in."""
+    require_between(field, temperature_c, low=-40.0, high=60.0, unit="°C")
 
 
 def cold_share(temperature_c: float) -> float:

@@ -211,5 +211,5 @@ def _battery_misses(
     plates = np.maximum(plate_figures(bench, feed)[0][rows], 1)[:, None].astype(np.float32)
     single = feed.kind.supply(1)
     current = watts / np.float32(single.efficiency * single.nominal_v) / plates
-    burn_h = np.float32(single.energy_wh * feed.count) / watts
+    burn_h = np.float32(feed.energy_wh) / watts
     return {Reason.BATTERY_CURRENT: current - np.float32(single.most_a), Reason.DARK: feed.burn_h - burn_h}

@@ -131,7 +131,7 @@ def _amps(picked: Picked, row: int, watts: float) -> float | None:
 
 def _burn_h(picked: Picked, watts: float) -> float | None:
     feed = picked.need.feed
-    return feed.kind.supply(feed.count).energy_wh / watts if isinstance(feed, BatteryFeed) else None
+    return feed.energy_wh / watts if isinstance(feed, BatteryFeed) else None
 
 
 def _points(picked: Picked, candidate: Candidate, figures: StackFigures, weights: Weights) -> dict[str, float]:

@@ -7,6 +7,7 @@ from iron_bucket.core.bench.head import Technology
 from iron_bucket.core.checks import HIGHEST_CCT_K, LOWEST_CCT_K, require_between, require_not_negative, require_positive
 from iron_bucket.core.errors import BadValue
 from iron_bucket.core.modifiers.kinds import ScrimSchool
+from iron_bucket.core.power.battery import FULL_CAPACITY_FROM_C, cold_share, require_temperature
 from iron_bucket.core.power.circuit import Circuit
 from iron_bucket.core.selection.front_wish import FrontWish
 
@@ -18,16 +19,23 @@ TYPICAL_TOLERANCE_MIRED = 25.0
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class BatteryFeed:
-    """``count`` batteries of one kind in all, for so many hours."""
+    """``count`` batteries of one kind in all, for so many hours, in the cold or not."""
 
     kind: BatteryKind
     count: int
     burn_h: float
+    temperature_c: float = FULL_CAPACITY_FROM_C
 
     def __post_init__(self) -> None:
         if not 1 <= self.count <= 200:
             raise BadValue("count", self.count, "1 to 200 batteries")
         require_positive("burn_h", self.burn_h, unit="h")
+        require_temperature("temperature_c", self.temperature_c)
+
+    @property
+    def energy_wh(self) -> float:
+        """Of all of them, as far as the cold leaves it."""
+        return self.kind.supply(self.count).energy_wh * cold_share(self.temperature_c)
 
 
 Feed = Circuit | BatteryFeed

@@ -82,7 +82,9 @@ class Evaluation:
     @cached_property
     def cautions(self) -> tuple[Caution, ...]:
         """What will not stand, reach or hide; then what to mind with each lamp that burns."""
-        found = [*clearance(self.lit, self.gear, self.rules), *battery_cautions_of(self.lit.built.lights, self.gear)]
+        built = self.lit.built
+        of_batteries = battery_cautions_of(built.lights, self.gear, built.surroundings.place.temperature_c)
+        found = [*clearance(self.lit, self.gear, self.rules), *of_batteries]
         for light in self.lit.built.lights:
             if light.fixture and light.level > 0.0:
                 fixture = light.fixture

@@ -70,6 +70,7 @@ def starting_words(rules: HouseRules, units: UnitSystem, start: PickStart | None
         "kind": "",
         "count": "2",
         "hours": "2 h",
+        "degrees": "20",
         "ceiling": str(display.length(2.6, units)),
         "weight": "",
         "price": "",
@@ -104,6 +105,8 @@ def _of_place(start: PickStart, units: UnitSystem) -> dict[str, str]:
     words = {"ceiling": str(display.length(start.ceiling_m, units)) if start.ceiling_m else ""}
     if start.place.most_noise_db is not None:
         words["noise"] = f"{start.place.most_noise_db:g}"
+    if start.place.temperature_c is not None:
+        words["degrees"] = f"{start.place.temperature_c:g}"
     name = next(iter(start.circuits), None)
     return words | ({"circuit": name} if name else {"feed": "battery"})
 
@@ -218,6 +221,7 @@ def _feed(words: Mapping[str, str], gear: Gear, rules: HouseRules, circuits: Map
                 kind=_battery(words.get("kind", ""), gear),
                 count=_count(words.get("count", "")),
                 burn_h=parse.hours(words.get("hours", ""), "hours"),
+                temperature_c=parse.signed(words.get("degrees") or "20", "temperature", "°C", is_fine=True),
             )
     return None
 

@@ -33,6 +33,10 @@ def test_batteries_limit_the_level_and_run_down():
     assert fit.level == pytest.approx(0.25, rel=1e-3)
     assert fit.burn_h == pytest.approx(4 * 90.0 / 65.0, rel=1e-3)
     assert fit.batteries_at_once == 2
+    # At freezing a fifth of the capacity is gone.
+    assert only_fit(a_need(illuminance_lx=250.0, feed=replace(FOUR, temperature_c=0.0))).burn_h == pytest.approx(
+        0.8 * fit.burn_h, rel=1e-6
+    )
 
 
 def test_what_the_configuration_costs_is_paid_too():

@@ -4,12 +4,15 @@ from dataclasses import replace
 
 import pytest
 
+from iron_bucket.core.bench.battery_kind import BatteryKind
 from iron_bucket.core.cautions.rules import lamp_cautions
 from iron_bucket.core.modifiers.kinds import ScrimSchool
+from iron_bucket.core.places.surroundings import Surroundings
+from iron_bucket.core.quantities import display
 from iron_bucket.core.setups.evaluation import Evaluation
 from iron_bucket.core.setups.sheet.load_summary import load_summary
 from iron_bucket.core.setups.sheet.pieces import pieces_of
-from tests.core.setups.made import RULES, a_lamp, lit_setup
+from tests.core.setups.made import RULES, a_lamp, a_place, lit_setup
 from tests.tables import tabled
 
 LED = "day-led-300.bare"  # 352 W; two V-lock plates, from which it gives up to six tenths
@@ -31,6 +34,24 @@ def test_what_to_mind_with_a_lamp_begins_with_its_name(gear):
     expected = {f"Key: {each.title[0].lower()}{each.title[1:]}" for each in lamp_cautions(fixture.head, fixture.parts)}
     assert expected
     assert expected <= {each.title for each in Evaluation(lit=found, gear=gear, rules=RULES).cautions}
+
+
+@pytest.mark.parametrize(
+    ("temperature_c", "left"), [(None, ""), (16.0, ""), (0.0, "80 %"), (-35.0, "50 %"), (14.5, "94")]
+)
+def test_in_the_cold_it_is_dark_sooner(gear, temperature_c, left):
+    """352 W head at 0.3: W = idle + (full - idle) 0.3 from two V-lock of 290 Wh, nine tenths of them through 0.95."""
+    there = Surroundings(a_place(temperature_c=temperature_c))
+    lamp = a_lamp(configuration=LED, level=0.3, feed="battery-v-290")
+    found = lit_setup(gear, lamps=(lamp,), surroundings=there)
+    cold = [each for each in Evaluation(lit=found, gear=gear, rules=RULES).cautions if each.code == "cold"]
+    assert bool(cold) == bool(left)
+    if left:
+        draw, supply = found.built.lights[0].fixture.head.draw, gear.by_slug(BatteryKind, "battery-v-290").supply(2)
+        whole_h = supply.capacity_wh * 2 * supply.usable * supply.efficiency / float(draw.watts(0.3))
+        share = max(1.0 - 0.01 * (20.0 - temperature_c), 0.5)
+        assert f"at {temperature_c:g} °C {left}" in cold[0].trigger
+        assert str(display.hours(whole_h * share)) in cold[0].trigger
 
 
 @tabled
