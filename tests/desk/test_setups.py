@@ -5,7 +5,7 @@ from datetime import datetime
 import numpy as np
 import pytest
 
-from iron_bucket.core.errors import BadValue, NoAnswer
+from iron_bucket.core.errors import BadValue
 from iron_bucket.core.places.place import Place
 from iron_bucket.core.scene.fineness import SET
 from iron_bucket.core.scene.mark_levels import unit_response
@@ -14,7 +14,7 @@ from iron_bucket.core.setups.suggest.presets import Preset
 from iron_bucket.demo.sign_in import DEMO_PASSWORD, DEMO_SIGN_IN
 from iron_bucket.desk import jobs, people, places
 from iron_bucket.desk.errors import ChangedMeanwhile, NotFound
-from iron_bucket.desk.setups import edit, fixes, passes, share
+from iron_bucket.desk.setups import edit, passes, share
 from tests.tables import tabled
 
 WHEN = datetime(2026, 11, 26, 11, 0)
@@ -116,16 +116,6 @@ def test_a_try_is_kept_nowhere_and_agrees_with_what_is_kept(demo, at_bench):
     assert np.isfinite(person.lit.total_lx).all()
 
 
-def test_a_lamp_that_follows_somebody_has_its_bearing_written_down(demo, at_bench):
-    view = edit.change_setup(
-        demo,
-        *at_bench,
-        [{"operation": "set", "where": "people", "piece_id": "repairer", "to": {"x_m": 3.75, "y_m": 1.0}}],
-    )
-    key = view.setup.lamps[0]
-    assert key.bearing_deg == pytest.approx(180.0, abs=0.1)
-
-
 def test_passes_begin_as_the_one_before_and_tell_what_moves(demo, at_bench):
     person, job_id, setup_id = at_bench
     number = passes.next_pass(demo, person, job_id, setup_id, is_tighter=True)
@@ -167,30 +157,6 @@ def test_what_stands_in_set_ups_counts_for_the_job(demo, at_bench):
     assert view.job.totals.heads == before.heads + 1
     assert view.job.totals.weight_kg > before.weight_kg + 29.0
     assert edit.step_setup(demo, *at_bench, is_back=True).job.totals.heads == before.heads
-
-
-def test_ways_and_solving_through_the_desk(demo, at_bench):
-    view = edit.open_setup(demo, *at_bench)
-    rung = view.now.ladder.missed[0]
-    found, fixes_for = fixes.fixes_of(view, rung.mark_id)
-    assert found == rung
-    assert fixes_for
-    with pytest.raises(NotFound, match="no such mark"):
-        fixes.fixes_of(view, "gone")
-    dark = edit.change_setup(demo, *at_bench, [level(level=0.011)])
-    solved, _ = fixes.solve(demo, *at_bench)
-    assert solved.setup.lamps[0].level > 0.1
-    assert solved.undo_text == "set levels for all targets"
-    assert dark.version + 1 == solved.version
-    again, _ = fixes.solve(demo, *at_bench)
-    assert again.version in (solved.version, solved.version + 1)
-    person, job_id, _ = at_bench
-    empty = passes.begin_setup(demo, person, job_id, places.list_places(demo)[0].place_id, "Empty", Preset.EMPTY, WHEN)
-    with pytest.raises(NoAnswer, match="no lamp of ours"):
-        fixes.solve(demo, person, job_id, empty)
-    field = fixes.field_over(view, "nowhere", (0.0, 4.4, 6.2, 4.4))
-    assert (field.columns, field.rows, field.words) == (160, 120, "face")
-    assert field.stops.max() > -1.0
 
 
 def test_a_link_shows_one_set_up_until_it_is_taken_back(demo, at_bench):

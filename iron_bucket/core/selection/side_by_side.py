@@ -264,8 +264,9 @@ def verdicts(sides: SideBySide) -> tuple[Verdict, ...]:
     if sides.frame is not None:
         tasks.insert(1, ("light through the cloth", [row.through_lx or 0.0 for row in rows]))
     prices = [row.lux_per_price for row in rows]
-    if all(price is not None for price in prices):
-        tasks.append(("the money", [price or 0.0 for price in prices]))
+    money = [price for price in prices if price is not None]
+    if len(money) == len(prices):
+        tasks.append(("the money", money))
     return tuple(_verdict(task, np.array(values)) for task, values in tasks if max(values) > 0.0)
 
 

@@ -7,6 +7,7 @@ import pytest
 
 from iron_bucket.core.modifiers.beam_cut import BeamCut, CutBeam
 from iron_bucket.core.photometry.distribution import BeamField
+from tests.tables import tabled
 
 SPOT = BeamField(peak_cd=1000.0, beam_deg=30.0, field_deg=60.0)
 LENS_M = 0.2
@@ -44,27 +45,7 @@ def test_a_snoot_leaves_what_two_rims_share():
             assert passes(BeamCut(snoot_m=length_m), 0.6 * tangent, 0.8 * tangent) == pytest.approx(seen, abs=0.01)
 
 
-@pytest.mark.parametrize(
-    ("cut", "place", "share"),
-    [
-        ({"iris": 0.5}, (0.45, 0.0), 1.0),
-        ({"iris": 0.5}, (0.0, -0.55), 0.0),
-        ({"iris": 0.5}, (0.3, 0.4), 0.5),
-        ({"shutters": (0.4, 0.0, 0.0, 0.0)}, (0.0, 0.65), 0.0),
-        ({"shutters": (0.4, 0.0, 0.0, 0.0)}, (0.0, 0.55), 1.0),
-        ({"shutters": (0.0, 1.2, 0.0, 0.0)}, (0.1, 0.1), 0.0),
-        ({"shutters": (0.0, 0.0, 0.3, 0.0)}, (0.7, 0.2), 0.5),
-        ({"shutters": (0.0, 0.0, 0.0, 0.3)}, (-0.8, 0.2), 0.0),
-        ({"half_passes": 0.5}, (0.3, 0.4), 1.0),
-        ({"half_passes": 0.5}, (0.3, -0.4), 0.5),
-        ({"half_passes": 0.5}, (0.3, 0.0), 0.75),
-        ({"half_passes": 0.5}, (0.0, 1.0 / 6.0), 0.875),
-        ({"slide": "window"}, (-0.4, -0.4), 1.0),
-        ({"slide": "window"}, (-0.22, -0.4), 0.0),
-        ({"slide": "window"}, (-0.4, 0.7), 0.0),
-        ({}, (0.5, -0.7), 1.0),
-    ],
-)
+@tabled
 def test_the_gate_by_hand(cut, place, share):
     """In units of the field's radius, which ends where a tenth of the peak is left."""
     assert passes(BeamCut(**cut), place[0] * FIELD, place[1] * FIELD) == pytest.approx(share, abs=0.02)

@@ -222,6 +222,7 @@ def test_of_several_readings_the_median_by_nearness_counts_and_contradictions_ar
     assert carried((near, far), NOON).factor == 2.0
     assert carried((near, far), NOON.replace(hour=20)).factor == 0.1
     assert carried((near,), NOON.replace(hour=14)).factor == pytest.approx(2.0 ** np.exp(-1.0))
+    assert carried((near, factor(13, 1.0), factor(13, 1.0)), NOON).factor == 1.0  # 1 against twice exp(-1/2)
     assert carried((), NOON) is None
     assert hours_apart(NOON.replace(hour=23), NOON.replace(hour=1, minute=30)) == 2.5
     told = disagreeing((factor(9, 1.0), factor(12, 1.4), factor(15, 0.5)))

@@ -135,37 +135,6 @@ def test_grids_cut_the_field_and_pass_less():
     assert grid_cut(90.0, np.array([np.degrees(np.arctan(0.5))]))[0] == pytest.approx(0.5)
 
 
-@pytest.mark.parametrize("beam", BEAMS)
-@pytest.mark.parametrize("size", [0.6, 2.4])
-def test_frames_agree_with_the_two_stage_integral(beam, size):
-    frame = a_frame(width_m=size, height_m=size)
-    bench, found = found_for(
-        frames=(frame,), cloths=(a_cloth(),), configurations=(a_configuration(distribution=beam, lumens=lumens(beam)),)
-    )
-    for place in FRAME_PLACES:
-        at = front(bench, head_share=place)
-        panel = panel_at((0, 0, 3.0 * place), (1.0, 0, 0), (0, 1.0, 0), size, size)
-        lit = light_panel(Head(position_m=np.zeros(3), aim=np.array([0, 0, 1.0]), distribution=beam), panel)
-        exact = lit.scattered_lx(0.4, np.array([0.0, 0, 3.0]), np.array([0.0, 0, -1.0]))
-        assert found.full_lx[0, at] == pytest.approx(exact, rel=0.02)  # the direction grid's own coarseness
-        assert found.share_caught[0, at] == pytest.approx(lit.share_caught, rel=0.02)
-        assert found.lit_size_m[0, at] <= size * 1.001
-        assert found.rim_stops[0, at] > 0.0
-
-
-def test_a_bounce_agrees_with_the_two_stage_integral():
-    beam = BeamField(peak_cd=9000.0, beam_deg=40.0, field_deg=70.0)
-    bench, found = found_for(boards=(a_board(),))
-    at = front(bench, kind="board")
-    angle = np.radians(30.0)
-    head_at = np.array([-np.sin(angle), 0, np.cos(angle)]) * 1.5
-    subject = np.array([np.sin(angle), 0, np.cos(angle)]) * 3.0
-    panel = panel_at((0, 0, 0), (1.0, 0, 0), (0, 1.0, 0), 1.2, 1.2)
-    lit = light_panel(Head(position_m=head_at, aim=-head_at / 1.5, distribution=beam), panel)
-    assert found.full_lx[0, at] == pytest.approx(lit.scattered_lx(0.85, subject, -subject / 3.0), rel=0.02)
-    assert found.share_caught[0, at] == pytest.approx(lit.share_caught, rel=0.02)
-
-
 @pytest.mark.parametrize("kind", ["frame", "board"])
 def test_rim_and_lit_part_agree_with_the_panel_itself(kind):
     """Twice as wide as high, from so far that every part of it sends alike to the subject."""

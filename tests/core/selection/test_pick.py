@@ -10,7 +10,7 @@ from iron_bucket.core.selection.changes import single_change
 from iron_bucket.core.selection.fit import candidate_key, candidate_of, fit_of
 from iron_bucket.core.selection.packing import pack
 from iron_bucket.core.selection.pick import Candidate, passed_over, pick, sorted_fits, spread
-from iron_bucket.core.selection.ranking import SortBy, house_weights
+from iron_bucket.core.selection.ranking import SortBy
 from iron_bucket.core.selection.reasons import KINDS, Reason
 from iron_bucket.core.selection.wording import shortfall
 from tests.core.selection.made import FOUR, ONLY, SOCKET, answer, only_fit
@@ -279,17 +279,7 @@ def test_a_stack_is_ordered_by_all_of_its_pieces(by, name):
     assert len(set(found)) > 3
 
 
-@pytest.mark.parametrize(
-    ("reason", "miss", "field", "value"),
-    [
-        (Reason.WEAK, 1.0, "illuminance_lx", 319.7),  # 640 / 2^1.001
-        (Reason.HOT, 1.0, "illuminance_lx", 1280.9),  # 640 x 2^1.001
-        (Reason.HARD, 5.0, "least_apparent_deg", 4.9),
-        (Reason.HARD, 9.9, None, None),  # nothing of the wish would be left
-        (Reason.NARROW, 0.5, "width_m", 0.49),
-        (Reason.NARROW, 0.95, None, None),
-    ],
-)
+@tabled
 def test_a_wish_is_loosened_by_the_miss_and_a_hair(reason, miss, field, value):
     need = a_need(illuminance_lx=640.0, least_apparent_deg=10.0, width_m=1.0)
     passed = replace(answer(a_need(own_only=True)).near_misses[0], reason=reason, miss=miss)
@@ -315,46 +305,6 @@ def test_a_list_of_choices():
     assert len(picked.fits) == 5
     kinds = [picked.bench.fronts[front].kind.value for front in spread(picked, picked.fits, per_head=2).front]
     assert len(kinds) == len(set(kinds)) == 2
-
-
-def test_points_are_the_sum_of_their_parts():
-    weights = house_weights()
-    picked = answer(a_need(illuminance_lx=900.0, cct_k=5200.0), sheets=(a_sheet("nd"),))
-    fit = fit_of(picked, ONLY)
-    error = abs(1e6 / 5600 - 1e6 / 5200) / 25
-    watts = 20 + 180 * 0.9
-    by_hand = {
-        "reserve": weights.missing_reserve_stop * (0.5 - np.log2(1000 / 900)),
-        "waste": 0.0,
-        "pieces": 0.0,
-        "weight": weights.kilogram * 5.5,
-        "draw": weights.hundred_watts * watts / 100,
-        "price": weights.money * 40.0,
-        "hire": weights.hired,
-        "dimmed": 0.0,
-        "colour": weights.colour * error**2,
-        "tint": 0.0,
-        "trust": weights.distrust,
-    }
-    assert fit.points == pytest.approx(by_hand, abs=2e-3)
-    assert picked.fits.points[0] == pytest.approx(sum(by_hand.values()), abs=2e-3)
-
-
-def test_waste_tint_and_pieces_are_held_against_a_fit():
-    lamp = a_head(tint=0.25, owned=1, lowest_level=0.001)
-    sheet = a_sheet("green", SheetKind.TINT, 1.0, tint=0.5, owned=1)
-    picked = answer(
-        a_need(illuminance_lx=10.0),
-        heads=(lamp,),
-        configurations=(a_configuration(owned=1),),
-        faces=(a_face(owned=1),),
-        sheets=(sheet,),
-    )
-    points = fit_of(picked, Candidate(row=0, front=1, sheets=1)).points
-    assert points["tint"] == pytest.approx(0.75)
-    assert points["pieces"] == pytest.approx(0.5)
-    assert points["hire"] == points["price"] == 0.0
-    assert fit_of(picked, ONLY).points["waste"] == pytest.approx(0.15 * (np.log2(100) - 3), abs=1e-3)
 
 
 def test_a_key_finds_its_candidate_again():

@@ -5,17 +5,16 @@ from dataclasses import fields
 import pytest
 
 from iron_bucket.core.bench.bag import Bag
-from iron_bucket.core.bench.stand import Stand
 from iron_bucket.core.modifiers.kinds import SheetKind
 from iron_bucket.core.power.load import DrawCurve
 from iron_bucket.core.selection.fit import fit_of
 from iron_bucket.core.selection.pick import Candidate
 from iron_bucket.core.selection.ranking import Weights
+from tests.core.rigging.test_rigging import a_stand
 from tests.core.selection.made import answer
 from tests.made_up import a_board, a_cloth, a_draw, a_face, a_frame, a_head, a_need, a_sheet
 
 THING = {"name": "thing", "maker": ""}
-CARRIES = {"payload_kg": 40.0, "lowest_m": 1.0, "highest_m": 3.0, "spigot_mm": 16.0}
 #: What is weighed, in the order of the points.
 WEIGHED = tuple(each.name for each in fields(Weights))
 
@@ -50,7 +49,7 @@ def test_points_by_hand(wanted_lx):
 
 def test_stands_and_bags_weigh_and_a_frame_s_two_stands_are_pieces():
     """A head of 5.5 kg on a stand of 3 kg; a frame of 3 kg between two, with 0.7 kg of cloth; bags of 10 kg."""
-    stand = Stand(**THING, slug="stand", weight_kg=3.0, day_price=2.0, **CARRIES)
+    stand = a_stand(slug="stand", weight_kg=3.0, day_price=2.0, payload_kg=40.0, spigot_mm=16.0, owned=0)
     grip = {"stands": (stand,), "bags": (Bag(**THING, slug="bag", weight_kg=10.0, day_price=1.0),)}
     flats = {"frames": (a_frame(),), "cloths": (a_cloth(),), "boards": (a_board(),)}
     picked = answer(a_need(illuminance_lx=20.0), **grip, **flats)

@@ -9,7 +9,7 @@ from iron_bucket.core.errors import BadValue
 from iron_bucket.core.jobs.house_rules import HouseRules
 from iron_bucket.core.quantities.units import UnitSystem
 from iron_bucket.core.setups.evaluate.ladder import Rung
-from iron_bucket.core.setups.evaluate.lit_scene import LitScene, ResponseFor
+from iron_bucket.core.setups.evaluate.lit_scene import DARK_LX, LitScene, ResponseFor
 from iron_bucket.core.setups.plan.changes import Change
 from iron_bucket.core.setups.plan.setup import Setup
 from iron_bucket.core.setups.scene.build_scene import BuiltLight, LightKind
@@ -90,11 +90,11 @@ class Shortfall:
 
     def stops_off(self, times: float) -> float:
         """By how much the target would be missed with so many times the light."""
-        return self.miss_stops + math.log2(max(times, 1e-9))
+        return self.miss_stops + math.log2(max(times, DARK_LX))
 
     def times(self, more_lx: float) -> float:
         """How many times the light at the mark there is with so much more of it."""
-        return 1.0 + more_lx / max(float(self.lit.total_lx[self.place]), 1e-9)
+        return 1.0 + more_lx / max(float(self.lit.total_lx[self.place]), DARK_LX)
 
     @property
     def place(self) -> int:

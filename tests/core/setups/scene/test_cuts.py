@@ -9,6 +9,7 @@ from iron_bucket.core.setups.evaluate.beams import beam_on_plan
 from iron_bucket.core.setups.plan.setup import Spot
 from iron_bucket.core.setups.scene.build_scene import build_scene
 from tests.core.setups.made import READS_FLAT, a_lamp, a_place, a_setup, lit_setup
+from tests.tables import tabled
 
 FIELD = Surroundings(a_place(rooms=(), circuits=(), sockets=()))
 #: Six metres before a lamp at the origin that looks up the plan, to its left, its right, above and below its axis.
@@ -61,16 +62,7 @@ def test_the_plan_shows_the_cut_beam(gear):
     assert np.argmax(drawn[1:, 0]) == 0  # from the right round to the left
 
 
-@pytest.mark.parametrize(
-    ("changes", "sentence"),
-    [
-        ({"configuration": "day-led-300.bare", "face": "octagon-0.9", "iris": 0.5}, "none where barn doors"),
-        ({"configuration": "panel-100.own-face", "snoot_m": 0.3}, "on a head that throws a beam"),
-        ({"half_scrims": "triple"}, "half-scrims is 'triple'; accepted: none, single or double"),
-        ({"slide": "moon"}, "slide is 'moon'; accepted: one of window, blinds, leaves"),
-        ({"doors_deg": (0.0, 0.0, 91.0, 0.0)}, "barn doors is 91"),
-    ],
-)
+@tabled
 def test_what_goes_on_no_such_head_is_refused(gear, changes, sentence):
     with pytest.raises(BadValue, match=sentence):
         around(gear, **changes)

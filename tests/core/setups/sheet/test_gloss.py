@@ -6,10 +6,11 @@ import pytest
 
 from iron_bucket.core.places.place import Gloss
 from iron_bucket.core.places.surroundings import Surroundings
-from iron_bucket.core.setups.plan.setup import Camera, PlacedFlag, Spot
+from iron_bucket.core.setups.plan.setup import Camera, Spot
 from iron_bucket.core.setups.sheet.clearance import clearance
 from iron_bucket.core.setups.sheet.gloss import glare_lines, returned
 from tests.core.setups.made import RULES, a_lamp, a_place, lit_setup
+from tests.tables import tabled
 
 #: The camera looks down at the floor, a lamp four metres before it looks back.
 CAMERA = Camera(x_m=3.0, y_m=0.5, z_m=1.5, bearing_deg=0.0, tilt_deg=-35.0, focal_mm=25.0)
@@ -42,16 +43,7 @@ def test_where_a_lamp_shows_in_a_wet_floor(gear):
     assert "53° from square to it, where 3.9 % of its brightness comes back" in told.trigger
 
 
-@pytest.mark.parametrize(
-    "changes",
-    [
-        {"surroundings": a_room()},
-        {"lamps": (replace(LAMP, is_on=False),)},
-        {"lamps": (replace(LAMP, bearing_deg=0.0),)},
-        {"camera": replace(CAMERA, tilt_deg=20.0)},
-        {"flags": (PlacedFlag(piece_id="f", name="F", x_m=3.0, y_m=3.5, z_m=0.75, width_m=1.5, height_m=1.5),)},
-    ],
-)
+@tabled
 def test_nothing_glares_dull_dark_turned_away_unseen_or_flagged(gear, changes):
     assert seen(gear, **changes) == []
 

@@ -60,6 +60,8 @@ def test_the_day_has_its_half_hours_nearest_first():
 def test_the_two_strongest_lamps_are_looked_at_first(gear):
     lamps = tuple(a_lamp(piece_id=name, name=name, level=level) for name, level in (("a", 0.1), ("b", 0.3), ("c", 0.2)))
     assert [light.name for light, _ in missing(gear, lamps=lamps).strongest()] == ["b", "c"]
+    faint = (lamps[1], replace(lamps[0], level=0.02))
+    assert [light.name for light, _ in missing(gear, lamps=faint).strongest()] == ["b"]
 
 
 def test_the_dimmer_gives_what_is_missing_within_its_travel(gear):
