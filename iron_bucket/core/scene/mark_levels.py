@@ -24,6 +24,8 @@ from iron_bucket.core.scene.room_grid import RoomGrid
 from iron_bucket.core.scene.scene import Mark, Scene
 from iron_bucket.core.scene.walls import Walls
 
+#: What lamps lay on scatterers: by its number, how finely it is cut, and the side.
+LitCuts = dict[tuple[int, int, bool], Array]
 #: More Gauss points along a side than a mark close to a frame may ask for.
 _MOST_NEAR = 96
 
@@ -66,8 +68,9 @@ def unit_response(
     )
     marks = mark_points(scene.marks)
     fine_lx = walls.lit_lx(scene.lamps, scene.blockers, fineness) + _frames_on_walls(scene, walls, fineness)
-    on_marks = first_light(scene, marks, fineness.frame_points)
-    nodes, later = _later(scene, walls, fine_lx, fineness, fineness.frame_points)
+    lit: LitCuts = {}
+    on_marks = first_light(scene, marks, fineness.frame_points, lit=lit)
+    nodes, later = _later(scene, walls, fine_lx, fineness, fineness.frame_points, lit)
     via = on_marks.via_lx
     if chosen or len(scene.scatterers) > 1:
         per_side = nodes_a_side(len(scene.scatterers), fineness.series_points)
@@ -89,19 +92,20 @@ def unit_response(
 def scattered_lx(scene: Scene, points: Points, *, fineness: Fineness) -> Array:
     """What frames, boards and flags send to any points, walls left out. Shape (L, R)."""
     no_walls, nothing = Walls(grids=()), np.zeros((len(scene.lamps), 0))
-    nodes, later = _later(scene, no_walls, nothing, fineness, fineness.wall_frame_points)
-    first = first_light(scene, points, fineness.wall_frame_points).via_lx.sum(axis=1)
+    lit: LitCuts = {}
+    nodes, later = _later(scene, no_walls, nothing, fineness, fineness.wall_frame_points, lit)
+    first = first_light(scene, points, fineness.wall_frame_points, lit=lit).via_lx.sum(axis=1)
     return np.asarray(first + later.on_nodes @ nodes.sent_lx(points, scene.blockers).T)
 
 
 def _later(
-    scene: Scene, walls: Walls, fine_lx: Array, fineness: Fineness, least_points: int
+    scene: Scene, walls: Walls, fine_lx: Array, fineness: Fineness, least_points: int, lit: LitCuts
 ) -> tuple[Nodes, LaterLight]:
     """All that has been scattered before, on the scatterers and on walls; nothing where there is only one of them."""
     nodes = Nodes.of(scene.scatterers, nodes_a_side(len(scene.scatterers), fineness.series_points))
     on_nodes = np.zeros((len(scene.lamps), len(nodes.owner)))
     if len(scene.scatterers) > 1:
-        on_nodes = first_light(scene, nodes.points, least_points).via_lx.sum(axis=1)
+        on_nodes = first_light(scene, nodes.points, least_points, lit=lit).via_lx.sum(axis=1)
     elif not walls.grids:
         return nodes, LaterLight(on_nodes=on_nodes, on_walls=fine_lx)
     return nodes, later_light(nodes, on_nodes, walls, fine_lx, scene.blockers, fineness.fine_walls)
@@ -139,6 +143,8 @@ def _frames_on_walls(scene: Scene, walls: Walls, fineness: Fineness) -> Array:
 
     Shape (L, W).
     """
+    if not walls.grids:
+        return np.zeros((len(scene.lamps), 0))
     broad = {
         of
         for of, each in enumerate(scene.scatterers)
@@ -152,10 +158,13 @@ def _frames_on_walls(scene: Scene, walls: Walls, fineness: Fineness) -> Array:
     return np.asarray(fine + walls.on_fine(coarse))
 
 
-def first_light(scene: Scene, points: Points, least_points: int, *, only: set[int] | None = None) -> FirstLight:
+def first_light(
+    scene: Scene, points: Points, least_points: int, *, only: set[int] | None = None, lit: LitCuts | None = None
+) -> FirstLight:
     """What lamps at full output send to points by one frame, board or flag, or in a mirror; ``only``: by some of them,
-    by their numbers.
+    by their numbers. ``lit``: what was laid on them before, for other points.
     """
+    lit = {} if lit is None else lit
     scatterers = scene.scatterers
     via = np.zeros((len(scene.lamps), len(scatterers), len(points.normals)))
     caught = np.zeros(via.shape[:2])
@@ -168,10 +177,13 @@ def first_light(scene: Scene, points: Points, least_points: int, *, only: set[in
             needed = max(needed, min(int(np.ceil(points_for_near(frame.panel, points.positions_m))), _MOST_NEAR))
         cut = FramePoints.of(frame, needed)
         for side in (True, False):
-            lit_lx = cut.lit_lx(scene.lamps, scene.blockers, is_lit_in_front=side)
-            for mirror in scene.mirrors:
-                if mirror is not frame:
-                    lit_lx += mirrored_lx(scene.lamps, mirror, cut.side(is_front=side), scene.blockers)
+            lit_lx = lit.get((of, needed, side))
+            if lit_lx is None:
+                lit_lx = cut.lit_lx(scene.lamps, scene.blockers, is_lit_in_front=side)
+                for mirror in scene.mirrors:
+                    if mirror is not frame:
+                        lit_lx += mirrored_lx(scene.lamps, mirror, cut.side(is_front=side), scene.blockers)
+                lit[of, needed, side] = lit_lx
             caught[:, of] += lit_lx @ cut.area_m2
             if lit_lx.any():
                 via[:, of] += cut.sent_lx(origins_m(scene.lamps), lit_lx, points, scene.blockers, is_lit_in_front=side)
