@@ -3,6 +3,7 @@
 import numpy as np
 
 from iron_bucket.core.arrays import Array, Floats
+from iron_bucket.core.photometry.fresnel import returned_each
 
 #: Window glass.
 _INDEX = 1.52
@@ -19,10 +20,8 @@ def slant_share(cosine: Floats) -> Array:
 
 
 def _passes(cosine: Array) -> Array:
-    inside = np.sqrt(_INDEX**2 - 1.0 + np.square(cosine))
-    across = np.square((cosine - inside) / (cosine + inside))
-    along = np.square((_INDEX**2 * cosine - inside) / (_INDEX**2 * cosine + inside))
-    return np.asarray(sum((1.0 - each) / (1.0 + _AND_AGAIN * each) for each in (across, along)) / 2.0)
+    returned = returned_each(cosine, _INDEX)
+    return np.asarray(sum((1.0 - each) / (1.0 + _AND_AGAIN * each) for each in returned) / 2.0)
 
 
 #: The same for cosines from 0 to 1, for rays by the thousand.

@@ -7,6 +7,7 @@ import numpy as np
 
 from iron_bucket.core.arrays import Array, angle_rad
 from iron_bucket.core.modifiers.two_stage import Panel
+from iron_bucket.core.photometry.fresnel import returned
 from iron_bucket.core.places.place import Gloss
 from iron_bucket.core.scene.blocking import passing
 from iron_bucket.core.scene.light_levels import lamp_level_lx
@@ -76,16 +77,8 @@ def glare_lines(lit: LitScene) -> Iterator[GlareLine]:
                 place_m=place,
                 away_m=float(np.linalg.norm(place - eye)),
                 off_deg=float(np.degrees(angle_rad(np.array(cosine)))),
-                returned=returned(cosine, _INDEX[surface.gloss]),
+                returned=float(returned(cosine, _INDEX[surface.gloss])),
             )
-
-
-def returned(cosine: float, index: float) -> float:
-    """Of light that meets a surface at an angle, by its cosine. Source: Fresnel, both polarisations alike."""
-    inside = np.sqrt(index**2 - 1.0 + cosine**2)
-    across = (cosine - inside) / (cosine + inside)
-    along = (index**2 * cosine - inside) / (index**2 * cosine + inside)
-    return float((across**2 + along**2) / 2.0)
 
 
 def _surfaces(lit: LitScene) -> Iterator[_Surface]:

@@ -8,7 +8,7 @@ from iron_bucket.core.places.place import Gloss
 from iron_bucket.core.places.surroundings import Surroundings
 from iron_bucket.core.setups.plan.setup import Camera, Spot
 from iron_bucket.core.setups.sheet.clearance import clearance
-from iron_bucket.core.setups.sheet.gloss import glare_lines, returned
+from iron_bucket.core.setups.sheet.gloss import glare_lines
 from tests.core.setups.made import RULES, a_lamp, a_place, lit_setup
 from tests.tables import tabled
 
@@ -58,8 +58,3 @@ def test_walls_and_tables_shine_too(gear):
     )
     assert [each.surface for each in seen(gear, a_room(), spots=(table,))] == ["Table"]
     assert seen(gear, a_room(), spots=(replace(table, y_m=3.3),)) == []
-
-
-def test_fresnel_by_hand():
-    assert returned(1.0, 1.5) == pytest.approx(0.04)  # ((n - 1) / (n + 1))^2
-    assert returned(1e-6, 1.33) == pytest.approx(1.0, abs=1e-4)
