@@ -212,10 +212,3 @@ class FramePoints:
         middles = lobe_middle(came, leaving, self.frame.lobe_deg)
         peak = lobe_peak(middles @ leaving, float(lobe_exponent(self.frame.lobe_deg)))
         return np.ascontiguousarray(lit_lx * peak), np.ascontiguousarray(middles)
-
-
-def origins_m(lamps: Sequence[Light]) -> Array:
-    """Where the light of each lamp comes from; nan of windows and the sky, which come from everywhere. Shape (L, 3)."""
-    nowhere = np.full(3, np.nan)
-    places = [lamp.position_m if isinstance(lamp, SceneLamp) else nowhere for lamp in lamps]
-    return np.array(places).reshape(len(places), 3)

@@ -13,11 +13,12 @@ from iron_bucket.core.arrays import Array
 from iron_bucket.core.modifiers.lobe import is_matt
 from iron_bucket.core.scene.box_room import BoxRoom
 from iron_bucket.core.scene.fineness import REFERENCE, Fineness
-from iron_bucket.core.scene.frame_points import FramePoints, origins_m, points_a_side, points_for_near
+from iron_bucket.core.scene.frame_points import FramePoints, points_a_side, points_for_near
 from iron_bucket.core.scene.later_light import LaterLight, Nodes, later_at_marks_lx, later_light, nodes_a_side
 from iron_bucket.core.scene.light_levels import lamp_flux_lm, levels_lx
 from iron_bucket.core.scene.lobed_light import ScatteringSources
 from iron_bucket.core.scene.mirrors import mirrored_lx
+from iron_bucket.core.scene.origins import Origins
 from iron_bucket.core.scene.points import Points
 from iron_bucket.core.scene.polygon_room import PolygonRoom
 from iron_bucket.core.scene.room_grid import RoomGrid
@@ -186,7 +187,9 @@ def first_light(
                 lit[of, needed, side] = lit_lx
             caught[:, of] += lit_lx @ cut.area_m2
             if lit_lx.any():
-                via[:, of] += cut.sent_lx(origins_m(scene.lamps), lit_lx, points, scene.blockers, is_lit_in_front=side)
+                lit_by = Origins.of(scene.lamps, cut, lit_lx)
+                sent = cut.sent_lx(lit_by.places_m, lit_by.lit_lx, points, scene.blockers, is_lit_in_front=side)
+                via[:, of] += lit_by.by_lamp(sent, len(lit_lx))
         if frame in scene.mirrors:
             via[:, of] += mirrored_lx(scene.lamps, frame, points, scene.blockers)
     share = np.divide(caught, flux_lm[:, None], out=np.zeros_like(caught), where=flux_lm[:, None] > 0)

@@ -15,8 +15,9 @@ from iron_bucket.core.modifiers.lobe import is_matt
 from iron_bucket.core.modifiers.scatter import Scatter
 from iron_bucket.core.selection.blocks import judge_stacks
 from iron_bucket.core.selection.fronts import BOARD_THROW_SHARE, Front
-from iron_bucket.core.selection.levels import Levels, levels, open_levels_lx
+from iron_bucket.core.selection.levels import Levels, levels
 from iron_bucket.core.selection.need import Need
+from iron_bucket.core.selection.open_light import open_levels_lx
 from iron_bucket.core.selection.packing import PackedBench
 from iron_bucket.core.selection.pick import Candidate
 

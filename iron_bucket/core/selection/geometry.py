@@ -1,8 +1,7 @@
 """What each front does at one throw, as matrices over the direction grid.
 
 Places across the subject run from the axis outwards; the subject's plane faces the source. Panels are sampled with
-Gauss
-points drawn towards the middle, so that a narrow spot on a large frame is not missed.
+Gauss points drawn towards the middle, so that a narrow spot on a large frame is not missed.
 """
 
 from dataclasses import dataclass
@@ -15,27 +14,18 @@ from iron_bucket.core.modifiers.lobe import is_matt, lobe_exponent, lobe_middle,
 from iron_bucket.core.quadrature import gauss_nodes
 from iron_bucket.core.selection.directions import grid_weights
 from iron_bucket.core.selection.fronts import BOARD_ANGLE_DEG, BOARD_THROW_SHARE, Front, FrontKind
+from iron_bucket.core.selection.offsets import NEAREST_M
 
 PANEL_NODES = 12
 #: Share of the even spacing that is left in the middle of a panel: about seven times as many points there.
 MIDDLE_SPACING = 0.15
-
-
-@dataclass(frozen=True, slots=True, kw_only=True, eq=False)
-class PanelMatrices:
-    """Shapes: with F panels, M places and D directions: profile (D, F, M); caught, along2, across2, middle, rim (D, F).
-
-    ``along2`` and ``across2``: squared offset from the panel's middle, each point counted by what it sends to the
-    subject,
-    because a light frost glows only where it hardly has to bend the light.
-    """
-
-    profile: Array
-    caught: Array
-    along2: Array
-    across2: Array
-    middle: Array
-    rim: Array
+#: What is summed of a panel beside its levels, in this order: flux caught; squared offsets from its middle along and
+#: across, each point counted by what it sends to the subject, because a light frost glows only where it hardly has to
+#: bend the light; levels at its middle and at its rim.
+FIGURES = ("caught", "along2", "across2", "middle", "rim")
+#: Where a glowing face is looked at from a panel: across three places, up two, of which the lower sees the same. In
+#: offsets from its middle by the root of their mean square, with the share of the face that each stands for.
+FACE_PLACES = ((-np.sqrt(1.8), 1.0, 5 / 18), (0.0, 1.0, 4 / 9), (np.sqrt(1.8), 1.0, 5 / 18))
 
 
 @cache
@@ -46,16 +36,45 @@ def graded_nodes() -> tuple[Array, Array]:
     return places, weights * (MIDDLE_SPACING + 3.0 * (1.0 - MIDDLE_SPACING) * nodes**2)
 
 
-def open_matrix(throw_m: float, places_m: Array) -> Array:
-    """Directions to levels at places across the subject, nothing in between; left and right averaged. Shape (D, M)."""
-    gamma = np.degrees(np.arctan2(places_m, throw_m))
-    level = np.cos(np.radians(gamma)) ** 3 / throw_m**2 / 2.0
+def open_matrix(throw_m: float, places_m: Array, offset_m: float = 0.0) -> Array:
+    """Directions to levels at places across the subject, nothing in between, from a source ``offset_m`` behind its
+    housing; left and right averaged. Shape (D, M).
+    """
+    from_m = max(throw_m + offset_m, NEAREST_M)
+    gamma = np.degrees(np.arctan2(places_m, from_m))
+    level = np.cos(np.radians(gamma)) ** 3 / from_m**2 / 2.0
     sides = np.array([[0.0], [180.0]])
     return grid_weights(gamma[None, :], sides, level[None, :], np.arange(len(places_m))[None, :], len(places_m))
 
 
-def panel_matrices(fronts: tuple[Front, ...], throw_m: float, places_m: Array) -> PanelMatrices:
-    """Frames and bounces: the two-stage integral, scattered part only, for a panel that passes (returns) everything."""
+@dataclass(frozen=True, slots=True, kw_only=True, eq=False)
+class Stage:
+    """Frames and bounces at one throw, each in z = 0 with a head before it and a subject that it sends light to.
+
+    Shapes: F panels of N points, M places at the subject: size_m (F, 2), points (F, N, 3), area (F, N), head_m, lobe
+    and ``aim`` of the head (F,), (F, 3); ``matt`` (F, N, M) is the illuminance there per lumen that a point scatters by
+    Lambert, ``ways`` (F, N, M, 3) where a place lies, ``arriving`` (F, N, M) what a candela towards it gives.
+    """
+
+    size_m: Array
+    lobe_deg: Array
+    is_board: np.ndarray
+    head_m: Array
+    aim: Array
+    points: Array
+    area: Array
+    matt: Array
+    ways: Array
+    arriving: Array
+
+    @property
+    def lobed(self) -> np.ndarray:
+        """The panels that are not matt, by their numbers."""
+        return np.flatnonzero(~is_matt(self.lobe_deg))
+
+
+def stage_of(fronts: tuple[Front, ...], throw_m: float, places_m: Array) -> Stage:
+    """Where everything stands."""
     sizes = [(part.width_m, part.height_m) for front in fronts if (part := front.frame or front.board)]
     size = np.array(sizes, dtype=float).reshape(len(fronts), 2)
     lobe = np.array([(front.cloth or front.board).lobe_deg for front in fronts])  # type: ignore[union-attr]
@@ -63,82 +82,139 @@ def panel_matrices(fronts: tuple[Front, ...], throw_m: float, places_m: Array) -
     head_m = np.where(is_board, throw_m * BOARD_THROW_SHARE, throw_m * np.array([front.head_share for front in fronts]))
     subject_m = np.where(is_board, throw_m, throw_m - head_m)
     turn = np.radians(np.where(is_board, BOARD_ANGLE_DEG, 0.0))
+    none = np.zeros_like(turn)
+    side = np.where(is_board, 1.0, -1.0)  # a bounce is lit from the side it sends the light to
     places, weights = graded_nodes()
     x, y = (axis.ravel() for axis in np.meshgrid(places, places, indexing="ij"))
-    across = size[:, :1] / 2 * x, size[:, 1:] / 2 * y  # (F, N) each
-    area = np.outer(weights, weights).ravel() * size[:, :1] * size[:, 1:] / 4
-    points = np.stack([across[0], across[1], np.zeros_like(across[0])], axis=-1)  # the panel lies in z = 0
-    side = np.where(is_board, 1.0, -1.0)  # a bounce is lit from the side it sends the light to
-    head = np.stack([-np.sin(turn) * head_m, np.zeros_like(turn), side * np.cos(turn) * head_m], axis=-1)
-    rays = points - head[:, None, :]
-    reach = np.linalg.norm(rays, axis=-1)
-    gamma, azimuth = _head_angles(rays, reach, aim=-head / head_m[:, None])
-    into = np.abs(rays[..., 2]) / reach / np.square(reach)  # illuminance per candela
-    count = len(fronts)
-    index = np.arange(count)
-
-    def per_panel(weight: Array) -> Array:
-        return grid_weights(gamma, azimuth, weight, index[:, None], count)
-
-    leaving = _scattered(points, rays / reach[..., None], lobe, is_board, subject_m, turn, places_m)
-    columns = index[:, None, None] * len(places_m) + np.arange(len(places_m))
-    seen = into * area * leaving[..., 0]
-    profile = grid_weights(
-        gamma[..., None], azimuth[..., None], (into * area)[..., None] * leaving, columns, count * len(places_m)
-    )
-    middle, rim = (_spot_matrix(head, head_m, size, share, count) for share in (0.0, 1.0))
-    return PanelMatrices(
-        profile=profile.reshape(-1, count, len(places_m)),
-        caught=per_panel(into * area),
-        along2=per_panel(seen * np.square(across[0])),
-        across2=per_panel(seen * np.square(across[1])),
-        middle=middle,
-        rim=rim,
-    )
-
-
-def _head_angles(rays: Array, reach: Array, aim: Array) -> tuple[Array, Array]:
-    """Gamma and azimuth of rays from heads that look along ``aim``, upright. Shapes (F, N, 3), (F, N), (F, 3)."""
-    sideways = np.stack([aim[:, 2], np.zeros(len(aim)), -aim[:, 0]], axis=-1)
-    gamma = np.degrees(angle_rad(np.einsum("fnk,fk->fn", rays, aim) / reach))
-    return gamma, np.degrees(np.arctan2(rays[..., 1], np.einsum("fnk,fk->fn", rays, sideways)))
-
-
-def _scattered(
-    points: Array,
-    incoming: Array,
-    lobe_deg: Array,
-    is_board: np.ndarray,
-    subject_m: Array,
-    turn: Array,
-    places_m: Array,
-) -> Array:
-    """Illuminance at the places per lumen that a panel point scatters. Shape (F, N, M)."""
-    centre = np.stack([np.sin(turn) * subject_m, np.zeros_like(turn), np.cos(turn) * subject_m], axis=-1)
-    facing = centre / subject_m[:, None]  # from the panel's middle to the subject's
-    sideways = np.stack([np.cos(turn), np.zeros_like(turn), -np.sin(turn)], axis=-1)
-    subject = centre[:, None, :] + places_m[None, :, None] * sideways[:, None, :]
+    along, across = size[:, :1] / 2 * x, size[:, 1:] / 2 * y
+    points = np.stack([along, across, np.zeros_like(along)], axis=-1)
+    facing = np.stack([np.sin(turn), none, np.cos(turn)], axis=-1)  # from the panel's middle to the subject's
+    sideways = np.stack([np.cos(turn), none, -np.sin(turn)], axis=-1)
+    subject = facing[:, None, :] * subject_m[:, None, None] + places_m[None, :, None] * sideways[:, None, :]
     rays = subject[:, None, :, :] - points[:, :, None, :]
     reach2 = np.einsum("fnmk,fnmk->fnm", rays, rays)
-    reach = np.sqrt(reach2)
-    arriving = np.einsum("fnmk,fk->fnm", rays, facing) / reach
-    lambert = np.abs(rays[..., 2]) / reach / np.pi
-    mirror = np.stack([np.ones(len(turn)), np.ones(len(turn)), np.where(is_board, -1.0, 1.0)], axis=-1)
-    exponents = lobe_exponent(lobe_deg)
-    leaving = np.array([0.0, 0.0, 1.0])  # both a cloth and a bounce send towards +z
-    middle = lobe_middle(incoming * mirror[:, None, :], leaving, lobe_deg[:, None])
-    along = np.maximum(np.einsum("fnmk,fnk->fnm", rays, middle) / reach, 0.0)
-    peak = np.array([lobe_peak(each, exponent) for each, exponent in zip(middle[..., 2], exponents, strict=True)])
-    lobe = peak[..., None] * np.power(along, exponents[:, None, None])
-    return np.asarray(np.where(is_matt(lobe_deg)[:, None, None], lambert, lobe) * np.maximum(arriving, 0.0) / reach2)
+    ways = rays / np.sqrt(reach2)[..., None]
+    arriving = np.maximum(np.einsum("fnmk,fk->fnm", ways, facing), 0.0) / reach2
+    return Stage(
+        size_m=size,
+        lobe_deg=lobe,
+        is_board=is_board,
+        head_m=head_m,
+        aim=np.stack([np.sin(turn), none, -side * np.cos(turn)], axis=-1),
+        points=points,
+        area=np.outer(weights, weights).ravel() * size[:, :1] * size[:, 1:] / 4,
+        matt=np.abs(ways[..., 2]) / np.pi * arriving,
+        ways=ways,
+        arriving=arriving,
+    )
 
 
-def _spot_matrix(head: Array, head_m: Array, size: Array, share: float, count: int) -> Array:
-    """Illuminance at the panel's middle (share 0), or averaged over the middles of its four edges (share 1)."""
-    edges = np.array([[1.0, 0.0], [-1.0, 0.0], [0.0, 1.0], [0.0, -1.0]]) * share / 2.0
-    spots = np.concatenate([edges[None] * size[:, None, :], np.zeros((count, 4, 1))], axis=-1)
-    rays = spots - head[:, None, :]
+def panel_matrix(stage: Stage, offset_m: float = 0.0) -> Array:
+    """The two-stage integral, scattered part only, of panels that pass (return) everything, from sources ``offset_m``
+    behind their housings: levels at the places, then ``FIGURES``. Shape (D, F, M + 5).
+    """
+    head = _heads(stage, offset_m)
+    count, wide = len(head), stage.matt.shape[2] + len(FIGURES)
+    gamma, azimuth, into = _from_head(stage, head, stage.points)
+    sums = _sums(stage, into, _leaving(stage, head))
+    first = np.arange(count)[:, None, None] * wide
+    found = grid_weights(gamma[..., None], azimuth[..., None], sums, first + np.arange(wide - 2), count * wide)
+    gamma, azimuth, into = _from_head(stage, head, _spots(stage))
+    spots = into[..., None] * _SHARE_OF_SPOT
+    found += grid_weights(gamma[..., None], azimuth[..., None], spots, first + wide - 2 + np.arange(2), count * wide)
+    return found.reshape(-1, count, wide)
+
+
+def faces_light(stage: Stage, faces_m: Array) -> Array:
+    """The same of evenly glowing faces for each candela on their axis, by the roots of their mean square offsets along
+    and across. Shapes (U, 2) to (U, F, M + 5).
+
+    Source: a Lambertian face is many small ones that each send by the cosine.
+    """
+    head, spots, lobed = _heads(stage, 0.0), _spots(stage), stage.lobed
+    sideways, upwards = _sideways(stage.aim), np.array([0.0, 1.0, 0.0])
+    found = np.zeros((len(faces_m), len(head), stage.matt.shape[2] + len(FIGURES)))
+    for whole, (along_m, across_m) in zip(found, faces_m, strict=True):
+        every = np.zeros_like(stage.area)
+        for along, across, share in FACE_PLACES:
+            part = head + along * along_m * sideways + across * across_m * upwards
+            lit = _by_cosine(stage, part, stage.points) * share * stage.area
+            every += lit
+            whole[lobed, :-2] += _summed(lit[lobed], _lobes(stage, part), stage.points[lobed])
+            whole[:, -2:] += _by_cosine(stage, part, spots) * share @ _SHARE_OF_SPOT
+        matt = np.setdiff1d(np.arange(len(head)), lobed)
+        whole[matt, :-2] = _summed(every[matt], stage.matt[matt], stage.points[matt])
+    return found
+
+
+def _heads(stage: Stage, offset_m: float) -> Array:
+    return -stage.aim * np.maximum(stage.head_m + offset_m, NEAREST_M)[:, None]
+
+
+def _sideways(aim: Array) -> Array:
+    """Level and square to the aim, of heads that stand upright. Shape (F, 3)."""
+    return np.stack([aim[:, 2], np.zeros(len(aim)), -aim[:, 0]], axis=-1)
+
+
+def _from_head(stage: Stage, head: Array, points: Array) -> tuple[Array, Array, Array]:
+    """Gamma and azimuth of points on the panels from their heads, and the illuminance there per candela. Shapes
+    (F, N).
+    """
+    rays = points - head[:, None, :]
     reach = np.linalg.norm(rays, axis=-1)
-    gamma, azimuth = _head_angles(rays, reach, aim=-head / head_m[:, None])
-    weight = np.abs(rays[..., 2]) / reach**3 / 4.0
-    return grid_weights(gamma, azimuth, weight, np.arange(count)[:, None], count)
+    gamma = np.degrees(angle_rad(np.einsum("fnk,fk->fn", rays, stage.aim) / reach))
+    azimuth = np.degrees(np.arctan2(rays[..., 1], np.einsum("fnk,fk->fn", rays, _sideways(stage.aim))))
+    return gamma, azimuth, np.abs(rays[..., 2]) / reach**3
+
+
+def _by_cosine(stage: Stage, head: Array, points: Array) -> Array:
+    """Illuminance there of one candela on the axis of a small even face. Shape (F, N)."""
+    gamma, _, into = _from_head(stage, head, points)
+    return np.asarray(into * np.maximum(np.cos(np.radians(gamma)), 0.0))
+
+
+def _summed(lit: Array, leaving: Array, points: Array) -> Array:
+    """``_sums``, already added up over the points. Shapes (F, N), (F, N, M), (F, N, 3) to (F, M + 3)."""
+    levels = np.einsum("fn,fnm->fm", lit, leaving)
+    spread = np.einsum("fn,fnk->fk", lit * leaving[..., 0], np.square(points[..., :2]))
+    return np.concatenate([levels, lit.sum(axis=1, keepdims=True), spread], axis=1)
+
+
+def _sums(stage: Stage, into: Array, leaving: Array) -> Array:
+    """What each point counts towards the levels, the flux and the squared offsets. Shapes (F, N), (F, N, M) to (F, N,
+    M + 3).
+    """
+    lit = (into * stage.area)[..., None]
+    seen = leaving[..., :1]
+    return np.asarray(lit * np.concatenate([leaving, np.ones_like(seen), seen * np.square(stage.points[..., :2])], -1))
+
+
+def _leaving(stage: Stage, head: Array) -> Array:
+    """Illuminance at the places per lumen that a panel point scatters of a head's light. Shape (F, N, M)."""
+    found = stage.matt.copy()
+    found[stage.lobed] = _lobes(stage, head)
+    return found
+
+
+def _lobes(stage: Stage, head: Array) -> Array:
+    """The same of the panels that are not matt, alone."""
+    lobed, lobe_deg = stage.lobed, stage.lobe_deg[stage.lobed]
+    rays = stage.points[lobed] - head[lobed, None, :]
+    incoming = rays / np.linalg.norm(rays, axis=-1, keepdims=True)
+    incoming[..., 2] *= np.where(stage.is_board[lobed], -1.0, 1.0)[:, None]  # a bounce mirrors, a cloth lets on
+    middle = lobe_middle(incoming, np.array([0.0, 0.0, 1.0]), lobe_deg[:, None])
+    found = np.maximum(np.matmul(stage.ways[lobed], middle[..., None])[..., 0], 0.0)
+    for at, exponent in enumerate(lobe_exponent(lobe_deg)):
+        np.power(found[at], exponent, out=found[at])
+        found[at] *= lobe_peak(middle[at, :, 2], exponent)[:, None]
+    return np.asarray(found * stage.arriving[lobed])
+
+
+#: How the five spots of a panel make up its middle and, averaged, its rim.
+_SHARE_OF_SPOT = np.array([[1.0, 0.0], *[[0.0, 0.25]] * 4])
+
+
+def _spots(stage: Stage) -> Array:
+    """The middle of each panel, and those of its four edges. Shape (F, 5, 3)."""
+    places = np.array([[0.0, 0.0], [1.0, 0.0], [-1.0, 0.0], [0.0, 1.0], [0.0, -1.0]]) / 2.0
+    return np.concatenate([places * stage.size_m[:, None, :], np.zeros((len(stage.size_m), 5, 1))], axis=-1)

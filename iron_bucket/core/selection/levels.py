@@ -7,25 +7,26 @@ import numpy as np
 from iron_bucket.core.arrays import Array
 from iron_bucket.core.modifiers.cells import grid_cut
 from iron_bucket.core.modifiers.kinds import FaceForm
-from iron_bucket.core.modifiers.lobe import MIRROR_DEG
 from iron_bucket.core.modifiers.scatter import COUNTED_SHARE, Scatter
 from iron_bucket.core.photometry.apparent_size import apparent_size_deg
-from iron_bucket.core.photometry.faces import disc_illuminance_lx, rectangle_illuminance_lx
 from iron_bucket.core.scene.light_levels import lamp_level_lx
 from iron_bucket.core.scene.points import Points
 from iron_bucket.core.scene.scene import GlowingFace, LitShape, SceneLamp
 from iron_bucket.core.selection.directions import scattered_rows
-from iron_bucket.core.selection.fronts import BOARD_ANGLE_DEG, BOARD_THROW_SHARE, Front, FrontKind
-from iron_bucket.core.selection.geometry import PanelMatrices, open_matrix, panel_matrices
+from iron_bucket.core.selection.fronts import BOARD_THROW_SHARE, Front, FrontKind
 from iron_bucket.core.selection.need import Need
+from iron_bucket.core.selection.open_light import disc_law, open_profile_lx, rectangle_law
 from iron_bucket.core.selection.packing import PackedBench
+from iron_bucket.core.selection.panel_light import Panels, panel_light, panels_of
+from iron_bucket.core.selection.panel_profile import (
+    mirror_profile,
+    mirrors_among,
+    panel_figures,
+    panel_profile,
+    panels_among,
+)
+from iron_bucket.core.selection.places import DARK_LX, EVERY_SCATTERED, places_across_m, smooth_places
 
-#: Where the level is looked at; what has been scattered has no sharp edge, and is looked at on every fourth place.
-PLACES, _EVERY_SCATTERED = 49, 4
-#: Coverage is looked for out to this share of the throw on either side, or three quarters of the width asked for.
-REACH_OF_THROW = 0.6
-REACH_OF_WIDTH = 0.75
-DARK_LX = 1e-9
 #: No beam is spread further than this from its axis.
 WIDEST_RAD = np.radians(85.0)
 _ALONG, _, _AHEAD = np.eye(3)
@@ -51,26 +52,20 @@ class Levels:
     scatter_coverage_m: Array  # coverage behind each, (G, C, F)
 
 
-def places_across_m(need: Need) -> Array:
-    """Where the level is looked at, from the axis outwards. Shape (PLACES,)."""
-    return np.linspace(0.0, reach_m(need), PLACES)
-
-
-def reach_m(need: Need) -> float:
-    """How far to either side of the axis coverage is looked for."""
-    return max(REACH_OF_THROW * need.throw_m, REACH_OF_WIDTH * (need.width_m or 0.0))
-
-
 def levels(bench: PackedBench, need: Need) -> Levels:
     """Every configuration through every front, sheets and dimmer left out."""
     places = places_across_m(need)
-    through = through_fronts(bench, need.throw_m, places)
+    flats = panels_among(bench)
+    panels = panels_of(bench, flats, need.throw_m, smooth_places(places)) if flats else None
+    through = through_fronts(bench, need.throw_m, places, panels)
     from_m = np.array(
         [need.throw_m * (1.0 - front.head_share) if front.frame else need.throw_m for front in bench.fronts]
     )
     head_deg = apparent_size_deg(np.sqrt(bench.face_width_m * bench.face_height_m), need.throw_m)[:, None]
-    fewer = places[::_EVERY_SCATTERED]
-    behind = [through_fronts(behind_sheet(bench, each), need.throw_m, fewer).meant_lx for each in bench.scatters]
+    fewer = places[::EVERY_SCATTERED]
+    behind = [
+        through_fronts(behind_sheet(bench, each), need.throw_m, fewer, panels).meant_lx for each in bench.scatters
+    ]
     full_lx = np.maximum(through.profile_lx[..., 0], DARK_LX)
     none = np.zeros((1, *full_lx.shape))
     covers_m = coverage_m(through.meant_lx, places, need.evenness_stops)
@@ -119,9 +114,12 @@ class ThroughFronts:
     size_m: Array
 
 
-def through_fronts(bench: PackedBench, throw_m: float, places_m: Array) -> ThroughFronts:
-    """Levels across the subject, from the axis outwards, of every configuration through every front at full output."""
-    open_profile = _open_profile(bench, throw_m, places_m)
+def through_fronts(bench: PackedBench, throw_m: float, places_m: Array, panels: Panels | None = None) -> ThroughFronts:
+    """Levels across the subject, from the axis outwards, of every configuration through every front at full output.
+
+    ``panels``: its frames and bounces, where they are laid out for these places already.
+    """
+    open_profile = open_profile_lx(bench, throw_m, places_m)
     shape = (len(bench.configurations), len(bench.fronts))
     profile = np.repeat(open_profile[:, None, :], shape[1], axis=1)
     size_m = np.repeat(np.sqrt(bench.face_width_m * bench.face_height_m)[:, None], shape[1], axis=1)
@@ -134,16 +132,16 @@ def through_fronts(bench: PackedBench, throw_m: float, places_m: Array) -> Throu
         elif front.grid:
             cut = grid_cut(front.grid.cutoff_deg, np.degrees(np.arctan(places_m / throw_m)))
             profile[:, index] *= gain[:, index, None] * front.grid.on_axis.value * cut
-    panels = [index for index, front in enumerate(bench.fronts) if front.kind in (FrontKind.FRAME, FrontKind.BOARD)]
-    if panels:
-        chosen = tuple(bench.fronts[index] for index in panels)
-        matrices = panel_matrices(chosen, throw_m, _smooth_places(places_m))
-        profile[:, panels], scattered[:, panels], spill[:, panels] = _panel_profile(
-            bench, chosen, matrices, open_profile, places_m, gain[:, panels]
+    flats = [index for index, front in enumerate(bench.fronts) if front.kind in (FrontKind.FRAME, FrontKind.BOARD)]
+    if flats:
+        chosen = panels_among(bench)
+        light = panel_light(bench, panels or panels_of(bench, chosen, throw_m, smooth_places(places_m)))
+        profile[:, flats], scattered[:, flats], spill[:, flats] = panel_profile(
+            bench, chosen, light, open_profile, places_m, gain[:, flats]
         )
-        caught[:, panels], rim[:, panels], size_m[:, panels] = _panel_figures(bench, chosen, matrices)
-    for index in _mirrors(bench):
-        profile[:, index] = gain[:, index, None] * _mirror_profile(bench, bench.fronts[index], throw_m, places_m)
+        caught[:, flats], rim[:, flats], size_m[:, flats] = panel_figures(bench, chosen, light)
+    for index in mirrors_among(bench):
+        profile[:, index] = gain[:, index, None] * mirror_profile(bench, bench.fronts[index], throw_m, places_m)
         size_m[:, index] = np.sqrt(bench.face_width_m * bench.face_height_m) / (1.0 + BOARD_THROW_SHARE)
         scattered[:, index] = 1.0
     for kind, index in np.argwhere(bench.front_spread != 1.0):
@@ -216,42 +214,6 @@ def seen_deg(size_m: Array, from_m: Array | float, scattered: Array, head_deg: A
     return np.asarray(np.maximum(most_deg, np.minimum(head_deg, apparent_size_deg(size_m, from_m))))
 
 
-def _open_profile(bench: PackedBench, throw_m: float, places_m: Array) -> Array:
-    """Levels across the subject with nothing in between. Shape (C, M)."""
-    profile = _summed(bench, open_matrix(throw_m, places_m))
-    profile *= np.square(throw_m / np.maximum(throw_m + bench.offset_m, 0.05))[:, None]
-    point = throw_m**2 / np.square(throw_m**2 + np.square(places_m))  # Lambertian, per candela of the axis
-    for mask, law in (
-        (bench.is_lambertian & bench.is_disc, _disc_law),
-        (bench.is_lambertian & ~bench.is_disc, _rectangle_law),
-    ):
-        if mask.any():
-            profile[mask] *= law(bench.face_width_m[mask], bench.face_height_m[mask], throw_m, places_m) / point
-    return profile
-
-
-def open_levels_lx(bench: PackedBench, throw_m: float) -> Array:
-    """Level on the axis of every configuration with nothing in between, at full output. Shape (C,)."""
-    return _open_profile(bench, throw_m, np.zeros(1))[:, 0]
-
-
-def _summed(bench: PackedBench, matrix: Array) -> Array:
-    """Every configuration's candela through a matrix of directions. Shapes (D, K) to (C, K)."""
-    return np.asarray(bench.candela @ matrix.astype(np.float32), dtype=float)
-
-
-def _disc_law(width_m: Array, height_m: Array, throw_m: float, places_m: Array) -> Array:
-    """Illuminance per candela of axial intensity. Shapes (N,), (N,), scalar, (M,) to (N, M)."""
-    radius = np.sqrt(width_m * height_m)[:, None] / 2.0
-    return disc_illuminance_lx(1.0 / (np.pi * radius**2), radius, throw_m, places_m[None, :])
-
-
-def _rectangle_law(width_m: Array, height_m: Array, throw_m: float, places_m: Array) -> Array:
-    """The same for rectangles."""
-    area = (width_m * height_m)[:, None]
-    return rectangle_illuminance_lx(1.0 / area, width_m[:, None], height_m[:, None], throw_m, places_m[None, :])
-
-
 def face_profile(front: Front, throw_m: float, places_m: Array) -> Array:
     """Levels across the subject per lumen of the head, from a box or lantern. Shape (M,).
 
@@ -264,7 +226,7 @@ def face_profile(front: Front, throw_m: float, places_m: Array) -> Array:
         return np.asarray(
             face.efficiency.value / (4.0 * np.pi) * throw_m / np.power(throw_m**2 + np.square(places_m), 1.5)
         )
-    law = _disc_law if face.form is FaceForm.DISC else _rectangle_law
+    law = disc_law if face.form is FaceForm.DISC else rectangle_law
     profile = (
         face.efficiency.value / np.pi * law(np.array([face.width_m]), np.array([face.height_m]), throw_m, places_m)[0]
     )
@@ -284,87 +246,6 @@ def face_profile(front: Front, throw_m: float, places_m: Array) -> Array:
     lamp = SceneLamp(lamp_id="face", position_m=np.zeros(3), aim=_AHEAD, face=glowing)
     places = np.outer(places_m, _ALONG) + throw_m * _AHEAD
     return lamp_level_lx(lamp, Points(positions_m=places, normals=np.broadcast_to(-_AHEAD, places.shape)), ())
-
-
-def _panel_profile(
-    bench: PackedBench,
-    fronts: tuple[Front, ...],
-    matrices: PanelMatrices,
-    open_profile: Array,
-    places_m: Array,
-    gain: Array,
-) -> tuple[Array, Array, Array]:
-    """Scattered plus straight light behind frames, scattered light off bounces (C, F, M); share of the scattered on
-    the axis (C, F); what of the first goes past a frame's edge (C, F, M).
-
-    ``gain`` (C, F): what a meter found of the cloth or board, over its own figure.
-    """
-    passes = np.array(
-        [
-            (front.cloth.transmittance if front.cloth else front.board.reflectance).value  # type: ignore[union-attr]
-            for front in fronts
-        ]
-    )
-    straight = np.array([front.cloth.straight_share if front.cloth else 0.0 for front in fronts]) * passes
-    count, fewer = len(fronts), _smooth_places(places_m)
-    scattered = _summed(bench, matrices.profile.reshape(-1, count * len(fewer))).reshape(-1, count, len(fewer))
-    scattered *= ((passes - straight)[None, :] * gain)[..., None]
-    if len(fewer) < len(places_m):  # straight lines in stops between
-        between = np.array([np.interp(places_m, fewer, one) for one in np.eye(len(fewer))])
-        scattered = np.exp2(np.log2(np.maximum(scattered, DARK_LX)) @ between)
-    half = np.array([front.frame.width_m / 2.0 if front.frame else 0.0 for front in fronts])
-    share = np.array([front.head_share for front in fronts])
-    through = places_m[None, :] * share[:, None] <= half[:, None]  # else the ray goes past the frame's edge, unhindered
-    is_frame = np.array([bool(front.frame) for front in fronts])
-    direct = np.where(through[None], (straight[None, :] * gain)[..., None], 1.0) * is_frame[None, :, None]
-    profile = scattered + open_profile[:, None, :] * direct
-    spill = open_profile[:, None, :] * (~through & is_frame[:, None])[None]
-    return profile, scattered[..., 0] / np.maximum(profile[..., 0], DARK_LX), spill
-
-
-def _mirrors(bench: PackedBench) -> list[int]:
-    """The fronts that show the head instead of glowing."""
-    return [at for at, front in enumerate(bench.fronts) if front.board and front.board.lobe_deg < MIRROR_DEG]
-
-
-def _mirror_profile(bench: PackedBench, front: Front, throw_m: float, places_m: Array) -> Array:
-    """The head's image in a mirror, as far behind the glass as the head stands before it. Shape (C, M).
-
-    Source: docs/craft.md, section 3, the image of the head at d1 + d2 times rho; the glass is its window.
-    """
-    board, before_m = front.board, throw_m * BOARD_THROW_SHARE
-    if board is None:
-        raise ValueError("a front without a board is no mirror")
-    whole_m = before_m + throw_m
-    window_m = board.width_m / 2.0 * np.cos(np.radians(BOARD_ANGLE_DEG)) * whole_m / before_m
-    image = _open_profile(bench, whole_m, places_m)
-    return np.asarray(board.reflectance.value * image * (places_m <= window_m))
-
-
-def _smooth_places(places_m: Array) -> Array:
-    """Those at which scattered light is looked at. Shapes (M,) to (fewer,)."""
-    return places_m[::_EVERY_SCATTERED] if len(places_m) == PLACES else places_m
-
-
-def _panel_figures(
-    bench: PackedBench, fronts: tuple[Front, ...], matrices: PanelMatrices
-) -> tuple[Array, Array, Array]:
-    """Share of the flux caught, stops from middle to rim, size of the lit part. Shapes (C, F)."""
-    wanted = (
-        matrices.caught,
-        matrices.profile[:, :, 0],
-        matrices.along2,
-        matrices.across2,
-        matrices.middle,
-        matrices.rim,
-    )
-    sums = np.maximum(_summed(bench, np.concatenate(wanted, axis=1)), DARK_LX)
-    caught_lm, seen, along2, across2, middle, rim = np.split(sums, len(wanted), axis=1)
-    # An even strip of width w has a mean square offset of w^2 / 12.
-    width, height = np.sqrt(12.0 * along2 / seen), np.sqrt(12.0 * across2 / seen)
-    outer = np.array([(part.width_m, part.height_m) for front in fronts if (part := front.frame or front.board)])
-    size = np.sqrt(np.minimum(width, outer[:, 0]) * np.minimum(height, outer[:, 1]))
-    return np.minimum(caught_lm / bench.lumens[:, None], 1.0), np.log2(middle / rim), size
 
 
 def coverage_m(profile: Array, places_m: Array, evenness_stops: float) -> Array:

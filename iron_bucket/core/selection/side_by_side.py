@@ -15,18 +15,12 @@ from iron_bucket.core.photometry.apparent_size import apparent_size_deg
 from iron_bucket.core.quantities.mired import seen_k
 from iron_bucket.core.selection.chain import front_figures, sheet_figure
 from iron_bucket.core.selection.fronts import Front, FrontKind
-from iron_bucket.core.selection.levels import (
-    behind_sheet,
-    coverage_m,
-    open_levels_lx,
-    reach_m,
-    seen_deg,
-    spread_profile,
-    through_fronts,
-)
+from iron_bucket.core.selection.levels import behind_sheet, coverage_m, seen_deg, spread_profile, through_fronts
 from iron_bucket.core.selection.narrow import cut_to, key_places
 from iron_bucket.core.selection.need import Need
+from iron_bucket.core.selection.open_light import open_levels_lx
 from iron_bucket.core.selection.packing import PackedBench
+from iron_bucket.core.selection.places import reach_m
 
 FEWEST, MOST = 2, 4
 CURVE_THROWS_M: Array = np.geomspace(0.5, 20.0, 17)

@@ -6,10 +6,11 @@ import pytest
 from iron_bucket.core.daylight.sky_luminance import SkyLuminance
 from iron_bucket.core.errors import BadValue
 from iron_bucket.core.photometry.distribution import CosinePower
+from iron_bucket.core.scene.face_pieces import face_pieces
 from iron_bucket.core.scene.mark_levels import unit_response
-from iron_bucket.core.scene.scene import Mark, Scene, SceneFrame, SceneLamp
+from iron_bucket.core.scene.scene import LitShape, Mark, Scene, SceneFrame, SceneLamp
 from iron_bucket.core.scene.skylight import Window
-from tests.core.scene.made import LIGHTER
+from tests.core.scene.made import LIGHTER, Z, a_face, a_frame, a_lamp, a_mark, at, found
 from tests.made_up import panel_at
 
 
@@ -105,3 +106,30 @@ def test_windows_come_from_everywhere_and_a_lobe_is_one_of_a_half_circle():
     scenes = [Scene(lamps=(pane,), frames=(frame,), marks=(mark,)) for frame in frames]
     by_lobe = [float(unit_response(scene, with_walls=False, fineness=LIGHTER).via_lx[0, 0, 0]) for scene in scenes]
     assert by_lobe[0] == by_lobe[1] > 0.0
+
+
+@pytest.mark.parametrize("kind", [{"transmittance": 0.8, "lobe_deg": 12.0}, {"reflectance": 0.8, "lobe_deg": 20.0}])
+@pytest.mark.parametrize("shape", LitShape)
+def test_a_large_face_before_frost_is_many_small_ones(shape, kind):
+    # Each sends by the cosine, and lights the cloth from its own place; seen from behind the cloth, or off the board.
+    side = -1.0 if "transmittance" in kind else 1.0
+    frame = a_frame(**({"transmittance": None} | kind))
+    face = a_lamp(position_m=at(0, 0, -0.7), intensity=None, face=a_face(shape, 1.2, 1.2))
+    _, places, _ = face_pieces(face, 24)
+    small = CosinePower(peak_cd=1000.0 * face.face.area_m2 / len(places), exponent=1.0)
+    if shape is LitShape.DISC:  # of rings of unequal area the outer count for more
+        share = np.linalg.norm(places - face.position_m, axis=1)
+        shapes = [CosinePower(peak_cd=small.peak_cd * each, exponent=1.0) for each in share / share.mean()]
+    else:
+        shapes = [small] * len(places)
+    lamps = tuple(
+        a_lamp(lamp_id=str(at_), position_m=where, intensity=each)
+        for at_, (where, each) in enumerate(zip(places, shapes, strict=True))
+    )
+    marks = tuple(
+        a_mark((across, 0, -side * 2.0), side * Z, str(number)) for number, across in enumerate((0.0, 0.6, 1.5))
+    )
+    whole = found(lamps=(face,), frames=(frame,), marks=marks).via_lx[0, 0]
+    np.testing.assert_allclose(
+        whole, found(lamps=lamps, frames=(frame,), marks=marks).via_lx[:, 0].sum(axis=0), rtol=0.02
+    )

@@ -5,13 +5,14 @@ from dataclasses import replace
 import numpy as np
 import pytest
 
+from iron_bucket.core.bench.configuration import EmittingFace, FaceShape
 from iron_bucket.core.modifiers.lobe import MIRROR_DEG
 from iron_bucket.core.modifiers.scatter import Scatter, Scattered
 from iron_bucket.core.photometry.distribution import BeamField, CosinePower
 from iron_bucket.core.photometry.lumens import lumens
 from iron_bucket.core.scene.fineness import REFERENCE
 from iron_bucket.core.scene.mark_levels import unit_response
-from iron_bucket.core.scene.scene import Mark, Scene, SceneFrame, SceneLamp
+from iron_bucket.core.scene.scene import GlowingFace, LitShape, Mark, Scene, SceneFrame, SceneLamp
 from iron_bucket.core.selection.fronts import BOARD_ANGLE_DEG, BOARD_THROW_SHARE, Front, FrontKind
 from iron_bucket.core.selection.levels import behind_sheet, through_fronts
 from iron_bucket.core.selection.packing import pack
@@ -32,9 +33,24 @@ BEAMS = {
     "reflector": BeamField(peak_cd=9000.0, beam_deg=40.0, field_deg=70.0),
     "bare": CosinePower(peak_cd=3000.0, exponent=1.0),
 }
+#: What is no point before a frame: faces that glow evenly, and a source behind its lens.
+FACES = {"panel": (FaceShape.RECTANGLE, 1.2, 0.6), "round": (FaceShape.DISC, 1.2, 1.2)}
+SOURCES = {
+    **{name: a_configuration(distribution=beam, lumens=lumens(beam)) for name, beam in BEAMS.items()},
+    "lens": a_configuration(distribution=BEAMS["reflector"], lumens=lumens(BEAMS["reflector"]), offset_m=0.3),
+    **{
+        name: a_configuration(
+            distribution=BEAMS["bare"],
+            lumens=lumens(BEAMS["bare"]),
+            face=EmittingFace(shape=shape, width_m=width_m, height_m=height_m),
+            is_lambertian=True,
+        )
+        for name, (shape, width_m, height_m) in FACES.items()
+    },
+}
 
 
-def scene_lx(beam, front: Front, throw_m: float, aside_m: np.ndarray, sheet: Scatter | None) -> np.ndarray:
+def scene_lx(source, front: Front, throw_m: float, aside_m: np.ndarray, sheet: Scatter | None) -> np.ndarray:
     """The same stack as a scene: its lamp, its frame or board, and marks so far beside the axis, looking at it."""
     turn, head_m, subject_m = 0.0, throw_m * front.head_share, throw_m * (1.0 - front.head_share)
     if front.kind is FrontKind.BOARD:
@@ -59,26 +75,42 @@ def scene_lx(beam, front: Front, throw_m: float, aside_m: np.ndarray, sheet: Sca
                 is_mirror=not cloth and front.board.lobe_deg < MIRROR_DEG,
             ),
         )
-    if sheet:
-        beam = Scattered(inner=beam, scatter=sheet)
     aim = -head / np.linalg.norm(head) if piece else towards
-    lamp = SceneLamp(lamp_id="l", position_m=head, aim=aim, intensity=beam)
+    lamp = lamp_of(source, head, aim, sheet)
     marks = tuple(Mark(mark_id=str(at), position_m=spot, normal=-towards) for at, spot in enumerate(spots))
     scene = Scene(lamps=(lamp,), frames=frames, marks=marks)
     response = unit_response(scene, fineness=replace(REFERENCE, frame_points=25))
     return response.via_lx[0, 0] if front.board else response.whole_lx[0]  # past a board it is spill
 
 
+def lamp_of(source, head, aim, sheet: Scatter | None) -> SceneLamp:
+    """As a set-up builds it: a face of its own luminance, or a small source behind its housing."""
+    size, beam = source.face, source.distribution
+    if source.is_lambertian:
+        is_disc = size.shape is FaceShape.DISC
+        face = GlowingFace(
+            shape=LitShape.DISC if is_disc else LitShape.RECTANGLE,
+            width_m=size.width_m,
+            height_m=size.height_m,
+            luminance_cd_m2=3000.0 / (size.width_m * size.height_m * (np.pi / 4.0 if is_disc else 1.0)),
+            width_along=np.cross((0.0, 1.0, 0.0), aim),
+        )
+        return SceneLamp(lamp_id="l", position_m=head, aim=aim, face=face)
+    begins_m = head - aim * source.offset_m * (sheet.straight_share if sheet else 1.0)
+    return SceneLamp(
+        lamp_id="l", position_m=begins_m, aim=aim, intensity=Scattered(inner=beam, scatter=sheet) if sheet else beam
+    )
+
+
 @pytest.mark.parametrize("sheet", [None, Scatter(straight_share=0.45, lobe_deg=12.0), Scatter(straight_share=0.0)])
 @pytest.mark.parametrize("throw_m", [1.7, 6.5])
-@pytest.mark.parametrize("beam", BEAMS)
-def test_a_stack_gives_what_its_scene_gives(beam, throw_m, sheet):
-    lamp = a_configuration(distribution=BEAMS[beam], lumens=lumens(BEAMS[beam]))
-    bench = pack(a_gear(configurations=(lamp,), **GEAR))
+@pytest.mark.parametrize("source", SOURCES)
+def test_a_stack_gives_what_its_scene_gives(source, throw_m, sheet):
+    bench = pack(a_gear(configurations=(SOURCES[source],), **GEAR))
     places = np.array([0.0, 0.2, 0.5]) * throw_m / 2.0
     found = through_fronts(behind_sheet(bench, sheet) if sheet else bench, throw_m, places).profile_lx[0]
     for at, front in enumerate(bench.fronts):
-        expected = scene_lx(BEAMS[beam], front, throw_m, places, sheet)
+        expected = scene_lx(SOURCES[source], front, throw_m, places, sheet)
         if not front.board:  # beside a bounce the side away from the lamp counts, else both
-            expected = (expected + scene_lx(BEAMS[beam], front, throw_m, -places, sheet)) / 2.0
+            expected = (expected + scene_lx(SOURCES[source], front, throw_m, -places, sheet)) / 2.0
         assert found[at] == pytest.approx(expected, rel=0.07, abs=0.002 * found[at, 0]), front.key

@@ -10,8 +10,9 @@ from iron_bucket.core.modifiers.scatter import COUNTED_SHARE
 from iron_bucket.core.photometry.apparent_size import apparent_size_deg
 from iron_bucket.core.places.bearing import bearing_of, tilt_of, turn_between
 from iron_bucket.core.scene.blocking import crosses
-from iron_bucket.core.scene.frame_points import FramePoints, origins_m
+from iron_bucket.core.scene.frame_points import FramePoints
 from iron_bucket.core.scene.mark_levels import first_light, mark_points
+from iron_bucket.core.scene.origins import Origins
 from iron_bucket.core.scene.scene import SceneFrame, SceneLamp
 from iron_bucket.core.scene.skylight import Window
 from iron_bucket.core.scene.sunlight import SUN_DEG
@@ -179,12 +180,15 @@ def _lit_size_m(lit: LitScene, light: int, frame_index: int, mark: int) -> float
     frame, lamp = scene.frames[frame_index], scene.lamps[light]
     cut, alone = FramePoints.of(frame, _FRAME_POINTS), replace(scene, lamps=(lamp,))
     meter = mark_points((of,))
-    origins = np.repeat(origins_m((lamp,)), len(cut.area_m2), axis=0)
-    given = np.zeros(len(cut.area_m2))
+    given, count = np.zeros(len(cut.area_m2)), len(cut.area_m2)
     for side in (True, False):
         by_others = first_light(alone, cut.side(is_front=side), _FRAME_POINTS).via_lx[0].sum(axis=0)
         lit_lx = cut.lit_lx((lamp,), alone.blockers, is_lit_in_front=side)[0] + by_others
-        given += cut.sent_lx(origins, np.diag(lit_lx), meter, alone.blockers, is_lit_in_front=side)[:, 0]
+        lit_by = Origins.of((lamp,), cut, lit_lx[None])
+        point_by_point = (lit_by.lit_lx[:, :, None] * np.eye(count)).reshape(-1, count)
+        whence = np.repeat(lit_by.places_m, count, axis=0)
+        sent = cut.sent_lx(whence, point_by_point, meter, alone.blockers, is_lit_in_front=side)
+        given += sent.reshape(-1, count).sum(axis=0)
     if not given.any():
         return float(np.sqrt(frame.panel.width_m * frame.panel.height_m))
     places, weights = cut.points_m - frame.panel.centre_m, given

@@ -1,0 +1,72 @@
+"""What every configuration gives through every frame and off every bounce, by where its light really starts.
+
+Sources behind a lens are taken between matrices (``offsets``); a large face is looked at from several places, and there
+are few sizes of it.
+"""
+
+from dataclasses import dataclass
+
+import numpy as np
+
+from iron_bucket.core.arrays import Array
+from iron_bucket.core.selection.fronts import Front
+from iron_bucket.core.selection.geometry import FIGURES, Stage, faces_light, panel_matrix, stage_of
+from iron_bucket.core.selection.offsets import between_ends, offset_ends_m
+from iron_bucket.core.selection.packing import PackedBench
+
+
+@dataclass(frozen=True, slots=True, kw_only=True, eq=False)
+class Panels:
+    """The matrices of some fronts at one throw: ``ends_m`` of the offsets, (E,); matrices, so many times (D, F, M + 5);
+    ``faces`` (U, F, M + 5) of the sizes in ``faces_m`` (U, 2).
+    """
+
+    stage: Stage
+    ends_m: Array
+    matrices: tuple[np.ndarray, ...]
+    faces_m: Array
+    faces: Array
+
+
+@dataclass(frozen=True, slots=True, kw_only=True, eq=False)
+class PanelLight:
+    """Of panels that pass, or return, everything: profile (C, F, M), the rest (C, F)."""
+
+    profile: Array
+    caught: Array
+    along2: Array
+    across2: Array
+    middle: Array
+    rim: Array
+
+
+def panels_of(bench: PackedBench, fronts: tuple[Front, ...], throw_m: float, places_m: Array) -> Panels:
+    """Laid out for all heads of a bench, with and without sheets on them."""
+    stage, ends_m = stage_of(fronts, throw_m, places_m), offset_ends_m(bench)
+    faces_m = np.unique(face_spreads_m(bench)[bench.is_lambertian], axis=0)
+    return Panels(
+        stage=stage,
+        ends_m=ends_m,
+        matrices=tuple(panel_matrix(stage, offset_m).astype(np.float32) for offset_m in ends_m),
+        faces_m=faces_m,
+        faces=faces_light(stage, faces_m),
+    )
+
+
+def panel_light(bench: PackedBench, panels: Panels) -> PanelLight:
+    """Every configuration through every panel, at full output."""
+    sums = between_ends(bench, panels.ends_m, panels.matrices, panels.stage.head_m[None, :, None])
+    rows = np.flatnonzero(bench.is_lambertian)
+    same = (face_spreads_m(bench)[rows, None, :] == panels.faces_m[None]).all(axis=-1)
+    sums[rows] = bench.candela[rows, 0, None, None] * panels.faces[np.argmax(same, axis=1)] if len(rows) else 0.0
+    figures = np.moveaxis(sums[..., -len(FIGURES) :], -1, 0)
+    return PanelLight(profile=sums[..., : -len(FIGURES)], **dict(zip(FIGURES, figures, strict=True)))
+
+
+def face_spreads_m(bench: PackedBench) -> Array:
+    """Root of the mean square offset of a face's points from its middle, along and across. Shape (C, 2).
+
+    Source: w / sqrt(12) of a strip, d / 4 of a disc.
+    """
+    sides_m = np.stack([bench.face_width_m, bench.face_height_m], axis=-1)
+    return np.asarray(sides_m / np.where(bench.is_disc, 4.0, np.sqrt(12.0))[:, None])
