@@ -115,21 +115,14 @@ def test_a_large_face_before_frost_is_many_small_ones(shape, kind):
     side = -1.0 if "transmittance" in kind else 1.0
     frame = a_frame(**({"transmittance": None} | kind))
     face = a_lamp(position_m=at(0, 0, -0.7), intensity=None, face=a_face(shape, 1.2, 1.2))
-    _, places, _ = face_pieces(face, 24)
-    small = CosinePower(peak_cd=1000.0 * face.face.area_m2 / len(places), exponent=1.0)
-    if shape is LitShape.DISC:  # of rings of unequal area the outer count for more
-        share = np.linalg.norm(places - face.position_m, axis=1)
-        shapes = [CosinePower(peak_cd=small.peak_cd * each, exponent=1.0) for each in share / share.mean()]
-    else:
-        shapes = [small] * len(places)
+    corners, places, _ = face_pieces(face, 24)
+    area = np.linalg.norm(np.cross(corners[:, 2] - corners[:, 0], corners[:, 3] - corners[:, 1]), axis=1) / 2.0
     lamps = tuple(
-        a_lamp(lamp_id=str(at_), position_m=where, intensity=each)
-        for at_, (where, each) in enumerate(zip(places, shapes, strict=True))
+        a_lamp(lamp_id=str(number), position_m=where, intensity=CosinePower(peak_cd=1000.0 * m2, exponent=1.0))
+        for number, (where, m2) in enumerate(zip(places, area, strict=True))
     )
     marks = tuple(
         a_mark((across, 0, -side * 2.0), side * Z, str(number)) for number, across in enumerate((0.0, 0.6, 1.5))
     )
-    whole = found(lamps=(face,), frames=(frame,), marks=marks).via_lx[0, 0]
-    np.testing.assert_allclose(
-        whole, found(lamps=lamps, frames=(frame,), marks=marks).via_lx[:, 0].sum(axis=0), rtol=0.02
-    )
+    whole, small = (found(lamps=each, frames=(frame,), marks=marks).via_lx[:, 0] for each in ((face,), lamps))
+    np.testing.assert_allclose(whole[0], small.sum(axis=0), rtol=0.02)

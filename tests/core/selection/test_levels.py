@@ -1,7 +1,6 @@
 import numpy as np
 import pytest
 
-from iron_bucket.core.bench.configuration import EmittingFace, FaceShape
 from iron_bucket.core.modifiers.cells import grid_cut
 from iron_bucket.core.modifiers.kinds import FaceForm, SheetKind
 from iron_bucket.core.modifiers.lobe import lobe_exponent
@@ -15,7 +14,7 @@ from iron_bucket.core.selection.directions import candela_row, grid_weights
 from iron_bucket.core.selection.fit import fit_of
 from iron_bucket.core.selection.fronts import FRAME_PLACES
 from iron_bucket.core.selection.geometry import graded_nodes
-from iron_bucket.core.selection.levels import behind_sheet, coverage_m, levels, seen_deg, through_fronts
+from iron_bucket.core.selection.levels import behind_sheet, coverage_m, levels, seen_deg
 from iron_bucket.core.selection.open_light import open_levels_lx
 from iron_bucket.core.selection.packing import pack
 from iron_bucket.core.selection.pick import Candidate
@@ -70,30 +69,6 @@ def test_the_open_level_is_inverse_square():
     assert found.full_lx[0, 0] == pytest.approx(1000.0, rel=1e-4)
     assert open_levels_lx(bench, 1.5)[0] == pytest.approx(4000.0, rel=1e-4)
     assert found.apparent_deg[0, 0] == pytest.approx(np.degrees(2 * np.arctan(0.05 / 3.0)))
-
-
-def test_a_lens_counts_from_behind_its_housing():
-    _, found = found_for(configurations=(a_configuration(offset_m=0.2),))
-    assert found.open_lx[0] == pytest.approx(9000.0 / 3.2**2, rel=1e-4)
-
-
-@pytest.mark.parametrize(("shape", "width", "height"), [(FaceShape.DISC, 0.8, 0.8), (FaceShape.RECTANGLE, 1.2, 0.6)])
-def test_a_glowing_face_nearby_obeys_its_area(shape, width, height):
-    panel = a_configuration(
-        distribution=CosinePower(peak_cd=900.0, exponent=1.0),
-        face=EmittingFace(shape=shape, width_m=width, height_m=height),
-        is_lambertian=True,
-    )
-    bench, found = found_for(a_need(throw_m=1.0), configurations=(panel,))
-    area = np.pi * 0.16 if shape is FaceShape.DISC else width * height
-    exact = (
-        disc_illuminance_lx(900.0 / area, 0.4, 1.0)
-        if shape is FaceShape.DISC
-        else rectangle_illuminance_lx(900.0 / area, width, height, 1.0)
-    )
-    assert found.open_lx[0] == pytest.approx(float(exact), rel=1e-3)
-    assert found.open_lx[0] < 900.0
-    assert bench.fronts[0].parts == ()
 
 
 def test_boxes_and_lanterns_by_their_lumens():
@@ -250,20 +225,6 @@ def test_scattered_light_is_looked_at_out_to_the_last_place():
     assert (bare.covers_more, white.covers_more) == (False, True)
     # In the open the sheet decides how much is covered; a box stays as it is.
     assert bench.sheets_decide_width.tolist() == [each.parts == () for each in bench.fronts]
-
-
-def test_past_the_edge_of_a_frame_the_light_goes_on_unhindered():
-    """What a cloth scatters is proportional to what it passes: two cloths tell what there is without any."""
-    small = a_frame(width_m=0.4, height_m=0.4)
-    places = np.array([0.0, 0.49, 0.51, 1.5])  # the frame's edge, 0.2 m at 0.4 of the way, hides 0.5 m
-    profiles = {}
-    for passes in (0.2, 0.6):
-        bench = pack(a_gear(frames=(small,), cloths=(a_cloth(transmittance=typical(passes)),)))
-        found = through_fronts(bench, 3.0, places)
-        profiles[passes] = found.profile_lx[0, front(bench, head_share=0.4)]
-    nothing_passed = (profiles[0.2] * 0.6 - profiles[0.6] * 0.2) / 0.4
-    expected = np.where(places > 0.5, found.open_profile_lx[0], 0.0)
-    assert nothing_passed == pytest.approx(expected, rel=1e-6, abs=1e-3)
 
 
 def test_no_frame_catches_more_than_there_is():
