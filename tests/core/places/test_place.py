@@ -111,12 +111,14 @@ def test_neighbours_share_the_door_between_them():
     shared = surroundings.rooms[1].openings
     assert [each.surface for each in shared] == [3]
     assert shared[0].panel.normal == pytest.approx((1.0, 0.0, 0.0))
-    assert (shared[0].passes, shared[0].reflectance) == (1.0, 0.0)
+    assert (shared[0].passes, shared[0].reflectance, shared[0].is_glass) == (1.0, 0.0, False)
     # No sky comes through a door that leads inside.
     assert [each.light.lamp_id for each in surroundings.available_light(NOON, Weather.OVERCAST)] == ["sky"]
     for corners in (((5.5, 0), (8, 0), (8, 4), (5.5, 4)), ((5, 5), (8, 5), (8, 9), (5, 9))):  # apart, and past its end
         apart = Surroundings(a_place(rooms=(a_room(openings=(door,)), replace(beside, corners=corners))))
         assert apart.rooms[1].openings == ()
+    outside = {each.light.lamp_id: each.light for each in apart.available_light(NOON, Weather.OVERCAST)}
+    assert not outside["d"].is_glass
     # Drawn a centimetre apart, each has the door in its own wall.
     slip = replace(beside, corners=((5.01, 0), (6, 0), (6, 4), (5.01, 4)))
     shared = Surroundings(a_place(rooms=(a_room(openings=(door,)), slip))).rooms[1].openings
@@ -147,6 +149,7 @@ def test_what_light_is_there():
     found = {each.light.lamp_id: each for each in surroundings.available_light(NOON, Weather.CLEAR)}
     assert set(found) == {"sky", "w", "sun", "l", "m"}
     assert isinstance(found["w"].light, Window)
+    assert found["w"].light.is_glass
     assert (found["w"].cct_k, found["w"].origin, found["w"].is_daylight) == (9000.0, Origin.TYPICAL, True)
     assert found["l"].light.intensity.intensity_cd(77.0) == pytest.approx(1000 / (4 * np.pi))
     assert found["m"].light.intensity.intensity_cd(0.0) == pytest.approx(1000 / np.pi)

@@ -116,6 +116,7 @@ def test_a_beginning_is_scaled_to_the_room_and_needs_a_lamp(gear):
     along = preset_setup(Preset.EMPTY, "N", Surroundings(a_place(rooms=(deep,))), gear, RULES, Look(), NOON)
     assert (along.people[0].x_m, along.people[0].y_m) == pytest.approx((11.0, 3.0 + 0.12 * 6.0))  # it looks up the room
     assert (along.camera.x_m, along.camera.bearing_deg) == (11.0, 0.0)
+    assert [(each.mark, each.stops) for each in along.targets] == [("person-1.key", 0.0)]
     with pytest.raises(BadValue, match="a head of ours that can play this part"):
         preset_setup(
             Preset.WINDOW_TALK,
