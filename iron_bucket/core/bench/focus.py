@@ -42,18 +42,19 @@ class FocusRange:
 
 def focus_ranges(configurations: tuple[Configuration, ...]) -> tuple[FocusRange, ...]:
     """Every lens of a head with two positions or more, by name."""
-    lenses: dict[str, list[Configuration]] = {}
+    lenses: dict[str, list[tuple[float, Configuration]]] = {}
     for each in configurations:
-        if each.focus is not None and beam_deg(each.distribution) is not None:
-            lenses.setdefault(each.optic, []).append(each)
+        beam = beam_deg(each.distribution)
+        if each.focus is not None and beam is not None:
+            lenses.setdefault(each.optic, []).append((beam, each))
     return tuple(_range(optic, lenses[optic]) for optic in sorted(lenses) if len(lenses[optic]) > 1)
 
 
-def _range(optic: str, positions: list[Configuration]) -> FocusRange:
-    by_beam = sorted(positions, key=lambda each: beam_deg(each.distribution) or 0.0)
+def _range(optic: str, positions: list[tuple[float, Configuration]]) -> FocusRange:
+    beams, by_beam = zip(*sorted(positions, key=lambda each: each[0]), strict=True)
     return FocusRange(
         optic=optic,
-        beams_deg=tuple(float(beam_deg(each.distribution) or 0.0) for each in by_beam),
+        beams_deg=beams,
         axis_cd=tuple(straight_cd(each.distribution) for each in by_beam),
         offsets_m=tuple(each.offset_m for each in by_beam),
         origin=least_trusted(tuple(each.origin for each in by_beam)),

@@ -36,7 +36,7 @@ def graded_nodes() -> tuple[Array, Array]:
     return places, weights * (MIDDLE_SPACING + 3.0 * (1.0 - MIDDLE_SPACING) * nodes**2)
 
 
-def open_matrix(throw_m: float, places_m: Array, offset_m: float = 0.0) -> Array:
+def open_matrix(throw_m: float, places_m: Array, offset_m: float) -> Array:
     """Directions to levels at places across the subject, nothing in between, from a source ``offset_m`` behind its
     housing; left and right averaged. Shape (D, M).
     """
@@ -109,7 +109,7 @@ def stage_of(fronts: tuple[Front, ...], throw_m: float, places_m: Array) -> Stag
     )
 
 
-def panel_matrix(stage: Stage, offset_m: float = 0.0) -> Array:
+def panel_matrix(stage: Stage, offset_m: float) -> Array:
     """The two-stage integral, scattered part only, of panels that pass (return) everything, from sources ``offset_m``
     behind their housings: levels at the places, then ``FIGURES``. Shape (D, F, M + 5).
     """

@@ -143,6 +143,10 @@ def test_a_distribution_lies_on_the_grid_by_its_azimuth():
     azimuth = np.array([0.0, 45.0, 90.0, 180.0, 270.0, 315.0, 337.5])
     found = candela_row(Sideways()) @ grid_weights(np.full(7, 30.0), azimuth, np.ones(7), np.arange(7), 7)
     assert found == pytest.approx([100.0, 145.0, 190.0, 280.0, 370.0, 415.0, (415.0 + 100.0) / 2.0])
+    # Beside the axis left and right count alike: 100 cd and 280 cd, at 45 degrees and 3 m off.
+    bench = pack(a_gear(configurations=(a_configuration(distribution=Sideways()),)))
+    beside = through_fronts(bench, 3.0, np.array([3.0])).open_profile_lx
+    assert beside[0, 0] == pytest.approx(190.0 * 0.5**1.5 / 9.0, rel=1e-4)
 
 
 def test_a_mirror_throws_the_head_farther():
