@@ -18,14 +18,15 @@ from iron_bucket.core.selection.packing import PackedBench
 @dataclass(frozen=True, slots=True, kw_only=True, eq=False)
 class Panels:
     """The matrices of some fronts at one throw: ``ends_m`` of the offsets, (E,); matrices, so many times (D, F, M + 5);
-    ``faces`` (U, F, M + 5) of the sizes in ``faces_m`` (U, 2).
+    ``faces`` (U, F, M + 5), of one candela on the axis of every size of even face; ``face_of``, which of them each
+    evenly glowing head has, one after the other.
     """
 
     stage: Stage
     ends_m: Array
     matrices: tuple[np.ndarray, ...]
-    faces_m: Array
     faces: Array
+    face_of: np.ndarray
 
 
 @dataclass(frozen=True, slots=True, kw_only=True, eq=False)
@@ -43,13 +44,13 @@ class PanelLight:
 def panels_of(bench: PackedBench, fronts: tuple[Front, ...], throw_m: float, places_m: Array) -> Panels:
     """Laid out for all heads of a bench, with and without sheets on them."""
     stage, ends_m = stage_of(fronts, throw_m, places_m), offset_ends_m(bench)
-    faces_m = np.unique(face_spreads_m(bench)[bench.is_lambertian], axis=0)
+    faces_m, face_of = np.unique(face_spreads_m(bench)[bench.is_lambertian], axis=0, return_inverse=True)
     return Panels(
         stage=stage,
         ends_m=ends_m,
         matrices=tuple(panel_matrix(stage, offset_m).astype(np.float32) for offset_m in ends_m),
-        faces_m=faces_m,
         faces=faces_light(stage, faces_m),
+        face_of=face_of,
     )
 
 
@@ -57,8 +58,7 @@ def panel_light(bench: PackedBench, panels: Panels) -> PanelLight:
     """Every configuration through every panel, at full output."""
     sums = between_ends(bench, panels.ends_m, panels.matrices, panels.stage.head_m[None, :, None])
     rows = np.flatnonzero(bench.is_lambertian)
-    same = (face_spreads_m(bench)[rows, None, :] == panels.faces_m[None]).all(axis=-1)
-    sums[rows] = bench.candela[rows, 0, None, None] * panels.faces[np.argmax(same, axis=1)] if len(rows) else 0.0
+    sums[rows] = bench.candela[rows, 0, None, None] * panels.faces[panels.face_of]
     figures = np.moveaxis(sums[..., -len(FIGURES) :], -1, 0)
     return PanelLight(profile=sums[..., : -len(FIGURES)], **dict(zip(FIGURES, figures, strict=True)))
 

@@ -38,7 +38,7 @@ def panel_profile(
     edges_m = frame_m[:, None, :1] / 2.0 * _BOTH_SIDES / nearer[..., None]
     edges_m = edges_m + (places_m * (1.0 - 1.0 / nearer))[..., None]
     through = _seen_part(bench, edges_m, frame_m[:, 1] / nearer[:, 0])  # of the rest the ray goes past, unhindered
-    is_frame = (frame_m[:, 0] > 0.0)[:, None]
+    is_frame = np.array([front.kind is FrontKind.FRAME for front in fronts])[:, None]
     spill = open_profile[:, None, :] * (1.0 - through) * is_frame
     profile = scattered + open_profile[:, None, :] * through * (straight[None, :] * gain)[..., None] + spill
     return profile, scattered[..., 0] / np.maximum(profile[..., 0], DARK_LX), spill

@@ -14,7 +14,7 @@ from iron_bucket.core.selection.directions import candela_row, grid_weights
 from iron_bucket.core.selection.fit import fit_of
 from iron_bucket.core.selection.fronts import FRAME_PLACES
 from iron_bucket.core.selection.geometry import graded_nodes
-from iron_bucket.core.selection.levels import behind_sheet, coverage_m, levels, seen_deg
+from iron_bucket.core.selection.levels import behind_sheet, coverage_m, levels, seen_deg, through_fronts
 from iron_bucket.core.selection.open_light import open_levels_lx
 from iron_bucket.core.selection.packing import pack
 from iron_bucket.core.selection.pick import Candidate
