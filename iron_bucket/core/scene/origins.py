@@ -54,7 +54,8 @@ def _parts(lamp: Light, cut: FramePoints) -> tuple[Array, Array]:
     """Middles of the parts of a lamp (Q, 3), and the share of its light that each lays on every point, (Q, P) or 1."""
     if not isinstance(lamp, SceneLamp):
         return np.full((1, 3), np.nan), np.ones((1, 1))
-    per_side = _parts_a_side(lamp, cut)
+    face, away_m = lamp.face, float(np.linalg.norm(cut.frame.panel.centre_m - lamp.position_m))
+    per_side = parts_a_side(max(face.width_m, face.height_m), away_m, cut.frame.lobe_deg) if face else 1
     if per_side == 1:
         return lamp.position_m[None], np.ones((1, 1))
     corners, centres, _ = face_pieces(lamp, per_side)
@@ -68,11 +69,7 @@ def _parts(lamp: Light, cut: FramePoints) -> tuple[Array, Array]:
     return centres, weight / np.maximum(weight.sum(axis=0), 1e-12)
 
 
-def _parts_a_side(lamp: SceneLamp, cut: FramePoints) -> int:
-    """One where all of a lamp looks small beside the lobe; else an even number, because discs are cut in rings."""
-    if lamp.face is None or is_matt(cut.frame.lobe_deg):
-        return 1
-    size_m = max(lamp.face.width_m, lamp.face.height_m)
-    away_m = max(float(np.linalg.norm(cut.frame.panel.centre_m - lamp.position_m)), 1e-3)
-    needed = size_m / away_m / np.radians(cut.frame.lobe_deg)
+def parts_a_side(size_m: float, away_m: float, lobe_deg: float) -> int:
+    """One where all of a face looks small beside the lobe; else an even number, because discs are cut in rings."""
+    needed = 0.0 if is_matt(lobe_deg) else size_m / max(away_m, 1e-3) / np.radians(lobe_deg)
     return 1 if needed <= 0.5 else min(2 * int(np.ceil(needed / 2.0)), _MOST_PARTS)

@@ -14,6 +14,7 @@ from iron_bucket.core.setups.evaluate.beams import beam_on_plan
 from iron_bucket.core.setups.evaluation import Evaluation
 from iron_bucket.core.setups.plan.camera_view import field_of_view_deg
 from iron_bucket.core.setups.plan.setup import PLACED, FlagKind, PlacedFlag, PlacedFrame, Setup
+from iron_bucket.core.setups.scene.book import Book, books
 from iron_bucket.core.setups.scene.build_scene import LightKind, aimed, frame_size_m, half_height_m
 from iron_bucket.web.shared.pictures.lines import Lines
 from iron_bucket.web.shared.pictures.plan import CM, Paper, PlacePicture, paper_for, place_picture, place_points
@@ -54,6 +55,7 @@ class DrawnPiece:
     is_locked: bool = False
     group: str = ""
     notes: tuple[str, ...] = ()
+    is_named: bool = True
     is_labelled_left: bool = False
     label_down: float = 22.0
 
@@ -70,6 +72,15 @@ class DrawnBeam:
     piece_id: str
     half: str
     tenth: str
+    colour: str
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class DrawnBook:
+    """A book light as one sign: what lies between its pages, in the colour of its light, and the spine."""
+
+    pages: str
+    spine: str
     colour: str
 
 
@@ -117,6 +128,7 @@ class SetupPicture:
     view: str
     pieces: tuple[DrawnPiece, ...]
     beams: tuple[DrawnBeam, ...]
+    books: tuple[DrawnBook, ...]
     strip: Strip
     description: str
     corners: tuple[tuple[float, float], ...] = ()
@@ -143,12 +155,15 @@ def setup_picture(
         )
     )
     paper = paper_for(np.concatenate(points), shown_px=shown_px, most_px=most_px)
-    pieces = _labelled(_pieces(now, paper, units), paper)
+    bound = books(setup, now.gear)
+    leaves = {page for each in bound for page in (each.board_id, each.cloth_id)}
+    pieces = _labelled([replace(p, is_named=p.piece_id not in leaves) for p in _pieces(now, paper, units)], paper)
     return SetupPicture(
         place=place_picture(built.surroundings, paper, units),
         view=_view(setup, paper),
         pieces=pieces,
         beams=tuple(_beams(now, paper, receptor)),
+        books=tuple(_drawn_book(each, light_colours(now)[each.lamp_id], paper) for each in bound),
         strip=_strip(now, paper, pieces, units),
         walls=tuple(
             (f"wall-{at}-{number}", f"{room.name}, wall {number + 1}")
@@ -243,6 +258,9 @@ def _labelled(pieces: list[DrawnPiece], paper: Paper) -> tuple[DrawnPiece, ...]:
     """
     lines, found = Lines(), []
     for piece in pieces:
+        if not piece.is_named:
+            found.append(piece)
+            continue
         x, y = piece.x / paper.per_px, piece.y / paper.per_px
         is_left = x + _LABEL_ASIDE_PX + piece.label_px > paper.width_m * CM / paper.per_px
         start = x - _LABEL_ASIDE_PX - piece.label_px if is_left else x + _LABEL_ASIDE_PX
@@ -296,6 +314,20 @@ def _beams(now: Evaluation, paper: Paper, receptor: Receptor) -> list[DrawnBeam]
                 )
             )
     return found
+
+
+def _drawn_book(book: Book, colour: str, paper: Paper) -> DrawnBook:
+    """The spine bends away from the open side."""
+    hinge = np.array([book.board_m[1], book.cloth_m[1]])
+    opens = np.mean([book.board_m[0], book.cloth_m[0]], axis=0)
+    out = hinge.mean(axis=0) - opens
+    bend = hinge.mean(axis=0) + out / max(float(np.linalg.norm(out)), 1e-6) * np.linalg.norm(hinge[1] - hinge[0]) / 2.0
+    (x, y), (over_x, over_y), (to_x, to_y) = (paper.at(*map(float, each)) for each in (hinge[0], bend, hinge[1]))
+    return DrawnBook(
+        pages=paper.path(np.concatenate([book.board_m, book.cloth_m[::-1]])),
+        spine=f"M{x} {y}Q{over_x} {over_y} {to_x} {to_y}",
+        colour=colour,
+    )
 
 
 def _strip(now: Evaluation, paper: Paper, pieces: tuple[DrawnPiece, ...], units: UnitSystem) -> Strip:

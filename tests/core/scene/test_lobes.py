@@ -10,7 +10,7 @@ from iron_bucket.core.scene.face_pieces import face_pieces
 from iron_bucket.core.scene.mark_levels import unit_response
 from iron_bucket.core.scene.scene import LitShape, Mark, Scene, SceneFrame, SceneLamp
 from iron_bucket.core.scene.skylight import Window
-from tests.core.scene.made import LIGHTER, Z, a_face, a_frame, a_lamp, a_mark, at, found
+from tests.core.scene.made import LIGHTER, Z, a_face, a_frame, a_lamp, a_mark, a_panel, at, found
 from tests.made_up import panel_at
 
 
@@ -113,8 +113,9 @@ def test_windows_come_from_everywhere_and_a_lobe_is_one_of_a_half_circle():
 def test_a_large_face_before_frost_is_many_small_ones(shape, kind):
     # Each sends by the cosine, and lights the cloth from its own place; seen from behind the cloth, or off the board.
     side = -1.0 if "transmittance" in kind else 1.0
-    frame = a_frame(**({"transmittance": None} | kind))
-    face = a_lamp(position_m=at(0, 0, -0.7), intensity=None, face=a_face(shape, 1.2, 1.2))
+    along = at(np.cos(0.4), 0.0, np.sin(0.4))  # turned to the face, and off the origin
+    frame = a_frame(**({"transmittance": None, "panel": a_panel((0, 0, 5), along)} | kind))
+    face = a_lamp(position_m=at(0, 0, 4.3), intensity=None, face=a_face(shape, 1.2, 1.2))
     corners, places, _ = face_pieces(face, 24)
     area = np.linalg.norm(np.cross(corners[:, 2] - corners[:, 0], corners[:, 3] - corners[:, 1]), axis=1) / 2.0
     lamps = tuple(
@@ -122,7 +123,7 @@ def test_a_large_face_before_frost_is_many_small_ones(shape, kind):
         for number, (where, m2) in enumerate(zip(places, area, strict=True))
     )
     marks = tuple(
-        a_mark((across, 0, -side * 2.0), side * Z, str(number)) for number, across in enumerate((0.0, 0.6, 1.5))
+        a_mark((across, 0, 5.0 - side * 2.0), side * Z, str(number)) for number, across in enumerate((0.0, 0.6, 1.5))
     )
     whole, small = (found(lamps=each, frames=(frame,), marks=marks).via_lx[:, 0] for each in ((face,), lamps))
     np.testing.assert_allclose(whole[0], small.sum(axis=0), rtol=0.02)

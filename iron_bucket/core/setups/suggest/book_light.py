@@ -3,6 +3,7 @@ and cloth opened like a book.
 """
 
 import math
+from dataclasses import replace
 from typing import Any
 
 import numpy as np
@@ -19,7 +20,7 @@ from iron_bucket.core.setups.suggest.preset_ground import PresetGround
 def book_light(ground: PresetGround, row: dict[str, Any]) -> tuple[tuple[PlacedLamp, ...], tuple[PlacedFrame, ...]]:
     """Nothing where we own no matt board, no frame or no cloth for it. ``row``: as its table has it.
 
-    The lamp stands beside the cloth and looks at the board, its back to the face.
+    The lamp stands beside the cloth and looks at the board, its back to the face. The three move together.
     """
     book = _pages(ground.gear)
     if book is None:
@@ -46,8 +47,9 @@ def book_light(ground: PresetGround, row: dict[str, Any]) -> tuple[tuple[PlacedL
         "cloth": _stands(cloth_at, height_m, ground.subject_m - cloth_at) | {"frame": frame.slug, "cloth": cloth.slug},
         "board": _stands(board_at, height_m, towards[0] + towards[1]) | {"board": board.slug},
     }
-    return (lamp,), tuple(
-        PlacedFrame(piece_id=f"{part}-1", name=f"{row['name']}, {part}", **given) for part, given in stands.items()
+    return (replace(lamp, group=row["name"]),), tuple(
+        PlacedFrame(piece_id=f"{part}-1", name=f"{row['name']}, {part}", group=row["name"], **given)
+        for part, given in stands.items()
     )
 
 
