@@ -5,15 +5,15 @@ import numpy as np
 from iron_bucket.core.arrays import Array
 from iron_bucket.core.photometry.faces import disc_illuminance_lx, rectangle_illuminance_lx
 from iron_bucket.core.selection.geometry import open_matrix
-from iron_bucket.core.selection.offsets import between_ends, offset_ends_m
+from iron_bucket.core.selection.offsets import between_offsets, offsets_m
 from iron_bucket.core.selection.packing import PackedBench
 
 
 def open_profile_lx(bench: PackedBench, throw_m: float, places_m: Array) -> Array:
     """Levels across the subject with nothing in between. Shape (C, M)."""
-    ends_m = offset_ends_m(bench)
-    matrices = tuple(open_matrix(throw_m, places_m, offset_m).astype(np.float32) for offset_m in ends_m)
-    profile = between_ends(bench, ends_m, matrices, np.array(throw_m))
+    at_m = offsets_m(bench, throw_m)
+    matrices = tuple(open_matrix(throw_m, places_m, offset_m).astype(np.float32) for offset_m in at_m)
+    profile = between_offsets(bench, at_m, matrices, np.array(throw_m))
     point = throw_m**2 / np.square(throw_m**2 + np.square(places_m))  # Lambertian, per candela of the axis
     for mask, law in (
         (bench.is_lambertian & bench.is_disc, disc_law),

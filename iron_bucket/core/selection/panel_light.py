@@ -11,19 +11,19 @@ import numpy as np
 from iron_bucket.core.arrays import Array
 from iron_bucket.core.selection.fronts import Front
 from iron_bucket.core.selection.geometry import FIGURES, Stage, faces_light, panel_matrix, stage_of
-from iron_bucket.core.selection.offsets import between_ends, offset_ends_m
+from iron_bucket.core.selection.offsets import between_offsets, offsets_m
 from iron_bucket.core.selection.packing import PackedBench
 
 
 @dataclass(frozen=True, slots=True, kw_only=True, eq=False)
 class Panels:
-    """The matrices of some fronts at one throw: ``ends_m`` of the offsets, (E,); matrices, so many times (D, F, M + 5);
+    """The matrices of some fronts at one throw: one for each of some offsets (E,), each (D, F, M + 5);
     ``faces`` (U, F, M + 5), of one candela on the axis of every size of even face; ``face_of``, which of them each
     evenly glowing head has, one after the other.
     """
 
     stage: Stage
-    ends_m: Array
+    offsets_m: Array
     matrices: tuple[np.ndarray, ...]
     faces: Array
     face_of: np.ndarray
@@ -43,12 +43,12 @@ class PanelLight:
 
 def panels_of(bench: PackedBench, fronts: tuple[Front, ...], throw_m: float, places_m: Array) -> Panels:
     """Laid out for all heads of a bench, with and without sheets on them."""
-    stage, ends_m = stage_of(fronts, throw_m, places_m), offset_ends_m(bench)
+    stage, at_m = stage_of(fronts, throw_m, places_m), offsets_m(bench, throw_m)
     faces_m, face_of = np.unique(face_spreads_m(bench)[bench.is_lambertian], axis=0, return_inverse=True)
     return Panels(
         stage=stage,
-        ends_m=ends_m,
-        matrices=tuple(panel_matrix(stage, offset_m).astype(np.float32) for offset_m in ends_m),
+        offsets_m=at_m,
+        matrices=tuple(panel_matrix(stage, offset_m).astype(np.float32) for offset_m in at_m),
         faces=faces_light(stage, faces_m),
         face_of=face_of,
     )
@@ -56,7 +56,7 @@ def panels_of(bench: PackedBench, fronts: tuple[Front, ...], throw_m: float, pla
 
 def panel_light(bench: PackedBench, panels: Panels) -> PanelLight:
     """Every configuration through every panel, at full output."""
-    sums = between_ends(bench, panels.ends_m, panels.matrices, panels.stage.head_m[None, :, None])
+    sums = between_offsets(bench, panels.offsets_m, panels.matrices, panels.stage.head_m[None, :, None])
     rows = np.flatnonzero(bench.is_lambertian)
     sums[rows] = bench.candela[rows, 0, None, None] * panels.faces[panels.face_of]
     figures = np.moveaxis(sums[..., -len(FIGURES) :], -1, 0)

@@ -37,7 +37,7 @@ BEAMS = {
 FACES = {"panel": (FaceShape.RECTANGLE, 1.2, 0.6), "round": (FaceShape.DISC, 1.2, 1.2)}
 SOURCES = (
     *(a_configuration(slug=name, distribution=beam, lumens=lumens(beam)) for name, beam in BEAMS.items()),
-    *(a_configuration(slug=f"lens-{cm}", distribution=BEAMS["reflector"], offset_m=cm / 100) for cm in (10, 30)),
+    *(a_configuration(slug=f"lens-{cm}", distribution=BEAMS["reflector"], offset_m=cm / 100) for cm in (10, 30, 100)),
     *(
         a_configuration(
             slug=name,
