@@ -111,8 +111,8 @@ def _lines(shelf: Shelf, need: Need, fit: Fit, purpose: str) -> list[dict[str, A
         lines.append(_line(_kind_of(shelf, part), part, area_m2=area))
     on_head_kg = fit.head.weight_kg + fit.configuration.weight_kg + fit.front.on_head_kg
     grip = grip_of_head(shelf.in_use, payload_kg=on_head_kg, spigot_mm=fit.head.spigot_mm)
-    flat = fit.front.frame or fit.front.board
-    grip += grip_of_flat(shelf.in_use, flat) if flat else ()
+    for flat in fit.front.flats:
+        grip += grip_of_flat(shelf.in_use, flat)
     lines += [_line(_kind_of(shelf, each), each, quantity=count) for each, count in Counter(grip).items()]
     if isinstance(need.feed, BatteryFeed):
         lines.append(_line("batteries", need.feed.kind, quantity=need.feed.count))

@@ -159,6 +159,10 @@ class Frame(Item):
         require_positive("height_m", self.height_m, unit="m")
 
 
+#: Of what falls on a cloth, typical.
+_CLOTH_KEEPS = 0.05
+
+
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Cloth(Item):
     """A cloth for frames. ``straight_share`` of what passes goes straight on, the rest scatters. Weight and price per
@@ -178,6 +182,12 @@ class Cloth(Item):
         _require_passes(self.transmittance.value)
         require_share("straight_share", self.straight_share)
         require_between("lobe_deg", self.lobe_deg, low=3.0, high=90.0, unit="degrees")
+
+    def back_reflectance(self, passes: float | None = None) -> float:
+        """Of what falls on it, sent back from the lit side, matt; ``passes``: by a meter. Source: docs/craft.md,
+        section 3, typical.
+        """
+        return max(1.0 - (self.transmittance.value if passes is None else passes) - _CLOTH_KEEPS, 0.0)
 
     def fits(self, frame: Frame) -> bool:
         """Whether it is sold that large."""

@@ -14,7 +14,7 @@ from iron_bucket.core.modifiers.kinds import FaceForm, ScrimSchool, Sheet
 from iron_bucket.core.modifiers.lobe import is_matt
 from iron_bucket.core.modifiers.scatter import Scatter
 from iron_bucket.core.selection.blocks import judge_stacks
-from iron_bucket.core.selection.fronts import BOARD_THROW_SHARE, Front
+from iron_bucket.core.selection.fronts import BOARD_THROW_SHARE, Front, FrontKind
 from iron_bucket.core.selection.levels import Levels, levels
 from iron_bucket.core.selection.need import Need
 from iron_bucket.core.selection.open_light import open_levels_lx
@@ -164,7 +164,7 @@ def _dimmer_step(bench: PackedBench, row: int, level: float, level_lx: float) ->
 
 def front_label(front: Front) -> str:
     """What stands there, in the crew's order: grid on box, cloth on frame."""
-    return (", " if front.frame else " + ").join(part.name for part in front.parts) or "open"
+    return (", " if front.frame else " + ").join(front.names) or "open"
 
 
 def sheet_figure(bench: PackedBench, row: int, sheet: Sheet, school: ScrimSchool) -> Figure:
@@ -206,13 +206,17 @@ def front_formula(bench: PackedBench, need: Need, found: Levels, candidate: Cand
     if front.grid:
         return f"cells pass {passes[0]} on the axis, nothing beyond {front.grid.cutoff_deg:.3g}°"
     caught = f"catches {found.share_caught[place] * 100:.0f} % of the light, lit over {found.lit_size_m[place]:.2f} m"
+    from_board = f"head {need.throw_m * BOARD_THROW_SHARE:.2f} m from the board"
+    if front.kind is FrontKind.BOOK:
+        cloth_m = need.throw_m * front.seen_share
+        return (
+            f"board returns {passes[0]}, cloth passes {passes[1]} and sends some back to it, {caught}; {from_board}, "
+            f"cloth {need.throw_m - cloth_m:.2f} m before it, {cloth_m:.2f} m from the subject"
+        )
     if front.frame:
         head_m = need.throw_m * front.head_share
         return (
             f"cloth passes {passes[0]}, {caught}, rim {found.rim_stops[place]:.1f} stops under the middle; "
             f"{head_m:.2f} m from the head, {need.throw_m - head_m:.2f} m from the subject"
         )
-    return (
-        f"returns {passes[0]}, {caught}; head {need.throw_m * BOARD_THROW_SHARE:.2f} m from the board,"
-        f" board {need.throw_m:.3g} m from the subject"
-    )
+    return f"returns {passes[0]}, {caught}; {from_board}, board {need.throw_m:.3g} m from the subject"

@@ -1,7 +1,7 @@
 """Everything that can stand between a head and its subject, listed once for a whole bench.
 
 A *front* is one of: nothing, a grid, a box or lantern (with or without its grid), a frame with a cloth at one of two
-places, a bounce. A *sheet set* is none, one, or two sheets on the head that have different work to do.
+places, a bounce, a book light. A *sheet set* is none, one, or two sheets on the head that have different work to do.
 """
 
 from dataclasses import dataclass
@@ -12,6 +12,7 @@ from iron_bucket.core.bench.gear import Gear
 from iron_bucket.core.bench.item import Item
 from iron_bucket.core.figure import Figure
 from iron_bucket.core.modifiers.kinds import Board, Cloth, Face, Frame, Grid, Sheet, SheetKind
+from iron_bucket.core.modifiers.lobe import is_matt
 
 #: Where a frame is tried: share of the throw between head and frame. Near the subject it is softer, near the head it
 #: is filled less.
@@ -19,6 +20,9 @@ FRAME_PLACES = (0.4, 0.65)
 #: A bounce is lit from half the distance that it has to the subject, 30 degrees off its normal on either side.
 BOARD_THROW_SHARE = 0.5
 BOARD_ANGLE_DEG = 30.0
+#: The cloth of a book light stands at this share of the way from its board to the subject. Frame and board are about
+#: alike: the longer side of one no more than so many times that of the other.
+BOOK_CLOTH_SHARE, _PAGES_ALIKE = 0.42, 1.3
 
 
 class FrontKind(StrEnum):
@@ -27,6 +31,12 @@ class FrontKind(StrEnum):
     FACE = "face"
     FRAME = "frame"
     BOARD = "board"
+    BOOK = "book"
+
+    @property
+    def stands_free(self) -> bool:
+        """On a stand of its own, so that any head can be put before it."""
+        return self in (FrontKind.FRAME, FrontKind.BOARD, FrontKind.BOOK)
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -47,15 +57,31 @@ class Front:
         return tuple(part for part in (self.face, self.grid, self.frame, self.cloth, self.board) if part)
 
     @property
+    def names(self) -> tuple[str, ...]:
+        """What it is called, part by part; a book light is named as such first."""
+        named = ("book light",) if self.kind is FrontKind.BOOK else ()
+        return (*named, *(part.name for part in self.parts))
+
+    @property
     def key(self) -> str:
         """An identifier that survives a restart, such as ``frame-1.2+full-white@0.65``."""
-        place = f"@{self.head_share:g}" if self.frame else ""
+        place = f"@{self.head_share:g}" if self.kind is FrontKind.FRAME else ""
         return ("+".join(part.slug for part in self.parts) or FrontKind.OPEN.value) + place
 
     @property
     def weight_kg(self) -> float:
         """All parts; a cloth weighs by its area."""
         return sum(part.weight_kg * self._area_m2(part) for part in self.parts)
+
+    @property
+    def flats(self) -> tuple[Frame | Board, ...]:
+        """What stands free, in the order in which the light meets it."""
+        return tuple(flat for flat in (self.board, self.frame) if flat)
+
+    @property
+    def seen_share(self) -> float:
+        """How far what the subject sees stands from it, as a share of the throw."""
+        return 1.0 - (BOOK_CLOTH_SHARE if self.kind is FrontKind.BOOK else self.head_share)
 
     @property
     def on_head_kg(self) -> float:
@@ -88,8 +114,8 @@ class Front:
         every = (
             (self.face, self.face and self.face.efficiency),
             (self.grid, self.grid and self.grid.on_axis),
-            (self.cloth, self.cloth and self.cloth.transmittance),
             (self.board, self.board and self.board.reflectance),
+            (self.cloth, self.cloth and self.cloth.transmittance),
         )
         return tuple((part, figure) for part, figure in every if part and figure)
 
@@ -123,7 +149,21 @@ def fronts_of(gear: Gear) -> tuple[Front, ...]:
         for share in FRAME_PLACES
     ]
     fronts += [Front(kind=FrontKind.BOARD, board=board) for board in gear.boards]
+    fronts += [
+        Front(kind=FrontKind.BOOK, frame=frame, cloth=cloth, board=board)
+        for board in gear.boards
+        for frame in gear.frames
+        for cloth in gear.cloths
+        if cloth.fits(frame) and _make_a_book(board, frame, cloth)
+    ]
     return tuple(sorted(fronts, key=lambda front: (list(FrontKind).index(front.kind), front.key)))
+
+
+def _make_a_book(board: Board, frame: Frame, cloth: Cloth) -> bool:
+    """A matt board and a matt cloth of about one size; frost would show the board as it is."""
+    board_m, frame_m = (max(each.width_m, each.height_m) for each in (board, frame))
+    are_matt = bool(is_matt(board.lobe_deg) and is_matt(cloth.lobe_deg))
+    return are_matt and max(board_m, frame_m) <= _PAGES_ALIKE * min(board_m, frame_m)
 
 
 def _work_together(first: Sheet, second: Sheet) -> bool:

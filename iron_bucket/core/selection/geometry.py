@@ -4,7 +4,7 @@ Places across the subject run from the axis outwards; the subject's plane faces 
 Gauss points drawn towards the middle, so that a narrow spot on a large frame is not missed.
 """
 
-from dataclasses import dataclass
+from dataclasses import dataclass, field, fields
 from functools import cache
 
 import numpy as np
@@ -13,7 +13,7 @@ from iron_bucket.core.arrays import Array, angle_rad
 from iron_bucket.core.modifiers.lobe import is_matt, lobe_exponent, lobe_middle, lobe_peak
 from iron_bucket.core.quadrature import gauss_nodes
 from iron_bucket.core.selection.directions import grid_weights
-from iron_bucket.core.selection.fronts import BOARD_ANGLE_DEG, BOARD_THROW_SHARE, Front, FrontKind
+from iron_bucket.core.selection.fronts import BOARD_ANGLE_DEG, BOARD_THROW_SHARE, Front
 from iron_bucket.core.selection.offsets import NEAREST_M
 
 PANEL_NODES = 12
@@ -49,11 +49,13 @@ def open_matrix(throw_m: float, places_m: Array, offset_m: float) -> Array:
 
 @dataclass(frozen=True, slots=True, kw_only=True, eq=False)
 class Stage:
-    """Frames and bounces at one throw, each in z = 0 with a head before it and a subject that it sends light to.
+    """Frames and bounces at one throw, each with a head before it and a subject that it sends light to.
 
     Shapes: F panels of N points, M places at the subject: size_m (F, 2), points (F, N, 3), area (F, N), head_m, lobe
-    and ``aim`` of the head (F,), (F, 3); ``matt`` (F, N, M) is the illuminance there per lumen that a point scatters by
-    Lambert, ``ways`` (F, N, M, 3) where a place lies, ``arriving`` (F, N, M) what a candela towards it gives.
+    (F,), aim of the head and normal of the panel (F, 3); ``matt`` (F, N, M) is the illuminance there per lumen that a
+    point scatters by Lambert, ``ways`` (F, N, M, 3) where a place lies, ``arriving`` (F, N, M) what a candela towards
+    it gives; ``squares_m2`` (F, N, 2): squared offsets from the middle of what the subject sees. ``beside``: further
+    panels that the same heads light, each counted to one of these.
     """
 
     size_m: Array
@@ -61,11 +63,20 @@ class Stage:
     is_board: np.ndarray
     head_m: Array
     aim: Array
+    normal: Array
     points: Array
     area: Array
     matt: Array
     ways: Array
     arriving: Array
+    squares_m2: Array
+    beside: "Stage | None" = None
+    beside_of: np.ndarray = field(default_factory=lambda: np.zeros(0, dtype=int))
+
+    def of_those(self, chosen: np.ndarray) -> "Stage":
+        """Some panels alone."""
+        names = [each.name for each in fields(self) if not each.name.startswith("beside")]
+        return Stage(**{name: getattr(self, name)[chosen] for name in names})
 
     @property
     def lobed(self) -> np.ndarray:
@@ -75,19 +86,17 @@ class Stage:
 
 def stage_of(fronts: tuple[Front, ...], throw_m: float, places_m: Array) -> Stage:
     """Where everything stands."""
-    sizes = [(part.width_m, part.height_m) for front in fronts if (part := front.frame or front.board)]
+    sizes = [(front.flats[0].width_m, front.flats[0].height_m) for front in fronts]
     size = np.array(sizes, dtype=float).reshape(len(fronts), 2)
-    lobe = np.array([(front.cloth or front.board).lobe_deg for front in fronts])  # type: ignore[union-attr]
-    is_board = np.array([front.kind is FrontKind.BOARD for front in fronts])
+    lobe = np.array([(front.board or front.cloth).lobe_deg for front in fronts])  # type: ignore[union-attr]
+    is_board = np.array([bool(front.board) for front in fronts])
     head_m = np.where(is_board, throw_m * BOARD_THROW_SHARE, throw_m * np.array([front.head_share for front in fronts]))
     subject_m = np.where(is_board, throw_m, throw_m - head_m)
     turn = np.radians(np.where(is_board, BOARD_ANGLE_DEG, 0.0))
     none = np.zeros_like(turn)
     side = np.where(is_board, 1.0, -1.0)  # a bounce is lit from the side it sends the light to
-    places, weights = graded_nodes()
-    x, y = (axis.ravel() for axis in np.meshgrid(places, places, indexing="ij"))
-    along, across = size[:, :1] / 2 * x, size[:, 1:] / 2 * y
-    points = np.stack([along, across, np.zeros_like(along)], axis=-1)
+    flats = [panel_points(width_m, height_m) for width_m, height_m in size]
+    points, area = (np.array([flat[at] for flat in flats]) for at in (0, 1))  # the panel lies in z = 0
     facing = np.stack([np.sin(turn), none, np.cos(turn)], axis=-1)  # from the panel's middle to the subject's
     sideways = np.stack([np.cos(turn), none, -np.sin(turn)], axis=-1)
     subject = facing[:, None, :] * subject_m[:, None, None] + places_m[None, :, None] * sideways[:, None, :]
@@ -101,12 +110,22 @@ def stage_of(fronts: tuple[Front, ...], throw_m: float, places_m: Array) -> Stag
         is_board=is_board,
         head_m=head_m,
         aim=np.stack([np.sin(turn), none, -side * np.cos(turn)], axis=-1),
+        normal=np.tile([0.0, 0.0, 1.0], (len(fronts), 1)),
         points=points,
-        area=np.outer(weights, weights).ravel() * size[:, :1] * size[:, 1:] / 4,
+        area=area,
         matt=np.abs(ways[..., 2]) / np.pi * arriving,
         ways=ways,
         arriving=arriving,
+        squares_m2=np.square(points[..., :2]),
     )
+
+
+def panel_points(width_m: float, height_m: float) -> tuple[Array, Array]:
+    """Points of a flat about its middle, in z = 0, and the area that each stands for. Shapes (N, 3), (N,)."""
+    places, weights = graded_nodes()
+    x, y = (axis.ravel() for axis in np.meshgrid(places, places, indexing="ij"))
+    points = np.stack([width_m / 2 * x, height_m / 2 * y, np.zeros_like(x)], axis=-1)
+    return points, np.outer(weights, weights).ravel() * width_m * height_m / 4
 
 
 def panel_matrix(stage: Stage, offset_m: float) -> Array:
@@ -122,7 +141,10 @@ def panel_matrix(stage: Stage, offset_m: float) -> Array:
     gamma, azimuth, into = _from_head(stage, head, _spots(stage))
     spots = into[..., None] * _SHARE_OF_SPOT
     found += grid_weights(gamma[..., None], azimuth[..., None], spots, first + wide - 2 + np.arange(2), count * wide)
-    return found.reshape(-1, count, wide)
+    found = found.reshape(-1, count, wide)
+    if stage.beside is not None:
+        found[:, stage.beside_of, :-2] += panel_matrix(stage.beside, offset_m)[..., :-2]
+    return found
 
 
 def faces_light(stage: Stage, faces_m: Array) -> Array:
@@ -140,10 +162,12 @@ def faces_light(stage: Stage, faces_m: Array) -> Array:
             part = head + along * along_m * sideways + across * across_m * upwards
             lit = _by_cosine(stage, part, stage.points) * share * stage.area
             every += lit
-            whole[lobed, :-2] += _summed(lit[lobed], _lobes(stage, part), stage.points[lobed])
+            whole[lobed, :-2] += _summed(lit[lobed], _lobes(stage, part), stage.squares_m2[lobed])
             whole[:, -2:] += _by_cosine(stage, part, spots) * share @ _SHARE_OF_SPOT
         matt = np.setdiff1d(np.arange(len(head)), lobed)
-        whole[matt, :-2] = _summed(every[matt], stage.matt[matt], stage.points[matt])
+        whole[matt, :-2] = _summed(every[matt], stage.matt[matt], stage.squares_m2[matt])
+    if stage.beside is not None:
+        found[:, stage.beside_of, :-2] += faces_light(stage.beside, faces_m)[..., :-2]
     return found
 
 
@@ -164,7 +188,7 @@ def _from_head(stage: Stage, head: Array, points: Array) -> tuple[Array, Array, 
     reach = np.linalg.norm(rays, axis=-1)
     gamma = np.degrees(angle_rad(np.einsum("fnk,fk->fn", rays, stage.aim) / reach))
     azimuth = np.degrees(np.arctan2(rays[..., 1], np.einsum("fnk,fk->fn", rays, _sideways(stage.aim))))
-    return gamma, azimuth, np.abs(rays[..., 2]) / reach**3
+    return gamma, azimuth, np.abs(np.einsum("fnk,fk->fn", rays, stage.normal)) / reach**3
 
 
 def _by_cosine(stage: Stage, head: Array, points: Array) -> Array:
@@ -173,10 +197,10 @@ def _by_cosine(stage: Stage, head: Array, points: Array) -> Array:
     return np.asarray(into * np.maximum(np.cos(np.radians(gamma)), 0.0))
 
 
-def _summed(lit: Array, leaving: Array, points: Array) -> Array:
-    """``_sums``, already added up over the points. Shapes (F, N), (F, N, M), (F, N, 3) to (F, M + 3)."""
+def _summed(lit: Array, leaving: Array, squares_m2: Array) -> Array:
+    """``_sums``, already added up over the points. Shapes (F, N), (F, N, M), (F, N, 2) to (F, M + 3)."""
     levels = np.einsum("fn,fnm->fm", lit, leaving)
-    spread = np.einsum("fn,fnk->fk", lit * leaving[..., 0], np.square(points[..., :2]))
+    spread = np.einsum("fn,fnk->fk", lit * leaving[..., 0], squares_m2)
     return np.concatenate([levels, lit.sum(axis=1, keepdims=True), spread], axis=1)
 
 
@@ -186,7 +210,7 @@ def _sums(stage: Stage, into: Array, leaving: Array) -> Array:
     """
     lit = (into * stage.area)[..., None]
     seen = leaving[..., :1]
-    return np.asarray(lit * np.concatenate([leaving, np.ones_like(seen), seen * np.square(stage.points[..., :2])], -1))
+    return np.asarray(lit * np.concatenate([leaving, np.ones_like(seen), seen * stage.squares_m2], -1))
 
 
 def _leaving(stage: Stage, head: Array) -> Array:

@@ -13,7 +13,7 @@ from iron_bucket.core.scene.light_levels import lamp_level_lx
 from iron_bucket.core.scene.points import Points
 from iron_bucket.core.scene.scene import GlowingFace, LitShape, SceneLamp
 from iron_bucket.core.selection.directions import scattered_rows
-from iron_bucket.core.selection.fronts import BOARD_THROW_SHARE, Front, FrontKind
+from iron_bucket.core.selection.fronts import BOARD_THROW_SHARE, Front
 from iron_bucket.core.selection.need import Need
 from iron_bucket.core.selection.open_light import disc_law, open_profile_lx, rectangle_law
 from iron_bucket.core.selection.packing import PackedBench
@@ -58,9 +58,7 @@ def levels(bench: PackedBench, need: Need) -> Levels:
     flats = panels_among(bench)
     panels = panels_of(bench, flats, need.throw_m, smooth_places(places)) if flats else None
     through = through_fronts(bench, need.throw_m, places, panels)
-    from_m = np.array(
-        [need.throw_m * (1.0 - front.head_share) if front.frame else need.throw_m for front in bench.fronts]
-    )
+    from_m = need.throw_m * np.array([front.seen_share for front in bench.fronts])
     head_deg = apparent_size_deg(np.sqrt(bench.face_width_m * bench.face_height_m), need.throw_m)[:, None]
     fewer = places[::EVERY_SCATTERED]
     behind = [
@@ -132,7 +130,7 @@ def through_fronts(bench: PackedBench, throw_m: float, places_m: Array, panels: 
         elif front.grid:
             cut = grid_cut(front.grid.cutoff_deg, np.degrees(np.arctan(places_m / throw_m)))
             profile[:, index] *= gain[:, index, None] * front.grid.on_axis.value * cut
-    flats = [index for index, front in enumerate(bench.fronts) if front.kind in (FrontKind.FRAME, FrontKind.BOARD)]
+    flats = [index for index, front in enumerate(bench.fronts) if front.kind.stands_free]
     if flats:
         chosen = panels_among(bench)
         light = panel_light(bench, panels or panels_of(bench, chosen, throw_m, smooth_places(places_m)))

@@ -237,7 +237,7 @@ def _packed_grip(
     on_head_kg = _each([head.weight_kg + each.weight_kg for head, each in together])
     payload_kg = on_head_kg[:, None] + _each([front.on_head_kg for front in fronts])
     weight_kg, price = head_grip_figures(gear, payload_kg, _each([head.spigot_mm for head, _ in together]))
-    flats = [grip_of_flat(gear, flat) if (flat := front.frame or front.board) else () for front in fronts]
+    flats = [[each for flat in front.flats for each in grip_of_flat(gear, flat)] for front in fronts]
     weight_kg += _each([sum(each.weight_kg for each in grip) for grip in flats])
     price += _each([sum(each.price_to_pay for each in grip) for grip in flats])
     return weight_kg, price, _each([sum(isinstance(each, Stand) for each in grip) for grip in flats])
@@ -319,9 +319,7 @@ def _mounts(
     grid = np.array([front.grid.fitting if front.kind is FrontKind.GRID and front.grid else "" for front in fronts])
     with_face = (free[:, None] == face[None, :]) & (free[:, None] != "")
     with_grid = (fittings[:, None] == grid[None, :]) & (fittings[:, None] != "")
-    stands_free = np.array(
-        [front.kind in (FrontKind.OPEN, FrontKind.FRAME, FrontKind.BOARD) for front in fronts], dtype=bool
-    )
+    stands_free = np.array([front.kind is FrontKind.OPEN or front.kind.stands_free for front in fronts], dtype=bool)
     return np.asarray(stands_free[None, :] | with_face | with_grid)
 
 

@@ -9,6 +9,7 @@ from dataclasses import dataclass
 import numpy as np
 
 from iron_bucket.core.arrays import Array
+from iron_bucket.core.selection.books import with_books
 from iron_bucket.core.selection.fronts import Front
 from iron_bucket.core.selection.geometry import FIGURES, Stage, faces_light, panel_matrix, stage_of
 from iron_bucket.core.selection.offsets import between_offsets, offsets_m
@@ -44,6 +45,7 @@ class PanelLight:
 def panels_of(bench: PackedBench, fronts: tuple[Front, ...], throw_m: float, places_m: Array) -> Panels:
     """Laid out for all heads of a bench, with and without sheets on them."""
     stage, at_m = stage_of(fronts, throw_m, places_m), offsets_m(bench, throw_m)
+    stage = with_books(stage, fronts, throw_m, places_m)
     faces_m, face_of = np.unique(face_spreads_m(bench)[bench.is_lambertian], axis=0, return_inverse=True)
     return Panels(
         stage=stage,

@@ -1,5 +1,7 @@
 """Frames, bounces and mirrors: what of every head comes through, off, past and out of them."""
 
+from math import prod
+
 import numpy as np
 
 from iron_bucket.core.arrays import Array
@@ -21,13 +23,11 @@ def panel_profile(
 
     ``gain`` (C, F): what a meter found of the cloth or board, over its own figure.
     """
-    passes = np.array(
-        [
-            (front.cloth.transmittance if front.cloth else front.board.reflectance).value  # type: ignore[union-attr]
-            for front in fronts
-        ]
+    passes = np.array([prod(figure.value for _, figure in front.passing) for front in fronts])
+    is_frame = np.array([front.kind is FrontKind.FRAME for front in fronts])[:, None]
+    straight = (
+        np.array([front.cloth.straight_share if front.cloth else 0.0 for front in fronts]) * passes * is_frame[:, 0]
     )
-    straight = np.array([front.cloth.straight_share if front.cloth else 0.0 for front in fronts]) * passes
     fewer = smooth_places(places_m)
     scattered = light.profile * ((passes - straight)[None, :] * gain)[..., None]
     if len(fewer) < len(places_m):  # straight lines in stops between
@@ -38,7 +38,6 @@ def panel_profile(
     edges_m = frame_m[:, None, :1] / 2.0 * _BOTH_SIDES / nearer[..., None]
     edges_m = edges_m + (places_m * (1.0 - 1.0 / nearer))[..., None]
     through = _seen_part(bench, edges_m, frame_m[:, 1] / nearer[:, 0])  # of the rest the ray goes past, unhindered
-    is_frame = np.array([front.kind is FrontKind.FRAME for front in fronts])[:, None]
     spill = open_profile[:, None, :] * (1.0 - through) * is_frame
     profile = scattered + open_profile[:, None, :] * through * (straight[None, :] * gain)[..., None] + spill
     return profile, scattered[..., 0] / np.maximum(profile[..., 0], DARK_LX), spill
@@ -67,7 +66,7 @@ def _disc_up_to(place: Array) -> Array:
 
 def panels_among(bench: PackedBench) -> tuple[Front, ...]:
     """The frames and bounces of a bench."""
-    return tuple(front for front in bench.fronts if front.kind in (FrontKind.FRAME, FrontKind.BOARD))
+    return tuple(front for front in bench.fronts if front.kind.stands_free)
 
 
 def mirrors_among(bench: PackedBench) -> list[int]:

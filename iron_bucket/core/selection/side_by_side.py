@@ -190,7 +190,7 @@ def _row(
     section = light.section_lx[place] * passes
     if front.kind is FrontKind.OPEN and bench.sheet_spread[kind, sets] != 1.0:
         section = spread_profile(section[None], places, need.throw_m, bench.sheet_spread[kind, sets])[0]
-    from_m = need.throw_m * (1.0 - front.head_share) if front.frame else need.throw_m
+    from_m = need.throw_m * front.seen_share
     head_deg = apparent_size_deg(np.sqrt(bench.face_width_m[row] * bench.face_height_m[row]), need.throw_m)
     shift = float(bench.front_shift_mired[kind, front_place] + bench.sheet_shift_mired[kind, sets])
     return SideRow(

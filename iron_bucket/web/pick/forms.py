@@ -37,11 +37,12 @@ FRONT_GROUPS: dict[str, tuple[FrontKind, ...]] = {
     "a box": (FrontKind.FACE,),
     "a frame": (FrontKind.FRAME,),
     "a bounce": (FrontKind.BOARD,),
-    "anything but a bounce": tuple(each for each in FrontKind if each is not FrontKind.BOARD),
+    "a book light": (FrontKind.BOOK,),
+    "anything but a bounce": tuple(each for each in FrontKind if each not in (FrontKind.BOARD, FrontKind.BOOK)),
     "nothing on a stand of its own": (FrontKind.OPEN, FrontKind.GRID, FrontKind.FACE),
 }
 #: Those that come in sizes.
-SIZED_FRONTS = ("a box", "a frame", "a bounce")
+SIZED_FRONTS = ("a box", "a frame", "a bounce", "a book light")
 _LEVEL, _CAMERA = "level", "camera"
 
 

@@ -61,10 +61,10 @@ def test_a_spread_is_told_by_the_sheet_that_is_on():
 
 
 @tabled
-def test_a_chain_says_how_a_loss_comes_about(gear, label, formula, ends):
+def test_a_chain_says_how_a_loss_comes_about(gear, front, label, formula, ends):
     picked = answer(a_need(illuminance_lx=5.0), **gear)
-    step = chain_of(picked.bench, picked.need, Candidate(row=0, front=1, sheets=0), picked.found).steps[2]
+    step = chain_of(picked.bench, picked.need, Candidate(row=0, front=front, sheets=0), picked.found).steps[2]
     assert step.label == label
     assert (step.formula.startswith(formula), step.formula.endswith(ends)) == (True, True)
-    assert f"catches {100 * picked.found.share_caught[0, 1]:.0f} % of the light" in step.formula
+    assert f"catches {100 * picked.found.share_caught[0, front]:.0f} % of the light" in step.formula
     assert step.origin.value == "typical"

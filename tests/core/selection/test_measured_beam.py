@@ -145,6 +145,7 @@ def test_the_front_nearest_the_subject_shapes_the_beam_of_its_class_alone():
         ("lamp.own", "dome+dome-grid"),
         ("hot.own", "frame+cloth@0.4"),
         ("hot.own", "frame+cloth@0.65"),
+        ("hot.own", "frame+cloth+board"),
     }
     assert wider.coverage_m[rows["lamp.own"], place_of("dome")] < plain.coverage_m[rows["lamp.own"], place_of("dome")]
 

@@ -54,7 +54,12 @@ def test_stands_and_bags_weigh_and_a_frame_s_two_stands_are_pieces():
     flats = {"frames": (a_frame(),), "cloths": (a_cloth(),), "boards": (a_board(),)}
     picked = answer(a_need(illuminance_lx=20.0), **grip, **flats)
     found = [fit_of(picked, Candidate(row=0, front=at, sheets=0)) for at in range(len(picked.bench.fronts))]
-    for kind, stands, parts, parts_kg in (("open", 1, 0, 0.0), ("frame", 3, 2, 3.0 + 1.44 * 0.5), ("board", 2, 1, 1.0)):
+    for kind, stands, parts, parts_kg in (
+        ("open", 1, 0, 0.0),
+        ("frame", 3, 2, 3.0 + 1.44 * 0.5),
+        ("board", 2, 1, 1.0),
+        ("book", 4, 3, 4.72),
+    ):
         fit = next(each for each in found if each.front.kind == kind)
         assert (fit.grip_kg, fit.weight_kg) == pytest.approx((13.0 * stands, 5.5 + parts_kg + 13.0 * stands))
         assert fit.points["weight"] == pytest.approx(0.04 * fit.weight_kg, rel=1e-4)

@@ -44,7 +44,7 @@ _SHOULDERS_M = 0.42
 #: Leaves hang so far before the face that they belong to.
 _HINGE_M = 0.005
 #: Typical, docs/craft.md, section 3: what a cloth neither passes nor sends back, and what black cloth sends back.
-_CLOTH_KEEPS, _BLACK_REFLECTS = 0.05, 0.03
+_BLACK_REFLECTS = 0.03
 
 
 class LightKind(StrEnum):
@@ -303,7 +303,7 @@ def scene_frame(placed: PlacedFrame, gear: Gear) -> SceneFrame:
         transmittance=passes,
         straight_share=cloth.straight_share,
         lobe_deg=cloth.lobe_deg,
-        back_reflectance=max(1.0 - passes - _CLOTH_KEEPS, 0.0),
+        back_reflectance=cloth.back_reflectance(passes),
     )
 
 
