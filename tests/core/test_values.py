@@ -9,6 +9,7 @@ def test_an_error_knows_field_value_and_what_would_do():
     bad = BadValue("throw_m", 0.0, "above 0 m")
     assert (bad.field, bad.value, bad.accepted) == ("throw_m", 0.0, "above 0 m")
     assert str(bad) == "throw_m is 0.0; accepted: above 0 m"
+    assert str(BadValue("name", "x" * 61, "a name")) == f"name is {'x' * 60}; accepted: a name"
 
 
 def test_a_result_is_as_good_as_its_weakest_figure():

@@ -36,9 +36,7 @@ class Dimming:
         settings, outputs = np.array(self.points, dtype=float).T
         rising = (np.diff(settings) > 0).all() and (np.diff(outputs) > 0).all()
         if len(self.points) < 2 or not rising or min(self.points[0]) < 0.0 or self.points[-1] != (1.0, 1.0):
-            raise BadValue(
-                "dimming points", str(self.points)[:60], "settings and outputs that rise together and end at 1, 1"
-            )
+            raise BadValue("dimming points", self.points, "settings and outputs that rise together and end at 1, 1")
 
     def output(self, setting: Floats) -> Array:
         """Share of full output at a setting.

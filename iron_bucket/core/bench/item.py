@@ -49,7 +49,7 @@ class Item:
         if len(self.tags) > MOST_TAGS or any(
             not tag.strip() or len(tag) > LONGEST_TAG or ";" in tag for tag in self.tags
         ):
-            raise BadValue("tags", "; ".join(self.tags)[:60], f"up to {MOST_TAGS} words of up to {LONGEST_TAG} letters")
+            raise BadValue("tags", "; ".join(self.tags), f"up to {MOST_TAGS} words of up to {LONGEST_TAG} letters")
         for tag in self.tags:
             require_showable("tags", tag, longest=LONGEST_TAG)
         require_showable("note", self.note, longest=LONGEST_NOTE, may_break=True)

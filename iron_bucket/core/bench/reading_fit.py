@@ -90,13 +90,13 @@ def _reach2(kind: FitKind, throw_m: Array, second: Floats) -> Array:
 
 
 def _slopes(kind: FitKind, throw_m: Array, second: float, is_second_fitted: bool) -> Array:
-    """Change of log2 E with log2 I and with the second unknown where it was fitted. Shape (..., 1 or 2)."""
+    """How log2 E rises with log2 I, and falls with the second unknown where it was fitted. Shape (..., 1 or 2)."""
     ones = np.ones_like(throw_m)
     if not is_second_fitted:
         return np.asarray(ones[..., None])
     reach = _reach2(kind, throw_m, second)
     change = ones if kind is FitKind.FACE else 2.0 * (throw_m + second)
-    return np.stack([ones, -change / reach / np.log(2.0)], axis=-1)
+    return np.stack([ones, change / reach / np.log(2.0)], axis=-1)
 
 
 def fit_readings(throws_m: Array, levels_lx: Array, kind: FitKind, *, assumed_second: float = 0.0) -> ReadingFit:

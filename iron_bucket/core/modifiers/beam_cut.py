@@ -124,11 +124,10 @@ def _past_leaf(leaf_deg: float, along: Array) -> Array:
 def field_tangent(beam: IntensityDistribution) -> float:
     """Of the angle from the axis to a tenth of the peak."""
     candela = np.asarray(beam.intensity_cd(_LOOKED_AT_DEG))
-    below = np.flatnonzero(candela < 0.1 * candela.max())
-    if not len(below):
-        return float(np.tan(np.radians(_LOOKED_AT_DEG[-1])))
-    about = slice(below[0], max(below[0] - 2, 0) or None, -1)
-    return float(np.tan(np.radians(np.interp(0.1 * candela.max(), candela[about], _LOOKED_AT_DEG[about]))))
+    tenth = 0.1 * candela.max()
+    last = np.flatnonzero(candela >= tenth)[-1]
+    about = slice(last, last + 2)
+    return float(np.tan(np.radians(np.interp(tenth, candela[about][::-1], _LOOKED_AT_DEG[about][::-1]))))
 
 
 def _part_of_a_disc(reach: Array) -> Array:

@@ -83,7 +83,7 @@ def scatter_matrix(lobe_deg: float) -> Array:
     """
     exponent = float(lobe_exponent(lobe_deg))
     gamma = np.radians(RINGS_DEG)
-    ways = np.stack([np.sin(gamma), np.zeros_like(gamma), np.cos(gamma)], axis=-1)
+    ways = np.column_stack([np.sin(gamma), np.zeros_like(gamma), np.cos(gamma)])
     middles = lobe_middle(ways, np.array([0.0, 0.0, 1.0]), np.full(len(gamma), lobe_deg))
     turn = np.pi * (np.arange(_ROUND) + 0.5) / _ROUND
     edges = np.concatenate([[0.0], (gamma[1:] + gamma[:-1]) / 2.0, [gamma[-1]]])

@@ -31,6 +31,8 @@ from iron_bucket.core.scene.sunlight import sun_lamp
 #: What clear glass sends back into a room, typical; a doorway nothing.
 _GLASS_REFLECTS = 0.1
 _SAME_PLANE_M = 0.02
+#: Where less arrives by the plan, a reading of daylight says nothing of the sky.
+_LEAST_COMPUTED_LX = 1e-3
 
 
 @dataclass(frozen=True, slots=True, kw_only=True, eq=False)
@@ -187,7 +189,7 @@ class Surroundings:
             whole = unit_response(scene, self.grids, fineness=SET).whole_lx[:, 0]
             computed_lx = float(whole[: len(by_day)].sum())
             left_lx = each.illuminance_lx - float(whole[len(by_day) :].sum())
-            if computed_lx > 1e-3 and left_lx > 0.0:
+            if computed_lx > _LEAST_COMPUTED_LX and left_lx > 0.0:
                 found.append(ReadingFactor(reading=each, factor=left_lx / computed_lx))
         return tuple(found)
 

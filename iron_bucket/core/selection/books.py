@@ -73,7 +73,7 @@ class _Pages:
         facing, sideways = _facing(), _sideways()
         nodes, weights = gauss_nodes(_CLOTH_NODES)
         along, up = (each.ravel() for each in np.meshgrid(nodes, nodes, indexing="ij"))
-        flat = np.stack([along * frame.width_m, up * frame.height_m], axis=-1) / 2.0
+        flat = np.column_stack([along * frame.width_m, up * frame.height_m]) / 2.0
         area = np.outer(weights, weights).ravel() * frame.width_m * frame.height_m / 4.0
         middle = facing * BOOK_CLOTH_SHARE * throw_m
         points = middle + flat[:, :1] * sideways + flat[:, 1:] * _UP

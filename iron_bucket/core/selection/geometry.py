@@ -97,8 +97,8 @@ def stage_of(fronts: tuple[Front, ...], throw_m: float, places_m: Array) -> Stag
     side = np.where(is_board, 1.0, -1.0)  # a bounce is lit from the side it sends the light to
     flats = [panel_points(width_m, height_m) for width_m, height_m in size]
     points, area = (np.array([flat[at] for flat in flats]) for at in (0, 1))  # the panel lies in z = 0
-    facing = np.stack([np.sin(turn), none, np.cos(turn)], axis=-1)  # from the panel's middle to the subject's
-    sideways = np.stack([np.cos(turn), none, -np.sin(turn)], axis=-1)
+    facing = np.column_stack([np.sin(turn), none, np.cos(turn)])  # from the panel's middle to the subject's
+    sideways = np.column_stack([np.cos(turn), none, -np.sin(turn)])
     subject = facing[:, None, :] * subject_m[:, None, None] + places_m[None, :, None] * sideways[:, None, :]
     rays = subject[:, None, :, :] - points[:, :, None, :]
     reach2 = np.einsum("fnmk,fnmk->fnm", rays, rays)
@@ -109,7 +109,7 @@ def stage_of(fronts: tuple[Front, ...], throw_m: float, places_m: Array) -> Stag
         lobe_deg=lobe,
         is_board=is_board,
         head_m=head_m,
-        aim=np.stack([np.sin(turn), none, -side * np.cos(turn)], axis=-1),
+        aim=np.column_stack([np.sin(turn), none, -side * np.cos(turn)]),
         normal=np.tile([0.0, 0.0, 1.0], (len(fronts), 1)),
         points=points,
         area=area,
@@ -124,7 +124,7 @@ def panel_points(width_m: float, height_m: float) -> tuple[Array, Array]:
     """Points of a flat about its middle, in z = 0, and the area that each stands for. Shapes (N, 3), (N,)."""
     places, weights = graded_nodes()
     x, y = (axis.ravel() for axis in np.meshgrid(places, places, indexing="ij"))
-    points = np.stack([width_m / 2 * x, height_m / 2 * y, np.zeros_like(x)], axis=-1)
+    points = np.column_stack([width_m / 2 * x, height_m / 2 * y, np.zeros_like(x)])
     return points, np.outer(weights, weights).ravel() * width_m * height_m / 4
 
 
@@ -177,7 +177,7 @@ def _heads(stage: Stage, offset_m: float) -> Array:
 
 def _sideways(aim: Array) -> Array:
     """Level and square to the aim, of heads that stand upright. Shape (F, 3)."""
-    return np.stack([aim[:, 2], np.zeros(len(aim)), -aim[:, 0]], axis=-1)
+    return np.column_stack([aim[:, 2], np.zeros(len(aim)), -aim[:, 0]])
 
 
 def _from_head(stage: Stage, head: Array, points: Array) -> tuple[Array, Array, Array]:

@@ -257,6 +257,6 @@ def coverage_m(profile: Array, places_m: Array, evenness_stops: float) -> Array:
     inner = np.maximum(first - 1, 0)
     low = np.take_along_axis(stops, inner[..., None], axis=-1)[..., 0]
     high = np.take_along_axis(stops, first[..., None], axis=-1)[..., 0]
-    share = np.where(high > low, (evenness_stops - low) / np.where(high > low, high - low, 1.0), 0.0)
+    share = np.divide(evenness_stops - low, high - low, out=np.zeros_like(low), where=high > low)
     edge = places_m[inner] + share * (places_m[first] - places_m[inner])
     return np.asarray(np.where(outside.any(axis=-1), 2.0 * edge, 2.0 * places_m[-1]))

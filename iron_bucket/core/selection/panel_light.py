@@ -70,5 +70,5 @@ def face_spreads_m(bench: PackedBench) -> Array:
 
     Source: w / sqrt(12) of a strip, d / 4 of a disc.
     """
-    sides_m = np.stack([bench.face_width_m, bench.face_height_m], axis=-1)
+    sides_m = np.column_stack([bench.face_width_m, bench.face_height_m])
     return np.asarray(sides_m / np.where(bench.is_disc, 4.0, np.sqrt(12.0))[:, None])

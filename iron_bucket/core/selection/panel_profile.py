@@ -52,7 +52,7 @@ def _seen_part(bench: PackedBench, edges_m: Array, height_m: Array) -> Array:
     is_seen = (edges_m[..., 0] <= 0.0) & (edges_m[..., 1] >= 0.0)
     part = np.repeat(is_seen[None].astype(float), len(bench.configurations), axis=0)
     rows = bench.is_lambertian
-    sides_m = np.stack([bench.face_width_m, bench.face_height_m], axis=-1)[rows, :, None, None]
+    sides_m = np.column_stack([bench.face_width_m, bench.face_height_m])[rows, :, None, None]
     first, last = (np.clip(edges_m[..., at] / sides_m[:, 0], -0.5, 0.5) for at in (0, 1))
     across = np.where(bench.is_disc[rows, None, None], _disc_up_to(last) - _disc_up_to(first), last - first)
     part[rows] = across * np.minimum(height_m[:, None] / sides_m[:, 1], 1.0)

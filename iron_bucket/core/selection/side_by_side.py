@@ -97,7 +97,7 @@ def side_by_side(bench: PackedBench, keys: tuple[str, ...], need: Need, frame_ke
     """
     frame = next((front for front in bench.fronts if front.key == frame_key and front.kind is FrontKind.FRAME), None)
     if frame_key and frame is None:
-        raise BadValue("frame", repr(frame_key)[:60], "a frame with a cloth that fits it, as the bench names them")
+        raise BadValue("frame", repr(frame_key), "a frame with a cloth that fits it, as the bench names them")
     places = np.linspace(0.0, reach_m(need), SECTION_PLACES)
     found = [key_places(bench, key) for key in keys[:MOST]]
     stacks = [

@@ -46,7 +46,7 @@ def test_frost_keeps_a_hot_centre_in_a_wider_beam():
 def test_a_beam_that_is_not_round_is_scattered_as_its_mean():
     class Sideways:
         def intensity_cd(self, gamma_deg, azimuth_deg=0.0):
-            return np.broadcast_arrays(np.where(np.asarray(azimuth_deg) < 90.0, 400.0, 0.0), gamma_deg)[0]
+            return np.broadcast_arrays(np.where(np.asarray(azimuth_deg) % 360.0 < 90.0, 400.0, 0.0), gamma_deg)[0]
 
     even = Scattered(inner=Sideways(), scatter=Scatter(straight_share=0.0))
     quarter = Scattered(inner=CosinePower(peak_cd=100.0, exponent=0.0001), scatter=Scatter(straight_share=0.0))

@@ -104,7 +104,7 @@ def test_a_window_of_the_place_stands_in_its_wall_and_looks_inside():
 
 def test_neighbours_share_the_door_between_them():
     door = an_opening(
-        opening_id="d", name="Door", kind=OpeningKind.DOORWAY, wall=1, along_m=2.0, sill_m=0.0, height_m=2.0
+        opening_id="d", name="Door", kind=OpeningKind.DOORWAY, wall=1, along_m=3.2, sill_m=0.0, height_m=2.0
     )
     beside = Room(room_id="b", name="Beside", corners=((5, 0), (6, 0), (6, 4), (5, 4)), height_m=2.6, walls=WHITE)
     surroundings = Surroundings(a_place(rooms=(a_room(openings=(door,)), beside)))
@@ -122,7 +122,7 @@ def test_neighbours_share_the_door_between_them():
     # Drawn a centimetre apart, each has the door in its own wall.
     slip = replace(beside, corners=((5.01, 0), (6, 0), (6, 4), (5.01, 4)))
     shared = Surroundings(a_place(rooms=(a_room(openings=(door,)), slip))).rooms[1].openings
-    assert shared[0].panel.centre_m == pytest.approx((5.01, 2.0, 1.0))
+    assert shared[0].panel.centre_m == pytest.approx((5.01, 3.2, 1.0))
     # What stands in a wall, passes light and leads outside is a pane; a roof light is none, nor this door.
     kinds = (an_opening(), an_opening(opening_id="roof", wall=CEILING, along_m=2.0, sill_m=1.5), door)
     lit = Surroundings(a_place(rooms=(a_room(openings=kinds), beside)))

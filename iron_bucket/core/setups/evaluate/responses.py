@@ -109,7 +109,7 @@ def _light_key(built: BuiltScene, light: BuiltLight) -> Hashable:
         aim = tuple(light.light.aim.tolist()) if hasattr(light.light, "aim") else ()
         placed = light.placed
         geometry = (placed.piece_id, placed.x_m, placed.y_m, placed.z_m)
-        scatters = tuple(sheet.scatter for sheet in light.fixture.sheets)
+        scatters = tuple(sheet.scatter for sheet in light.fixture.sheets if sheet.scatter)
         gear = (placed.configuration, scatters, placed.face, placed.grid, light.fixture.cut)
         undimmed_cd = round(light.fixture.axis_cd / light.fixture.sheets_pass, 6)
         return (geometry, gear, aim, undimmed_cd, light.fixture.configuration.offset_m)

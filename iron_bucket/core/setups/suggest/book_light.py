@@ -16,6 +16,9 @@ from iron_bucket.core.setups.plan.setup import PlacedFrame, PlacedLamp
 from iron_bucket.core.setups.plan.written import placed_m, turned_deg
 from iron_bucket.core.setups.suggest.preset_ground import PresetGround
 
+#: A frame that one can still turn in a room.
+_LARGEST_M = 1.3
+
 
 def book_light(ground: PresetGround, row: dict[str, Any]) -> tuple[tuple[PlacedLamp, ...], tuple[PlacedFrame, ...]]:
     """Nothing where we own no matt board, no frame or no cloth for it. ``row``: as its table has it.
@@ -54,9 +57,9 @@ def book_light(ground: PresetGround, row: dict[str, Any]) -> tuple[tuple[PlacedL
 
 
 def _pages(gear: Gear) -> tuple[Board, Frame, Cloth] | None:
-    """The largest frame of ours that one can stand in a room, its densest cloth, and the largest matt board."""
+    """The largest frame of ours that is not too large, its densest cloth, and the largest matt board."""
     boards = [each for each in gear.boards if each.is_owned and is_matt(each.lobe_deg)]
-    frames = [each for each in gear.frames if each.is_owned and max(each.width_m, each.height_m) <= 1.3]
+    frames = [each for each in gear.frames if each.is_owned and max(each.width_m, each.height_m) <= _LARGEST_M]
     if not boards or not frames:
         return None
     frame = max(frames, key=lambda each: (each.width_m * each.height_m, each.slug))

@@ -103,8 +103,9 @@ def test_frost_leaves_a_hot_centre_as_small_as_the_lamp_and_full_white_none(gear
     """A metre behind Anna's light: most of what light frost passes still comes straight from the head."""
     lamp = a_lamp(configuration="day-led-300.hyper", x_m=1.0, y_m=0.5, level=1.0)
     frame = {"frame": "frame-1.2", "x_m": 2.0, "y_m": 1.5, "z_m": 1.5, "bearing_deg": 45.0}
+    beside = a_frame(piece_id="beside", cloth="cloth-light-frost", x_m=1.4, y_m=2.2, z_m=1.5, bearing_deg=90.0)
     frost, white = (
-        lit_faces(lit_setup(gear, lamps=(lamp,), frames=(a_frame(cloth=cloth, **frame),)))[0]
+        lit_faces(lit_setup(gear, lamps=(lamp,), frames=(a_frame(cloth=cloth, **frame), beside)))[0]
         for cloth in ("cloth-light-frost", "cloth-full-white")
     )
     near = frame | {"x_m": 2.7, "y_m": 2.2}  # half of it comes straight there, on the line from lamp to face

@@ -51,7 +51,9 @@ def test_levels_names_and_switches_compute_nothing_anew(gear):
     rows = Kept()
     response_for(built(gear, lamps=(a_lamp(),)), rows)
     kept = len(rows)
-    response_for(built(gear, lamps=(replace(a_lamp(), name="Other", level=0.7, is_on=False, feed="x"),)), rows)
+    response_for(
+        built(gear, lamps=(replace(a_lamp(), name="Other", level=0.7, is_on=False, sheets=("nd-0.3",)),)), rows
+    )
     assert len(rows) == kept == 1
 
 

@@ -100,7 +100,11 @@ def test_a_beginning_stands_as_its_table_says(gear, beginning):
         matt = [each for each in bench.boards if each.is_owned and each.lobe_deg >= 60.0]
         assert board.board == min(matt, key=lambda each: (each.weight_kg, each.slug)).slug
         assert (board.x_m, board.y_m) == pytest.approx((-2.08 * 0.5**0.5, -2.08 * 0.5**0.5), abs=0.01)
-        assert (board.z_m, board.bearing_deg) == (1.2, pytest.approx(45.0, abs=0.2))  # it looks at the middle
+        assert (board.z_m, board.tilt_deg, board.bearing_deg) == (
+            1.2,
+            0.0,
+            pytest.approx(45.0, abs=0.2),
+        )  # it looks at the middle
 
 
 def test_a_beginning_is_scaled_to_the_room_and_needs_a_lamp(gear):
