@@ -1,6 +1,7 @@
 """Frames and bounces by the two-stage integral: the head lights a panel, the panel lights the subject."""
 
 from dataclasses import dataclass, field
+from functools import lru_cache
 
 import numpy as np
 
@@ -40,11 +41,17 @@ class Panel:
 
     def points(self, a_side: int = PANEL_POINTS) -> tuple[Array, Array]:
         """Gauss points (P, 3), ``a_side`` squared, and the area in m2 that each stands for (P,)."""
-        nodes, weights = gauss_nodes(a_side)
-        x, y = np.meshgrid(nodes * self.width_m / 2, nodes * self.height_m / 2, indexing="ij")
-        area = np.outer(weights, weights) * self.width_m * self.height_m / 4
-        places = self.centre_m + x[..., None] * self.side_x + y[..., None] * self.side_y
-        return places.reshape(-1, 3), area.ravel()
+        return _points(self, a_side)
+
+
+@lru_cache(maxsize=64)  # a scene asks for the same cut of a panel again and again
+def _points(panel: Panel, a_side: int) -> tuple[Array, Array]:
+    """Never written to: kernels do not take what cannot be."""
+    nodes, weights = gauss_nodes(a_side)
+    x, y = np.meshgrid(nodes * panel.width_m / 2, nodes * panel.height_m / 2, indexing="ij")
+    area = np.outer(weights, weights).ravel() * panel.width_m * panel.height_m / 4
+    places = (panel.centre_m + x[..., None] * panel.side_x + y[..., None] * panel.side_y).reshape(-1, 3)
+    return places, area
 
 
 @dataclass(frozen=True, slots=True, kw_only=True, eq=False)

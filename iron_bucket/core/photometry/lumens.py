@@ -1,6 +1,6 @@
 """Luminous flux: intensity over the whole sphere."""
 
-from functools import cache
+from functools import cache, lru_cache
 
 import numpy as np
 
@@ -14,6 +14,7 @@ _TURN = 2.0 * np.pi
 _GAMMA_NODES, _AZIMUTH_STEPS = 240, 16
 
 
+@lru_cache(maxsize=512)
 def lumens(distribution: IntensityDistribution) -> float:
     """Lumens of any distribution. Source: flux = double integral of I sin(gamma) over gamma and azimuth."""
     if isinstance(distribution, Tabulated):

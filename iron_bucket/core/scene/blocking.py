@@ -10,8 +10,8 @@ from iron_bucket.core.daylight.glass import SLANT_SHARES
 from iron_bucket.core.modifiers.two_stage import Panel
 from iron_bucket.core.scene.rays import shares_of_rays
 
-#: Neighbours in the list that fit into a ball of this radius, such as the sides of a person, are looked at together.
-_GROUP_M = 1.3
+#: Neighbours in the list that fit into a ball of this radius, such as the sides of one person, are looked at together.
+_GROUP_M = 1.0
 
 
 @dataclass(frozen=True, slots=True, kw_only=True, eq=False)
@@ -77,31 +77,13 @@ class Blockers(Sequence[Blocker]):
     def __getitem__(self, at):  # type: ignore[no-untyped-def]
         return self.each[at]
 
-    def seen_from(self, points_m: Array) -> "Ends":
-        """Points as one end of rays. Shape (P, 3)."""
-        places = np.ascontiguousarray(points_m)
-        within = np.matmul(self.frames, places.T) - self.offsets[:, :, None]
-        return Ends(places_m=places, within=np.ascontiguousarray(within))
-
-    @property
-    def _rectangles(self) -> tuple[np.ndarray, ...]:
-        groups = (self.end_group, self.balls)
-        return (*groups, self.half_m, self.passes, self.is_glass, SLANT_SHARES, self.first_hole, self.end_hole)
-
-    def shares(self, starts: "Ends", ends: "Ends", *, are_paired: bool = False) -> Array:
-        """What arrives, of rays from each start to each end, (A, B); or of A rays given one by one, (A, 1)."""
-        points = (starts.places_m, ends.places_m, starts.within, ends.within)
-        return np.asarray(shares_of_rays(*points, *self._rectangles, are_paired))  # type: ignore[call-arg]
-
-
-@dataclass(frozen=True, slots=True, kw_only=True, eq=False)
-class Ends:
-    """Points in the frame of every rectangle: off its plane, along its sides. Shapes: places_m (P, 3), within
-    (K, 3, P).
-    """
-
-    places_m: Array
-    within: Array
+    def shares(self, starts_m: Array, ends_m: Array, *, are_paired: bool = False) -> Array:
+        """What arrives, of rays from each start (A, 3) to each end (B, 3), as (A, B); or of A rays given one by one,
+        as (A, 1).
+        """
+        ends, groups = (np.ascontiguousarray(starts_m), np.ascontiguousarray(ends_m)), (self.end_group, self.balls)
+        kinds = (self.half_m, self.passes, self.is_glass, SLANT_SHARES, self.first_hole, self.end_hole)
+        return np.asarray(shares_of_rays(*ends, self.frames, self.offsets, *groups, *kinds, are_paired))
 
 
 def _groups(blockers: Sequence[Blocker]) -> tuple[np.ndarray, Array]:
@@ -142,17 +124,15 @@ def passing(starts_m: Array, ends_m: Array, blockers: Sequence[Blocker]) -> Arra
     """Share of each ray that arrives. Shapes: starts_m (A, 3), ends_m (B, 3); gives (A, B)."""
     if not len(blockers):
         return np.ones((len(starts_m), len(ends_m)))
-    laid = Blockers.of(blockers)
-    return laid.shares(laid.seen_from(starts_m), laid.seen_from(ends_m))
+    return Blockers.of(blockers).shares(starts_m, ends_m)
 
 
 def passing_each(starts_m: Array, ends_m: Array, blockers: Sequence[Blocker]) -> Array:
     """Share of each ray that arrives, of rays given one by one. Shapes: both (..., 3); gives (...)."""
     if not len(blockers):
         return np.ones(starts_m.shape[:-1])
-    laid = Blockers.of(blockers)
-    starts, ends = (laid.seen_from(np.ascontiguousarray(each).reshape(-1, 3)) for each in (starts_m, ends_m))
-    return laid.shares(starts, ends, are_paired=True).reshape(starts_m.shape[:-1])
+    starts, ends = (np.reshape(each, (-1, 3)) for each in (starts_m, ends_m))
+    return Blockers.of(blockers).shares(starts, ends, are_paired=True).reshape(starts_m.shape[:-1])
 
 
 def crosses(starts_m: Array, ends_m: Array, panel: Panel) -> np.ndarray:

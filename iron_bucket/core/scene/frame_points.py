@@ -37,21 +37,21 @@ Scatterer = SceneFrame | Solid
 
 def points_a_side(frame: Scatterer, lamps: Sequence[Light], least: int) -> int:
     """How finely a frame has to be cut for the narrowest beam that falls on it, and for the nearest lamp."""
-    panel, needed = frame.panel, float(least)
+    panel = frame.panel
     size_m, reach_m = max(panel.width_m, panel.height_m), float(np.hypot(panel.width_m, panel.height_m)) / 2.0
-    for lamp in lamps:
-        if not isinstance(lamp, SceneLamp) or lamp.intensity is None:
-            continue
-        ray = panel.centre_m - lamp.position_m
-        distance_m = max(float(np.linalg.norm(ray)), 1e-3)
-        half = half_beam_rad(lamp)
-        off = float(angle_rad(ray @ lamp.aim / distance_m))
-        if off < half + np.arctan(reach_m / distance_m):
-            needed = max(needed, _ACROSS_A_BEAM * size_m / max(2.0 * distance_m * np.tan(min(half, 1.4)), 1e-3))
-            needed = max(needed, points_for_near(panel, lamp.position_m[None]))
-            if not is_matt(frame.lobe_deg):  # so far over the panel a lobe turns away from a receiver that is no nearer
-                turn_rad = size_m * (1.0 / distance_m + 1.0 / _NEAREST_SEEN_M)
-                needed = max(needed, _ACROSS_A_BEAM * turn_rad / (2.0 * np.radians(frame.lobe_deg)))
+    small = [lamp for lamp in lamps if isinstance(lamp, SceneLamp) and lamp.intensity is not None]
+    places_m = np.array([lamp.position_m for lamp in small]).reshape(-1, 3)
+    rays, half = panel.centre_m - places_m, np.array([half_beam_rad(lamp) for lamp in small])
+    distance_m = np.maximum(np.linalg.norm(rays, axis=1), 1e-3)
+    ahead = np.einsum("lk,lk->l", rays, np.array([lamp.aim for lamp in small]).reshape(-1, 3)) / distance_m
+    falls = angle_rad(ahead) < half + np.arctan(reach_m / distance_m)
+    if not falls.any():
+        return least
+    across = size_m / np.maximum(2.0 * distance_m * np.tan(np.minimum(half, 1.4)), 1e-3)[falls]
+    needed = max(float(least), _ACROSS_A_BEAM * float(across.max()), points_for_near(panel, places_m[falls]))
+    if not is_matt(frame.lobe_deg):  # so far over the panel a lobe turns away from a receiver that is no nearer
+        turn_rad = size_m * (1.0 / float(distance_m[falls].min()) + 1.0 / _NEAREST_SEEN_M)
+        needed = max(needed, _ACROSS_A_BEAM * turn_rad / (2.0 * np.radians(frame.lobe_deg)))
     return min(int(np.ceil(needed)), _MOST_FRAME_POINTS)
 
 
@@ -102,13 +102,21 @@ class FramePoints:
         Shape (L, P).
         """
         points = self.side(is_front=is_lit_in_front)
-        small = [at for at, lamp in enumerate(lamps) if isinstance(lamp, SceneLamp) and lamp.intensity is not None]
         lit = np.zeros((len(lamps), len(self.points_m)))
-        large = [at for at in range(len(lamps)) if at not in set(small)]
-        lit[large] = levels_lx([lamps[at] for at in large], points, blockers)
+        small: dict[int, SceneLamp] = {}
+        large: dict[int, Light] = {}
+        for at, lamp in enumerate(lamps):
+            middle_m, radius_m = lamp.ball_m
+            if (middle_m - self.frame.panel.centre_m) @ points.normals[0] <= -radius_m:
+                continue  # it lights the other side alone
+            if isinstance(lamp, SceneLamp) and lamp.face is None:
+                small[at] = lamp
+            else:
+                large[at] = lamp
+        lit[list(large)] = levels_lx(list(large.values()), points, blockers)
         if small:
-            small_lamps: list[SceneLamp] = [lamps[at] for at in small]  # type: ignore[misc]
-            lit[small] = small_levels_lx(small_lamps, points) * self._seen(small_lamps, blockers)
+            lamps_there = list(small.values())
+            lit[list(small)] = small_levels_lx(lamps_there, points) * self._seen(lamps_there, blockers)
         return lit
 
     def _seen(self, lamps: Sequence[SceneLamp], blockers: Sequence[Blocker]) -> Array:
@@ -161,8 +169,8 @@ class FramePoints:
             (lit_side, self.frame.back_share, off_plane > _OFF_PLANE_M, not self.frame.through_share),
             (-lit_side, self.frame.through_share, off_plane < -_OFF_PLANE_M, True),
         ):
-            lobed = np.flatnonzero(has_origin & has_lobe & ~is_matt(self.frame.lobe_deg))
-            matt = np.setdiff1d(np.arange(len(lit_lx)), lobed)
+            is_lobed = has_origin & has_lobe & ~is_matt(self.frame.lobe_deg)
+            lobed, matt = np.flatnonzero(is_lobed), np.flatnonzero(~is_lobed)
             if not share or not is_seen.any() or (lobes_only and not len(lobed)):
                 continue
             columns = np.flatnonzero(is_seen)

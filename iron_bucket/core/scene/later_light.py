@@ -62,6 +62,11 @@ class Nodes:
             owner=owner,
         )
 
+    def some(self, chosen: np.ndarray) -> "Nodes":
+        """Those that are chosen, by a mask."""
+        rest = {name: getattr(self, name)[chosen] for name in ("area_m2", "back", "through", "owner")}
+        return Nodes(points=self.points.some(chosen), **rest)
+
     def without_lobes(self, scatterer: Scatterer) -> "Nodes":
         """The nodes of one that is not matt without what goes on by its lobes."""
         if is_matt(scatterer.lobe_deg):

@@ -9,6 +9,7 @@ from iron_bucket.core.arrays import Array, angle_rad
 from iron_bucket.core.modifiers.cells import grid_cut
 from iron_bucket.core.modifiers.two_stage import ROUND, Head
 from iron_bucket.core.photometry.contour import form_factors
+from iron_bucket.core.photometry.distribution import BeamField, CosinePower
 from iron_bucket.core.photometry.lumens import lumens
 from iron_bucket.core.scene.blocking import Blocker, Blockers, passing
 from iron_bucket.core.scene.face_pieces import FACE_PIECES, face_outline, face_pieces
@@ -27,7 +28,7 @@ def lamp_flux_lm(lamp: Light) -> float:
         return lamp.flux_lm()
     if lamp.face is not None:
         return float(np.pi * lamp.face.luminance_cd_m2 * lamp.face.area_m2)
-    return lumens(lamp.intensity)  # type: ignore[arg-type]
+    return lumens(lamp.intensity)
 
 
 def lamp_level_lx(lamp: Light, points: Points, blockers: Sequence[Blocker]) -> Array:
@@ -68,16 +69,22 @@ def small_levels_lx(lamps: Sequence[SceneLamp], points: Points) -> Array:
     facing = points.counted((starts @ normals.T - np.einsum("rk,rk->r", ends, normals)) / throw)
     ahead = (aims @ ends.T - np.einsum("lk,lk->l", starts, aims)[:, None]) / throw
     gamma = np.degrees(angle_rad(ahead))
-    candela = np.array([_candela(lamp, ends, off) for lamp, off in zip(lamps, gamma, strict=True)])
-    return np.asarray(candela * facing / np.square(throw))
+    return np.asarray(_candela(lamps, ends, gamma) * facing / np.square(throw))
 
 
-def _candela(lamp: SceneLamp, ends_m: Array, gamma_deg: Array) -> Array:
-    """Towards some points. Shape (R,)."""
-    if isinstance(lamp.intensity, ROUND):
-        return np.asarray(lamp.intensity.intensity_cd(gamma_deg))
-    head = Head(position_m=lamp.position_m, aim=lamp.aim, distribution=lamp.intensity)  # type: ignore[arg-type]
-    return head.intensity_towards_cd(ends_m)
+def _candela(lamps: Sequence[SceneLamp], ends_m: Array, gamma_deg: Array) -> Array:
+    """Towards some points; lamps of one round beam are looked at together. Shapes (R, 3), (L, R) to (L, R)."""
+    candela = np.empty_like(gamma_deg)
+    alike: dict[BeamField | CosinePower, list[int]] = {}
+    for at, lamp in enumerate(lamps):
+        if isinstance(lamp.intensity, ROUND):
+            alike.setdefault(lamp.intensity, []).append(at)
+        else:
+            head = Head(position_m=lamp.position_m, aim=lamp.aim, distribution=lamp.intensity)  # type: ignore[arg-type]
+            candela[at] = head.intensity_towards_cd(ends_m)
+    for beam, rows in alike.items():
+        candela[rows] = beam.intensity_cd(gamma_deg[rows])
+    return candela
 
 
 def _face_level_lx(lamp: SceneLamp, points: Points, blockers: Sequence[Blocker]) -> Array:

@@ -31,14 +31,15 @@ class ScatteringSources:
         """What one of the scatterers, by its number, makes of the others' light at the marks. Shape (L, R)."""
         near = min(int(np.ceil(points_for_near(scatterer.panel, marks.positions_m))), _MOST_POINTS)
         cut, others = FramePoints.of(scatterer, max(a_side, _POINTS, near)), self.nodes.owner != of
-        places = np.concatenate([self.nodes.points.positions_m[others], self.patches.just_off_m])
+        nodes = self.nodes.some(others)
+        places = np.concatenate([nodes.points.positions_m, self.patches.just_off_m])
         weights = np.concatenate([self.node_lx[:, others], self.patch_lm_m2], axis=1)
         found = np.zeros((len(weights), len(marks.normals)))
         for side in (True, False):
             receivers = cut.side(is_front=side)
             factors = form_factors(self.patches.corners_m, receivers.positions_m, receivers.normals)
             by_patches = factors * passing(receivers.positions_m, self.patches.just_off_m, blockers)
-            arriving = np.concatenate([self.nodes.sent_lx(receivers, blockers)[:, others], by_patches], axis=1)
+            arriving = np.concatenate([nodes.sent_lx(receivers, blockers), by_patches], axis=1)
             sends = np.flatnonzero(arriving.any(axis=0))
             sent = cut.sent_lx(
                 places[sends], arriving[:, sends].T, marks, blockers, is_lit_in_front=side, lobes_only=True

@@ -32,8 +32,8 @@ class Origins:
     def of(cls, lamps: Sequence[Light], cut: FramePoints, lit_lx: Array) -> "Origins":
         """Of what lamps lay on a cut. Shape of ``lit_lx`` (L, P)."""
         places, lit, owner = [], [], []
-        for at, lamp in enumerate(lamps):
-            centres, shares = _parts(lamp, cut)
+        for at in map(int, np.flatnonzero(lit_lx.any(axis=1))):
+            centres, shares = _parts(lamps[at], cut)
             places.append(centres)
             lit.append(lit_lx[at] * shares)
             owner += [at] * len(centres)
@@ -54,8 +54,10 @@ def _parts(lamp: Light, cut: FramePoints) -> tuple[Array, Array]:
     """Middles of the parts of a lamp (Q, 3), and the share of its light that each lays on every point, (Q, P) or 1."""
     if not isinstance(lamp, SceneLamp):
         return np.full((1, 3), np.nan), np.ones((1, 1))
-    face, away_m = lamp.face, float(np.linalg.norm(cut.frame.panel.centre_m - lamp.position_m))
-    per_side = parts_a_side(max(face.width_m, face.height_m), away_m, cut.frame.lobe_deg) if face else 1
+    face, per_side = lamp.face, 1
+    if face:
+        away_m = float(np.linalg.norm(cut.frame.panel.centre_m - lamp.position_m))
+        per_side = parts_a_side(max(face.width_m, face.height_m), away_m, cut.frame.lobe_deg)
     if per_side == 1:
         return lamp.position_m[None], np.ones((1, 1))
     corners, centres, _ = face_pieces(lamp, per_side)

@@ -9,92 +9,96 @@ _ENDS = 1e-9
 _IN_PLANE_M2 = 1e-18
 
 
-@njit(cache=True, error_model="numpy")
-def _meets(before, behind, side_x, end_x, side_y, end_y, half_x, half_y):  # type: ignore[no-untyped-def]
-    """Whether a line crosses a rectangle, by its two ends in the rectangle's own frame."""
-    # Most panels of a set are in nobody's way: both ends on one side, or in the plane but for rounding.
-    if before * behind > -_IN_PLANE_M2:
-        return False
-    share = before / (before - behind)
-    return (
-        _ENDS < share < 1.0 - _ENDS
-        and abs(side_x + share * (end_x - side_x)) <= half_x
-        and abs(side_y + share * (end_y - side_y)) <= half_y
-    )
-
-
-@njit(cache=True, error_model="numpy")
-def _is_past(away2, along, length2):  # type: ignore[no-untyped-def]
-    """Whether a ray passes a ball by: its start's squared distance from the ball's middle less the squared radius, the
-    product of the ray and the way to that middle, and the ray's squared length.
-    """
-    nearest = min(max(along, 0.0), length2)
-    return away2 * length2 > nearest * (2.0 * along - nearest)
-
-
-@njit(cache=True, error_model="numpy")
-def _cosine(off, x, y):  # type: ignore[no-untyped-def]
-    """Of a ray to the normal of a panel, by its parts along that and along the sides."""
-    return abs(off) / np.sqrt(off * off + x * x + y * y)
-
-
 #: The types of what the kernel takes.
 _RAYS_AND_RECTANGLES = (
-    "float64[:,::1], float64[:,::1], float64[:,:,::1], float64[:,:,::1], int64[::1], float64[:,::1], float64[:,::1],"
+    "float64[:,::1], float64[:,::1], float64[:,:,::1], float64[:,::1], int64[::1], float64[:,::1], float64[:,::1],"
     "float64[::1], boolean[::1], float64[::1], int64[::1], int64[::1]"
 )
 
 
 # Compiled where it is read, not where it is first called: the server's threads have too little stack for a compiler.
 @njit(f"float64[:,::1]({_RAYS_AND_RECTANGLES}, boolean)", cache=True, error_model="numpy")
-def shares_of_rays(  # type: ignore[no-untyped-def]
-    starts_m, ends_m, starts, ends, end_group, balls, half_m, passes, is_glass, slants, first_hole, end_hole, is_paired
+def shares_of_rays(  # type: ignore[no-untyped-def]  # noqa: PLR0912
+    starts_m,
+    ends_m,
+    frames,
+    offsets,
+    end_group,
+    balls,
+    half_m,
+    passes,
+    is_glass,
+    slants,
+    first_hole,
+    end_hole,
+    is_paired,
 ):
     """What is left of every ray. Shape (A, B); of rays given one by one (A, 1).
 
-    Written out in one piece: kernels that hand arrays on are twenty times as slow.
+    A rectangle is met where the ray's ends lie on both sides of its plane, and the place between them within its
+    sides, in the rectangle's own frame. Written out in one piece: kernels that hand arrays on are twenty times as slow.
     """
-    shares = np.ones((len(starts_m), 1 if is_paired else len(ends_m)))
+    columns = 1 if is_paired else len(ends_m)
+    shares, may_meet = np.ones((len(starts_m), columns)), np.empty(columns, dtype=np.bool_)
+    ends_x, ends_y, ends_z = ends_m[:, 0].copy(), ends_m[:, 1].copy(), ends_m[:, 2].copy()
+    within = np.empty((len(half_m), 3))
     for start in range(len(starts_m)):
+        start_x, start_y, start_z = starts_m[start, 0], starts_m[start, 1], starts_m[start, 2]
+        shift = start if is_paired else 0
+        for row in range(len(half_m)):
+            for axis in range(3):
+                along = frames[row, axis, 0] * start_x + frames[row, axis, 1] * start_y + frames[row, axis, 2] * start_z
+                within[row, axis] = along - offsets[row, axis]
         first = 0
         for group in range(len(end_group)):
-            is_one = end_group[group] - first == 1
-            ball_x, ball_y = balls[group, 0] - starts_m[start, 0], balls[group, 1] - starts_m[start, 1]
-            ball_z = balls[group, 2] - starts_m[start, 2]
-            away2 = ball_x * ball_x + ball_y * ball_y + ball_z * ball_z - balls[group, 3]
-            for column in range(shares.shape[1]):
-                end = start if is_paired else column
-                share = shares[start, column]
-                if not share:
+            # Most of what stands on a set is in nobody's way: told by short loops, which compilers make quick.
+            if end_group[group] - first == 1:  # both ends on one side of its plane, or in that but for rounding
+                row = first_hole[first] - 1
+                way_x, way_y, way_z = frames[row, 0, 0], frames[row, 0, 1], frames[row, 0, 2]
+                before, offset = within[row, 0], offsets[row, 0]
+                for column in range(columns):
+                    end = column + shift
+                    behind = way_x * ends_x[end] + way_y * ends_y[end] + way_z * ends_z[end] - offset
+                    may_meet[column] = before * behind <= -_IN_PLANE_M2
+            else:  # past the ball that holds the group
+                ball_x, ball_y, ball_z = balls[group, 0] - start_x, balls[group, 1] - start_y, balls[group, 2] - start_z
+                away2 = ball_x * ball_x + ball_y * ball_y + ball_z * ball_z - balls[group, 3]
+                for column in range(columns):
+                    end = column + shift
+                    x, y, z = ends_x[end] - start_x, ends_y[end] - start_y, ends_z[end] - start_z
+                    length2 = x * x + y * y + z * z
+                    along = x * ball_x + y * ball_y + z * ball_z
+                    nearest = min(max(along, 0.0), length2)
+                    may_meet[column] = away2 * length2 <= nearest * (2.0 * along - nearest)
+            for column in range(columns):
+                if not may_meet[column] or not shares[start, column]:
                     continue
-                if not is_one:  # past the ball that holds the group?
-                    x, y = ends_m[end, 0] - starts_m[start, 0], ends_m[end, 1] - starts_m[start, 1]
-                    z = ends_m[end, 2] - starts_m[start, 2]
-                    if _is_past(away2, x * ball_x + y * ball_y + z * ball_z, x * x + y * y + z * z):
-                        continue
+                end = column + shift
+                x, y, z = ends_x[end] - start_x, ends_y[end] - start_y, ends_z[end] - start_z
                 for blocker in range(first, end_group[group]):
-                    met = -1
+                    met, slant = -1, 1.0
                     for row in range(first_hole[blocker] - 1, end_hole[blocker]):
-                        if _meets(
-                            starts[row, 0, start],
-                            ends[row, 0, end],
-                            starts[row, 1, start],
-                            ends[row, 1, end],
-                            starts[row, 2, start],
-                            ends[row, 2, end],
-                            half_m[row, 0],
-                            half_m[row, 1],
-                        ):
-                            met = row
+                        before = within[row, 0]
+                        through = frames[row, 0, 0] * x + frames[row, 0, 1] * y + frames[row, 0, 2] * z
+                        is_met = before * (before + through) <= -_IN_PLANE_M2
+                        if is_met:
+                            part = -before / through
+                            aside = frames[row, 1, 0] * x + frames[row, 1, 1] * y + frames[row, 1, 2] * z
+                            up = frames[row, 2, 0] * x + frames[row, 2, 1] * y + frames[row, 2, 2] * z
+                            is_met = (
+                                _ENDS < part < 1.0 - _ENDS
+                                and abs(within[row, 1] + part * aside) <= half_m[row, 0]
+                                and abs(within[row, 2] + part * up) <= half_m[row, 1]
+                            )
+                        if is_met:
+                            met, slant = row, abs(through)
                         elif met < 0:  # beside the blocker itself
                             break
                     if met < 0:
                         continue
-                    share *= passes[met]
+                    shares[start, column] *= passes[met]
                     if is_glass[met]:
-                        x, y = starts[met, 1, start] - ends[met, 1, end], starts[met, 2, start] - ends[met, 2, end]
-                        cosine = _cosine(starts[met, 0, start] - ends[met, 0, end], x, y)
-                        share *= slants[int(cosine * (len(slants) - 1))]
-                shares[start, column] = share
+                        cosine = slant / np.sqrt(x * x + y * y + z * z)
+                        shares[start, column] *= slants[int(cosine * (len(slants) - 1))]
             first = end_group[group]
     return shares

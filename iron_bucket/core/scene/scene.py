@@ -99,6 +99,11 @@ class SceneLamp:
         if self.face is not None:
             require_square("width_along", self.face.width_along, self.aim)
 
+    @property
+    def ball_m(self) -> tuple[Array, float]:
+        """Middle and radius of a ball that holds it."""
+        return self.position_m, max(self.face.width_m, self.face.height_m) if self.face else 0.0
+
 
 #: All that sends light of its own.
 Light = SceneLamp | Window | OpenSky

@@ -43,6 +43,11 @@ class Window:
         require_share("passes", self.passes)
         require_not_negative("glow_cd_m2", self.glow_cd_m2, unit="cd/m2")
 
+    @property
+    def ball_m(self) -> tuple[Array, float]:
+        """Middle and radius of a ball that holds it."""
+        return self.panel.centre_m, max(self.panel.width_m, self.panel.height_m)
+
     def flux_lm(self) -> float:
         """Lumens through the pane, without the sun's straight beam. Source: pi L A."""
         return float(np.pi * self.mean_cd_m2 * self.panel.width_m * self.panel.height_m)
@@ -107,6 +112,11 @@ class OpenSky:
 
     def __post_init__(self) -> None:
         require_word("id", self.lamp_id)
+
+    @property
+    def ball_m(self) -> tuple[Array, float]:
+        """It is on all sides."""
+        return np.zeros(3), np.inf
 
     def flux_lm(self) -> float:
         """A sky has no end; nothing catches a share of it."""

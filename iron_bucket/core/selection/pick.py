@@ -115,10 +115,8 @@ def pick(bench: PackedBench, need: Need, weights: Weights | None = None) -> Pick
     found = levels(bench, need)
     pairs = judge_pairs(bench, need, found)
     tally = Tally()
-    darkest = np.where(bench.wears, -bench.sheet_stops(need.scrim_school)[bench.head_class], 0.0).max(
-        axis=1, initial=0.0
-    )
-    _tally_pairs(bench, pairs, darkest[:, None] - found.scatter_stops.min(axis=0), tally)
+    sheet_stops = (bench.wears * bench.sheet_stops(need.scrim_school)[bench.head_class]).min(axis=1)
+    _tally_pairs(bench, pairs, -(sheet_stops[:, None] + found.scatter_stops.min(axis=0)), tally)
     near, parts, fitting = _near_pairs(bench, need, found, pairs), [], 0
 
     def judged(block: np.ndarray) -> tuple[StackVerdict, Fits]:

@@ -23,7 +23,7 @@ def shortfall(picked: Picked, passed: PassedOver, system: UnitSystem = UnitSyste
         case Reason.HEAT:
             return f"box not rated for {head.draw.full_w.value:.0f} W of hot lamp"
         case Reason.DARK if isinstance(need.feed, BatteryFeed):
-            return f"dark after {display.hours(max(need.feed.burn_h - passed.miss, 0.0))}"
+            return f"dark after {display.hours(need.feed.burn_h - passed.miss)}"
     return miss_text(need, passed.reason, passed.miss, system)
 
 

@@ -6,6 +6,7 @@ import pytest
 
 from iron_bucket.core.bench.head import Technology
 from iron_bucket.core.modifiers.kinds import ScrimSchool, SheetKind
+from iron_bucket.core.photometry.lumens import lumens
 from iron_bucket.core.selection.changes import single_change
 from iron_bucket.core.selection.fit import candidate_key, candidate_of, fit_of
 from iron_bucket.core.selection.packing import pack
@@ -15,6 +16,7 @@ from iron_bucket.core.selection.reasons import KINDS, Reason
 from iron_bucket.core.selection.wording import shortfall
 from tests.core.selection.made import FOUR, ONLY, SOCKET, answer, only_fit
 from tests.made_up import (
+    BEAM,
     a_board,
     a_cloth,
     a_configuration,
@@ -130,6 +132,10 @@ def test_a_hopelessly_weak_pair_is_told_with_all_its_sheets():
     """Nine stops under what is wanted, and a stop more behind the sheet; two of a reason are near misses at most."""
     picked = answer(a_need(illuminance_lx=512_000.0), sheets=(a_sheet("nd", passes=0.5),))
     assert picked.tally.ranges[Reason.WEAK] == pytest.approx((9.0, 10.0), abs=1e-3)
+    white = a_sheet("white", SheetKind.DIFFUSION, passes=0.5, straight_share=0.0, lobe_deg=90.0)
+    spread = np.log2(9000.0 * np.pi / lumens(BEAM))  # what is left on the axis of a matt sheet
+    ranges = answer(a_need(illuminance_lx=512_000.0), sheets=(white,)).tally.ranges
+    assert ranges[Reason.WEAK] == pytest.approx((9.0, 10.0 + spread), abs=0.02)
     heads = tuple(a_head(slug=f"lamp-{at}") for at in range(4))
     several = tuple(a_configuration(slug=f"lamp-{at}.own", head_slug=f"lamp-{at}") for at in range(4))
     passed = answer(a_need(own_only=True), heads=heads, configurations=several).near_misses

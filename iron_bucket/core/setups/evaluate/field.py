@@ -8,7 +8,7 @@ import numpy as np
 
 from iron_bucket.core.arrays import Array
 from iron_bucket.core.exposure.incident import Receptor
-from iron_bucket.core.scene.blocking import Blockers, Ends
+from iron_bucket.core.scene.blocking import Blockers
 from iron_bucket.core.scene.fineness import PASSING
 from iron_bucket.core.scene.light_levels import lamp_level_lx
 from iron_bucket.core.scene.mark_levels import scattered_lx
@@ -50,10 +50,10 @@ def level_field_lx(lit: LitScene, plane: FieldPlane, sheet: tuple[float, float, 
     is_dome = plane is FieldPlane.FACE and lit.built.receptor is Receptor.DOME
     beams, net = (_Net.of(positions, normals, every, is_dome=is_dome) for every in (_SECOND, _FOURTH))
     blockers = lit.built.scene.blockers
-    ends = blockers.seen_from(positions.reshape(-1, 3))  # once for all lights
+    places = positions.reshape(-1, 3)
     for light, level in zip(lit.built.scene.lamps, lit.built.levels, strict=True):
         if level > 0.0:
-            total += level * _by_light(light, beams, net, blockers, ends)
+            total += level * _by_light(light, beams, net, blockers, places)
     return total + _by_frames(lit, net)
 
 
@@ -93,13 +93,13 @@ def _between(count: int, every: int) -> Array:
     return np.array([np.interp(np.arange(count), known, one) for one in np.eye(len(known))]).T
 
 
-def _by_light(light: Light, beams: _Net, net: _Net, blockers: Blockers, ends: Ends) -> Array:
+def _by_light(light: Light, beams: _Net, net: _Net, blockers: Blockers, places_m: Array) -> Array:
     """A lamp from one of the nets, its shadows place by place and those of a face as of its middle; windows and the
     sky wholly from the net.
     """
     if not isinstance(light, SceneLamp):
         return net.laid_over(lamp_level_lx(light, net.points, blockers))
-    seen = blockers.shares(blockers.seen_from(light.position_m[None]), ends).reshape(ROWS, COLUMNS)
+    seen = blockers.shares(light.position_m[None], places_m).reshape(ROWS, COLUMNS)
     fine_enough = beams if light.face is None else net
     return fine_enough.laid_over(lamp_level_lx(light, fine_enough.points, ())) * seen
 
