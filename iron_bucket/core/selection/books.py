@@ -136,9 +136,10 @@ def _is_crossed(starts: Array, ends: Array, middle: Array, frame: Frame) -> np.n
 
 
 def _parts(front: Front) -> tuple[Board, Frame, Cloth]:
-    if not (front.board and front.frame and front.cloth):
-        raise ValueError("a book light has a board, a frame and a cloth")
-    return front.board, front.frame, front.cloth
+    match front:
+        case Front(board=Board() as board, frame=Frame() as frame, cloth=Cloth() as cloth):
+            return board, frame, cloth
+    raise ValueError("a book light has a board, a frame and a cloth")
 
 
 def _facing() -> Array:

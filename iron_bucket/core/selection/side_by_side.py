@@ -256,7 +256,7 @@ def verdicts(sides: SideBySide) -> tuple[Verdict, ...]:
         ("carrying", [row.lux_per_kg for row in rows]),
     ]
     if sides.frame is not None:
-        tasks.insert(1, ("light through the cloth", [row.through_lx or 0.0 for row in rows]))
+        tasks.insert(1, ("light through the cloth", [row.through_lx for row in rows if row.through_lx is not None]))
     prices = [row.lux_per_price for row in rows]
     money = [price for price in prices if price is not None]
     if len(money) == len(prices):

@@ -20,7 +20,11 @@ from tests.made_up import a_board, a_cloth, a_configuration, a_frame, a_gear, pa
 
 GEAR = {
     "frames": (a_frame(), a_frame(slug="large", width_m=2.4, height_m=1.8)),
-    "cloths": (a_cloth(), a_cloth(slug="frost", transmittance=typical(0.8), straight_share=0.5, lobe_deg=35.0)),
+    "cloths": (
+        a_cloth(),
+        a_cloth(slug="thin", straight_share=0.2),
+        a_cloth(slug="frost", transmittance=typical(0.8), straight_share=0.5, lobe_deg=35.0),
+    ),
     "boards": (
         a_board(),
         a_board(slug="silver", lobe_deg=15.0),
@@ -33,6 +37,7 @@ BEAMS = {
     "reflector": BeamField(peak_cd=9000.0, beam_deg=40.0, field_deg=70.0),
     "bare": CosinePower(peak_cd=3000.0, exponent=1.0),
 }
+FINE = replace(REFERENCE, frame_points=25, series_points=9)
 #: What is no point before a frame: faces that glow evenly, and a source behind its lens.
 FACES = {"panel": (FaceShape.RECTANGLE, 1.2, 0.6), "round": (FaceShape.DISC, 1.2, 1.2)}
 SOURCES = (
@@ -81,8 +86,14 @@ def scene_lx(source, front: Front, throw_m: float, aside_m: np.ndarray, sheet: S
     spots = towards * subject_m + aside_m[:, None] * aside
     marks = tuple(Mark(mark_id=str(at), position_m=spot, normal=-towards) for at, spot in enumerate(spots))
     scene = Scene(lamps=(lamp,), frames=tuple(frames), marks=marks)
-    response = unit_response(scene, fineness=replace(REFERENCE, frame_points=25, series_points=9))
-    return response.via_lx[0, -1] if board else response.whole_lx[0]  # past a board it is spill
+    response = unit_response(scene, fineness=FINE)
+    if not board:
+        return response.whole_lx[0]
+    scattered, *_ = response.via_lx[:, -1]  # past a board it is spill
+    if not cloth:
+        return scattered
+    opaque = replace(scene, frames=(frames[0], replace(frames[1], straight_share=0.0)))
+    return scattered + response.via_lx[0, 0] - unit_response(opaque, fineness=FINE).via_lx[0, 0]
 
 
 def lamp_of(source, head, aim, sheet: Scatter | None) -> SceneLamp:

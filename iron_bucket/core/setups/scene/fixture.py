@@ -229,7 +229,7 @@ def source_of(placed: PlacedLamp, fixture: Fixture, aim: Array) -> SceneLamp:
     if fixture.grid:
         shape = Gridded(inner=shape, cutoff_deg=fixture.grid.cutoff_deg)
     if not fixture.cut.cuts_nothing:
-        shape = CutBeam(inner=shape, cut=fixture.cut, lens_m=fixture.size_m[0])
+        shape = CutBeam(inner=shape, cut=fixture.cut, lens_m=max(fixture.size_m))
     return SceneLamp(lamp_id=placed.piece_id, position_m=position - offset_m * aim, aim=aim, intensity=shape)
 
 
@@ -247,6 +247,10 @@ def _sideways(aim: Array) -> Array:
     return sideways / length if length > 1e-9 else np.array([1.0, 0.0, 0.0])
 
 
+#: From here on no cells let anything through.
+_ALONG_THE_CELLS_DEG = 89.0
+
+
 @dataclass(frozen=True, slots=True, kw_only=True, eq=False)
 class Gridded:
     """A distribution behind straight cells; what they lose on the axis is in it already."""
@@ -256,8 +260,5 @@ class Gridded:
 
     def intensity_cd(self, gamma_deg: Array | float, azimuth_deg: Array | float = FIRST_PLANE_DEG) -> Array:
         """Candela. Shapes: broadcast together."""
-        gamma = np.asarray(gamma_deg, dtype=float)
-        return np.asarray(
-            self.inner.intensity_cd(gamma_deg, azimuth_deg)
-            * np.where(gamma < 89.0, grid_cut(self.cutoff_deg, np.minimum(gamma, 89.0)), 0.0)
-        )
+        cut = grid_cut(self.cutoff_deg, np.minimum(gamma_deg, _ALONG_THE_CELLS_DEG))
+        return np.asarray(self.inner.intensity_cd(gamma_deg, azimuth_deg) * cut)

@@ -49,7 +49,7 @@ def _films(miss: Shortfall) -> Iterator[Sketch]:
     """ND film on a window that is too bright or lights too much, and less of it where that is too dark."""
     on = {each.opening_id: each for each in miss.setup.films}
     for at, light in enumerate(miss.lit.built.lights):
-        if light.kind is not LightKind.DAY or isinstance(light.light, SceneLamp) or light.level <= 0.0:
+        if light.kind is not LightKind.DAY or isinstance(light.light, SceneLamp):
             continue
         if miss.rung.kind is RungKind.WINDOW:
             if light.light_id != miss.rung.mark_id:

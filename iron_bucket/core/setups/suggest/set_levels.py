@@ -102,16 +102,16 @@ class _Settled:
         for at, name in enumerate(self.names):
             miss = float(self.solved.miss_stops[at])
             if abs(miss) > self.tolerances[at]:
-                yield Missed(name=name, miss_stops=miss, because=self._because(at, miss))
+                yield Missed(name=name, miss_stops=miss, because=self._because(at))
 
-    def _because(self, at: int, miss: float) -> str:
+    def _because(self, at: int) -> str:
         """What is in the way of one target."""
         others = [self.names[other] for missed, other in self.solved.fights if missed == at]
         if others:
             return f"because of {' and '.join(others)}"
-        if miss < 0.0 and self.solved.most_lx[at] < self.wanted_lx[at]:
+        if self.solved.most_lx[at] < self.wanted_lx[at]:
             return "with every lamp that is on at full"
-        if miss > 0.0 and self.solved.least_lx[at] > self.wanted_lx[at]:
+        if self.solved.least_lx[at] > self.wanted_lx[at]:
             return "by what cannot be dimmed further"
         return "between the other targets"
 

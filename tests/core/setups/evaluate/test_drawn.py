@@ -9,6 +9,7 @@ import pytest
 
 from iron_bucket.core.bench.configuration import Configuration
 from iron_bucket.core.photometry.distribution import BeamField, CosinePower
+from iron_bucket.core.places.bearing import bearing_of
 from iron_bucket.core.places.place import HouseLamp
 from iron_bucket.core.places.surroundings import Surroundings
 from iron_bucket.core.scene.fineness import SET
@@ -192,6 +193,16 @@ def test_a_beam_is_drawn_from_the_distribution_and_ends_where_something_stands(g
         RULES,
     ).scene.lamps[0]
     assert edges_deg(cells) == pytest.approx((18.0, 30.0))
+
+
+def test_each_edge_of_a_beam_is_drawn_as_its_leaf_stands(gear):
+    leaf = a_lamp(aims_at="", bearing_deg=30.0, doors_deg=(90.0, 90.0, 90.0, 0.0))
+    scene = build_scene(a_setup(lamps=(leaf,), people=()), BOX, gear, RULES).scene
+    shut, open_air = scene.lamps[0], replace(scene, walls=())
+    fan = beam_on_plan(shut, 0.1, 640.0, open_air).half_m
+    right, left = edges_deg(shut, 180.0)[0], edges_deg(shut)[0]
+    found = [bearing_of(np.append(ray, 0.0)) for ray in fan[[1, -1]] - fan[0]]
+    assert (found, right < left) == (pytest.approx([30.0 + right, 30.0 - left]), True)
 
 
 @pytest.mark.parametrize(

@@ -22,7 +22,8 @@ class Kept(dict):
 
 
 def a_spot(**changes) -> Spot:
-    return Spot(**({"piece_id": "spot", "name": "Spot", "x_m": -1.0, "y_m": 3.0, "z_m": 1.0} | changes))
+    looks = {"x_m": -1.0, "y_m": 3.0, "z_m": 1.0, "bearing_deg": 180.0}  # at the lamp
+    return Spot(**({"piece_id": "spot", "name": "Spot"} | looks | changes))
 
 
 def built(gear, **changes):
@@ -42,7 +43,7 @@ def test_a_spot_moved_from_minus_one_to_minus_two_gets_its_own_level(gear):
 def test_what_is_kept_changes_with_all_that_it_depends_on(gear, changes):
     rows = Kept()
     before = {"lamps": (a_lamp(x_m=-1.0),), "frames": (a_frame(x_m=-1.0),)}
-    response_for(built(gear, **before), rows)
+    assert response_for(built(gear, **before), rows).via_lx.any()
     scene = built(gear, **(before | changes))
     assert response_for(scene, rows).whole_lx == pytest.approx(fresh_response(scene).whole_lx, rel=1e-12)
 

@@ -50,8 +50,10 @@ def test_the_move_sheet(gear):
     words = moves(before, boxed, gear, METRIC)[0].words
     assert words[-2:] == ({each.slug: each for each in gear.faces}["octagon-0.9"].name, "fabric grid 60°")
     assert moves(boxed, before, gear, METRIC)[0].words[-2:] == ("no box", "no grid")
-    slanting = replace(before, lamps=(replace(before.lamps[0], x_m=2.5, y_m=1.5),))
+    slanting = replace(before, lamps=(replace(before.lamps[0], x_m=2.0, y_m=1.25),))
     assert {move.name: move.words for move in moves(before, slanting, gear, METRIC)}["Key"][0].endswith(" closer")
+    alone = (replace(each, people=()) for each in (before, replace(before, lamps=(a_lamp(x_m=2.586),))))
+    assert moves(*alone, gear, METRIC)[0].words == ("1.0 m aside",)
     tiny = replace(before, lamps=(replace(before.lamps[0], x_m=1.6, level=0.101),))
     assert moves(before, tiny, gear, METRIC) == ()
 

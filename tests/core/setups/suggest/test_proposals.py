@@ -92,6 +92,19 @@ def test_what_is_sized_to_the_need_meets_it(gear, lamp, iso, walls):
         assert after.miss_stops == pytest.approx(0.0, abs=0.15), text  # walls and other beams move it a little
 
 
+@pytest.mark.parametrize(("level", "iso"), [(0.1, 200.0), (0.9, 1600.0)])
+def test_what_is_roughly_known_is_about_what_comes_of_it(gear, level, iso):
+    """Of a lamp that looks past the face, behind an ND gel, in the dark."""
+    lamp = a_lamp(aims_at="", bearing_deg=57.0, sheets=("nd-0.3",), level=level)
+    miss = missing(gear, lamps=(lamp,), look=Look(iso=iso))
+    known = [each for each in by_lamps(miss) if each.roughly is not None]
+    assert len(known) >= 5
+    for each in known:
+        after = lit_setup(gear, changed(miss.setup, each.changes)).total_lx[miss.place]
+        times = after / miss.lit.total_lx[miss.place]
+        assert np.log2(times) == pytest.approx(np.log2(each.roughly), abs=0.35), each.text
+
+
 def test_optics_boxes_cloths_and_frames_are_those_of_the_bench_that_fit(gear):
     key = {"lamps": (a_lamp(level=0.02),)}
     own = [each for each in gear.configurations if each.head_slug == "day-led-300"]
