@@ -88,36 +88,23 @@ class Blockers(Sequence[Blocker]):
 
 def _groups(blockers: Sequence[Blocker]) -> tuple[np.ndarray, Array]:
     """Neighbours that a small ball holds: where each group ends, and its ball."""
+    panels = [each.panel for each in blockers]
+    reach = np.array([abs(each.width_m * each.side_x) + abs(each.height_m * each.side_y) for each in panels]) / 2.0
+    centres = np.array([each.centre_m for each in panels])
     ends: list[int] = []
     balls: list[Array] = []
-    first = 0
-    for at in range(len(blockers)):
-        alone = first == at
-        ball = _ball(blockers[first : at + 1])
-        if not alone and (any(each.holes for each in blockers[first : at + 1]) or ball[3] > _GROUP_M**2):
-            first, alone = at, True
-        ball = np.zeros(4) if alone else ball
-        if alone:
-            ends.append(at + 1)
-            balls.append(ball)
+    low = high = np.zeros(3)
+    for at, blocker in enumerate(blockers):
+        own = centres[at] - reach[at], centres[at] + reach[at]
+        low, high = np.minimum(low, own[0]), np.maximum(high, own[1])
+        radius2 = np.square(high - low).sum() / 4.0
+        if ends and radius2 <= _GROUP_M**2 and not blocker.holes and not blockers[at - 1].holes:
+            ends[-1], balls[-1] = at + 1, np.append((low + high) / 2.0, radius2)
         else:
-            ends[-1], balls[-1] = at + 1, ball
+            low, high = own
+            ends.append(at + 1)
+            balls.append(np.zeros(4))
     return np.array(ends, dtype=np.int64), np.array(balls).reshape(-1, 4)
-
-
-def _ball(blockers: Sequence[Blocker]) -> Array:
-    """Middle and squared radius of what holds some rectangles. Shape (4,)."""
-    corners = np.concatenate(
-        [
-            each.panel.centre_m
-            + np.array([[1, 1], [1, -1], [-1, 1], [-1, -1]])
-            / 2.0
-            @ np.array([each.panel.width_m * each.panel.side_x, each.panel.height_m * each.panel.side_y])
-            for each in blockers
-        ]
-    )
-    middle = (corners.min(axis=0) + corners.max(axis=0)) / 2.0
-    return np.append(middle, np.square(corners - middle).sum(axis=1).max())
 
 
 def passing(starts_m: Array, ends_m: Array, blockers: Sequence[Blocker]) -> Array:

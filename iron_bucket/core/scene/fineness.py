@@ -7,7 +7,7 @@ from dataclasses import dataclass, replace
 class Fineness:
     """``frame_points``: along each side of a frame for what lamps lay on it, at least; narrow or near beams take more.
     ``wall_frame_points``: the same for what it sends to the many places of the walls; ``series_points``: for what
-    frames, flags and walls send each other.
+    frames, flags and walls send each other; ``lobed_points``: for what frost and silver make of that, at least.
 
     ``fine_walls``: patches whose fine pieces stand for themselves when a frame looks at a wall; the others are even.
     ``wall_patches``: coarse patches along each side of a wall of a box, where no grid is at hand;
@@ -19,6 +19,7 @@ class Fineness:
     frame_points: int
     wall_frame_points: int
     series_points: int
+    lobed_points: int
     fine_walls: int
     wall_patches: int
     splits_shadows: bool
@@ -31,6 +32,7 @@ REFERENCE = Fineness(
     frame_points=31,
     wall_frame_points=15,
     series_points=21,
+    lobed_points=9,
     fine_walls=10_000,
     wall_patches=10,
     splits_shadows=True,
@@ -42,6 +44,7 @@ SET = Fineness(
     frame_points=9,
     wall_frame_points=7,
     series_points=4,
+    lobed_points=9,
     fine_walls=12,
     wall_patches=7,
     splits_shadows=False,
@@ -49,4 +52,4 @@ SET = Fineness(
     broad_lobe_deg=10.0,
 )
 #: While something moves.
-PASSING = replace(SET, frame_points=5, wall_frame_points=5, series_points=3, fine_walls=0)
+PASSING = replace(SET, frame_points=5, wall_frame_points=5, series_points=3, lobed_points=5, fine_walls=0)

@@ -1,6 +1,6 @@
 """Frames, boards and flags cut into points: what falls on each, and what they send on."""
 
-from collections.abc import Sequence
+from collections.abc import Iterator, Sequence
 from dataclasses import dataclass
 from functools import lru_cache
 
@@ -162,6 +162,45 @@ class FramePoints:
         back matt from a cloth that is not is left out.
         """
         sent = np.zeros((len(lit_lx), len(points.normals)))
+        for way in self._ways(origins_m, points, blockers, is_lit_in_front, lobes_only):
+            if len(way.matt):
+                sent[way.matt[:, None], way.columns] = lit_lx[way.matt] @ (way.for_a_candela * way.out / np.pi)
+            if len(way.lobed):
+                peaks, middles = self._lobes(origins_m[way.lobed], lit_lx[way.lobed], way.leaving)
+                sent[way.lobed[:, None], way.columns] = lobes_lx(
+                    peaks,
+                    middles,
+                    self.points_m,
+                    np.ascontiguousarray(way.ends_m),
+                    np.ascontiguousarray(way.for_a_candela),
+                    float(lobe_exponent(self.frame.lobe_deg)),
+                )
+        return sent
+
+    def sent_by_point_lx(
+        self, origins_m: Array, lit_lx: Array, point: Points, blockers: Sequence[Blocker], *, is_lit_in_front: bool
+    ) -> Array:
+        """What reaches one receiver, of each point of the cut by itself. Shapes (L, 3), (L, P) to (L, P)."""
+        sent = np.zeros_like(lit_lx)
+        for way in self._ways(origins_m, point, blockers, is_lit_in_front):
+            sent[way.matt] = lit_lx[way.matt] * (way.for_a_candela * way.out)[:, 0] / np.pi
+            if len(way.lobed):
+                peaks, middles = self._lobes(origins_m[way.lobed], lit_lx[way.lobed], way.leaving)
+                rays = way.ends_m - self.points_m
+                cosine = np.einsum("lpk,pk->lp", middles, rays / np.linalg.norm(rays, axis=1)[:, None])
+                power = np.power(np.maximum(cosine, 0.0), float(lobe_exponent(self.frame.lobe_deg)))
+                sent[way.lobed] = peaks * power * way.for_a_candela[:, 0]
+        return sent
+
+    def _ways(
+        self,
+        origins_m: Array,
+        points: Points,
+        blockers: Sequence[Blocker],
+        is_lit_in_front: bool,
+        lobes_only: bool = False,
+    ) -> Iterator["_Way"]:
+        """Back to the lit side, and through to the other, as far as either sends anything to some of the receivers."""
         lit_side = self.frame.panel.normal * (1.0 if is_lit_in_front else -1.0)
         off_plane = (points.positions_m - self.frame.panel.centre_m) @ lit_side
         has_origin = ~np.isnan(origins_m[:, 0])
@@ -170,25 +209,20 @@ class FramePoints:
             (-lit_side, self.frame.through_share, off_plane < -_OFF_PLANE_M, True),
         ):
             is_lobed = has_origin & has_lobe & ~is_matt(self.frame.lobe_deg)
-            lobed, matt = np.flatnonzero(is_lobed), np.flatnonzero(~is_lobed)
-            if not share or not is_seen.any() or (lobes_only and not len(lobed)):
+            if not share or not is_seen.any() or (lobes_only and not is_lobed.any()):
                 continue
             columns = np.flatnonzero(is_seen)
             ends = points.some(columns)
             out, for_a_candela = self._seen_from(ends, leaving, share, blockers)
-            if len(matt):
-                sent[matt[:, None], columns] = lit_lx[matt] @ (for_a_candela * out / np.pi)
-            if len(lobed):
-                peaks, middles = self._lobes(origins_m[lobed], lit_lx[lobed], leaving)
-                sent[lobed[:, None], columns] = lobes_lx(
-                    peaks,
-                    middles,
-                    self.points_m,
-                    np.ascontiguousarray(ends.positions_m),
-                    np.ascontiguousarray(for_a_candela),
-                    float(lobe_exponent(self.frame.lobe_deg)),
-                )
-        return sent
+            yield _Way(
+                leaving=leaving,
+                columns=columns,
+                ends_m=ends.positions_m,
+                out=out,
+                for_a_candela=for_a_candela,
+                lobed=np.flatnonzero(is_lobed),
+                matt=np.flatnonzero(~is_lobed),
+            )
 
     def _seen_from(
         self, ends: Points, leaving: Array, share: float, blockers: Sequence[Blocker]
@@ -220,3 +254,20 @@ class FramePoints:
         middles = lobe_middle(came, leaving, self.frame.lobe_deg)
         peak = lobe_peak(middles @ leaving, float(lobe_exponent(self.frame.lobe_deg)))
         return np.ascontiguousarray(lit_lx * peak), np.ascontiguousarray(middles)
+
+
+@dataclass(frozen=True, slots=True, kw_only=True, eq=False)
+class _Way:
+    """From one side of a cut to the receivers there, by their ``columns`` and places ``ends_m`` (R, 3).
+
+    Shapes: out and for_a_candela (P, R), as of ``_seen_from``; lobed and matt, the numbers of the origins whose light
+    keeps its way and of the others.
+    """
+
+    leaving: Array
+    columns: np.ndarray
+    ends_m: Array
+    out: Array
+    for_a_candela: Array
+    lobed: np.ndarray
+    matt: np.ndarray

@@ -88,28 +88,28 @@ def _candela(lamps: Sequence[SceneLamp], ends_m: Array, gamma_deg: Array) -> Arr
 
 
 def _face_level_lx(lamp: SceneLamp, points: Points, blockers: Sequence[Blocker]) -> Array:
-    """Piece by piece, because a flag may hide some of it; exactly where marks see a part."""
-    corners, centres, luminance = face_pieces(lamp, _FACE_PIECES_FOR_WALLS if points.are_many else FACE_PIECES)
-    shares = form_factors(corners, points.positions_m, points.normals, points.domes)
+    """Exactly as far as marks see it; piece by piece for the many points of a wall, and behind cells."""
     is_cut = lamp.face is not None and lamp.face.cutoff_deg is not None
-    if is_cut:
-        shares *= _through_cells(lamp.face.cutoff_deg, centres, points.positions_m, lamp.aim)  # type: ignore[union-attr, arg-type]
-    if not len(blockers):
-        return np.asarray(np.pi * luminance * shares.sum(axis=1))
+    corners, centres, luminance = face_pieces(lamp, _FACE_PIECES_FOR_WALLS if points.are_many else FACE_PIECES)
     seen = passing(centres, points.positions_m, blockers).T
-    level = np.pi * luminance * (shares * seen).sum(axis=1)
-    if not is_cut and not points.are_many:
-        laid, outline = Blockers.of(blockers), face_outline(lamp)
-        edge = passing(outline, points.positions_m, laid).T
-        least = np.minimum(seen.min(axis=1), edge.min(axis=1))
-        most = np.maximum(seen.max(axis=1), edge.max(axis=1))
-        for at in np.flatnonzero(most > least):
-            part = seen_form_factor(
-                outline, points.positions_m[at], points.normals[at], laid, is_dome=points.is_dome(at)
-            )
-            if part is not None:
-                level[at] = np.pi * luminance * part
-    return np.asarray(level)
+    if is_cut or points.are_many:
+        shares = form_factors(corners, points.positions_m, points.normals, points.domes) * seen
+        if is_cut:
+            shares *= _through_cells(lamp.face.cutoff_deg, centres, points.positions_m, lamp.aim)  # type: ignore[union-attr, arg-type]
+        return np.asarray(np.pi * luminance * shares.sum(axis=1))
+    outline = face_outline(lamp)
+    seen = np.concatenate([seen, passing(outline, points.positions_m, blockers).T], axis=1)
+    least, most = seen.min(axis=1), seen.max(axis=1)
+    share = most * form_factors(outline[None], points.positions_m, points.normals, points.domes)[:, 0]
+    for at in np.flatnonzero(most > least):
+        place, normal, laid = points.positions_m[at], points.normals[at], Blockers.of(blockers)
+        part = seen_form_factor(outline, place, normal, laid, is_dome=points.is_dome(at))
+        if part is None:
+            one = points.some(np.array([at]))
+            pieces = form_factors(corners, one.positions_m, one.normals, one.domes)[0]
+            part = float(pieces @ seen[at, : len(pieces)])
+        share[at] = part
+    return np.asarray(np.pi * luminance * share)
 
 
 def _through_cells(cutoff_deg: float, centres: Array, positions_m: Array, aim: Array) -> Array:

@@ -14,8 +14,8 @@ from iron_bucket.core.scene.later_light import Nodes
 from iron_bucket.core.scene.patches import Patches
 from iron_bucket.core.scene.points import Points
 
-#: Points along each side of such a cloth, at least, and for the nearest mark at most.
-_POINTS, _MOST_POINTS = 9, 40
+#: Points along each side of such a cloth that the nearest mark may ask for.
+_MOST_POINTS = 40
 
 
 @dataclass(frozen=True, slots=True, kw_only=True, eq=False)
@@ -30,7 +30,7 @@ class ScatteringSources:
     def through_lx(self, scatterer: Scatterer, of: int, marks: Points, blockers: Blockers, a_side: int) -> Array:
         """What one of the scatterers, by its number, makes of the others' light at the marks. Shape (L, R)."""
         near = min(int(np.ceil(points_for_near(scatterer.panel, marks.positions_m))), _MOST_POINTS)
-        cut, others = FramePoints.of(scatterer, max(a_side, _POINTS, near)), self.nodes.owner != of
+        cut, others = FramePoints.of(scatterer, max(a_side, near)), self.nodes.owner != of
         nodes = self.nodes.some(others)
         places = np.concatenate([nodes.points.positions_m, self.patches.just_off_m])
         weights = np.concatenate([self.node_lx[:, others], self.patch_lm_m2], axis=1)

@@ -76,6 +76,7 @@ def unit_response(
     if chosen or len(scene.scatterers) > 1:
         per_side = nodes_a_side(len(scene.scatterers), fineness.series_points)
         via = via + later_at_marks_lx(nodes, later.on_nodes, scene.scatterers, marks, scene.blockers, per_side)
+        per_side = max(per_side, fineness.lobed_points)
         via += _by_lobes_lx(scene, walls, fine_lx, nodes, later, marks, per_side)
     factors = walls.factors(marks, scene.blockers, splits_shadows=fineness.splits_shadows)
     first = (fine_lx * walls.fine.reflectance) @ factors.T

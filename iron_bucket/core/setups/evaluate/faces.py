@@ -180,15 +180,13 @@ def _lit_size_m(lit: LitScene, light: int, frame_index: int, mark: int) -> float
     frame, lamp = scene.frames[frame_index], scene.lamps[light]
     cut, alone = FramePoints.of(frame, _FRAME_POINTS), replace(scene, lamps=(lamp,))
     meter = mark_points((of,))
-    by_side, count = [], len(cut.area_m2)
+    by_side = []
     for side in (True, False):
         by_others = first_light(alone, cut.side(is_front=side), _FRAME_POINTS).via_lx[0].sum(axis=0)
         lit_lx = cut.lit_lx((lamp,), alone.blockers, is_lit_in_front=side)[0] + by_others
         lit_by = Origins.of((lamp,), cut, lit_lx[None])
-        point_by_point = (lit_by.lit_lx[:, :, None] * np.eye(count)).reshape(-1, count)
-        whence = np.repeat(lit_by.places_m, count, axis=0)
-        sent = cut.sent_lx(whence, point_by_point, meter, alone.blockers, is_lit_in_front=side)
-        by_side.append(sent.reshape(-1, count).sum(axis=0))
+        by_origin = cut.sent_by_point_lx(lit_by.places_m, lit_by.lit_lx, meter, alone.blockers, is_lit_in_front=side)
+        by_side.append(by_origin.sum(axis=0))
     given = np.sum(by_side, axis=0)
     if not given.any():
         return float(np.sqrt(frame.panel.width_m * frame.panel.height_m))
