@@ -4,7 +4,7 @@ import numpy as np
 import pytest
 
 from iron_bucket.core.photometry.faces import rectangle_illuminance_lx
-from iron_bucket.core.scene.blocking import Blockers
+from iron_bucket.core.scene.blocking import Blocker, Blockers
 from iron_bucket.core.scene.mirrors import mirrored_lx
 from iron_bucket.core.scene.points import Points
 from iron_bucket.core.scene.scene import LitShape, Solid
@@ -61,6 +61,8 @@ def test_a_window_is_shown_and_the_open_sky_left_out():
     assert pane.panel.normal.tolist() == [0.0, 0.0, -1.0]
     level = mirrored_lx(lights, a_mirror(), place, Blockers.of(()))
     assert level[:, 0] == pytest.approx([0.8 * rectangle_illuminance_lx(1000.0, 1.0, 0.6, 3.9), 0.0], rel=1e-3)
+    net = Blockers.of((Blocker(panel=panel_at((0, 0, 1.0), X, Y, 9.0, 9.0), passes=0.5),))  # gone through twice
+    assert mirrored_lx(lights, a_mirror(), place, net) == pytest.approx(0.25 * level)
 
 
 def test_what_a_mirror_throws_on_a_cloth_is_sent_on():

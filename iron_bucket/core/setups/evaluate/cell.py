@@ -17,6 +17,9 @@ from iron_bucket.core.scene.scene import Mark, SceneFrame, SceneLamp
 from iron_bucket.core.setups.evaluate.beams import axis_cd
 from iron_bucket.core.setups.evaluate.lit_scene import LitScene
 
+#: Less from flags and blacks is not told.
+_SHOWN_LX = 1e-3
+
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class CellStep:
@@ -59,10 +62,10 @@ def cell_of(lit: LitScene, light_id: str, mark_id: str, units: UnitSystem) -> Ce
     level = light.level
     steps: list[CellStep] = []
     if light.fixture:
-        worn = [
+        passed = [
             f"{link.label} passes {link.figure.value:.2g} ({link.figure.origin.value})" for link in light.fixture.links
         ]
-        links = ", ".join([*worn, *cut_words(light.fixture.cut, units)])
+        links = ", ".join([*passed, *cut_words(light.fixture.cut, units)])
         steps.append(
             CellStep(
                 label=f"{light.fixture.head.name}, {light.fixture.configuration.name}",
@@ -97,7 +100,7 @@ def cell_of(lit: LitScene, light_id: str, mark_id: str, units: UnitSystem) -> Ce
             formula = f"{share}{f', catches {caught * 100:.0f} % of the light' if caught > 0 else ''}; {_sum_of(part)}"
             steps.append(CellStep(label=f"by way of {frame.name}", formula=formula, illuminance_lx=given))
     off_solids = level * float(response.via_lx[at, len(built.scene.frames) :, place].sum())
-    if off_solids > 1e-3:
+    if off_solids > _SHOWN_LX:
         steps.append(
             CellStep(label="off flags and blacks", formula="sum of L cosθ cosε dA / r²", illuminance_lx=off_solids)
         )

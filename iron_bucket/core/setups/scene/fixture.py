@@ -68,8 +68,8 @@ class Fixture:
     @property
     def payload_kg(self) -> float:
         """On its stand: the head, its optic, and the box or grid on it; its driver and cables lie beside it."""
-        worn = (each for each in (self.configuration, self.face, self.grid) if each)
-        return self.head.weight_kg + sum(each.weight_kg for each in worn)
+        fitted = (each for each in (self.configuration, self.face, self.grid) if each)
+        return self.head.weight_kg + sum(each.weight_kg for each in fitted)
 
     @property
     def origin(self) -> Origin:

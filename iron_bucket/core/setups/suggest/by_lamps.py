@@ -12,6 +12,7 @@ from iron_bucket.core.arrays import angle_rad
 from iron_bucket.core.bench.configuration import Configuration
 from iron_bucket.core.modifiers.kinds import Board
 from iron_bucket.core.photometry.distribution import straight_cd
+from iron_bucket.core.places.place import LONGEST_NAME
 from iron_bucket.core.quantities import display
 from iron_bucket.core.scene.fineness import PASSING
 from iron_bucket.core.scene.light_levels import levels_lx
@@ -35,6 +36,8 @@ _MOST_HEADS = 3
 _NEARLY = 1.02
 _FLAG_FROM_LAMP_M = 0.6
 _BESIDE_M = 0.45
+#: What is put behind the name of the lamp that it stands beside.
+_SECOND = " 2"
 
 
 def _dimmer(miss: Shortfall, light: BuiltLight, given: float) -> Iterator[Sketch]:
@@ -195,7 +198,7 @@ def _second(miss: Shortfall, light: BuiltLight, given: float) -> Iterator[Sketch
     beside = replace(
         placed,
         piece_id=next_id(miss.setup, "lamp"),
-        name=f"{placed.name[:70]} 2",
+        name=f"{placed.name[: LONGEST_NAME - len(_SECOND)]}{_SECOND}",
         **placed_m(np.array([placed.x_m + _BESIDE_M * aim[1], placed.y_m - _BESIDE_M * aim[0]])),
         level=dialled(level),
     )
@@ -249,7 +252,7 @@ def _nets(miss: Shortfall, light: BuiltLight, given: float) -> Iterator[Sketch]:
     for kind in (FlagKind.SINGLE_NET, FlagKind.DOUBLE_NET, FlagKind.SOLID):
         flag = PlacedFlag(
             piece_id=next_id(miss.setup, "flag"),
-            name=f"{kind.value} for {placed.name}"[:80],
+            name=f"{kind.value} for {placed.name}"[:LONGEST_NAME],
             **placed_m(spot),
             **turned_deg(-ray),
             kind=kind,

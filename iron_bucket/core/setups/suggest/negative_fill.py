@@ -3,6 +3,7 @@
 from collections.abc import Iterator
 
 from iron_bucket.core.photometry.contour import form_factors
+from iron_bucket.core.places.place import LONGEST_NAME
 from iron_bucket.core.quantities import display
 from iron_bucket.core.scene.blocking import Blocker, passing
 from iron_bucket.core.scene.mark_levels import mark_points, rooms_with_marks
@@ -50,7 +51,7 @@ def _black(miss: Shortfall, width_m: float, height_m: float, beside_m: float) ->
     mark = miss.lit.built.marks[miss.place]
     return PlacedFlag(
         piece_id=next_id(miss.setup, "flag"),
-        name=f"Black for {mark.name}"[:80],
+        name=f"Black for {mark.name}"[:LONGEST_NAME],
         width_m=width_m,
         height_m=height_m,
         kind=FlagKind.BLACK,

@@ -153,7 +153,7 @@ def test_nothing_is_put_before_a_lamp_that_is_too_weak(gear):
 def test_the_longest_name_leaves_room_for_what_is_proposed(gear, level):
     miss = missing(gear, lamps=(a_lamp(name="x" * 80, level=level),))
     pieces = [changes[0].piece for changes in proposed(miss).values() if changes[0].piece]
-    assert {len(each.name) for each in pieces} == ({72} if level < 0.1 else {80})
+    assert {len(each.name) for each in pieces} == {80}
 
 
 def test_one_sheet_is_taken_off_at_a_time(gear):
