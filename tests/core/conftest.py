@@ -145,6 +145,9 @@ def _agree(found, gives, near):
             assert found == pytest.approx(named(gives), **near)
         case [*each] if each and isinstance(each[0], (int, float)):
             assert list(found) == pytest.approx(list(named(gives)), **near)
+        case [[float(), *_], *_]:
+            for one, other in zip(found, gives, strict=True):
+                _agree(one, other, near)
         case _:
             wanted = named(gives)
             assert (tuple(found) if isinstance(wanted, tuple) else found) == wanted
