@@ -6,11 +6,22 @@ from numpy.typing import NDArray
 Array = NDArray[np.float64]
 #: One float or an array of them; functions that take it broadcast.
 Floats = float | Array
+_SHORTEST = 1e-12
 
 
 def angle_rad(cosine: Floats) -> Array:
     """The angle of a cosine that rounding may have left a hair past 1."""
     return np.asarray(np.arccos(np.clip(cosine, -1.0, 1.0)))
+
+
+def lengths(vectors: Array) -> Array:
+    """Of vectors along the last axis; never 0, so that they can be divided by. Shapes (..., 3) to (...)."""
+    return np.asarray(np.maximum(np.linalg.norm(vectors, axis=-1), _SHORTEST))
+
+
+def units(vectors: Array) -> Array:
+    """The same ways, of length 1. Shapes (..., 3) both."""
+    return np.asarray(vectors / lengths(vectors)[..., None])
 
 
 def cross(one: Array, other: Array) -> Array:

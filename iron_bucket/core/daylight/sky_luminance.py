@@ -5,7 +5,7 @@ from functools import cache, cached_property
 
 import numpy as np
 
-from iron_bucket.core.arrays import Array, angle_rad
+from iron_bucket.core.arrays import Array, angle_rad, lengths
 from iron_bucket.core.checks import require_not_negative, require_share
 from iron_bucket.core.typical import typical
 
@@ -48,7 +48,7 @@ class SkyLuminance:
 
         ``half_m``: so far above and below its middle what is looked at reaches, part of it over the horizon.
         """
-        sine = ways[..., 2] / np.maximum(np.linalg.norm(ways, axis=-1), 1e-12)
+        sine = ways[..., 2] / lengths(ways)
         rise = ways[..., 2]
         share = np.where(rise > 0.0, 1.0, 0.0) if half_m <= 0.0 else np.clip((rise + half_m) / (2.0 * half_m), 0.0, 1.0)
         above = self._zenith_cd_m2 * self._relative(np.maximum(sine, 0.0), ways)
@@ -75,7 +75,7 @@ class SkyLuminance:
             return np.asarray((1.0 + 2.0 * sine) / 3.0)
         found = 1.0 + form["a"] * np.exp(form["b"] / np.maximum(sine, 1e-3))
         if self.sun_towards is not None and (form["c"] or form["e"]):
-            length = np.maximum(np.linalg.norm(ways, axis=-1), 1e-12)
+            length = lengths(ways)
             off = angle_rad(ways @ self.sun_towards / length)
             ring = np.exp(form["d"] * off) - np.exp(form["d"] * np.pi / 2.0)
             found = found * (1.0 + form["c"] * ring + form["e"] * np.square(np.cos(off)))

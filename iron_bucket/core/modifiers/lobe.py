@@ -11,7 +11,7 @@ from functools import lru_cache
 import numpy as np
 from numba import njit
 
-from iron_bucket.core.arrays import Array, Floats, angle_rad
+from iron_bucket.core.arrays import Array, Floats, angle_rad, units
 from iron_bucket.core.quadrature import gauss_nodes
 
 #: A half width from which a surface is matt, and the one that matt surfaces are entered with.
@@ -39,7 +39,7 @@ def lobe_middle(ways: Array, normals: Array, lobe_deg: Floats) -> Array:
     """The middle of lobes, of length 1. Shapes (..., 3) twice, both leaving the surface, and (...)."""
     share = np.square(np.minimum(lobe_deg, LAMBERTIAN_DEG) / LAMBERTIAN_DEG)[..., None]
     mixed = (1.0 - share) * ways + share * normals
-    return np.asarray(mixed / np.maximum(np.linalg.norm(mixed, axis=-1, keepdims=True), 1e-12))
+    return units(mixed)
 
 
 def lobe_peak(cosine: Array, exponent: float) -> Array:

@@ -5,7 +5,7 @@ from functools import lru_cache
 
 import numpy as np
 
-from iron_bucket.core.arrays import Array, angle_rad, cross
+from iron_bucket.core.arrays import Array, angle_rad, cross, lengths
 from iron_bucket.core.checks import require_positive, require_share
 from iron_bucket.core.photometry.distribution import BeamField, CosinePower, IntensityDistribution
 from iron_bucket.core.photometry.lumens import lumens
@@ -65,7 +65,7 @@ class Head:
     def intensity_towards_cd(self, points_m: Array) -> Array:
         """Candela towards points. Shapes: points_m (P, 3), gives (P,)."""
         rays = points_m - self.position_m
-        throw = np.maximum(np.linalg.norm(rays, axis=1), 1e-12)
+        throw = lengths(rays)
         gamma = np.degrees(angle_rad(rays @ self.aim / throw))
         if isinstance(self.distribution, ROUND):
             return np.asarray(self.distribution.intensity_cd(gamma))

@@ -7,7 +7,7 @@ from functools import lru_cache
 import numpy as np
 from scipy.spatial.distance import cdist
 
-from iron_bucket.core.arrays import Array, angle_rad
+from iron_bucket.core.arrays import Array, angle_rad, lengths, units
 from iron_bucket.core.modifiers.lobe import is_matt, lobe_exponent, lobe_middle, lobe_peak, lobes_lx
 from iron_bucket.core.modifiers.two_stage import Panel
 from iron_bucket.core.quadrature import gauss_nodes
@@ -42,7 +42,7 @@ def points_a_side(frame: Scatterer, lamps: Sequence[Light], least: int) -> int:
     small = [lamp for lamp in lamps if isinstance(lamp, SceneLamp) and lamp.intensity is not None]
     places_m = np.array([lamp.position_m for lamp in small]).reshape(-1, 3)
     rays, half = panel.centre_m - places_m, np.array([half_beam_rad(lamp) for lamp in small])
-    distance_m = np.maximum(np.linalg.norm(rays, axis=1), 1e-3)
+    distance_m = lengths(rays)
     ahead = np.einsum("lk,lk->l", rays, np.array([lamp.aim for lamp in small]).reshape(-1, 3)) / distance_m
     falls = angle_rad(ahead) < half + np.arctan(reach_m / distance_m)
     if not falls.any():
@@ -186,8 +186,7 @@ class FramePoints:
             sent[way.matt] = lit_lx[way.matt] * (way.for_a_candela * way.out)[:, 0] / np.pi
             if len(way.lobed):
                 peaks, middles = self._lobes(origins_m[way.lobed], lit_lx[way.lobed], way.leaving)
-                rays = way.ends_m - self.points_m
-                cosine = np.einsum("lpk,pk->lp", middles, rays / np.linalg.norm(rays, axis=1)[:, None])
+                cosine = np.einsum("lpk,pk->lp", middles, units(way.ends_m - self.points_m))
                 power = np.power(np.maximum(cosine, 0.0), float(lobe_exponent(self.frame.lobe_deg)))
                 sent[way.lobed] = peaks * power * way.for_a_candela[:, 0]
         return sent
@@ -247,8 +246,7 @@ class FramePoints:
         Shapes: origins_m (L, 3), lit_lx (L, P); gives (L, P), (L, P, 3). The middle is about the way that light came,
         or its mirror image.
         """
-        came = self.points_m[None] - origins_m[:, None]
-        came = came / np.maximum(np.linalg.norm(came, axis=2, keepdims=True), 1e-9)
+        came = units(self.points_m[None] - origins_m[:, None])
         if not self.frame.through_share:
             came = came - 2.0 * (came @ leaving)[..., None] * leaving
         middles = lobe_middle(came, leaving, self.frame.lobe_deg)

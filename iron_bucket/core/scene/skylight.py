@@ -6,7 +6,7 @@ from functools import lru_cache
 
 import numpy as np
 
-from iron_bucket.core.arrays import Array
+from iron_bucket.core.arrays import Array, lengths
 from iron_bucket.core.checks import require_not_negative, require_share, require_word
 from iron_bucket.core.daylight.glass import slant_share
 from iron_bucket.core.daylight.sky_luminance import SkyLuminance, dome_directions
@@ -79,7 +79,7 @@ class Window:
         ways = centres_m[None, :, :] - positions_m[:, None, :]
         shows = self.passes * self.sky.luminance_cd_m2(ways, half_m)
         if self.is_glass:
-            shows = shows * slant_share(ways @ self.panel.normal / np.maximum(np.linalg.norm(ways, axis=2), 1e-9))
+            shows = shows * slant_share(ways @ self.panel.normal / lengths(ways))
         return np.asarray(shows + self.glow_cd_m2)
 
     def level_lx(self, points: Points, blockers: Sequence[Blocker]) -> Array:

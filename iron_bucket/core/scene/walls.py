@@ -6,7 +6,7 @@ from functools import cached_property
 
 import numpy as np
 
-from iron_bucket.core.arrays import Array, angle_rad
+from iron_bucket.core.arrays import Array, angle_rad, lengths
 from iron_bucket.core.photometry.contour import form_factors
 from iron_bucket.core.scene.blocking import Blockers, passing
 from iron_bucket.core.scene.fineness import Fineness
@@ -83,7 +83,7 @@ class Walls:
     def _in_a_narrow_beam(self, lamp: SceneLamp) -> np.ndarray:
         """Which fine patches lie in the beam of a lamp that is narrow for their size."""
         rays = self.fine.centres_m - lamp.position_m
-        throw = np.maximum(np.linalg.norm(rays, axis=1), 1e-9)
+        throw = lengths(rays)
         size = np.sqrt(self.fine.area_m2) / throw
         half = half_beam_rad(lamp)
         off = angle_rad(rays @ lamp.aim / throw)

@@ -9,7 +9,7 @@ from functools import cache
 
 import numpy as np
 
-from iron_bucket.core.arrays import Array, angle_rad
+from iron_bucket.core.arrays import Array, angle_rad, units
 from iron_bucket.core.modifiers.lobe import is_matt, lobe_exponent, lobe_middle, lobe_peak
 from iron_bucket.core.quadrature import gauss_nodes
 from iron_bucket.core.selection.directions import grid_weights
@@ -224,7 +224,7 @@ def _lobes(stage: Stage, head: Array) -> Array:
     """The same of the panels that are not matt, alone."""
     lobed, lobe_deg = stage.lobed, stage.lobe_deg[stage.lobed]
     rays = stage.points[lobed] - head[lobed, None, :]
-    incoming = rays / np.linalg.norm(rays, axis=-1, keepdims=True)
+    incoming = units(rays)
     incoming[..., 2] *= np.where(stage.is_board[lobed], -1.0, 1.0)[:, None]  # a bounce mirrors, a cloth lets on
     middle = lobe_middle(incoming, np.array([0.0, 0.0, 1.0]), lobe_deg[:, None])
     found = np.maximum(np.matmul(stage.ways[lobed], middle[..., None])[..., 0], 0.0)

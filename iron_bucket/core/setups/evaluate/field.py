@@ -6,7 +6,7 @@ from functools import lru_cache
 
 import numpy as np
 
-from iron_bucket.core.arrays import Array
+from iron_bucket.core.arrays import Array, units
 from iron_bucket.core.exposure.incident import Receptor
 from iron_bucket.core.scene.blocking import Blockers
 from iron_bucket.core.scene.fineness import PASSING
@@ -109,7 +109,7 @@ def _normals(positions: Array, plane: FieldPlane, camera: tuple[float, float]) -
     if plane is FieldPlane.FLOOR:
         return np.broadcast_to(np.array([0.0, 0.0, 1.0]), positions.shape)
     towards = np.array([camera[0], camera[1], 0.0]) - positions * np.array([1.0, 1.0, 0.0])
-    return np.asarray(towards / np.maximum(np.linalg.norm(towards, axis=2, keepdims=True), 1e-6))
+    return units(towards)
 
 
 def _by_frames(lit: LitScene, net: _Net) -> Array:

@@ -5,7 +5,7 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from iron_bucket.core.arrays import Array, angle_rad
+from iron_bucket.core.arrays import Array, angle_rad, units
 from iron_bucket.core.modifiers.two_stage import Panel
 from iron_bucket.core.photometry.fresnel import returned
 from iron_bucket.core.places.place import Gloss
@@ -65,7 +65,7 @@ def glare_lines(lit: LitScene) -> Iterator[GlareLine]:
             if not _is_on(place, panel) or not in_view(setup.camera, setup.look, place[None])[0]:
                 continue
             ends = np.array([eye, lamp.position_m])  # type: ignore[union-attr]
-            towards = Points(positions_m=place[None], normals=_unit(ends[1] - place)[None])
+            towards = Points(positions_m=place[None], normals=units(ends[1] - place)[None])
             arrives = float(lamp_level_lx(lamp, towards, ())[0]) * float(np.sum((ends[1] - place) ** 2))
             hidden = passing(place[None], ends, built.scene.blockers)[0].min() < _SHOWS_SHARE
             if hidden or arrives < _SHOWS_SHARE * light.fixture.axis_cd:  # type: ignore[union-attr]
@@ -108,7 +108,3 @@ def _surfaces(lit: LitScene) -> Iterator[_Surface]:
 def _is_on(place_m: Array, panel: Panel) -> bool:
     off = place_m - panel.centre_m
     return bool(abs(off @ panel.side_x) <= panel.width_m / 2.0 and abs(off @ panel.side_y) <= panel.height_m / 2.0)
-
-
-def _unit(way: Array) -> Array:
-    return np.asarray(way / np.linalg.norm(way))

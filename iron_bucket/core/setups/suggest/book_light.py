@@ -8,7 +8,7 @@ from typing import Any
 
 import numpy as np
 
-from iron_bucket.core.arrays import Array
+from iron_bucket.core.arrays import Array, units
 from iron_bucket.core.bench.gear import Gear
 from iron_bucket.core.modifiers.kinds import Board, Cloth, Frame
 from iron_bucket.core.modifiers.lobe import is_matt
@@ -33,7 +33,7 @@ def book_light(ground: PresetGround, row: dict[str, Any]) -> tuple[tuple[PlacedL
     cloth_at, board_at = (ground.at(off_deg, row[name]) for name in ("cloth_m", "board_m"))
     away = math.degrees(math.atan2(row["aside_m"], row["cloth_m"])) * ground.window_side
     lamp_at = ground.at(off_deg + away, math.hypot(row["aside_m"], row["cloth_m"]))
-    towards = [_unit(each - board_at) for each in (cloth_at, lamp_at)]
+    towards = [units(each - board_at) for each in (cloth_at, lamp_at)]
     lamp = ground.lamp(
         1,
         row["name"],
@@ -73,7 +73,3 @@ def _pages(gear: Gear) -> tuple[Board, Frame, Cloth] | None:
 def _stands(at: Array, height_m: float, looks: Array) -> dict[str, Any]:
     """Where a page of the book stands, and which way it looks on the plan."""
     return placed_m(np.append(at, height_m)) | turned_deg(np.append(looks, 0.0))
-
-
-def _unit(way: Array) -> Array:
-    return np.asarray(way / np.linalg.norm(way))

@@ -125,17 +125,13 @@ def _would_do(miss: Shortfall, changes: tuple[Change, ...]) -> bool:
     built = build_scene(changed(miss.setup, changes), miss.lit.built.surroundings, miss.gear, miss.rules)
     if miss.rung.kind is RungKind.WINDOW:
         rung = ladder_of(
-            LitScene(
-                built=built, response=unit_response(replace(built.scene, rooms=()), with_walls=False, fineness=SET)
-            ),
+            LitScene(built=built, response=unit_response(replace(built.scene, rooms=()), fineness=SET)),
             miss.rules.receptor,
         ).rung(miss.rung.mark_id)
         return rung is not None and not rung.is_missed
     marks = (miss.lit.built.marks[miss.place].mark,)
     now, then = (
-        float(
-            each.levels @ unit_response(replace(each.scene, marks=marks), with_walls=False, fineness=SET).whole_lx[:, 0]
-        )
+        float(each.levels @ unit_response(replace(each.scene, marks=marks, rooms=()), fineness=SET).whole_lx[:, 0])
         for each in (miss.lit.built, built)
     )
     if min(now, then) <= 0.0 or miss.rung.target is None:

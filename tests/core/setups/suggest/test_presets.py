@@ -120,7 +120,7 @@ def test_a_beginning_is_scaled_to_the_room_and_needs_a_lamp(gear):
     along = preset_setup(Preset.EMPTY, "N", Surroundings(a_place(rooms=(deep,))), gear, RULES, Look(), NOON)
     assert (along.people[0].x_m, along.people[0].y_m) == pytest.approx((11.0, 3.0 + 0.12 * 6.0))  # it looks up the room
     assert (along.camera.x_m, along.camera.bearing_deg) == (11.0, 0.0)
-    assert [(each.mark, each.stops) for each in along.targets] == [("person-1.key", 0.0)]
+    assert [(each.piece_id, each.mark, each.stops) for each in along.targets] == [("target-1", "person-1.key", 0.0)]
     with pytest.raises(BadValue, match="a head of ours that can play this part"):
         preset_setup(
             Preset.WINDOW_TALK,
@@ -195,6 +195,7 @@ def test_a_book_light_stands_on_the_window_s_side(gear):
         setup = preset_setup(Preset.BOOK, "N", there, gear.in_use(), RULES, Look(), NIGHT)
         aside.append([each.y_m - setup.people[0].y_m for each in (*setup.lamps, *setup.frames)])
         face, cloth = (np.array([each.x_m, each.y_m, 0.0]) for each in (setup.people[0], setup.frames[0]))
-        assert setup.frames[0].bearing_deg == pytest.approx(bearing_of(face - cloth), abs=0.1)
+        turned = setup.frames[0].bearing_deg, setup.frames[0].tilt_deg
+        assert turned == (pytest.approx(bearing_of(face - cloth), abs=0.1), 0.0)
     assert aside[0] == pytest.approx([-each for each in aside[1]], abs=0.01)
     assert aside[0][1] > 0.5

@@ -231,6 +231,8 @@ def test_the_camera_turns_no_further_than_the_window_asks(gear, bearing):
     expected = next((turn for turn in turns if not shows(turn)), None)
     said = [each.text for each in by_camera_and_day(miss) if each.text.startswith("Turn the camera")]
     word = "right" if (expected or 0) > 0 else "left"
+    dark = replace(miss, rung=replace(rung, miss_stops=-1.0))
+    assert not [each for each in by_camera_and_day(dark) if each.text.startswith("Turn")]  # there it does not help
     assert said == ([] if expected is None else [f"Turn the camera {abs(expected)}° {word}: Window leaves the picture"])
 
 
