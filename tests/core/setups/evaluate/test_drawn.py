@@ -202,6 +202,10 @@ def test_each_edge_of_a_beam_is_drawn_as_its_leaf_stands(gear):
     fan = beam_on_plan(shut, 0.1, 640.0, open_air).half_m
     right, left = edges_deg(shut, 180.0)[0], edges_deg(shut)[0]
     found = [bearing_of(np.append(ray, 0.0)) for ray in fan[[1, -1]] - fan[0]]
+    round_ = a_lamp(configuration="day-led-300.bare", face="lantern-0.5", aims_at="", tilt_deg=-90.0)
+    globe = build_scene(a_setup(lamps=(round_,)), BOX, gear, RULES).scene.lamps[0]
+    ring = beam_on_plan(globe, 1.0, 0.1, open_air).half_m[1] - globe.position_m[:2]
+    assert np.linalg.norm(ring) == pytest.approx(globe.position_m[2] * math.tan(math.radians(75.0)))
     drawn = beam_on_plan(shut, 0.1, 640.0, open_air)
     assert (drawn.half_deg, drawn.tenth_deg) == edges_deg(shut)  # the wider side
     assert (found, right < left) == (pytest.approx([30.0 + right, 30.0 - left]), True)

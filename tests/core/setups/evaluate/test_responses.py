@@ -74,4 +74,6 @@ def test_a_piece_on_the_move_is_computed_alone(gear):
     after = build_scene(a_setup(people=(), lamps=(still, replace(moved, x_m=1.5))), BOX, gear, HouseRules())
     found = passing_response_for(after, before, rows)
     assert found.indirect_lx == pytest.approx(was.indirect_lx)
+    assert found.walls_lx == pytest.approx(was.walls_lx)
+    assert was.walls_lx.any()
     assert found.direct_lx == pytest.approx(fresh_response(after).direct_lx)

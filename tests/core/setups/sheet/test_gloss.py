@@ -57,4 +57,5 @@ def test_walls_and_tables_shine_too(gear):
         piece_id="t", name="Table", x_m=3.0, y_m=2.5, z_m=0.0, bearing_deg=0.0, tilt_deg=90.0, gloss=Gloss.GLOSSY
     )
     assert [each.surface for each in seen(gear, a_room(), spots=(table,))] == ["Table"]
-    assert seen(gear, a_room(), spots=(replace(table, y_m=3.3),)) == []
+    for beside in ({"y_m": 3.3}, {"x_m": 3.8}):
+        assert seen(gear, a_room(), spots=(replace(table, **beside),)) == []

@@ -181,8 +181,9 @@ def test_a_book_light_is_lit_by_its_board_alone_and_lights_by_its_cloth(gear):
     ]
     assert (away[0] + away[1], abs(away[0]) < 45.0) == (pytest.approx(0.0, abs=0.3), True)
     assert lit_faces(found)[0].apparent_deg > 35.0
-    bare = replace(gear.in_use(), boards=())
-    assert preset_setup(Preset.BOOK, "New", place, bare, RULES, Look(t_stop=2.8), NIGHT).frames == ()
+    for kind in ("boards", "frames", "cloths"):  # not without all three of ours
+        hired = replace(gear, **{kind: tuple(replace(each, owned=0) for each in getattr(gear, kind))})
+        assert preset_setup(Preset.BOOK, "New", place, hired, RULES, Look(t_stop=2.8), NIGHT).frames == ()
 
 
 def test_a_book_light_stands_on_the_window_s_side(gear):

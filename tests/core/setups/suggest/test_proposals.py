@@ -211,6 +211,10 @@ def test_other_heads_wear_the_same_and_the_lightest_of_ours_come_first(gear):
         assert to["level"] == pytest.approx(level, abs=1e-4)
         ranks.append((not heads[other.head_slug].is_owned, heads[other.head_slug].total_kg))
     assert ranks == sorted(ranks)
+    first = heads[by_slug[found[0][1]["configuration"]].head_slug]
+    hired = replace(gear, heads=tuple(replace(each, owned=0 if each == first else 1) for each in gear.heads))
+    texts = [text for text in proposed(missing(hired, lamps=(a_lamp(level=0.05),))) if " in place of day" in text]
+    assert not texts[0].startswith(first.name)
 
 
 @pytest.mark.parametrize("bearing", [352.0, 0.0, 12.0, 25.0, 335.0])
