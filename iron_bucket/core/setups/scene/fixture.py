@@ -247,10 +247,6 @@ def _sideways(aim: Array) -> Array:
     return sideways / length if length > 1e-9 else np.array([1.0, 0.0, 0.0])
 
 
-#: From here on no cells let anything through.
-_ALONG_THE_CELLS_DEG = 89.0
-
-
 @dataclass(frozen=True, slots=True, kw_only=True, eq=False)
 class Gridded:
     """A distribution behind straight cells; what they lose on the axis is in it already."""
@@ -260,5 +256,5 @@ class Gridded:
 
     def intensity_cd(self, gamma_deg: Array | float, azimuth_deg: Array | float = FIRST_PLANE_DEG) -> Array:
         """Candela. Shapes: broadcast together."""
-        cut = grid_cut(self.cutoff_deg, np.minimum(gamma_deg, _ALONG_THE_CELLS_DEG))
+        cut = np.where(np.asarray(gamma_deg) < 90.0, grid_cut(self.cutoff_deg, np.asarray(gamma_deg)), 0.0)
         return np.asarray(self.inner.intensity_cd(gamma_deg, azimuth_deg) * cut)
