@@ -1,16 +1,19 @@
 """All ways together: reference scenes, and laws."""
 
 import json
+from dataclasses import replace
 from operator import itemgetter
 
 import pytest
+from scipy.spatial.transform import Rotation
 
+from iron_bucket.core.scene.fineness import SET
 from iron_bucket.core.scene.mark_levels import mark_points, scattered_lx, unit_response
-from iron_bucket.core.scene.scene import Scene
+from iron_bucket.core.scene.scene import LitShape, Scene, Solid
 from iron_bucket.formats.scene_json import read_scene
 from iron_bucket.formats.scene_levels_json import levels_json
 from tests.conftest import GOLDEN
-from tests.core.scene.made import LIGHTER, ROOM, X, Z, a_face, a_frame, a_lamp, a_mark, a_panel, at, found
+from tests.core.scene.made import LIGHTER, ROOM, X, Y, Z, a_face, a_frame, a_lamp, a_mark, a_panel, at, found
 
 
 def test_another_cloth_in_the_way_lets_through_what_goes_straight():
@@ -41,6 +44,42 @@ def test_what_is_scattered_to_many_places_is_what_marks_get_of_it():
     scene = Scene(lamps=(a_lamp(), a_lamp(lamp_id="B", position_m=at(1, 0, -2))), frames=frames, marks=marks)
     told = unit_response(scene, fineness=LIGHTER).via_lx.sum(axis=1)
     assert scattered_lx(scene, mark_points(marks), fineness=LIGHTER) == pytest.approx(told, rel=0.02)
+
+
+def test_a_set_that_is_carried_and_turned_as_a_whole_is_lit_as_before():
+    turn, by = Rotation.from_rotvec([0.3, -0.8, 0.5]).as_matrix(), at(7.0, -3.0, 11.0)
+
+    def carried(piece, *ways: str, place: str, **more):
+        turned = {name: turn @ getattr(piece, name) for name in ways}
+        return replace(piece, **turned, **{place: turn @ getattr(piece, place) + by}, **more)
+
+    def glowing(face):
+        return face and replace(face, width_along=turn @ face.width_along)
+
+    def panels(pieces):
+        return tuple(replace(each, panel=carried(each.panel, "side_x", "side_y", place="centre_m")) for each in pieces)
+
+    faces = (a_face(), replace(a_face(LitShape.DISC, 0.8, 0.8), cutoff_deg=60.0))
+    lamps = (a_lamp(), *(a_lamp(lamp_id=f"{at}", intensity=None, face=face) for at, face in enumerate(faces)))
+    boards = {"transmittance": None, "reflectance": 0.8}
+    frames = (
+        a_frame(straight_share=0.3, lobe_deg=35.0),
+        a_frame(frame_id="G", panel=a_panel((1.5, 0, 1.0), Y, Z), lobe_deg=15.0, **boards),
+        a_frame(frame_id="H", panel=a_panel((-1.5, 0, 1.0), Z, Y), is_mirror=True, lobe_deg=4.0, **boards),
+    )
+    flag = Solid(solid_id="S", panel=a_panel((0.8, 0, -1.0)), transmittance=0.2, reflectance=0.1)
+    marks = (a_mark(), a_mark((1.0, 0.3, 1.5), -X, name="n"), replace(a_mark((0.2, 1.0, 1.0), name="o"), is_dome=True))
+    here = Scene(lamps=lamps, frames=frames, solids=(flag,), marks=marks)
+    there = replace(
+        here,
+        lamps=tuple(carried(each, "aim", place="position_m", face=glowing(each.face)) for each in lamps),
+        frames=panels(frames),
+        solids=panels((flag,)),
+        marks=tuple(carried(each, "normal", place="position_m") for each in marks),
+    )
+    levels, moved = (unit_response(each, fineness=SET).whole_lx for each in (here, there))
+    assert (levels > 1.0).all()
+    assert moved == pytest.approx(levels, rel=1e-3)
 
 
 def test_a_mark_on_the_wall_is_inside():
