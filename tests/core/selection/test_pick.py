@@ -137,9 +137,11 @@ def test_a_hopelessly_weak_pair_is_told_with_all_its_sheets():
     ranges = answer(a_need(illuminance_lx=512_000.0), sheets=(white,)).tally.ranges
     assert ranges[Reason.WEAK] == pytest.approx((9.0, 10.0 + spread), abs=0.02)
     heads = tuple(a_head(slug=f"lamp-{at}") for at in range(4))
-    several = tuple(a_configuration(slug=f"lamp-{at}.own", head_slug=f"lamp-{at}") for at in range(4))
+    several = tuple(
+        a_configuration(slug=f"lamp-{at}.{name}", head_slug=f"lamp-{at}") for at in range(4) for name in ("own", "spot")
+    )
     passed = answer(a_need(own_only=True), heads=heads, configurations=several).near_misses
-    assert [each.reason for each in passed] == [Reason.NOT_OURS] * 2
+    assert [(each.reason, each.candidate.row // 2) for each in passed] == [(Reason.NOT_OURS, at) for at in range(2)]
 
 
 def test_no_breaker_is_large_enough():

@@ -24,8 +24,11 @@ def test_points_by_hand(wanted_lx):
     """A box and a gel on the head: 5 + 0.5 + 1.5 + 0.1 kg, 40 and 6 and 3 to pay; claimed, and not ours."""
     weights = Weights(**dict(zip(WEIGHED, range(1, 12), strict=True)))
     gel = a_sheet("gel", SheetKind.COLOUR, 0.8, shift_mired=10.0, tint=-0.25, day_price=3.0)
-    picked = answer(a_need(illuminance_lx=wanted_lx, cct_k=5500.0), faces=(a_face(),), sheets=(gel,))
+    picked = answer(
+        a_need(illuminance_lx=wanted_lx, cct_k=5500.0), heads=(a_head(tint=0.1),), faces=(a_face(),), sheets=(gel,)
+    )
     fit = fit_of(picked, Candidate(row=0, front=1, sheets=1), weights=weights)
+    assert (fit.weight_kg, fit.day_price) == pytest.approx((7.1, 49.0))
     mireds_off = 1e6 / 5600.0 + 10.0 - 1e6 / 5500.0
     assert fit.points == pytest.approx(
         {
@@ -38,7 +41,7 @@ def test_points_by_hand(wanted_lx):
             "price": 7.0 * 49.0,
             "hire": 8.0,
             "colour": 9.0 * (mireds_off / 25.0) ** 2,
-            "tint": 10.0 * 0.25,
+            "tint": 10.0 * 0.15,
             "trust": 11.0,
         },
         rel=1e-3,
@@ -49,10 +52,11 @@ def test_points_by_hand(wanted_lx):
 
 def test_stands_and_bags_weigh_and_a_frame_s_two_stands_are_pieces():
     """A head of 5.5 kg on a stand of 3 kg; a frame of 3 kg between two, with 0.7 kg of cloth; bags of 10 kg."""
-    stand = a_stand(slug="stand", weight_kg=3.0, day_price=2.0, payload_kg=40.0, spigot_mm=16.0, owned=0)
+    stand = a_stand(slug="stand", weight_kg=3.0, day_price=2.0, payload_kg=6.0, spigot_mm=16.0, owned=0)
     light = replace(stand, slug="light", weight_kg=1.0, payload_kg=5.2)  # for flats; the head is too heavy
-    grip = {"stands": (light, stand), "bags": (Bag(**THING, slug="bag", weight_kg=10.0, day_price=1.0),)}
-    flats = {"frames": (a_frame(),), "cloths": (a_cloth(),), "boards": (a_board(),)}
+    large = replace(stand, slug="large", weight_kg=5.0, payload_kg=40.0)  # for a box of 1.5 kg on the head
+    grip = {"stands": (light, stand, large), "bags": (Bag(**THING, slug="bag", weight_kg=10.0, day_price=1.0),)}
+    flats = {"frames": (a_frame(),), "cloths": (a_cloth(),), "boards": (a_board(),), "faces": (a_face(),)}
     picked = answer(a_need(illuminance_lx=20.0), **grip, **flats)
     found = [fit_of(picked, Candidate(row=0, front=at, sheets=0)) for at in range(len(picked.bench.fronts))]
     for kind, stands, parts, parts_kg in (
@@ -67,6 +71,7 @@ def test_stands_and_bags_weigh_and_a_frame_s_two_stands_are_pieces():
         assert fit.points["weight"] == pytest.approx(0.04 * fit.weight_kg, rel=1e-4)
         assert fit.points["pieces"] == pytest.approx(0.25 * (parts + stands - 1))
         assert fit.day_price == pytest.approx(40.0 + fit.front.day_price + 3.0 * stands)
+    assert next(each for each in found if each.front.face).grip_kg == 15.0
     limited = answer(a_need(illuminance_lx=20.0, most_weight_kg=18.6, most_day_price=43.5), **grip, **flats)
     assert [limited.bench.fronts[at].kind for at in limited.fits.front] == ["open"]
 

@@ -34,59 +34,38 @@ def level_of(found, mark: str) -> float:
 
 
 def test_a_cell_unfolds_to_steps_that_add_up(gear):
-    found = lit_setup(
-        gear,
-        frames=(a_frame(),),
-        surroundings=PALE,
-        lamps=(
-            a_lamp(sheets=("nd-0.3",)),
-            a_lamp(piece_id="b", name="Panel", configuration="panel-100.own-face", x_m=4.4),
-        ),
-    )
+    def cell(light, mark, found=None, **changes):
+        return cell_of(found or lit_setup(gear, **changes), light, mark, RULES.units)
+
+    panel = a_lamp(piece_id="b", name="Panel", configuration="panel-100.own-face", x_m=4.4)
+    lamps = (a_lamp(sheets=("nd-0.3",)), panel)
+    found = lit_setup(gear, frames=(a_frame(),), surroundings=PALE, lamps=lamps)
     for light, mark in (("key", "anna.key"), ("b", "anna.left"), ("key", "wall")):
-        cell = cell_of(found, light, mark, RULES.units)
-        assert sum(step.illuminance_lx or 0.0 for step in cell.steps) == pytest.approx(cell.total_lx, abs=0.01)
-    words = " ".join(f"{step.label} {step.formula}" for step in cell_of(found, "key", "anna.key", RULES.units).steps)
+        unfolded = cell(light, mark, found)
+        assert sum(step.illuminance_lx or 0.0 for step in unfolded.steps) == pytest.approx(unfolded.total_lx, abs=0.01)
+    key = cell("key", "anna.key", found).steps
+    words = " ".join(f"{step.label} {step.formula}" for step in key)
     for part in ("ND 0.3 passes 0.5", "at 10 %", "by way of Frame", "catches", "off walls", "first bounce"):
         assert part in words
-    caught = 100.0 * float(found.response.share_caught[0, 0])
-    assert f"catches {caught:.0f} % of the light" in words
-    panel = cell_of(found, "b", "anna.left", RULES.units).steps
-    assert any("area law of a face" in step.formula for step in panel)
-    straight = cell_of(lit_setup(gear), "key", "anna.key", RULES.units).steps[2]
-    assert straight.formula.startswith("34,")
-    assert straight.formula.endswith(" (1 + cos ε) / 2 = 0.99")
-    dome, flat = (cell_of(lit_setup(gear, rules=each), "key", "anna.key", RULES.units) for each in (RULES, READS_FLAT))
+    assert f"catches {100.0 * float(found.response.share_caught[0, 0]):.0f} % of the light" in words
+    assert any("area law of a face" in step.formula for step in cell("b", "anna.left", found).steps)
+    straight = cell("key", "anna.key").steps[2].formula
+    assert (straight[:3], straight[-23:]) == ("34,", " (1 + cos ε) / 2 = 0.99")
+    dome, flat = (cell("key", "anna.key", rules=each) for each in (RULES, READS_FLAT))
     assert flat.steps[2].formula.endswith(", cos ε = 0.98")
     assert (dome.receptor, dome.other_receptor, dome.other_lx) == ("dome", "flat", pytest.approx(flat.total_lx))
     assert (flat.receptor, flat.other_receptor, flat.other_lx) == ("flat", "dome", pytest.approx(dome.total_lx))
-    away = cell_of(lit_setup(gear, rules=READS_FLAT), "key", "anna.back", RULES.units)
-    assert "looks away" in away.steps[2].formula
-    faint = cell_of(
-        lit_setup(
-            gear,
-            lamps=(a_lamp(configuration="bulb-9.bare", x_m=2.9, y_m=-40.0),),
-            surroundings=PALE,
-            people=(replace(ANNA, y_m=-1.0),),
-        ),
-        "key",
-        "anna.nose",
-        RULES.units,
-    )
+    assert "looks away" in cell("key", "anna.back", rules=READS_FLAT).steps[2].formula
+    bulb = (a_lamp(configuration="bulb-9.bare", x_m=2.9, y_m=-40.0),)
+    faint = cell("key", "anna.nose", lamps=bulb, surroundings=PALE, people=(replace(ANNA, y_m=-1.0),))
     assert faint.steps[2].formula.endswith("= 1.00")
-    hidden = cell_of(found, "key", "anna.key", RULES.units).steps[2]
-    assert "stands in the way" in hidden.formula
-    assert cell_of(found, "gone", "anna.key", RULES.units) is None
-    assert cell_of(found, "key", "gone", RULES.units) is None
-    day = lit_setup(gear, when=NOON)
-    assert "form factor" in cell_of(day, "window", "anna.back", RULES.units).steps[0].formula
-    sunny = lit_setup(
-        gear, when=NOON, weather="clear", surroundings=Surroundings(a_place(rooms=(), circuits=(), sockets=()))
-    )
-    assert "square to the sun" in cell_of(sunny, "sun", "anna.top", RULES.units).steps[0].formula
-    assert (
-        "off" in cell_of(lit_setup(gear, lamps=(a_lamp(is_on=False),)), "key", "anna.key", RULES.units).steps[1].formula
-    )
+    assert "stands in the way" in key[2].formula
+    assert (cell("gone", "anna.key", found), cell("key", "gone", found)) == (None, None)
+    assert "form factor" in cell("window", "anna.back", when=NOON).steps[0].formula
+    field = Surroundings(a_place(rooms=(), circuits=(), sockets=()))
+    sunny = cell("sun", "anna.top", when=NOON, weather="clear", surroundings=field)
+    assert "square to the sun" in sunny.steps[0].formula
+    assert "off" in cell("key", "anna.key", lamps=(a_lamp(is_on=False),)).steps[1].formula
 
 
 def figures_in(step) -> list[float]:
@@ -121,94 +100,79 @@ def test_the_figures_of_a_cell_give_its_level(gear):
     assert sun.illuminance_lx == pytest.approx(math.prod(figures_in(sun)), rel=0.02)
 
 
-def test_a_beam_is_drawn_from_the_distribution_and_ends_where_something_stands(gear):
-    built = build_scene(a_setup(), BOX, gear, RULES)
-    lamp = built.scene.lamps[0]
-    half, tenth = edges_deg(lamp)
-    assert half == pytest.approx(27.0, abs=0.5)  # its beam is 54 degrees
-    assert tenth > half
+@pytest.fixture
+def lamp_of(gear):
+    """A lamp of a scene, from what is placed."""
+    return lambda **changes: build_scene(a_setup(lamps=(a_lamp(**changes),)), BOX, gear, RULES).scene.lamps[0]
+
+
+def test_a_beam_ends_where_something_stands(gear, lamp_of):
+    scene = build_scene(a_setup(), BOX, gear, RULES).scene
+    lamp, open_air = scene.lamps[0], replace(scene, solids=(), walls=())
     assert axis_cd(lamp) == pytest.approx(peak(gear, "day-led-300.reflector"))
-    beam = beam_on_plan(lamp, 0.1, 640.0, built.scene)
+    beam = beam_on_plan(lamp, 0.1, 640.0, scene)
     reach = math.sqrt(axis_cd(lamp) * 0.1 / 640.0)
     assert np.linalg.norm(beam.half_m[1] - beam.half_m[0]) == pytest.approx(reach)  # an edge that meets nothing
-    middle = np.linalg.norm(beam.half_m[7] - beam.half_m[0])
-    assert middle < 2.2  # Anna stands in the middle
-    blind = tuple(replace(wall, holes=()) for wall in built.scene.walls)
-    open_air = beam_on_plan(lamp, 1.0, 1e-9, replace(built.scene, solids=(), walls=())).half_m
-    assert np.linalg.norm(open_air[7] - open_air[0]) == pytest.approx(25.0)  # nobody looks farther
-    long = beam_on_plan(lamp, 1.0, 0.1, replace(built.scene, solids=(), walls=blind))
-    assert (long.half_m[:, 0].max(), long.half_m[:, 1].max()) == pytest.approx((6.0, 5.0))  # the walls end it
-    assert beam_on_plan(lamp, 1e-4, 1e5, built.scene).half_m[1] == pytest.approx(
-        beam.half_m[0] + 0.4 * (beam.half_m[1] - beam.half_m[0]) / reach
-    )
+    assert np.linalg.norm(beam.half_m[7] - beam.half_m[0]) < 2.2  # Anna stands in the middle
+    farthest = beam_on_plan(lamp, 1.0, 1e-9, open_air).half_m
+    assert np.linalg.norm(farthest[7] - farthest[0]) == pytest.approx(25.0)  # nobody looks farther
+    blind = tuple(replace(wall, holes=()) for wall in scene.walls)
+    long = beam_on_plan(lamp, 1.0, 0.1, replace(scene, solids=(), walls=blind)).half_m
+    assert (long[:, 0].max(), long[:, 1].max()) == pytest.approx((6.0, 5.0))  # the walls end it
+    shortest = beam.half_m[0] + 0.4 * (beam.half_m[1] - beam.half_m[0]) / reach
+    assert beam_on_plan(lamp, 1e-4, 1e5, scene).half_m[1] == pytest.approx(shortest)
     # From outside through the pane, which is 1.6 m wide round x = 3: the middle goes on inside, the edge ends on the
     # wall.
-    sun = build_scene(
-        a_setup(lamps=(a_lamp(x_m=3.0, y_m=7.0, z_m=1.6, aims_at="", bearing_deg=180.0),), people=()), BOX, gear, RULES
-    )
-    through = beam_on_plan(sun.scene.lamps[0], 1.0, 0.1, sun.scene).half_m
+    sun = lamp_of(x_m=3.0, y_m=7.0, z_m=1.6, aims_at="", bearing_deg=180.0)
+    through = beam_on_plan(sun, 1.0, 0.1, replace(scene, solids=())).half_m
     assert (through[7, 1], through[1, 1]) == (pytest.approx(0.0, abs=0.01), pytest.approx(5.0, abs=0.01))
-    near = PlacedFlag(
-        piece_id="f", name="F", x_m=1.586 + 0.3 / 2**0.5, y_m=1.086 + 0.3 / 2**0.5, z_m=1.5, bearing_deg=45
-    )
+    off_m = 0.3 / 2**0.5
+    near = PlacedFlag(piece_id="f", name="F", x_m=1.586 + off_m, y_m=1.086 + off_m, z_m=1.5, bearing_deg=45)
     cut = beam_on_plan(lamp, 0.1, 640.0, build_scene(a_setup(flags=(near,)), BOX, gear, RULES).scene).half_m
     assert math.dist(cut[7], cut[0]) == pytest.approx(math.dist((near.x_m, near.y_m, 1.5), lamp.position_m))
-    down = build_scene(a_setup(lamps=(a_lamp(aims_at="", tilt_deg=-90.0),)), BOX, gear, RULES).scene.lamps[0]
-    ring = beam_on_plan(down, 1.0, 1.0, built.scene).half_m
-    assert np.linalg.norm(ring[1:] - down.position_m[:2], axis=1) == pytest.approx(
-        np.full(13, down.position_m[2] * math.tan(math.radians(edges_deg(down)[0]))), rel=1e-3
-    )
-    tilted = build_scene(
-        a_setup(lamps=(a_lamp(aims_at="", bearing_deg=45.0, tilt_deg=-45.0),)), BOX, gear, RULES
-    ).scene.lamps[0]
-    floor = beam_on_plan(tilted, 1.0, 0.1, replace(built.scene, solids=())).half_m
-    assert np.linalg.norm(floor[7] - floor[0]) == pytest.approx(
-        tilted.position_m[2], abs=0.01
-    )  # at 45 degrees as far as it is high
-    # The ring closes; where the lamp looks a little aside of straight down, there is no ring.
-    assert ring[1] == pytest.approx(ring[-1])
-    assert ring[4] == pytest.approx(down.position_m[:2] + np.array([0.0, ring[1, 0] - down.position_m[0]]), abs=1e-9)
-    steep = build_scene(a_setup(lamps=(a_lamp(aims_at="", bearing_deg=0.0, tilt_deg=-80.0),)), BOX, gear, RULES)
-    fan = beam_on_plan(steep.scene.lamps[0], 1.0, 0.1, replace(built.scene, solids=())).half_m
-    assert fan[0] == pytest.approx(steep.scene.lamps[0].position_m[:2])
-    assert fan[7, 1] - fan[0, 1] == pytest.approx(steep.scene.lamps[0].position_m[2] / math.tan(math.radians(80.0)))
-    # A tenth of the peak by the distribution itself, and what shines all round is drawn 120 degrees wide.
+
+
+def test_a_beam_on_the_floor_is_a_ring_or_a_fan(gear, lamp_of):
+    scene = replace(build_scene(a_setup(), BOX, gear, RULES).scene, solids=())
+    down = lamp_of(aims_at="", tilt_deg=-90.0)
+    ring, middle = beam_on_plan(down, 1.0, 1.0, scene).half_m, down.position_m[:2]
+    radius_m = down.position_m[2] * math.tan(math.radians(edges_deg(down)[0]))
+    assert np.linalg.norm(ring[1:] - middle, axis=1) == pytest.approx(np.full(13, radius_m), rel=1e-3)
+    assert ring[1] == pytest.approx(ring[-1])  # it closes
+    assert ring[4] == pytest.approx(middle + np.array([0.0, ring[1, 0] - middle[0]]), abs=1e-9)
+    globe = lamp_of(configuration="day-led-300.bare", face="lantern-0.5", aims_at="", tilt_deg=-90.0)
+    wide = beam_on_plan(globe, 1.0, 0.1, replace(scene, walls=())).half_m[1] - globe.position_m[:2]
+    assert np.linalg.norm(wide) == pytest.approx(globe.position_m[2] * math.tan(math.radians(75.0)))
+    # Where the lamp looks a little aside of straight down, there is no ring.
+    for tilt_deg in (-80.0, -45.0):
+        steep = lamp_of(aims_at="", bearing_deg=0.0, tilt_deg=tilt_deg)
+        fan = beam_on_plan(steep, 1.0, 0.1, scene).half_m
+        assert fan[0] == pytest.approx(steep.position_m[:2])
+        expected = steep.position_m[2] / math.tan(math.radians(-tilt_deg))
+        assert fan[7, 1] - fan[0, 1] == pytest.approx(expected, abs=0.01)
+
+
+def test_the_edges_of_a_beam_are_those_of_its_distribution(gear, lamp_of):
+    lamp = lamp_of()
+    half, tenth = edges_deg(lamp)
+    assert half == pytest.approx(27.0, abs=0.5)  # its beam is 54 degrees
     candela = lamp.intensity.intensity_cd(np.array([tenth - 0.25, tenth]))
     assert candela[0] >= axis_cd(lamp) / 10.0 > candela[1]
-    assert edges_deg(replace(lamp, intensity=CosinePower(peak_cd=100.0, exponent=0.05))) == pytest.approx(
-        (90.0, 90.0), abs=0.3
-    )
-    needle = BeamField(peak_cd=100.0, beam_deg=0.6, field_deg=1.2)
-    assert edges_deg(replace(lamp, intensity=needle)) == (0.5, 0.75)
-    face = build_scene(
-        a_setup(lamps=(a_lamp(configuration="day-led-300.bare", face="octagon-0.9"),)), BOX, gear, RULES
-    ).scene.lamps[0]
-    assert edges_deg(face) == pytest.approx((60.0, 84.26), abs=0.01)
-    globe = a_lamp(configuration="day-led-300.bare", face="lantern-0.5")
-    assert edges_deg(build_scene(a_setup(lamps=(globe,)), BOX, gear, RULES).scene.lamps[0]) == (120.0, 120.0)
-    cells = build_scene(
-        a_setup(lamps=(a_lamp(configuration="day-led-300.bare", face="octagon-0.9", grid="grid-octagon-0.9"),)),
-        BOX,
-        gear,
-        RULES,
-    ).scene.lamps[0]
-    assert edges_deg(cells) == pytest.approx((18.0, 30.0))
-
-
-def test_each_edge_of_a_beam_is_drawn_as_its_leaf_stands(gear):
-    leaf = a_lamp(aims_at="", bearing_deg=30.0, doors_deg=(90.0, 90.0, 90.0, 0.0))
-    scene = build_scene(a_setup(lamps=(leaf,), people=()), BOX, gear, RULES).scene
-    shut, open_air = scene.lamps[0], replace(scene, walls=())
-    fan = beam_on_plan(shut, 0.1, 640.0, open_air).half_m
-    right, left = edges_deg(shut, 180.0)[0], edges_deg(shut)[0]
-    found = [bearing_of(np.append(ray, 0.0)) for ray in fan[[1, -1]] - fan[0]]
-    round_ = a_lamp(configuration="day-led-300.bare", face="lantern-0.5", aims_at="", tilt_deg=-90.0)
-    globe = build_scene(a_setup(lamps=(round_,)), BOX, gear, RULES).scene.lamps[0]
-    ring = beam_on_plan(globe, 1.0, 0.1, open_air).half_m[1] - globe.position_m[:2]
-    assert np.linalg.norm(ring) == pytest.approx(globe.position_m[2] * math.tan(math.radians(75.0)))
+    all_round = replace(lamp, intensity=CosinePower(peak_cd=100.0, exponent=0.05))
+    assert edges_deg(all_round) == pytest.approx((90.0, 90.0), abs=0.3)
+    assert edges_deg(replace(lamp, intensity=BeamField(peak_cd=100.0, beam_deg=0.6, field_deg=1.2))) == (0.5, 0.75)
+    box = {"configuration": "day-led-300.bare", "face": "octagon-0.9"}
+    assert edges_deg(lamp_of(**box)) == pytest.approx((60.0, 84.26), abs=0.01)
+    assert edges_deg(lamp_of(**box | {"face": "lantern-0.5"})) == (120.0, 120.0)
+    assert edges_deg(lamp_of(**box, grid="grid-octagon-0.9")) == pytest.approx((18.0, 30.0))
+    # Each edge is drawn as its leaf stands.
+    shut = lamp_of(aims_at="", bearing_deg=30.0, doors_deg=(90.0, 90.0, 90.0, 0.0))
+    open_air = replace(build_scene(a_setup(), BOX, gear, RULES).scene, solids=(), walls=())
     drawn = beam_on_plan(shut, 0.1, 640.0, open_air)
-    assert (drawn.half_deg, drawn.tenth_deg) == edges_deg(shut)  # the wider side
+    right, left = edges_deg(shut, 180.0)[0], edges_deg(shut)[0]
+    found = [bearing_of(np.append(ray, 0.0)) for ray in drawn.half_m[[1, -1]] - drawn.half_m[0]]
     assert (found, right < left) == (pytest.approx([30.0 + right, 30.0 - left]), True)
+    assert (drawn.half_deg, drawn.tenth_deg) == edges_deg(shut)  # the wider side
 
 
 @pytest.mark.parametrize(
