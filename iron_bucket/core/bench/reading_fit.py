@@ -238,7 +238,7 @@ def _kept(residuals: Array, unknowns: int) -> np.ndarray:
 
 
 def _spread(residuals: Array, slopes: Array) -> tuple[float | None, tuple[tuple[float, ...], ...]]:
-    left = len(residuals) - slopes.shape[-1]
+    left = len(residuals) - slopes.shape[1]
     if left < 1:
         return None, ()
     variance = float(np.square(residuals).sum()) / left

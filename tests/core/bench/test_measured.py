@@ -171,7 +171,7 @@ def test_a_meter_at_the_plug_replaces_the_watts():
 
 
 def test_between_focus_positions_log_against_log():
-    spot, flood = (
+    spot, middle, flood = (
         a_configuration(
             slug=f"lamp.{name}",
             optic="lens",
@@ -182,10 +182,11 @@ def test_between_focus_positions_log_against_log():
         )
         for name, focus, cd, beam, offset_m, origin in (
             ("spot", 0.0, 40_000.0, 10.0, 0.2, Origin.MEASURED),
+            ("middle", 0.5, 10_000.0, 20.0, 0.15, Origin.CLAIMED),
             ("flood", 1.0, 2_500.0, 40.0, 0.1, Origin.CLAIMED),
         )
     )
-    (lens,) = focus_ranges((flood, LENS, spot))
+    (lens,) = focus_ranges((flood, middle, LENS, spot))
     assert (lens.optic, lens.origin) == ("lens", Origin.CLAIMED)
     candela, offset_m = lens.at_beam(20.0)  # halfway on the logarithm: sqrt(40000 x 2500)
     assert (candela, offset_m) == (pytest.approx(10_000.0, rel=1e-3), pytest.approx(0.15, abs=1e-3))
@@ -199,7 +200,7 @@ def test_between_focus_positions_log_against_log():
         lens.at_beam(0.5)
     with pytest.raises(NoAnswer, match="the zoom goes from"):
         replace(lens, optic="zoom").at_beam(50.0)
-    assert lens.at_beam(lens.beams_deg[1] * (1 + 1e-12))[0] == pytest.approx(2_500.0)
+    assert lens.at_beam(lens.beams_deg[-1] * (1 + 1e-12))[0] == pytest.approx(2_500.0)
     assert focus_ranges((spot, LENS)) == ()
     fixed = tuple(a_configuration(slug=f"fixed.{at}", optic="lens") for at in range(2))
     assert focus_ranges((*fixed, spot)) == ()

@@ -11,7 +11,7 @@ from iron_bucket.core.scene.blocking import Blocker
 from iron_bucket.core.scene.fineness import REFERENCE
 from iron_bucket.core.scene.frame_points import FramePoints, points_a_side, points_for_near
 from iron_bucket.core.scene.light_levels import lamp_flux_lm
-from iron_bucket.core.scene.mark_levels import unit_response
+from iron_bucket.core.scene.mark_levels import mark_points, unit_response
 from iron_bucket.core.scene.scene import Scene, SceneFrame, Solid, direction
 from tests.conftest import golden_cases
 from tests.core.scene.made import X, Z, a_frame, a_lamp, a_mark, a_panel, at, found
@@ -49,6 +49,21 @@ def test_a_frame_has_no_wrong_side(flipped):
     assert found(frames=(a_frame(panel=panel),)).via_lx[0, 0, 0] == pytest.approx(
         found(frames=(a_frame(),)).via_lx[0, 0, 0]
     )
+
+
+@pytest.mark.parametrize(
+    "kind",
+    [{}, {"lobe_deg": 20.0, "back_reflectance": 0.3}, {"transmittance": None, "reflectance": 0.7, "lobe_deg": 12}],
+)
+@pytest.mark.parametrize("is_front", [False, True])
+def test_its_points_one_by_one_add_up_to_the_frame(kind, is_front):
+    cut = FramePoints.of(a_frame(**kind), 7)
+    whence, lit_lx = np.array([[0.3, -0.2, -1.5], [np.nan] * 3]), np.arange(98.0).reshape(2, 49)
+    for z_m in (1.2, -0.8):
+        meter = mark_points((a_mark((0.4, 0.3, z_m), at(0, 0, -np.sign(z_m))),))
+        each = cut.sent_by_point_lx(whence, lit_lx, meter, (), is_lit_in_front=is_front).sum(axis=1)
+        whole = cut.sent_lx(whence, lit_lx, meter, (), is_lit_in_front=is_front)[:, 0]
+        assert each == pytest.approx(whole, rel=1e-3)
 
 
 def test_a_lit_frame_adds_up_to_the_lumens_that_land_on_it():

@@ -58,7 +58,7 @@ def test_a_window_is_shown_and_the_open_sky_left_out():
     pane = Window(lamp_id="w", panel=panel_at((0, 0, 2.0), Y, X, 1.0, 0.6), passes=1.0, sky=a_sky(1000.0, 1000.0))
     place = Points(positions_m=np.array([[0.0, 0.0, 1.9]]), normals=np.array([[0.0, 0.0, -1.0]]))
     lights = (pane, OpenSky(lamp_id="s", sky=pane.sky))
-    assert pane.panel.normal.tolist() == [0.0, 0.0, -1.0]
+    assert pane.seen_from_cd_m2(place.positions_m[0]) == pytest.approx(1000.0)
     level = mirrored_lx(lights, a_mirror(), place, Blockers.of(()))
     assert level[:, 0] == pytest.approx([0.8 * rectangle_illuminance_lx(1000.0, 1.0, 0.6, 3.9), 0.0], rel=1e-3)
     net = Blockers.of((Blocker(panel=panel_at((0, 0, 1.0), X, Y, 9.0, 9.0), passes=0.5),))  # gone through twice
