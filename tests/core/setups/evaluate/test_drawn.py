@@ -179,36 +179,18 @@ def test_the_edges_of_a_beam_are_those_of_its_distribution(gear, lamp_of):
     ("plane", "rules"), [(FieldPlane.FLOOR, RULES), (FieldPlane.FACE, RULES), (FieldPlane.FACE, READS_FLAT)]
 )
 def test_the_light_over_a_plane_is_that_of_marks_on_it(gear, plane, rules):
-    normal = {FieldPlane.FLOOR: {"tilt_deg": 90.0, "z_m": 0.01}, FieldPlane.FACE: {"bearing_deg": 180.0, "z_m": 1.5}}[
-        plane
-    ]
+    looks = {"tilt_deg": 90.0, "z_m": 0.01} if plane is FieldPlane.FLOOR else {"bearing_deg": 180.0, "z_m": 1.5}
     x_m, y_m = 3.0 + 6.0 / COLUMNS / 2, 3.8
-    spot = Spot(**{"piece_id": "p", "name": "P", "x_m": x_m, "y_m": y_m} | normal)
-    camera = Camera(x_m=x_m, y_m=0.3)
+    camera, frame = Camera(x_m=x_m, y_m=0.3), a_frame(x_m=5.2, y_m=2.0, z_m=2.2, bearing_deg=320.0)
+    panel = {"configuration": "panel-100.own-face", "x_m": 4.5, "y_m": 2.5, "z_m": 2.6, "aims_at": "p"}
     lamps = (
         a_lamp(aims_at="", bearing_deg=40.0, z_m=2.5, tilt_deg=-20.0, level=1.0),
-        a_lamp(
-            piece_id="b",
-            name="B",
-            configuration="panel-100.own-face",
-            x_m=4.5,
-            y_m=2.5,
-            z_m=2.6,
-            aims_at="p",
-            level=1.0,
-        ),
+        a_lamp(piece_id="b", name="B", level=1.0, **panel),
+        a_lamp(piece_id="c", name="C", x_m=5.9, y_m=1.2, z_m=2.2, aims_at="", bearing_deg=320.0, level=1.0),
+        a_lamp(piece_id="d", name="D", is_on=False),
     )
-    frame = a_frame(x_m=5.2, y_m=2.0, z_m=2.2, bearing_deg=320.0)
-    far = a_lamp(piece_id="c", name="C", x_m=5.9, y_m=1.2, z_m=2.2, aims_at="", bearing_deg=320.0, level=1.0)
-    found = lit_setup(
-        gear,
-        lamps=(*lamps, far, a_lamp(piece_id="d", name="D", is_on=False)),
-        frames=(frame,),
-        spots=(spot,),
-        people=(replace(ANNA, x_m=1.0, y_m=4.5),),
-        camera=camera,
-        rules=rules,
-    )
+    spots, people = (Spot(piece_id="p", name="P", x_m=x_m, y_m=y_m, **looks),), (replace(ANNA, x_m=1.0, y_m=4.5),)
+    found = lit_setup(gear, lamps=lamps, frames=(frame,), spots=spots, people=people, camera=camera, rules=rules)
     field = level_field_lx(found, plane, (0.0, 5.0, 6.0, 5.0))
     assert field.shape == (ROWS, COLUMNS)
     place = found.place_of("p")
@@ -220,9 +202,8 @@ def test_the_light_over_a_plane_is_that_of_marks_on_it(gear, plane, rules):
     assert field[row, COLUMNS // 2] == pytest.approx(straight, rel=0.06)  # the net under faces and frames is coarse
     assert field.min() >= 0.0
     turned = replace(found.built.setup, frames=(replace(frame, bearing_deg=140.0),))  # a cloth has no wrong side
-    assert level_field_lx(lit_setup(gear, turned, rules=rules), plane, (0.0, 5.0, 6.0, 5.0)) == pytest.approx(
-        field, rel=1e-3, abs=0.01
-    )
+    other = level_field_lx(lit_setup(gear, turned, rules=rules), plane, (0.0, 5.0, 6.0, 5.0))
+    assert other == pytest.approx(field, rel=1e-3, abs=0.01)
     down = a_lamp(aims_at="", tilt_deg=-90.0, x_m=3.0, y_m=2.5, z_m=2.8, level=1.0)  # over the sheet's very middle
     even = lit_setup(gear, lamps=(down,), people=(), camera=replace(camera, x_m=3.0))
     floor = level_field_lx(even, FieldPlane.FLOOR, (0.0, 5.0, 6.0, 5.0))
@@ -231,25 +212,13 @@ def test_the_light_over_a_plane_is_that_of_marks_on_it(gear, plane, rules):
 
 
 def test_what_a_set_up_weighs_draws_and_costs(gear):
-    setup = a_setup(
-        lamps=(a_lamp(configuration="day-led-300.bare", face="octagon-0.9", feed="socket"),),
-        frames=(
-            a_frame(frame="frame-1.8"),
-            a_frame(piece_id="b", name="Board", frame="", cloth="", board="board-poly-2.4"),
-        ),
-    )
-    found = load_summary(setup, gear, RULES)
+    board = a_frame(piece_id="b", name="Board", frame="", cloth="", board="board-poly-2.4")
+    boxed = a_lamp(configuration="day-led-300.bare", face="octagon-0.9", feed="socket")
+    found = load_summary(a_setup(lamps=(boxed,), frames=(a_frame(frame="frame-1.8"), board)), gear, RULES)
     head, pieces = gear.head("day-led-300"), {each.slug: each for each in gear.items()}
-    watts = float(head.draw.watts(0.1))
-    assert found.amps == pytest.approx(watts / head.draw.power_factor / 230.0)
-    cloth_m2 = 1.8 * 1.8
-    expected = (
-        head.total_kg
-        + pieces["octagon-0.9"].weight_kg
-        + pieces["frame-1.8"].weight_kg
-        + cloth_m2 * pieces["cloth-full-white"].weight_kg
-        + pieces["board-poly-2.4"].weight_kg
-    )
+    assert found.amps == pytest.approx(float(head.draw.watts(0.1)) / head.draw.power_factor / 230.0)
+    parts_kg = sum(pieces[slug].weight_kg for slug in ("octagon-0.9", "frame-1.8", "board-poly-2.4"))
+    expected = head.total_kg + parts_kg + 1.8 * 1.8 * pieces["cloth-full-white"].weight_kg
     # 1.5 m high: head with octagon and frame, over 4 kg each, are too much for a light stand; the frame has one at
     # each end, the board a light one.
     stands = 3 * pieces["stand-medium"].weight_kg + pieces["stand-light"].weight_kg + 4 * pieces["bag-10"].weight_kg
@@ -260,7 +229,6 @@ def test_what_a_set_up_weighs_draws_and_costs(gear):
 
 
 def test_house_lamps_may_be_switched_off(gear):
-
     globe = HouseLamp(lamp_id="globe", name="Globe", x_m=3, y_m=1, z_m=2.5, lumens=1000, is_bare=True)
     there = Surroundings(a_place(house_lamps=(globe,)))
     on, off = (lit_setup(gear, lamps=(), surroundings=there, house_off=names) for names in ((), ("globe",)))
