@@ -115,7 +115,7 @@ def pick(bench: PackedBench, need: Need, weights: Weights | None = None) -> Pick
     found = levels(bench, need)
     pairs = judge_pairs(bench, need, found)
     tally = Tally()
-    sheet_stops = (bench.wears * bench.sheet_stops(need.scrim_school)[bench.head_class]).min(axis=1)
+    sheet_stops = (bench.wears * bench.sheet_stops(need.scrim_school)[bench.head_class]).min(axis=1, initial=0.0)
     _tally_pairs(bench, pairs, -(sheet_stops[:, None] + found.scatter_stops.min(axis=0)), tally)
     near, parts, fitting = _near_pairs(bench, need, found, pairs), [], 0
 
@@ -144,7 +144,9 @@ def pick(bench: PackedBench, need: Need, weights: Weights | None = None) -> Pick
 
 
 def _blocks(pairs: np.ndarray, sets: int) -> list[np.ndarray]:
-    size = max(1, BLOCK // max(sets, 1))
+    if not sets:
+        return []
+    size = max(1, BLOCK // sets)
     return [pairs[start : start + size] for start in range(0, len(pairs), size)]
 
 

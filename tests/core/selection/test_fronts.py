@@ -5,7 +5,8 @@ from iron_bucket.core.selection.front_wish import FrontWish
 from iron_bucket.core.selection.fronts import FrontKind, fronts_of, sheet_sets_of
 from iron_bucket.core.selection.narrow import narrowed
 from iron_bucket.core.selection.packing import pack
-from tests.made_up import a_board, a_cloth, a_configuration, a_face, a_frame, a_gear, a_grid, a_head, a_sheet
+from iron_bucket.core.selection.pick import pick
+from tests.made_up import a_board, a_cloth, a_configuration, a_face, a_frame, a_gear, a_grid, a_head, a_need, a_sheet
 from tests.tables import table
 
 
@@ -106,3 +107,5 @@ def test_cut_down_to_one_candidate():
     assert (one.candela.shape[0], one.mounts.size, one.wears.size, one.front_gain.shape[1]) == (1, 1, 1, 1)
     assert not narrowed(bench, "lamp.own~gone~nd").fronts
     assert not narrowed(bench, "nonsense").configurations
+    for gone in ("lamp.own~open~gone", "lamp.own~gone~nd", "nonsense"):
+        assert not len(pick(narrowed(bench, gone), a_need()).fits)

@@ -1,6 +1,6 @@
 """A set-up in its place, as a scene that can be computed."""
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from enum import StrEnum
 
 import numpy as np
@@ -118,16 +118,19 @@ def build_scene(setup: Setup, surroundings: Surroundings, gear: Gear, rules: Hou
     for each in surroundings.available_light(setup.when, setup.weather):
         if isinstance(each.light, OpenSky) and not _is_outdoors(setup, surroundings):
             continue
-        is_off = not each.is_daylight and each.light.lamp_id in setup.house_off
+        named = each.light.lamp_id
+        is_off = not each.is_daylight and named in setup.house_off
+        # House and set-up number their lamps each by themselves.
+        light = each.light if each.is_daylight else replace(each.light, lamp_id=f"house-{named}")
         lights.append(
             BuiltLight(
-                light=each.light,
-                light_id=each.light.lamp_id,
+                light=light,
+                light_id=light.lamp_id,
                 name=each.name,
                 kind=LightKind.DAY if each.is_daylight else LightKind.HOUSE,
                 cct_k=each.cct_k,
                 origin=each.origin,
-                level=0.0 if is_off else 2.0 ** -films.get(each.light.lamp_id, 0.0),
+                level=0.0 if is_off else 2.0 ** -films.get(named, 0.0),
                 lowest=1.0,
             )
         )

@@ -229,8 +229,12 @@ def test_what_a_set_up_weighs_draws_and_costs(gear):
 
 
 def test_house_lamps_may_be_switched_off(gear):
-    globe = HouseLamp(lamp_id="globe", name="Globe", x_m=3, y_m=1, z_m=2.5, lumens=1000, is_bare=True)
+    globe = HouseLamp(lamp_id="key", name="Globe", x_m=3, y_m=1, z_m=2.5, lumens=1000, is_bare=True)
     there = Surroundings(a_place(house_lamps=(globe,)))
-    on, off = (lit_setup(gear, lamps=(), surroundings=there, house_off=names) for names in ((), ("globe",)))
+    on, off = (lit_setup(gear, lamps=(), surroundings=there, house_off=names) for names in ((), ("key",)))
     assert level_of(on, "anna.key") > 10.0
     assert level_of(off, "anna.key") == 0.0
+    both = lit_setup(gear, surroundings=there)  # a lamp of ours may bear the same number
+    assert level_of(both, "anna.nose") == pytest.approx(
+        level_of(on, "anna.nose") + level_of(lit_setup(gear), "anna.nose")
+    )
