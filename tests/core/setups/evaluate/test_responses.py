@@ -11,7 +11,7 @@ from iron_bucket.core.setups.evaluate.lit_scene import fresh_response
 from iron_bucket.core.setups.evaluate.responses import passing_response_for, response_for
 from iron_bucket.core.setups.plan.setup import Spot
 from iron_bucket.core.setups.scene.build_scene import build_scene
-from tests.core.setups.made import BOX, a_frame, a_lamp, a_setup
+from tests.core.setups.made import BOX, a_frame, a_lamp, a_place, a_setup
 from tests.tables import tabled
 
 FIELD = Surroundings(Place(name="A field"))
@@ -48,14 +48,18 @@ def test_what_is_kept_changes_with_all_that_it_depends_on(gear, changes):
     assert response_for(scene, rows).whole_lx == pytest.approx(fresh_response(scene).whole_lx, rel=1e-12)
 
 
-def test_levels_names_and_switches_compute_nothing_anew(gear):
-    rows = Kept()
-    response_for(built(gear, lamps=(a_lamp(),)), rows)
-    kept = len(rows)
-    response_for(
-        built(gear, lamps=(replace(a_lamp(), name="Other", level=0.7, is_on=False, sheets=("nd-0.3",)),)), rows
+def test_levels_names_switches_and_nd_compute_nothing_anew(gear):
+    rows, pale = Kept(), Surroundings(a_place("white paint"))
+    changed = replace(a_lamp(), name="Other", level=0.7, is_on=False, sheets=("nd-0.3",))
+    before, after = (
+        build_scene(a_setup(lamps=(lamp,), frames=(a_frame(),)), pale, gear, HouseRules())
+        for lamp in (a_lamp(), changed)
     )
+    response_for(before, rows)
+    kept, found, fresh = len(rows), response_for(after, rows), fresh_response(after)
     assert len(rows) == kept == 1
+    for name in ("direct_lx", "via_lx", "share_caught", "first_bounce_lx", "indirect_lx", "walls_lx"):
+        assert getattr(found, name) == pytest.approx(getattr(fresh, name))
 
 
 def test_a_piece_on_the_move_is_computed_alone(gear):
