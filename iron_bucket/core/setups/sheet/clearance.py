@@ -111,8 +111,7 @@ def _through_walls(lit: LitScene, gear: Gear, units: UnitSystem) -> Iterator[Cau
                 f"{flat.name} stands in the floor",
                 f"its lower edge is {display.length(-foot_m, units)} below it",
             )
-        is_cut = passing(position_of(flat)[None], corners, lit.built.surroundings.walls)[0] <= 0.0
-        if is_cut.any():
+        if _is_cut_by_a_wall(lit, position_of(flat), corners):
             width_m = flat_size_m(flat, gear)[0]
             yield _told(
                 "wall",
@@ -120,6 +119,21 @@ def _through_walls(lit: LitScene, gear: Gear, units: UnitSystem) -> Iterator[Cau
                 f"it is {display.length(width_m, units)} wide, its middle at {display.length(flat.x_m, units)}"
                 f" across and {display.length(flat.y_m, units)} up the plan",
             )
+
+
+def _is_cut_by_a_wall(lit: LitScene, middle_m: Array, corners_m: Array) -> bool:
+    """Whether a wall stands between the middle of a flat and one of its corners; what reaches through a floor or
+    ceiling is told by itself.
+    """
+    around = lit.built.surroundings
+    room = around.room_at(float(middle_m[0]), float(middle_m[1]))
+    if room is not None:
+        top_m = around.rooms[room].height_m - _TOUCHES_M
+        middle_m, corners_m = (
+            np.column_stack([each[:, :2], np.clip(each[:, 2], _TOUCHES_M, top_m)])
+            for each in (middle_m[None], corners_m)
+        )
+    return bool((passing(np.atleast_2d(middle_m), corners_m, around.walls) <= 0.0).any())
 
 
 def _legs(lit: LitScene, gear: Gear, units: UnitSystem) -> Iterator[Caution]:

@@ -47,6 +47,9 @@ def test_a_ceiling_or_wall_hides_and_open_air_has_none(gear):
     # A board of 2.4 m stands from 0.3 to 2.7 m, under a ceiling of three.
     high = a_frame(frame="", cloth="", board="board-poly-2.4", x_m=1.0, y_m=2.0, z_m=1.5, bearing_deg=90.0)
     assert told(gear, lamps=(), frames=(high,)) == {}
+    # Up at the ceiling it touches that and no wall, and higher it does not fit under it.
+    assert told(gear, lamps=(), frames=(replace(high, z_m=1.8),)) == {}
+    assert set(told(gear, lamps=(), frames=(replace(high, z_m=2.0),))) == {"ceiling"}
     matt = a_frame(frame="", cloth="", board="board-poly-1.2", x_m=3.2, y_m=3.6, z_m=1.6, bearing_deg=180.0)
     assert "mirrored" not in told(gear, lamps=(a_lamp(x_m=3.4, y_m=0.6, z_m=1.8),), frames=(matt,))
     assert "mirrored" not in told(gear, when=NOON, lamps=(a_lamp(x_m=4.0, y_m=4.0, z_m=1.6),))  # beside the pane
