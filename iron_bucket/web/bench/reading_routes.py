@@ -20,7 +20,7 @@ from iron_bucket.formats.reading_table import COLUMN_USES
 from iron_bucket.web.bench.blueprint import bp
 from iron_bucket.web.bench.pictures import fall_off
 from iron_bucket.web.bench.reading_forms import reading_of, start_of
-from iron_bucket.web.shared.reply import after_change, reply
+from iron_bucket.web.shared.reply import after_change, back_to, reply
 from iron_bucket.web.shared.request_session import person_id
 from iron_bucket.web.shared.signed_in import signed_in
 
@@ -72,8 +72,13 @@ def _walk(slug: str, typed: Mapping[str, str], bad: Exception | None = None) -> 
         ],
         "frames": [frame for frame in gear.frames if not frame.is_retired],
         "typed": typed,
+        "kept": _carried(typed),
         "bad": bad,
     }
+
+
+def _carried(typed: Mapping[str, str]) -> dict[str, Any]:
+    return {key: typed[key] for key in _KEPT if typed.get(key)}
 
 
 @bp.get("/walk/<slug>")
@@ -91,16 +96,19 @@ def add_reading(slug: str) -> tuple[str, int] | Response | str:
         desk.add_reading(g.session, person_id(), [reading_of(request.form, slug, g.units)])
     except BadValue as bad:
         return reply(**WALK, status=422, **_walk(slug, request.form, bad))
-    kept: dict[str, Any] = {key: request.form[key] for key in _KEPT if request.form.get(key)}
+    kept = _carried(request.form)
     return after_change(url_for("bench.walk", slug=slug, **kept), fragment=WALK["fragment"], **_walk(slug, kept))
 
 
 @bp.post("/readings/<int:reading_id>/strike")
 @signed_in
 def strike(reading_id: int) -> Response:
-    """Leave a reading out, or count it again."""
+    """Leave a reading out, or count it again; on the way away from a lamp that is how the last one is undone."""
     slug = desk.strike(g.session, person_id(), reading_id, is_struck=request.form.get("struck") == "yes")
     head = _head_of(slug).head
+    if "back" in request.form:
+        flash("The last reading does not count. It stands crossed out on the head’s page, where it can count again.")
+        return redirect(back_to(), code=303)
     return redirect(url_for("bench.head", slug=head.slug, configuration=slug) + "#readings", code=303)
 
 

@@ -33,6 +33,10 @@ def test_the_brightest_patch_is_where_the_lamp_points(gear):
     down = brightest_spill(lit_setup(gear, surroundings=PALE, lamps=(replace(SIDE, tilt_deg=-90.0),)), Receptor.DOME)[0]
     up = brightest_spill(lit_setup(gear, surroundings=PALE, lamps=(replace(SIDE, tilt_deg=90.0),)), Receptor.DOME)[0]
     assert (down.surface, up.surface) == ("the floor", "the ceiling")
+    # Into the corner: more falls on a black floor, more comes off the pale wall.
+    dark = Surroundings(replace(a_place(), rooms=(replace(a_place("white paint").rooms[0], floor="black cloth"),)))
+    into = replace(SIDE, z_m=1.2, tilt_deg=-65.0)
+    assert brightest_spill(lit_setup(gear, surroundings=dark, lamps=(into,)), Receptor.DOME)[0].surface == "wall 4"
 
 
 def test_a_hot_spot_is_pointed_out_with_its_figure(gear):

@@ -3,8 +3,10 @@
 import re
 from datetime import timedelta
 
+import numpy as np
 import pytest
 
+from iron_bucket.core.places.bearing import bearing_of
 from iron_bucket.core.places.surroundings import Surroundings
 from iron_bucket.core.quantities.units import UnitSystem
 from iron_bucket.core.setups.evaluate.ladder import ladder_of
@@ -17,7 +19,7 @@ from iron_bucket.core.setups.sheet.clearance import flat_points_m
 from iron_bucket.core.setups.sheet.load_summary import load_summary
 from iron_bucket.core.setups.suggest.fixes import fixes_for
 from iron_bucket.core.setups.suggest.shortfall import Hand
-from tests.core.setups.made import BOX, NOON, RULES, a_lamp, a_place, a_target, lit_setup
+from tests.core.setups.made import ANNA, BOX, NOON, RULES, a_lamp, a_place, a_target, lit_setup
 
 METRIC = UnitSystem.METRIC
 
@@ -94,6 +96,8 @@ def test_black_comes_first_where_the_room_fills_the_shadow(gear):
     black = ways[0].changes[0].piece
     shown = in_view(found.built.setup.camera, found.built.setup.look, flat_points_m(black, gear))
     assert not shown.any()
+    back = bearing_of(np.array([ANNA.x_m - black.x_m, ANNA.y_m - black.y_m, 0.0]))
+    assert black.bearing_deg == pytest.approx(back, abs=20.0)  # at the cheek
     assert not ladder_of(after(gear, found, ways[0]), RULES.receptor).rung("anna.shadow").is_missed
     assert [way.hand for way in ways] == sorted(way.hand for way in ways)
     for mark, walls in (("anna.key", "white paint"), ("anna.shadow", "black cloth")):  # by a lamp, or by nothing

@@ -36,6 +36,7 @@ def test_dimmers_are_solved_for_all_targets(gear):
     ladder = ladder_of(lit(build_scene(setup, BOX, gear, RULES)), RULES.receptor)
     assert ladder.missed == ()
     assert (solved.misses, solved.switched_off) == ((), ())
+    assert solved_setup(lit(build_scene(setup, BOX, gear, RULES)), Receptor.DOME).changes == ()  # it stands as it is
     locked = replace(found.built.setup, lamps=(replace(lamps[0], is_locked=True), *lamps[1:]))
     assert {
         each.piece_id for each in solved_setup(lit(build_scene(locked, BOX, gear, RULES)), Receptor.DOME).changes
