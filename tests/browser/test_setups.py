@@ -62,8 +62,11 @@ def test_a_set_up_by_mouse(desk: Page, served: str):
     desk.get_by_label("Zoom in").click()  # the light grows with the plan
     plan, light = (desk.locator(place).bounding_box()["width"] for place in ("#throw-plan", "[data-light-field]"))
     assert light == pytest.approx(1.3 * plan, rel=0.01)
-    # The next pass begins as this one, and says what moves.
+    # The next pass begins as this one at an address of its own, and says what moves.
+    here = desk.url
     desk.get_by_role("button", name="Go tighter").click()
+    expect(desk).not_to_have_url(here)
+    desk.reload()
     expect(desk.locator("#move-sheet")).to_contain_text("Nothing moves yet")
     desk.get_by_role("link", name="Camera", exact=True).click()
     desk.get_by_label("Focal length, mm").fill("65")
