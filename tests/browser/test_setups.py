@@ -19,6 +19,20 @@ def begin(desk: Page, served: str, name: str, beginning: str = "empty: camera an
     desk.wait_for_load_state()
 
 
+def test_a_beginning_proposes_its_hour_and_a_typed_one_stands(desk: Page, served: str):
+    desk.goto(job_address(desk, served, "The Borrowed Minute").replace("/bucket", "/setups"))
+    when, beginning = desk.locator("#begin [name=when]"), desk.locator("#begin [name=beginning]")
+    beginning.select_option("night table under a practical")
+    expect(when).to_have_value(re.compile("T22:00$"))
+    when.fill("2026-11-30T20:30")
+    beginning.select_option("moon behind, fire before")
+    expect(when).to_have_value("2026-11-30T20:30")
+    desk.locator("#begin [name=name]").fill("Half past eight")
+    desk.get_by_role("button", name="Begin").click()
+    desk.get_by_role("link", name="Pass", exact=True).click()
+    expect(desk.locator("[name=when]").first).to_have_value("2026-11-30T20:30")
+
+
 def piece(desk: Page, name: str):
     return desk.locator(f'[data-piece]:not([data-where="spots"])[aria-label^="{name},"]')
 

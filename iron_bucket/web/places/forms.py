@@ -9,6 +9,7 @@ from iron_bucket.core.places.place import WHAT_LAMPS_CAN, Cover, Gloss, OpeningK
 from iron_bucket.core.quantities.units import UnitSystem
 from iron_bucket.desk.errors import NotFound
 from iron_bucket.formats.record_json import read_record, write_record
+from iron_bucket.web.shared.today import today
 from iron_bucket.web.shared.typed_fields import Row, Takes, TypedField, changes_of, field, read_row, signed_length_m
 
 
@@ -163,7 +164,7 @@ def lists_of(place: Place) -> tuple[PieceList, ...]:
                 "bearing_deg": 0,
                 "tilt_deg": 0,
                 "illuminance_lx": 300,
-                "taken_at": "2026-06-01T12:00",
+                "taken_at": f"{today()}T12:00",
                 "weather": Weather.OVERCAST.value,
                 "note": "",
             },

@@ -32,6 +32,7 @@ from iron_bucket.web.shared.pictures.ladder import LadderPicture, ladder_picture
 from iron_bucket.web.shared.reply import after_change, reply
 from iron_bucket.web.shared.request_session import person_id
 from iron_bucket.web.shared.signed_in import signed_in
+from iron_bucket.web.shared.today import today
 
 VIEW: dict[str, Any] = {"page": "setups/page.html", "fragment": "setups/_board.html"}
 #: A group of everything on a full plan moves at once.
@@ -56,6 +57,7 @@ def _index(job_id: int, bad: Exception | None = None) -> tuple[str, int]:
     g.job, g.units = job, job.rules.units
     places = desk_places.list_places(g.session)
     typed = request.form.to_dict() if bad else {}
+    day = max((card.setup.when.date() for card in cards if card.setup), default=today())
     return render_template(
         "setups/index.html",
         job=job,
@@ -63,6 +65,7 @@ def _index(job_id: int, bad: Exception | None = None) -> tuple[str, int]:
         away=away,
         places=places,
         beginnings=list(Preset),
+        proposed=f"{day}T11:00",
         small_ladder=small_ladder,
         bad=bad,
         typed=typed,

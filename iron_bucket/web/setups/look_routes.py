@@ -23,11 +23,12 @@ from iron_bucket.web.setups.forms import LOOK_FIELDS
 from iron_bucket.web.shared.pictures.ladder import ladder_picture
 from iron_bucket.web.shared.request_session import person_id
 from iron_bucket.web.shared.signed_in import signed_in
+from iron_bucket.web.shared.today import today
 from iron_bucket.web.shared.typed_fields import read_row
 
 #: What the page asks beside the camera: the light that is there, and a window. Typical: an overcast sky of 3000 cd/m2
 #: behind clear glass.
-QUESTIONS = {"there": "", "outside": "9400 lx", "passes": "80", "place": "", "day": "2026-11-26", "weather": "overcast"}
+_ASKED = {"there": "", "outside": "9400 lx", "passes": "80", "place": "", "weather": "overcast"}
 
 
 @bp.get("/jobs/<int:job_id>/look")
@@ -36,11 +37,16 @@ def look(job_id: int) -> str | tuple[str, int]:
     """The job's look, and two questions."""
     job, look = passes.job_look(g.session, person_id(), job_id)
     g.job, g.units = job, job.rules.units
-    asked = {key: request.args.get(key, usual) for key, usual in QUESTIONS.items()}
+    asked = {key: request.args.get(key, usual) for key, usual in _questions().items()}
     try:
         return _page(job, look, asked, None)
     except BadValue as bad:
-        return _page(job, look, dict(QUESTIONS), bad, asked), 422
+        return _page(job, look, _questions(), bad, asked), 422
+
+
+def _questions() -> dict[str, str]:
+    """As they stand before anybody has asked anything."""
+    return _ASKED | {"day": today().isoformat()}
 
 
 def _page(
@@ -128,6 +134,6 @@ def set_look(job_id: int) -> Response | tuple[str, int]:
             read_record(Look, write_record(look) | read_row(LOOK_FIELDS, request.form, g.units)),
         )
     except BadValue as bad:
-        return _page(job, look, dict(QUESTIONS), bad), 422
+        return _page(job, look, _questions(), bad), 422
     flash("Saved. New set-ups start from this look.")
     return redirect(url_for("setups.look", job_id=job_id), code=303)

@@ -42,6 +42,12 @@ class Preset(StrEnum):
     SIT_DOWN = "sit-down portrait, wrapped"
     BOOK = "book light: board and cloth"
 
+    @property
+    def hour(self) -> int | None:
+        """Of the day, where it has one of its own to propose."""
+        hour: int | None = typical("presets").get(self, {}).get("hour")
+        return hour
+
 
 def preset_setup(
     beginning: Preset, name: str, surroundings: Surroundings, gear: Gear, rules: HouseRules, look: Look, when: datetime
@@ -105,8 +111,8 @@ class _Part:
 
 
 def _arranged(setup: Setup, ground: PresetGround, arrangement: dict[str, Any]) -> Setup:
-    """Lamps, targets, hour and white balance of an arrangement, at its ground."""
-    look, hour = setup.look, arrangement.get("hour", setup.when.hour)
+    """Lamps, targets and white balance of an arrangement, at its ground."""
+    look = setup.look
     if "white_balance_k" in arrangement:
         look = replace(look, white_balance_k=arrangement["white_balance_k"])
     lamps = tuple(_lamp(at + 1, _Part(**row), ground) for at, row in enumerate(arrangement["lamps"]))
@@ -118,7 +124,6 @@ def _arranged(setup: Setup, ground: PresetGround, arrangement: dict[str, Any]) -
         lamps=lamps,
         frames=frames,
         targets=tuple(_target(at + 1, *row) for at, row in enumerate(arrangement["targets"])),
-        when=setup.when.replace(hour=hour),
         look=look,
     )
 

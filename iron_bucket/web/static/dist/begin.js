@@ -1,0 +1,1 @@
+(()=>{var e=document.getElementById("begin"),s=!1;e?.elements.when.addEventListener("input",()=>{s=!0});e?.elements.beginning.addEventListener("change",({target:a})=>{let{hour:t}=a.selectedOptions[0].dataset,{when:n}=e.elements;t&&!s&&(n.value=`${n.value.slice(0,10)}T${t.padStart(2,"0")}:00`)});})();
