@@ -96,6 +96,8 @@ def test_a_window_of_the_place_stands_in_its_wall_and_looks_inside():
     assert [surroundings.room_at(*spot) for spot in ((1, 1), (6, 1))] == [0, None]
     filmed = surroundings.walls_with_film({"w": 1.0})
     assert [hole.passes for wall in filmed for hole in wall.holes] == [0.4]
+    bare = surroundings.walls_with_film({"another": 1.0})
+    assert [hole.passes for wall in bare for hole in wall.holes] == [0.8]
     roof = Surroundings(a_place(rooms=(a_room(openings=(an_opening(wall=CEILING, along_m=2.0, sill_m=1.5),)),)))
     assert roof.rooms[0].openings[0].panel.centre_m == pytest.approx((2.0, 1.5, 2.6))
     pane = roof.rooms[0].openings[0].panel
