@@ -14,6 +14,7 @@ from iron_bucket.core.places.place import Place, require_named
 from iron_bucket.core.setups.evaluate.cell import cell_of
 from iron_bucket.core.setups.evaluation import Evaluation
 from iron_bucket.core.setups.plan.setup import Setup
+from iron_bucket.core.setups.scene.build_scene import Side
 from iron_bucket.core.setups.suggest.presets import Preset
 from iron_bucket.desk import jobs as desk_jobs
 from iron_bucket.desk import places as desk_places
@@ -134,12 +135,17 @@ def board(
 
 def levels(now: Evaluation) -> dict[str, Any]:
     """Ladder and table: what follows a piece while it is dragged."""
+    marks = now.lit.built.marks
+    shown = [at for at, mark in enumerate(marks) if mark.side is not Side.NOSE]
+    names = [marks[at].mark_id for at in shown]
+    # Plain numbers, row by row: a table of a hundred cells is filled while somebody waits.
+    rows = (list(zip(names, row, strict=True)) for row in now.lit.by_light_lx[:, shown].tolist())
     return {
         "now": now,
         "ladder": ladder_picture(now.ladder, g.units, width=430.0, height=420.0),
         "colours": light_colours(now),
-        "by_light": now.lit.by_light_lx,
-        "total": now.lit.total_lx,
+        "by_light": list(zip(now.lit.built.lights, rows, strict=True)),
+        "together": list(zip((marks[at] for at in shown), now.lit.total_lx[shown].tolist(), strict=True)),
         "lead_school": now.rules.ratio_school,
     }
 
