@@ -93,7 +93,7 @@ class FramePoints:
 
     def side(self, *, is_front: bool) -> Points:
         """The points as receivers on the side that the panel's normal looks at, or on the other."""
-        normal = self.frame.panel.normal * (1.0 if is_front else -1.0)
+        normal = self.frame.panel.normal if is_front else -self.frame.panel.normal
         return Points(positions_m=self.points_m, normals=np.tile(normal, (len(self.points_m), 1)), are_many=True)
 
     def lit_lx(self, lamps: Sequence[Light], blockers: Sequence[Blocker], *, is_lit_in_front: bool) -> Array:
@@ -200,7 +200,7 @@ class FramePoints:
         lobes_only: bool = False,
     ) -> Iterator["_Way"]:
         """Back to the lit side, and through to the other, as far as either sends anything to some of the receivers."""
-        lit_side = self.frame.panel.normal * (1.0 if is_lit_in_front else -1.0)
+        lit_side = self.frame.panel.normal if is_lit_in_front else -self.frame.panel.normal
         off_plane = (points.positions_m - self.frame.panel.centre_m) @ lit_side
         has_origin = ~np.isnan(origins_m[:, 0])
         for leaving, share, is_seen, has_lobe in (

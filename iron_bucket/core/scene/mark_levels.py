@@ -193,7 +193,7 @@ def first_light(
                 via[:, of] += lit_by.by_lamp(sent, len(lit_lx))
         if frame in scene.mirrors:
             via[:, of] += mirrored_lx(scene.lamps, frame, points, scene.blockers)
-    share = np.divide(caught, flux_lm[:, None], out=np.zeros_like(caught), where=flux_lm[:, None] > 0)
+    share = np.divide(caught, flux_lm[:, None], out=np.zeros_like(caught), where=flux_lm[:, None] != 0)
     return FirstLight(via_lx=via, share_caught=share)
 
 
