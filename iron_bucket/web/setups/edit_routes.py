@@ -136,7 +136,7 @@ def board(
 def levels(now: Evaluation) -> dict[str, Any]:
     """Ladder and table: what follows a piece while it is dragged."""
     marks = now.lit.built.marks
-    shown = [at for at, mark in enumerate(marks) if mark.side is not Side.NOSE]
+    shown = [at for at, mark in enumerate(marks) if mark.side != Side.NOSE]
     names = [marks[at].mark_id for at in shown]
     # Plain numbers, row by row: a table of a hundred cells is filled while somebody waits.
     rows = (list(zip(names, row, strict=True)) for row in now.lit.by_light_lx[:, shown].tolist())
