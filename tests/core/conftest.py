@@ -42,9 +42,10 @@ class Table(pytest.File):
 
     def collect(self):
         rows = _bounds if self.path.name == "bounds.json" else _figures
-        for entry in json.loads(self.path.read_text(encoding="utf-8")):
-            for name, check in rows(entry):
-                yield Row.from_parent(self, name=name, check=check)
+        entries = json.loads(self.path.read_text(encoding="utf-8"))
+        # Numbered: of two rows of one name only one would be run by several workers.
+        for number, (name, check) in enumerate(row for entry in entries for row in rows(entry)):
+            yield Row.from_parent(self, name=f"{number} {name}", check=check)
 
 
 def pytest_collect_file(file_path, parent):

@@ -64,7 +64,7 @@ def test_levels_names_switches_and_nd_compute_nothing_anew(gear):
 
 def test_a_piece_on_the_move_is_computed_alone(gear):
     rows = Kept()
-    still, moved = a_lamp(piece_id="still", name="Still"), a_lamp(x_m=-1.0)
+    still, moved = a_lamp(piece_id="still", name="Still"), a_lamp(x_m=-1.0, sheets=("nd-0.3",))
     before = built(gear, lamps=(still, moved))
     response_for(before, rows)
     after = built(gear, lamps=(still, replace(moved, x_m=-2.0)))

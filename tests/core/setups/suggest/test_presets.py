@@ -89,8 +89,9 @@ def test_a_beginning_stands_as_its_table_says(gear, beginning):
             case "narrow":
                 able = [each for each in settings if not each.is_lambertian and narrow_share(each) < 0.3]
         assert lamp.configuration == max(able, key=lambda each: each.lumens).slug
-    rows = [(each.mark, each.stops, each.tolerance) for each in setup.targets]
-    assert rows == [(mark, stops, *(rest or [1.0 / 3.0])) for mark, stops, *rest in table["targets"]]
+    rows = [(each.piece_id, each.mark, each.stops, each.tolerance) for each in setup.targets]
+    asked = enumerate(table["targets"], 1)
+    assert rows == [(f"target-{at}", mark, stops, *(rest or [1.0 / 3.0])) for at, (mark, stops, *rest) in asked]
     assert (setup.when, setup.look.white_balance_k) == (NOON, table.get("white_balance_k", 5000.0))  # the hour stands
     assert (beginning.hour, Preset.EMPTY.hour) == (table.get("hour"), None)
     assert bool(setup.frames) == ("board" in table)

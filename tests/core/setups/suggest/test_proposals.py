@@ -16,7 +16,7 @@ from iron_bucket.core.setups.plan.setup import Camera
 from iron_bucket.core.setups.suggest.by_camera import by_camera_and_day, other_hours
 from iron_bucket.core.setups.suggest.by_lamps import by_lamps
 from iron_bucket.core.setups.suggest.shortfall import Shortfall
-from tests.core.setups.made import NOON, RULES, a_frame, a_lamp, a_place, a_target, lit_setup
+from tests.core.setups.made import NIGHT, NOON, RULES, a_frame, a_lamp, a_place, a_target, lit_setup
 from tests.tables import tabled
 
 
@@ -92,11 +92,11 @@ def test_what_is_sized_to_the_need_meets_it(gear, lamp, iso, walls):
         assert after.miss_stops == pytest.approx(0.0, abs=0.15), text  # walls and other beams move it a little
 
 
-@pytest.mark.parametrize(("level", "iso"), [(0.1, 200.0), (0.9, 1600.0)])
-def test_what_is_roughly_known_is_about_what_comes_of_it(gear, level, iso):
-    """Of a lamp that looks past the face, behind an ND gel, in the dark."""
+@pytest.mark.parametrize(("level", "iso", "when"), [(0.1, 200.0, NIGHT), (0.9, 1600.0, NIGHT), (0.9, 1600.0, NOON)])
+def test_what_is_roughly_known_is_about_what_comes_of_it(gear, level, iso, when):
+    """Of a lamp that looks past the face, behind an ND gel."""
     lamp = a_lamp(aims_at="", bearing_deg=57.0, sheets=("nd-0.3",), level=level)
-    miss = missing(gear, lamps=(lamp,), look=Look(iso=iso))
+    miss = missing(gear, lamps=(lamp,), look=Look(iso=iso), when=when)
     known = [each for each in by_lamps(miss) if each.roughly is not None]
     assert len(known) >= 5
     for each in known:
