@@ -50,7 +50,7 @@ def with_changes(document: Row, rows: object) -> Row:
         by now.
     """
     if not isinstance(rows, list) or not 1 <= len(rows) <= MOST_CHANGES:
-        raise BadValue("changes", repr(rows)[:40], f"a list of 1 to {MOST_CHANGES} changes")
+        raise BadValue("changes", repr(rows), f"a list of 1 to {MOST_CHANGES} changes")
     for row in rows:
         document = _with(document, Fields(row))
     return document
@@ -66,7 +66,7 @@ def _with(document: Row, given: Fields) -> Row:
     was = given.raw("was") if given.has("was") else {}
     given.done()
     if not isinstance(to, dict) or not isinstance(was, dict):
-        raise BadValue("to", repr(to)[:40], "an object with named values")
+        raise BadValue("to", repr(to), "an object with named values")
     if not where:
         _require_unchanged(document, was, "the set-up")
         return document | to
@@ -75,7 +75,7 @@ def _with(document: Row, given: Fields) -> Row:
         _require_unchanged(there, was, where)
         return document | {where: there | to}
     if there is not None and not isinstance(there, list):
-        raise BadValue("where", repr(where)[:40], "the name of a list or an object of the document")
+        raise BadValue("where", repr(where), "the name of a list or an object of the document")
     return document | {where: _in_list(there or [], where, operation, piece_id, to, was)}
 
 

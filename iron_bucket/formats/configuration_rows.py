@@ -21,7 +21,7 @@ def _distribution(fields: Fields) -> IntensityDistribution:
         return CosinePower(peak_cd=fields.number("peak_cd"), exponent=fields.number("exponent"))
     if kind == "tabulated":
         return _table(fields.inner("table"))
-    raise BadValue("kind", repr(kind)[:40], "beam_field, cosine_power or tabulated")
+    raise BadValue("kind", repr(kind), "beam_field, cosine_power or tabulated")
 
 
 def _table(fields: Fields) -> Tabulated:

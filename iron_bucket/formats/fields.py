@@ -23,7 +23,7 @@ class Fields:
 
     def __init__(self, row: Mapping[str, Value]) -> None:
         if not isinstance(row, Mapping):
-            raise BadValue("entry", repr(row)[:40], "an object with named values")
+            raise BadValue("entry", repr(row), "an object with named values")
         self._row = row
         self._read: set[str] = set()
 
@@ -44,7 +44,7 @@ class Fields:
                 raise BadValue(key, "missing", "a text")
             return default
         if not isinstance(value, str):
-            raise BadValue(key, repr(value)[:40], "a text")
+            raise BadValue(key, repr(value), "a text")
         require_showable(key, value, longest=LONGEST_TEXT, may_break=True)
         return value
 
@@ -54,7 +54,7 @@ class Fields:
         try:
             return kind(value)
         except ValueError:
-            raise BadValue(key, repr(value)[:60], "one of " + ", ".join(each.value for each in kind)) from None
+            raise BadValue(key, repr(value), "one of " + ", ".join(each.value for each in kind)) from None
 
     def number(self, key: str, default: float | None = None) -> float:
         """A finite number, from a JSON number or a CSV text."""
@@ -62,13 +62,13 @@ class Fields:
         if value in (None, "") and default is not None:
             return default
         if isinstance(value, bool) or not isinstance(value, (int, float, str)):
-            raise BadValue(key, "missing" if value is None else repr(value)[:40], "a number")
+            raise BadValue(key, "missing" if value is None else repr(value), "a number")
         try:
             number = float(value)
         except (ValueError, OverflowError):
-            raise BadValue(key, repr(value)[:40], "a number") from None
+            raise BadValue(key, repr(value), "a number") from None
         if not math.isfinite(number):
-            raise BadValue(key, repr(value)[:40], "a number of this world")
+            raise BadValue(key, repr(value), "a number of this world")
         return number
 
     def perhaps(self, key: str) -> float | None:
@@ -91,7 +91,7 @@ class Fields:
             return value
         if isinstance(value, str) and value.lower() in _YES:
             return _YES[value.lower()]
-        raise BadValue(key, repr(value)[:40], "true or false")
+        raise BadValue(key, repr(value), "true or false")
 
     def figure(self, key: str) -> Figure:
         """A number under ``key`` and its origin under ``key_origin``."""
@@ -114,7 +114,7 @@ class Fields:
         """A nested object."""
         value = self._get(key)
         if not isinstance(value, Mapping):
-            raise BadValue(key, "missing" if value is None else repr(value)[:40], "an object with named values")
+            raise BadValue(key, "missing" if value is None else repr(value), "an object with named values")
         return Fields(value)
 
     def entries(self, key: str) -> list[Value]:
@@ -123,7 +123,7 @@ class Fields:
         if value is None:
             return []
         if not isinstance(value, list):
-            raise BadValue(key, repr(value)[:40], "a list")
+            raise BadValue(key, repr(value), "a list")
         return value
 
     def done(self) -> None:

@@ -20,7 +20,7 @@ def _plates(text: str) -> tuple[BatteryPlate, ...]:
             if isinstance(bad, BadValue):
                 raise
             raise BadValue(
-                "battery_plates", repr(part)[:40], "mount:plates:share of full output, such as v-lock:2:0.6"
+                "battery_plates", repr(part), "mount:plates:share of full output, such as v-lock:2:0.6"
             ) from None
     return tuple(plates)
 
@@ -45,7 +45,7 @@ def _modes(text: str) -> tuple[Mode, ...]:
                 raise
             raise BadValue(
                 "modes",
-                repr(part)[:60],
+                repr(part),
                 "name:share of full output:watts:measured watts or nothing:dB(A), such as silent:0.6:220::22",
             ) from None
     return tuple(modes)
@@ -58,7 +58,7 @@ def _points(text: str) -> tuple[tuple[float, float], ...]:
         try:
             setting, output = (float(each) for each in part.split(":"))
         except ValueError:
-            raise BadValue("dimming_points", repr(part)[:40], "setting:output, such as 0.5:0.4") from None
+            raise BadValue("dimming_points", repr(part), "setting:output, such as 0.5:0.4") from None
         points.append((setting, output))
     return tuple(points)
 

@@ -69,7 +69,7 @@ def _word_of(kind: type[Word], value: object, key: str) -> Word:
     try:
         return kind(str(value))
     except ValueError:
-        raise BadValue(key, repr(value)[:40], "any of " + ", ".join(each.value for each in kind)) from None
+        raise BadValue(key, repr(value), "any of " + ", ".join(each.value for each in kind)) from None
 
 
 def _level_lx(fields: Fields) -> float:
@@ -115,7 +115,7 @@ def _feed(fields: Fields, gear: Gear) -> Feed | None:
         kinds = {kind.slug: kind for kind in gear.batteries}
         slug = battery.word("kind")
         if slug not in kinds:
-            raise BadValue("kind", repr(slug)[:60], "a battery of the gear: " + ", ".join(kinds))
+            raise BadValue("kind", repr(slug), "a battery of the gear: " + ", ".join(kinds))
         found = BatteryFeed(
             kind=kinds[slug],
             count=battery.whole("count"),

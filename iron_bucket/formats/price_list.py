@@ -83,5 +83,5 @@ def _price(line: int, row: list[str], places: dict[str, int]) -> Price:
 def _money(text: str, field: str) -> float:
     found = re.fullmatch(r"[^\d-]{0,4}?(\d{1,7}(?:[.,]\d{1,2})?)\s*\D{0,4}", text)
     if not found:
-        raise BadValue(field, repr(text)[:40], "an amount such as 42 or 42.50")
+        raise BadValue(field, repr(text), "an amount such as 42 or 42.50")
     return float(found[1].replace(",", "."))

@@ -34,7 +34,7 @@ def _time(text: str) -> datetime | None:
     try:
         found = datetime.fromisoformat(text)
     except ValueError:
-        raise BadValue("taken_at", repr(text)[:40], "a time such as 2026-10-12T14:30:00+00:00") from None
+        raise BadValue("taken_at", repr(text), "a time such as 2026-10-12T14:30:00+00:00") from None
     return found.astimezone(UTC) if found.tzinfo else found.replace(tzinfo=UTC)
 
 

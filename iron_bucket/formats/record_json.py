@@ -84,7 +84,7 @@ def _entry(name: str, entry: Any, hint: Any) -> Any:
         return read_record(hint, entry)  # type: ignore[arg-type]
     if get_origin(hint) is tuple:
         if not isinstance(entry, list):
-            raise BadValue(name, repr(entry)[:40], "a list")
+            raise BadValue(name, repr(entry), "a list")
         return _tuple(name, entry, get_args(hint))
     return _plain(Fields({name: entry}), name, hint)
 
@@ -107,4 +107,4 @@ def _time(name: str, text: str) -> datetime:
     try:
         return datetime.fromisoformat(text).replace(tzinfo=None)
     except ValueError:
-        raise BadValue(name, repr(text)[:40], "a day and time such as 2026-11-24T10:30") from None
+        raise BadValue(name, repr(text), "a day and time such as 2026-11-24T10:30") from None

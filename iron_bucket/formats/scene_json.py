@@ -102,11 +102,11 @@ def _entries(fields: Fields, kind: str, read: Callable[[Fields], Any]) -> tuple[
 def _vector(fields: Fields, key: str) -> Array:
     entries = fields.entries(key)
     if len(entries) != 3 or not all(isinstance(each, (int, float)) and not isinstance(each, bool) for each in entries):
-        raise BadValue(key, repr(entries)[:60] if entries else "missing", "three numbers [x, y, z]")
+        raise BadValue(key, repr(entries) if entries else "missing", "three numbers [x, y, z]")
     try:
         return np.array(entries, dtype=float)
     except OverflowError:
-        raise BadValue(key, repr(entries)[:60], "three numbers of this world") from None
+        raise BadValue(key, repr(entries), "three numbers of this world") from None
 
 
 def _place(fields: Fields, key: str) -> Array:
@@ -144,7 +144,7 @@ def _intensity(fields: Fields, read_file: FileReader) -> IntensityDistribution:
         case "file":
             found = read_file(fields.word("path"))
         case _:
-            raise BadValue("kind", repr(kind)[:40], "cosine_power, beam_field or file")
+            raise BadValue("kind", repr(kind), "cosine_power, beam_field or file")
     fields.done()
     return found
 
@@ -241,17 +241,17 @@ def _room(fields: Fields) -> tuple[tuple[BoxRoom | PolygonRoom, ...], tuple[_Pan
 def _numbers(fields: Fields, key: str) -> tuple[float, ...]:
     entries = fields.entries(key)
     if not all(isinstance(each, (int, float)) and not isinstance(each, bool) for each in entries):
-        raise BadValue(key, repr(entries)[:60], "a list of numbers")
+        raise BadValue(key, repr(entries), "a list of numbers")
     try:
         return tuple(float(each) for each in entries)  # type: ignore[arg-type]
     except OverflowError:
-        raise BadValue(key, repr(entries)[:60], "numbers of this world") from None
+        raise BadValue(key, repr(entries), "numbers of this world") from None
 
 
 def _corners(fields: Fields) -> Array:
     found = [_numbers(Fields({"corner": each}), "corner") for each in fields.entries("corners_m")]
     if not all(len(each) == 2 for each in found):
-        raise BadValue("corners_m", repr(found)[:60], "pairs of numbers [x, y]")
+        raise BadValue("corners_m", repr(found), "pairs of numbers [x, y]")
     return np.array(found, dtype=float).reshape(-1, 2)
 
 

@@ -10,7 +10,8 @@ import numpy as np
 
 from iron_bucket.core.arrays import Array
 from iron_bucket.core.modifiers.kinds import Board, Cloth, Frame
-from iron_bucket.core.quadrature import gauss_nodes
+from iron_bucket.core.modifiers.two_stage import Panel
+from iron_bucket.core.scene.blocking import crosses
 from iron_bucket.core.selection.fronts import BOARD_ANGLE_DEG, BOOK_CLOTH_SHARE, Front, FrontKind
 from iron_bucket.core.selection.geometry import Stage
 
@@ -71,12 +72,9 @@ class _Pages:
     def of(cls, frame: Frame, board_points: Array, board_area: Array, throw_m: float, places_m: Array) -> "_Pages":
         """Source: docs/craft.md, section 3; matt pages send by the cosine."""
         facing, sideways = _facing(), _sideways()
-        nodes, weights = gauss_nodes(_CLOTH_NODES)
-        along, up = (each.ravel() for each in np.meshgrid(nodes, nodes, indexing="ij"))
-        flat = np.column_stack([along * frame.width_m, up * frame.height_m]) / 2.0
-        area = np.outer(weights, weights).ravel() * frame.width_m * frame.height_m / 4.0
         middle = facing * BOOK_CLOTH_SHARE * throw_m
-        points = middle + flat[:, :1] * sideways + flat[:, 1:] * _UP
+        panel = Panel(centre_m=middle, side_x=sideways, side_y=_UP, width_m=frame.width_m, height_m=frame.height_m)
+        points, area = panel.points(_CLOTH_NODES)
         rays = points[None] - board_points[:, None]
         cosines = np.maximum(rays[..., 2], 0.0) * np.maximum(rays @ facing, 0.0)
         between = cosines / np.pi / np.square(np.einsum("nqk,nqk->nq", rays, rays))
@@ -88,8 +86,8 @@ class _Pages:
             to_cloth=between * area,
             to_board=(between * board_area[:, None]).T,
             onward=np.square(rays @ facing) / np.pi / np.square(np.einsum("qmk,qmk->qm", rays, rays)),
-            sees_board=_is_crossed(board_points, subject, middle, frame),
-            offsets_m2=np.square(flat),
+            sees_board=crosses(board_points, subject, panel),
+            offsets_m2=np.square((points - middle) @ np.array([sideways, _UP]).T),
         )
 
 
@@ -123,16 +121,6 @@ class _Book:
             squares_by_board_m2=by_board[:, -2:] / by_board[:, :1],
             squares_at_once_m2=at_once[:, -2:] / at_once[:, :1],
         )
-
-
-def _is_crossed(starts: Array, ends: Array, middle: Array, frame: Frame) -> np.ndarray:
-    """Whether lines cross the frame. Shapes (N, 3), (M, 3) to (N, M)."""
-    facing = _facing()
-    before, behind = (starts - middle) @ facing, (ends - middle) @ facing
-    share = (before[:, None] / (before[:, None] - behind[None]))[..., None]
-    met = starts[:, None] + share * (ends[None] - starts[:, None]) - middle
-    within = (np.abs(met @ _sideways()) <= frame.width_m / 2.0) & (np.abs(met @ _UP) <= frame.height_m / 2.0)
-    return np.asarray(within)
 
 
 def _parts(front: Front) -> tuple[Board, Frame, Cloth]:

@@ -78,7 +78,7 @@ def create(session: Session, person_id: int, kind: str, row: Row) -> str:
     Raises: BadValue.
     """
     if kind not in GEAR_KINDS:
-        raise BadValue("kind", repr(kind)[:40], "one of " + ", ".join(GEAR_KINDS))
+        raise BadValue("kind", repr(kind), "one of " + ", ".join(GEAR_KINDS))
     require_word("name", str(row.get("name", "")))
     slug = free_slug(session, str(row["name"]))
     touches = [add_piece(session, kind, row | {"slug": slug})]

@@ -56,7 +56,7 @@ def _checked(shelf: Shelf, reading: Reading) -> None:
         ("unit", reading.unit_slug, [unit.slug for unit in gear.units if unit.head_slug == configuration.head_slug]),
     ):
         if slug and slug not in known:
-            raise BadValue(field, repr(slug)[:60], f"a {field} that is on the bench and belongs to this")
+            raise BadValue(field, repr(slug), f"a {field} that is on the bench and belongs to this")
     if reading.modifier_slug in {cloth.slug for cloth in gear.cloths} and not (
         reading.frame_slug and reading.head_to_frame_m
     ):

@@ -97,7 +97,7 @@ def new_of_head(head_slug: str, kind: str) -> tuple[str, int]:
 def create_of_head(head_slug: str, kind: str) -> tuple[str, int] | Response:
     """Make a configuration or unit of a head."""
     if kind not in _OF_A_HEAD:
-        raise BadValue("kind", repr(kind)[:40], "one of " + ", ".join(_OF_A_HEAD))
+        raise BadValue("kind", repr(kind), "one of " + ", ".join(_OF_A_HEAD))
     try:
         slug = _OF_A_HEAD[kind](g.session, person_id(), head_slug, row_from(kind, request.form, {}, g.units))
     except BadValue as bad:

@@ -16,9 +16,7 @@ def read_wish(form: Mapping[str, str], units: UnitSystem) -> UploadWish:
         technology = Technology(form.get("technology", ""))
     except ValueError:
         raise BadValue(
-            "technology",
-            repr(form.get("technology", ""))[:40],
-            "one of " + ", ".join(each.value for each in Technology),
+            "technology", repr(form.get("technology", "")), "one of " + ", ".join(each.value for each in Technology)
         ) from None
     watts, price = form.get("watts", "").strip(), form.get("day_price", "").strip()
     weight_kg = parse.mass_kg(form.get("weight", ""), "weight", units)

@@ -29,7 +29,7 @@ def _day(text: str) -> date:
     try:
         return date.fromisoformat(text)
     except ValueError:
-        raise BadValue("day", repr(text)[:20], "a day such as 2026-10-12") from None
+        raise BadValue("day", repr(text), "a day such as 2026-10-12") from None
 
 
 def _page(status: int = 200, **context: object) -> tuple[str, int]:

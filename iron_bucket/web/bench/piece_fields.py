@@ -309,7 +309,7 @@ _OF_A_FORMULA = ("kind", "peak_cd", "beam_deg", "field_deg", "exponent", "lumens
 def groups_of(kind: str, row: Mapping[str, object] | None = None) -> tuple[FieldGroup, ...]:
     """The groups of one kind's form. Raises: BadValue for a kind that has no form."""
     if kind not in PIECE_FORMS:
-        raise BadValue("kind", repr(kind)[:40], "one of " + ", ".join(PIECE_FORMS))
+        raise BadValue("kind", repr(kind), "one of " + ", ".join(PIECE_FORMS))
     if not row or row.get("kind") != "tabulated":
         return PIECE_FORMS[kind]
     return tuple(

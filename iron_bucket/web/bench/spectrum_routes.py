@@ -51,7 +51,7 @@ def give_out_spectrum(spectrum_id: int, ending: str) -> Response:
     """A spectrum as CSV or as TM-27 XML."""
     view = desk.open_spectrum(g.session, spectrum_id)
     if ending not in ("csv", "xml"):
-        raise BadValue("ending", repr(ending)[:10], "csv or xml")
+        raise BadValue("ending", repr(ending), "csv or xml")
     name = re.sub(r"[^a-z0-9]+", "-", view.name.rpartition(".")[0].lower()).strip("-") or "spectrum"
     data: str | bytes = write_spectrum_csv(view.spectrum) if ending == "csv" else write_tm27(view.spectrum, view.name)
     headers = {"Content-Disposition": f'attachment; filename="{name}.{ending}"'}

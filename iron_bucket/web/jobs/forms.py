@@ -44,7 +44,7 @@ def read_version(form: Mapping[str, str]) -> int:
     text = form.get("version", "")
     version = whole_number(text)
     if version is None:
-        raise BadValue("version", repr(text)[:40], "the number that the form came with")
+        raise BadValue("version", repr(text), "the number that the form came with")
     return version
 
 

@@ -158,7 +158,7 @@ def read_need(
     weight, price, noise = (_maybe(words, key) for key in ("weight", "price", "noise"))
     group = words.get("tech") or "any lamp"
     if group not in TECHNOLOGY_GROUPS:
-        raise BadValue("tech", repr(group)[:40], "one of " + ", ".join(TECHNOLOGY_GROUPS))
+        raise BadValue("tech", repr(group), "one of " + ", ".join(TECHNOLOGY_GROUPS))
     return Need(
         illuminance_lx=_level_lx(words, rules, units),
         throw_m=parse.length_m(words.get("throw", ""), "distance", units),
@@ -182,7 +182,7 @@ def read_need(
 def _front(words: Mapping[str, str], units: UnitSystem) -> FrontWish | None:
     group = words.get("through") or "anything"
     if group not in FRONT_GROUPS:
-        raise BadValue("through", repr(group)[:40], "one of " + ", ".join(FRONT_GROUPS))
+        raise BadValue("through", repr(group), "one of " + ", ".join(FRONT_GROUPS))
     if not FRONT_GROUPS[group]:
         return None
     size = _maybe(words, "size") if group in SIZED_FRONTS else None
@@ -232,7 +232,7 @@ def _battery(slug: str, gear: Gear) -> BatteryKind:
     if not kinds:
         raise BadValue("battery", "none on the bench", "a battery kind on the bench first")
     if slug and slug not in kinds:
-        raise BadValue("battery", repr(slug)[:40], "one of " + ", ".join(kind.name for kind in gear.batteries))
+        raise BadValue("battery", repr(slug), "one of " + ", ".join(kind.name for kind in gear.batteries))
     return kinds[slug] if slug else gear.batteries[0]
 
 

@@ -158,7 +158,7 @@ def into_bucket() -> Response | str | tuple[str, int]:
     form = request.form
     number = whole_number(form.get("job_id"))
     if number is None:
-        raise BadValue("job", repr(form.get("job_id", ""))[:40], "one of your jobs")
+        raise BadValue("job", repr(form.get("job_id", "")), "one of your jobs")
     _open_for_pick(number)
     job, circuits = g.job, g.pick_start.circuits
     need = read_need(_words(), desk_bench.shelf(g.session).in_use, job.rules, g.units, circuits)

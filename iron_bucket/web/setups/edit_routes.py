@@ -89,14 +89,12 @@ def _beginning() -> tuple[int, str, Preset, datetime]:
     require_named("name", form.get("name", ""))
     place_id = whole_number(form.get("place_id"))
     if place_id is None:
-        raise BadValue("place", repr(form.get("place_id", ""))[:40], "a place that is recorded; record one first")
+        raise BadValue("place", repr(form.get("place_id", "")), "a place that is recorded; record one first")
     try:
         beginning = Preset(form.get("beginning", ""))
         when = datetime.fromisoformat(form.get("when", "")).replace(tzinfo=None)
     except ValueError:
-        raise BadValue(
-            "beginning", repr(form.get("beginning"))[:60], "one of the arrangements, on a day and hour"
-        ) from None
+        raise BadValue("beginning", repr(form.get("beginning")), "one of the arrangements, on a day and hour") from None
     return place_id, form["name"].strip(), beginning, when
 
 
@@ -176,7 +174,7 @@ def _rows() -> list[dict[str, Any]]:
     except FormatError:
         rows = None
     if not isinstance(rows, list) or not 1 <= len(rows) <= MOST_CHANGES:
-        raise BadValue("changes", repr(text)[:40], f"a list of 1 to {MOST_CHANGES} changes as JSON")
+        raise BadValue("changes", repr(text), f"a list of 1 to {MOST_CHANGES} changes as JSON")
     return rows
 
 

@@ -178,7 +178,7 @@ def piece_fields(where: str, setup: Setup, place: Place, gear: Gear) -> tuple[Ty
         case "films":
             windows = [(each.opening_id, each.name) for room in place.rooms for each in room.openings]
             return (field("opening_id", "Window", Takes.CHOICE, windows), field("stops", "Film", Takes.STOPS))
-    raise BadValue("list", repr(where)[:40], "people, spots, lamps, frames, flags, targets or films")
+    raise BadValue("list", repr(where), "people, spots, lamps, frames, flags, targets or films")
 
 
 #: What may be added, and the word on its button.
@@ -252,7 +252,7 @@ def new_piece(what: str, setup: Setup, place: Place, gear: Gear, chosen: str = "
                 "where": "targets",
                 "to": {"piece_id": row["piece_id"], "mark": mark, "stops": 0.0},
             }
-    raise BadValue("what to add", repr(what)[:40], ", ".join(ADDITIONS.values()))
+    raise BadValue("what to add", repr(what), ", ".join(ADDITIONS.values()))
 
 
 def _first(items: Any, word: str) -> str:

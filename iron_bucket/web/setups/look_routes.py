@@ -98,9 +98,7 @@ def _hours(asked: dict[str, str], window: HeldWindow, places: Sequence[desk_plac
         raise
     except ValueError:
         said = f"{asked['day']}, {asked['weather']}"
-        raise BadValue(
-            "day", repr(said)[:40], "a day such as 2026-11-26, and clear, partly cloudy or overcast"
-        ) from None
+        raise BadValue("day", repr(said), "a day such as 2026-11-26, and clear, partly cloudy or overcast") from None
     return {
         "at": view.place.name,
         "day": day,

@@ -4,6 +4,7 @@ from dataclasses import dataclass, replace
 
 import numpy as np
 
+from iron_bucket.core.arrays import units as unit_ways
 from iron_bucket.core.colour.seen import seen_rgb
 from iron_bucket.core.exposure.incident import Receptor
 from iron_bucket.core.places.bearing import along_bearing
@@ -321,7 +322,7 @@ def _drawn_book(book: Book, colour: str, paper: Paper) -> DrawnBook:
     hinge = np.array([book.board_m[1], book.cloth_m[1]])
     opens = np.mean([book.board_m[0], book.cloth_m[0]], axis=0)
     out = hinge.mean(axis=0) - opens
-    bend = hinge.mean(axis=0) + out / max(float(np.linalg.norm(out)), 1e-6) * np.linalg.norm(hinge[1] - hinge[0]) / 2.0
+    bend = hinge.mean(axis=0) + unit_ways(out) * np.linalg.norm(hinge[1] - hinge[0]) / 2.0
     (x, y), (over_x, over_y), (to_x, to_y) = (paper.at(*map(float, each)) for each in (hinge[0], bend, hinge[1]))
     return DrawnBook(
         pages=paper.path(np.concatenate([book.board_m, book.cloth_m[::-1]])),

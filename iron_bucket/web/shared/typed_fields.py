@@ -143,7 +143,7 @@ def _read_when(text: str, each: TypedField, _: UnitSystem) -> str:
     try:
         return datetime.fromisoformat(text).isoformat(timespec="minutes")
     except ValueError:
-        raise BadValue(each.label, repr(text)[:40], "a day and time such as 2026-11-24T10:30") from None
+        raise BadValue(each.label, repr(text), "a day and time such as 2026-11-24T10:30") from None
 
 
 def _read_corners(text: str, each: TypedField, units: UnitSystem) -> list[list[float]]:
@@ -163,9 +163,7 @@ def _read_rows(text: str, each: TypedField, _: UnitSystem) -> list[list[float]]:
     for row in rows:
         if len(row) != 3:
             raise BadValue(
-                each.label,
-                repr(" ".join(row))[:40],
-                f"three numbers a row, rows parted by semicolons, such as {each.hint}",
+                each.label, repr(" ".join(row)), f"three numbers a row, rows parted by semicolons, such as {each.hint}"
             )
     return [[parse.signed(part, each.label, is_fine=at > 0) for at, part in enumerate(row)] for row in rows]
 
@@ -173,7 +171,7 @@ def _read_rows(text: str, each: TypedField, _: UnitSystem) -> list[list[float]]:
 def _read_four(text: str, each: TypedField, nothing: float, scale: float) -> list[float]:
     words = text.replace(",", " ").split() or ["–"] * 4
     if len(words) != 4:
-        raise BadValue(each.label, repr(text)[:40], f"four words: {each.hint}")
+        raise BadValue(each.label, repr(text), f"four words: {each.hint}")
     return [
         nothing if word in ("–", "-", "\u2212") else round(parse.signed(word, each.label) / scale, 6) for word in words
     ]
@@ -220,7 +218,7 @@ def _read_several(each: TypedField, values: list[str]) -> list[str]:
     known = [value for value, _ in each.choices]
     for value in filter(None, values):
         if value not in known:
-            raise BadValue(each.label, repr(value)[:60], ", ".join(word for _, word in each.choices) or "nothing yet")
+            raise BadValue(each.label, repr(value), ", ".join(word for _, word in each.choices) or "nothing yet")
     return list(filter(None, values))
 
 
@@ -237,7 +235,7 @@ def changes_of(fields: Iterable[TypedField], form: Any, units: UnitSystem) -> tu
             old = parsed_json(stood, each.label)
             said = say(each, old, units)
         except (FormatError, ValueError, TypeError, AttributeError):
-            raise BadValue(each.label, repr(stood)[:40], "what the form came with; load the page anew") from None
+            raise BadValue(each.label, repr(stood), "what the form came with; load the page anew") from None
         if said != say(each, new[each.key], units):
             to[each.key], was[each.key] = new[each.key], old
     return to, was

@@ -43,7 +43,7 @@ _OUT = {Side.TOP: 1.3, Side.BACK: 1.1}
 _SHOULDERS_M = 0.42
 #: Leaves hang so far before the face that they belong to.
 _HINGE_M = 0.005
-#: Typical, docs/craft.md, section 3: what a cloth neither passes nor sends back, and what black cloth sends back.
+#: Typical, docs/craft.md, section 3: what black cloth sends back.
 _BLACK_REFLECTS = 0.03
 
 
