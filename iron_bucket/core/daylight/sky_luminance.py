@@ -5,7 +5,7 @@ from functools import cache, cached_property
 
 import numpy as np
 
-from iron_bucket.core.arrays import Array, angle_rad, lengths, units
+from iron_bucket.core.arrays import Array, angle_rad, lengths
 from iron_bucket.core.checks import require_not_negative, require_share
 from iron_bucket.core.typical import typical
 
@@ -75,7 +75,7 @@ class SkyLuminance:
             return np.asarray((1.0 + 2.0 * sine) / 3.0)
         found = 1.0 + form["a"] * np.exp(form["b"] / np.maximum(sine, 1e-3))
         if self.sun_towards is not None and (form["c"] or form["e"]):
-            off = angle_rad(units(ways) @ self.sun_towards)
+            off = angle_rad(ways @ self.sun_towards / lengths(ways))
             ring = np.exp(form["d"] * off) - np.exp(form["d"] * np.pi / 2.0)
             found = found * (1.0 + form["c"] * ring + form["e"] * np.square(np.cos(off)))
         return np.asarray(found)

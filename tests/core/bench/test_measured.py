@@ -17,21 +17,15 @@ from iron_bucket.core.bench.reading import Reading
 from iron_bucket.core.bench.unit import Unit
 from iron_bucket.core.errors import BadValue, NoAnswer
 from iron_bucket.core.figure import Origin
-from iron_bucket.core.photometry.distribution import BeamField, CosinePower
+from iron_bucket.core.photometry.distribution import BeamField
 from iron_bucket.core.typical import typical as typical_table
 from tests.made_up import a_configuration, a_head, typical
-from tests.tables import refusals, tabled
+from tests.tables import refusals, table, tabled
 
 THROWS = (1.0, 2.0, 3.0, 5.0)
 HEAD = a_head()
 LENS = a_configuration()  # 9000 cd, beam 40, field 70, no offset
-WHITE = a_configuration(
-    slug="lamp.face",
-    is_lambertian=True,
-    distribution=CosinePower(peak_cd=1000.0, exponent=1.0),
-    lumens=3141.6,
-    face=EmittingFace(shape=FaceShape.RECTANGLE, width_m=0.6, height_m=0.3),
-)
+WHITE = table(__file__, "WHITE")
 
 
 def a_reading(throw_m: float = 2.0, illuminance_lx: float = 1000.0, **changes) -> Reading:

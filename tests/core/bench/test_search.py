@@ -1,62 +1,13 @@
 import numpy as np
 import pytest
 
-from iron_bucket.core.bench.head import BatteryPlate, Technology
 from iron_bucket.core.bench.search import Limit, search, search_index, wanted_of
 from iron_bucket.core.modifiers.kinds import SheetKind
 from iron_bucket.core.quantities.units import UnitSystem
-from tests.made_up import a_configuration, a_draw, a_gear, a_head, a_sheet, typical
-from tests.tables import tabled
+from tests.made_up import a_configuration, a_gear, a_sheet
+from tests.tables import table, tabled
 
-HEADS = (
-    a_head(
-        slug="bi-300",
-        name="bicolour LED 300",
-        technology=Technology.LED_BICOLOUR,
-        lowest_cct_k=2700.0,
-        highest_cct_k=6500.0,
-        weight_kg=3.5,
-        owned=1,
-        tags=("favourite",),
-    ),
-    a_head(
-        slug="bi-500",
-        name="bicolour LED 500",
-        technology=Technology.LED_BICOLOUR,
-        lowest_cct_k=2700.0,
-        highest_cct_k=6500.0,
-        weight_kg=9.0,
-        battery_plates=(),
-        fan_db=34.0,
-        weather="IP65",
-    ),
-    a_head(
-        slug="tung-650",
-        name="tungsten 650",
-        technology=Technology.TUNGSTEN,
-        lowest_cct_k=3200.0,
-        highest_cct_k=3200.0,
-        fitting="",
-        weight_kg=3.0,
-        draw=a_draw(full_w=typical(650.0)),
-        battery_plates=(),
-        is_hot=True,
-        fan_db=0.0,
-        day_price=9.0,
-        control=("wired",),
-        spigot_mm=28.0,
-    ),
-    a_head(
-        slug="day-60",
-        name="day LED 60",
-        weight_kg=1.2,
-        driver_kg=0.9,
-        day_price=None,
-        battery_plates=(BatteryPlate(mount="v-lock"),),
-        effects=("candle",),
-    ),
-    a_head(slug="old", name="old bicolour LED 300", technology=Technology.LED_BICOLOUR, is_retired=True),
-)
+HEADS = table(__file__, "HEADS")
 GEAR = a_gear(
     heads=HEADS, configurations=(a_configuration(slug="day-60.lens", name="narrow reflector 27°", head_slug="day-60"),)
 )

@@ -8,6 +8,7 @@ from iron_bucket.core.modifiers.scatter import Scatter, Scattered, typical_scatt
 from iron_bucket.core.photometry.distribution import BeamField, CosinePower
 from iron_bucket.core.photometry.lumens import lumens
 from tests.made_up import a_sheet, typical
+from tests.tables import tabled
 
 SPOT = BeamField(peak_cd=90_000.0, beam_deg=12.0, field_deg=22.0)
 SOFT = CosinePower(peak_cd=3000.0, exponent=1.0)
@@ -53,10 +54,7 @@ def test_a_beam_that_is_not_round_is_scattered_as_its_mean():
     assert even.intensity_cd(20.0) == pytest.approx(float(quarter.intensity_cd(20.0)), rel=0.001)
 
 
-@pytest.mark.parametrize(
-    ("passes", "straight", "lobe_deg"),
-    [(0.9, 0.45, 12.0), (0.85, 0.45, 12.0), (0.725, 0.25, 23.5), (0.6, 0.05, 35.0), (0.4, 0.0, 60.0), (0.2, 0.0, 60.0)],
-)
+@tabled
 def test_sheets_that_nobody_described_are_typical(passes, straight, lobe_deg):
     found = typical_scatter(passes)
     assert (found.straight_share, found.lobe_deg) == (pytest.approx(straight), pytest.approx(lobe_deg))

@@ -8,16 +8,11 @@ from iron_bucket.core.photometry.resampled import MOST_GAMMAS, all_planes, on_c_
 from iron_bucket.core.photometry.scaled import scaled, stretch_through, stretched
 from iron_bucket.core.photometry.tabulated import PhotometryType, Tabulated
 from iron_bucket.core.photometry.widths import beam_deg, field_deg
-from tests.tables import tabled
+from tests.tables import table, tabled
 
 BEAM = BeamField(peak_cd=8000.0, beam_deg=20.0, field_deg=34.0)
 COSINE = CosinePower.from_beam(peak_cd=500.0, beam_deg=80.0)
-TABLE = Tabulated(
-    kind=PhotometryType.C,
-    vertical_deg=np.array([0.0, 20.0, 60.0]),
-    horizontal_deg=np.array([0.0, 45.0, 90.0]),
-    candela=np.array([[900.0, 500.0, 10.0], [900.0, 400.0, 20.0], [900.0, 300.0, 30.0]]),
-)
+TABLE = table(__file__, "TABLE")
 
 
 @pytest.mark.parametrize("distribution", [BEAM, COSINE, TABLE])

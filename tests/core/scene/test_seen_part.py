@@ -10,12 +10,9 @@ from iron_bucket.core.scene.scene import LitShape
 from iron_bucket.core.scene.seen_part import seen_form_factor, through_window_form_factor
 from tests.core.scene.made import X, Y, a_face, a_lamp, at
 from tests.made_up import panel_at
+from tests.tables import table
 
-WALL = Blocker(
-    panel=panel_at(at(0.5, 0.0, 1.2), X, Y, 1.0, 4.0),
-    passes=0.0,
-    holes=(Blocker(panel=panel_at(at(0.15, 0.1, 1.2), X, Y, 0.2, 0.3), passes=0.7),),
-)
+WALL = table(__file__, "WALL")
 NET = Blocker(panel=panel_at(at(-0.2, 0.1, 0.9), at(0.8, 0.0, 0.6), Y, 0.5, 0.35), passes=0.5)
 CLOTH = Blocker(panel=panel_at(at(0.0, -0.3, 1.5), X, Y, 1.0, 0.5), passes=0.25)
 

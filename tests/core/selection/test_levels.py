@@ -6,7 +6,7 @@ from iron_bucket.core.modifiers.kinds import FaceForm, SheetKind
 from iron_bucket.core.modifiers.lobe import lobe_exponent
 from iron_bucket.core.modifiers.scatter import Scatter, Scattered
 from iron_bucket.core.modifiers.two_stage import Head, light_panel
-from iron_bucket.core.photometry.distribution import BeamField, CosinePower, straight_cd
+from iron_bucket.core.photometry.distribution import BeamField, straight_cd
 from iron_bucket.core.photometry.faces import disc_illuminance_lx, rectangle_illuminance_lx
 from iron_bucket.core.photometry.lumens import lumens
 from iron_bucket.core.photometry.tabulated import PhotometryType, Tabulated
@@ -32,12 +32,9 @@ from tests.made_up import (
     panel_at,
     typical,
 )
+from tests.tables import table
 
-BEAMS = [
-    pytest.param(BeamField(peak_cd=90000.0, beam_deg=10.0, field_deg=20.0), id="spot"),
-    pytest.param(BeamField(peak_cd=9000.0, beam_deg=40.0, field_deg=70.0), id="reflector"),
-    pytest.param(CosinePower(peak_cd=3000.0, exponent=1.0), id="bare"),
-]
+BEAMS = table(__file__, "BEAMS")
 
 
 def found_for(need=None, **gear):

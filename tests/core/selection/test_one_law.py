@@ -8,7 +8,6 @@ import pytest
 from iron_bucket.core.bench.configuration import EmittingFace, FaceShape
 from iron_bucket.core.modifiers.lobe import MIRROR_DEG
 from iron_bucket.core.modifiers.scatter import Scatter, Scattered
-from iron_bucket.core.photometry.distribution import BeamField, CosinePower
 from iron_bucket.core.photometry.lumens import lumens
 from iron_bucket.core.scene.fineness import REFERENCE
 from iron_bucket.core.scene.mark_levels import unit_response
@@ -16,27 +15,11 @@ from iron_bucket.core.scene.scene import GlowingFace, LitShape, Mark, Scene, Sce
 from iron_bucket.core.selection.fronts import BOARD_ANGLE_DEG, BOARD_THROW_SHARE, BOOK_CLOTH_SHARE, Front, FrontKind
 from iron_bucket.core.selection.levels import behind_sheet, through_fronts
 from iron_bucket.core.selection.packing import pack
-from tests.made_up import a_board, a_cloth, a_configuration, a_frame, a_gear, panel_at, typical
+from tests.made_up import a_configuration, a_gear, panel_at
+from tests.tables import table
 
-GEAR = {
-    "frames": (a_frame(), a_frame(slug="large", width_m=2.4, height_m=1.8)),
-    "cloths": (
-        a_cloth(),
-        a_cloth(slug="thin", straight_share=0.2),
-        a_cloth(slug="frost", transmittance=typical(0.8), straight_share=0.5, lobe_deg=35.0),
-    ),
-    "boards": (
-        a_board(),
-        a_board(slug="silver", lobe_deg=15.0),
-        a_board(slug="wide", width_m=2.4),
-        a_board(slug="mirror", lobe_deg=4.0),
-    ),
-}
-BEAMS = {
-    "spot": BeamField(peak_cd=90_000.0, beam_deg=12.0, field_deg=22.0),
-    "reflector": BeamField(peak_cd=9000.0, beam_deg=40.0, field_deg=70.0),
-    "bare": CosinePower(peak_cd=3000.0, exponent=1.0),
-}
+GEAR = table(__file__, "GEAR")
+BEAMS = table(__file__, "BEAMS")
 FINE = replace(REFERENCE, frame_points=25, series_points=9)
 #: What is no point before a frame: faces that glow evenly, and a source behind its lens.
 FACES = {"panel": (FaceShape.RECTANGLE, 1.2, 0.6), "round": (FaceShape.DISC, 1.2, 1.2)}

@@ -1,33 +1,18 @@
 import numpy as np
 import pytest
 
-from iron_bucket.core.bench.configuration import EmittingFace, FaceShape
 from iron_bucket.core.bench.output import level_lx
 from iron_bucket.core.errors import BadValue
 from iron_bucket.core.figure import Origin
 from iron_bucket.core.modifiers.kinds import SheetKind
-from iron_bucket.core.photometry.distribution import BeamField, CosinePower
 from iron_bucket.core.selection.levels import levels
 from iron_bucket.core.selection.packing import pack
 from iron_bucket.core.selection.side_by_side import CURVE_THROWS_M, Verdict, side_by_side, verdicts
 from tests.made_up import a_cloth, a_configuration, a_face, a_frame, a_gear, a_head, a_need, a_sheet
+from tests.tables import table
 
-SPOT = a_configuration(
-    slug="lamp.spot",
-    distribution=BeamField(peak_cd=60_000.0, beam_deg=10.0, field_deg=18.0),
-    weight_kg=1.5,
-    origin=Origin.MEASURED,
-)
-PANEL = a_configuration(
-    slug="panel.own",
-    head_slug="panel",
-    is_lambertian=True,
-    distribution=CosinePower(peak_cd=2000.0, exponent=1.0),
-    takes_box=False,
-    origin=Origin.MEASURED,
-    face=EmittingFace(shape=FaceShape.RECTANGLE, width_m=1.0, height_m=0.5),
-    owned=1,
-)
+SPOT = table(__file__, "SPOT")
+PANEL = table(__file__, "PANEL")
 GEAR = a_gear(
     heads=(
         a_head(),

@@ -102,10 +102,7 @@ def test_a_box_is_a_face_of_its_lumens(gear):
     )  # beyond 30 degrees straight cells let nothing through
 
 
-@pytest.mark.parametrize(
-    ("throw_m", "sheet", "passes"),
-    [(1.5, "nd-0.3", 0.501), (4.0, "nd-0.3", 0.501), (1.5, "gel-light-frost", 0.85), (4.0, "gel-full-white", 0.4)],
-)
+@tabled
 def test_a_placed_lamp_gives_what_a_pick_says(gear, throw_m, sheet, passes):
     """Every configuration of the bench in the open, with every grid and box that it takes, a sheet before it."""
     bench = pack(replace(gear, frames=(), cloths=(), boards=(), sheets=(gear.by_slug(Sheet, sheet),)))

@@ -249,10 +249,7 @@ def test_the_camera_goes_as_far_as_it_can(gear, name, missed, limit):
         assert any(name in (each.changes[0].to or {}) for each in proposals) is is_offered
 
 
-@pytest.mark.parametrize(
-    ("stops", "expected"),
-    [(1.05, (4.0, 800.0, 4.0)), (-1.3, (1.8, 4000.0, 2.0)), (0.4, (3.2, 1250.0, None)), (0.05, (None, None, None))],
-)
+@tabled
 def test_the_camera_moves_in_the_steps_it_has(gear, stops, expected):
     """From T2.8, ISO 1600 and three stops of ND; ND in whole stops, the others in thirds; a step is no step of none."""
     miss = missing(gear, look=Look(t_stop=2.8, iso=1600.0, nd_stops=3.0))
