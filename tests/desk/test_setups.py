@@ -15,7 +15,7 @@ from iron_bucket.demo.sign_in import DEMO_PASSWORD, DEMO_SIGN_IN
 from iron_bucket.desk import jobs, people, places
 from iron_bucket.desk.errors import ChangedMeanwhile, NotFound
 from iron_bucket.desk.setups import edit, passes, share
-from tests.tables import tabled
+from tests.tables import table, tabled
 
 WHEN = datetime(2026, 11, 26, 11, 0)
 
@@ -148,11 +148,7 @@ def test_a_set_up_is_begun_with_the_look_of_the_job(demo, at_bench):
 def test_what_stands_in_set_ups_counts_for_the_job(demo, at_bench):
     person, job_id, _ = at_bench
     before = jobs.open_job(demo, person, job_id).totals
-    row = {
-        "operation": "add",
-        "where": "lamps",
-        "to": {"piece_id": "x", "name": "X", "configuration": "day-led-2400.reflector", "x_m": 1, "y_m": 1, "z_m": 2},
-    }
+    row = table(__file__, "row")
     view = edit.change_setup(demo, *at_bench, [row])
     assert view.job.totals.heads == before.heads + 1
     assert view.job.totals.weight_kg > before.weight_kg + 29.0

@@ -68,12 +68,7 @@ def test_too_many_angles_are_thinned():
     thin = on_c_planes(fine)
     assert (len(thin.vertical_deg), thin.vertical_deg[0], thin.vertical_deg[-1]) == (MOST_GAMMAS, 0.0, 90.0)
     assert lumens(thin) == pytest.approx(lumens(fine), rel=1e-4)
-    just = Tabulated(
-        kind=PhotometryType.C,
-        vertical_deg=np.linspace(0, 90, 721),
-        horizontal_deg=np.zeros(1),
-        candela=np.ones((1, 721)),
-    )
+    just = table(__file__, "just")
     assert on_c_planes(just) is just
 
 

@@ -8,16 +8,12 @@ from iron_bucket.core.modifiers.kinds import SheetKind
 from iron_bucket.core.selection.chain import chain_of
 from iron_bucket.core.selection.pick import Candidate
 from tests.core.selection.made import ONLY, answer
-from tests.made_up import a_configuration, a_face, a_head, a_need, a_sheet
-from tests.tables import tabled
+from tests.made_up import a_head, a_need, a_sheet
+from tests.tables import table, tabled
 
 
 def test_a_chain_runs_from_the_bare_head_to_the_need():
-    gear = {
-        "faces": (a_face(),),
-        "sheets": (a_sheet("nd", passes=0.5),),
-        "configurations": (a_configuration(offset_m=0.1),),
-    }
+    gear = table(__file__, "gear")
     picked = answer(a_need(illuminance_lx=20.0), **gear)
     chain = chain_of(picked.bench, picked.need, Candidate(row=0, front=1, sheets=1), picked.found)
     labels = [step.label for step in chain.steps]

@@ -6,18 +6,12 @@ from iron_bucket.core.selection.fronts import FrontKind, fronts_of, sheet_sets_o
 from iron_bucket.core.selection.narrow import narrowed
 from iron_bucket.core.selection.packing import pack
 from iron_bucket.core.selection.pick import pick
-from tests.made_up import a_board, a_cloth, a_configuration, a_face, a_frame, a_gear, a_grid, a_head, a_need, a_sheet
+from tests.made_up import a_cloth, a_face, a_frame, a_gear, a_grid, a_need, a_sheet
 from tests.tables import table
 
 
 def test_every_front_once():
-    gear = a_gear(
-        faces=(a_face(),),
-        grids=(a_grid(), a_grid(slug="fabric", face_slug="dome")),
-        frames=(a_frame(), a_frame(slug="big", width_m=3.0)),
-        cloths=(a_cloth(), a_cloth(slug="small", widest_m=2.0)),
-        boards=(a_board(),),
-    )
+    gear = table(__file__, "gear")
     keys = [front.key for front in fronts_of(gear)]
     assert keys == table(__file__, "test_every_front_once", list)
     frames, faces, sized = (FrontKind.FRAME,), (FrontKind.FACE,), tuple(FrontKind)
@@ -42,36 +36,15 @@ def test_a_cloth_weighs_and_costs_by_its_area():
 
 
 def test_sheets_that_have_different_work_go_together():
-    sheets = (
-        a_sheet("blue", SheetKind.COLOUR, shift_mired=-137),
-        a_sheet("half-blue", SheetKind.COLOUR, shift_mired=-78),
-        a_sheet("orange", SheetKind.COLOUR, shift_mired=159),
-        a_sheet("green", SheetKind.TINT, tint=1.0),
-        a_sheet("magenta", SheetKind.TINT, tint=-1.0),
-        a_sheet("nd"),
-        a_sheet("net", SheetKind.NET, None, layers=1),
-        a_sheet("s100", SheetKind.SCRIM, None, layers=1, ring_mm=100),
-        a_sheet("s200", SheetKind.SCRIM, None, layers=2, ring_mm=200),
-        a_sheet("frost", SheetKind.DIFFUSION),
-        a_sheet("white", SheetKind.DIFFUSION),
-    )
+    sheets = table(__file__, "sheets")
     keys = {chosen.key for chosen in sheet_sets_of(a_gear(sheets=sheets))}
     assert {"none", "blue", "blue+half-blue", "nd+net", "blue+green", "net+s100", "green+nd", "frost+orange"} <= keys
     assert not keys & {"blue+orange", "green+magenta", "s100+s200", "frost+white"}
 
 
 def test_boxes_and_grids_need_their_fitting_and_scrims_their_ring():
-    heads = (
-        a_head(),
-        a_head(slug="other", fitting="L-type", scrim_ring_mm=100),
-        a_head(slug="bulb", fitting="", takes_gel=False),
-    )
-    configurations = (
-        a_configuration(),
-        a_configuration(slug="lamp.reflector", takes_box=False),
-        a_configuration(slug="other.own", head_slug="other"),
-        a_configuration(slug="bulb.own", head_slug="bulb"),
-    )
+    heads = table(__file__, "heads")
+    configurations = table(__file__, "configurations")
     scrim = a_sheet("scrim", SheetKind.SCRIM, None, layers=1, ring_mm=100)
     bench = pack(
         a_gear(

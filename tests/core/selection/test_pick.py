@@ -24,13 +24,12 @@ from tests.made_up import (
     a_face,
     a_frame,
     a_gear,
-    a_grid,
     a_head,
     a_need,
     a_sheet,
     typical,
 )
-from tests.tables import tabled
+from tests.tables import table, tabled
 
 
 def test_what_is_asked_for_by_kind_fits():
@@ -46,12 +45,7 @@ def test_more_than_two_hundred_batteries_are_no_way_out():
 
 
 def test_a_grid_s_own_fitting_does_not_carry_the_box_beneath_it():
-    picked = answer(
-        a_need(illuminance_lx=10.0),
-        heads=(a_head(fitting="P-type"),),
-        faces=(a_face(),),
-        grids=(a_grid(slug="dome-grid", fitting="P-type", face_slug="dome"),),
-    )
+    picked = table(__file__, "picked")
     assert {picked.bench.fronts[front].key for front in picked.fits.front} == {"open"}
     assert picked.tried == 1
 
@@ -151,18 +145,7 @@ def test_no_breaker_is_large_enough():
 
 @tabled
 def test_changes_in_words_are_loosened_enough(reason, text):
-    need = a_need(
-        width_m=1.5,
-        least_apparent_deg=11.0,
-        cct_k=5600.0,
-        ceiling_m=2.4,
-        most_weight_kg=9.0,
-        most_day_price=50.0,
-        most_noise_db=30.0,
-        own_only=True,
-        technologies=(Technology.HMI,),
-        feed=FOUR,
-    )
+    need = table(__file__, "need")
     passed = answer(a_need(own_only=True)).near_misses[0]
     found = single_change(need, replace(passed, reason=reason, miss=0.1 if reason is not Reason.WEAK else 0.001))
     assert found is not None
@@ -204,11 +187,7 @@ def _fields(head):
 
 
 def test_hopelessly_weak_pairs_are_counted_without_being_tried():
-    gear = {
-        "sheets": (a_sheet("nd"), a_sheet("nd-2", passes=0.25)),
-        "frames": (a_frame(),),
-        "cloths": (a_cloth(transmittance=typical(0.001)),),
-    }
+    gear = table(__file__, "gear")
     picked = answer(a_need(illuminance_lx=900.0), **gear)
     assert picked.pairs.reason[0].tolist() == [0, Reason.WEAK, Reason.WEAK]
     weak = [each for each in passed_over(picked) if each.reason is Reason.WEAK]
@@ -226,11 +205,7 @@ def test_when_all_is_weak_the_strongest_are_the_near_misses():
 
 
 def test_an_unowned_sheet_is_named_before_weakness():
-    ours = {
-        "heads": (a_head(owned=1),),
-        "configurations": (a_configuration(owned=1),),
-        "sheets": (a_sheet("nd", passes=0.1),),
-    }
+    ours = table(__file__, "ours")
     picked = answer(a_need(own_only=True), **ours)
     assert picked.tally.counts == {Reason.NOT_OURS: 1}
     assert len(picked.fits) == 1
@@ -245,11 +220,7 @@ def test_the_plainest_set_of_sheets_wins_and_the_others_are_counted():
 
 def several():
     """Three heads: light and dear, heavy and ours, strong."""
-    heads = (
-        a_head(slug="a", weight_kg=1.0, day_price=90.0),
-        a_head(slug="b", weight_kg=20.0, owned=1),
-        a_head(slug="c", draw=a_draw(full_w=typical(900.0))),
-    )
+    heads = table(__file__, "heads")
     strong = a_configuration().distribution.__class__(peak_cd=90000.0, beam_deg=40.0, field_deg=70.0)
     configurations = (
         a_configuration(slug="a.own", head_slug="a"),

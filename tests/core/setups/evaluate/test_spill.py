@@ -11,6 +11,7 @@ from iron_bucket.core.setups.evaluate.spill import brightest_spill, level_on_wal
 from iron_bucket.core.setups.plan.setup import Spot
 from iron_bucket.core.setups.sheet.clearance import clearance
 from tests.core.setups.made import BOX, NOON, RULES, a_frame, a_lamp, a_place, a_setup, lit_setup
+from tests.tables import table
 
 PALE = Surroundings(a_place("white paint"))
 #: A reflector a metre off the left wall, square to it, out of Anna's way.
@@ -55,11 +56,7 @@ def test_a_hot_spot_is_pointed_out_with_its_figure(gear):
 
 def test_the_light_over_a_wall_is_that_of_marks_on_it(gear):
     spot = Spot(piece_id="p", name="P", x_m=1.5 + 6.0 / 96 / 2, y_m=5.0, z_m=1.5 + 3.0 / 48 / 2, bearing_deg=180.0)
-    lamps = (
-        a_lamp(aims_at="p", level=1.0),
-        a_lamp(piece_id="b", name="B", configuration="panel-100.own-face", x_m=3.0, y_m=3.5, aims_at="p", level=1.0),
-        a_lamp(piece_id="off", name="Off", is_on=False),
-    )
+    lamps = table(__file__, "lamps")
     frame = a_frame(x_m=1.6, y_m=2.5, bearing_deg=0.0)
     found = lit_setup(gear, a_setup(lamps=lamps, frames=(frame,), spots=(spot,), people=()))
     field = level_on_wall_lx(found, 0, 2)

@@ -13,11 +13,11 @@ from iron_bucket.core.modifiers.measured_pass import MeasuredPass
 from iron_bucket.core.places.surroundings import Surroundings
 from iron_bucket.core.setups.evaluate.cell import cell_of
 from iron_bucket.core.setups.evaluate.faces import lit_faces
-from iron_bucket.core.setups.plan.setup import FlagKind, PlacedFlag, Spot, WindowFilm
+from iron_bucket.core.setups.plan.setup import PlacedFlag, Spot, WindowFilm
 from iron_bucket.core.setups.scene.build_scene import build_scene, frame_figure, frame_size_m, panel_of, scene_frame
 from iron_bucket.core.setups.scene.fixture import fixture_of
 from tests.core.setups.made import ANNA, BOX, NOON, READS_FLAT, RULES, a_frame, a_lamp, a_place, a_setup, lit_setup
-from tests.tables import tabled
+from tests.tables import table, tabled
 
 PALE = Surroundings(a_place("white paint"))
 HALF = ScrimSchool.HALF_AND_ONE
@@ -89,17 +89,7 @@ def test_flags_really_cut(gear, kind, share):
 
 
 def test_black_beside_a_face_takes_the_room_away(gear):
-    black = PlacedFlag(
-        piece_id="f",
-        name="Black",
-        x_m=3.6,
-        y_m=2.1,
-        z_m=1.5,
-        bearing_deg=305.0,
-        width_m=1.2,
-        height_m=1.8,
-        kind=FlagKind.BLACK,
-    )
+    black = table(__file__, "black")
     pale = lit_setup(gear, surroundings=PALE)
     less = lit_setup(gear, surroundings=PALE, flags=(black,))
     assert level_of(less, "anna.shadow") < 0.75 * level_of(pale, "anna.shadow")

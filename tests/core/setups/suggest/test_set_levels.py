@@ -15,21 +15,14 @@ from iron_bucket.core.setups.plan.look import Look
 from iron_bucket.core.setups.scene.build_scene import build_scene
 from iron_bucket.core.setups.suggest.set_levels import solved_setup
 from tests.core.setups.made import BOX, NOON, RULES, a_lamp, a_place, a_target, lit_setup
+from tests.tables import table
 
 METRIC = UnitSystem.METRIC
 
 
 def test_dimmers_are_solved_for_all_targets(gear):
-    lamps = (
-        a_lamp(),
-        a_lamp(piece_id="b", name="B", x_m=4.4, level=0.3),
-        a_lamp(piece_id="w", name="W", x_m=5.5, y_m=3.5, z_m=2.6, aims_at="wall", level=0.2),
-    )
-    targets = (
-        a_target(stops=0.5),
-        a_target(piece_id="u", mark="anna.shadow", stops=-1.5),
-        a_target(piece_id="v", mark="wall", stops=-1.0),
-    )
+    lamps = table(__file__, "lamps")
+    targets = table(__file__, "targets of test_dimmers_are_solved_for_all_targets")
     found = lit_setup(gear, lamps=lamps, targets=targets, look=Look(t_stop=5.6))
     solved = solved_setup(found, Receptor.DOME)
     setup = changed(found.built.setup, solved.changes)
@@ -44,11 +37,7 @@ def test_dimmers_are_solved_for_all_targets(gear):
 
 
 def test_targets_that_fight_are_named_and_day_stays_as_it_is(gear):
-    targets = (
-        a_target(stops=2.0),
-        a_target(piece_id="u", mark="anna.shadow", stops=0.0),
-        a_target(piece_id="v", mark="anna.top", stops=3.0),
-    )
+    targets = table(__file__, "targets")
     found = lit_setup(gear, targets=targets, when=NOON)
     solved = solved_setup(found, Receptor.DOME)
     told = {each.name: each for each in solved.misses}
