@@ -15,18 +15,8 @@ def run(*words: str):
 
 
 def test_photometry_answers_every_file_in_order():
-    done = run(
-        "photometry",
-        "--json",
-        "--at",
-        "3",
-        "--at",
-        "12'6\"",
-        F21,
-        "gone.ies",
-        str(GOLDEN / "photometric" / "m04_nan.ies"),
-        str(GOLDEN / "photometric" / "f31.ldt"),
-    )
+    nan, last = (str(GOLDEN / "photometric" / name) for name in ("m04_nan.ies", "f31.ldt"))
+    done = run("photometry", "--json", "--at", "3", "--at", "12'6\"", F21, "gone.ies", nan, last)
     assert done.exit_code == 1
     first, gone, bad, last = (json.loads(line) for line in done.stdout.splitlines())
     assert list(first) == table(__file__, "test_photometry_answers_every_file_in_order", list)

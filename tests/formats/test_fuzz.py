@@ -39,6 +39,7 @@ def text_of(read):
     return lambda data: read(data.decode("utf-8", errors="replace"))
 
 
+NEED = b'{"illuminance_lx": 640, "throw_m": 3, "feed": {"battery": {"kind": "battery-v-98", "count": 2, "burn_h": 1}}}'
 READERS = {
     "LM-63": (read_lm63, PHOTOMETRIC),
     "EULUMDAT": (read_eulumdat, PHOTOMETRIC),
@@ -46,14 +47,11 @@ READERS = {
     "spectrum": (read_spectrum, [SPECTRUM, b'<a><SpectralData wavelength="400">1</SpectralData></a>']),
     "prices": (read_price_list, [b"item,day_price,week_price\nbox,5,20\n"]),
     "gear": (text_of(read_bench_file), [SMALL_GEAR]),
-    "need": (
-        text_of(lambda text: read_need(text, GEAR)),
-        [
-            b'{"illuminance_lx": 640, "throw_m": 3, "feed": {"battery": {"kind": "battery-v-98", "count": 2, "burn_h":'
-            b" 1}}}"
-        ],
-    ),
+    "need": (text_of(lambda text: read_need(text, GEAR)), [NEED]),
 }
+
+
+NOISE = [*b'1e308 -1 nan inf 0 99999999999 , \x00 \xc2\xb5 " [[[ 1e-320'.split(b" "), b"\n\n", b" "]
 
 
 @st.composite
@@ -72,26 +70,7 @@ def spoiled(draw, seeds: list[bytes]) -> bytes:
             case 3:
                 data[at:at] = data[at : at + 200]
             case 4:
-                data[at:at] = draw(
-                    st.sampled_from(
-                        [
-                            b"1e308",
-                            b"-1",
-                            b"nan",
-                            b"inf",
-                            b"0",
-                            b"99999999999",
-                            b",",
-                            b"\n\n",
-                            b"\x00",
-                            "µ".encode(),
-                            b'"',
-                            b"[[[",
-                            b"1e-320",
-                            b" ",
-                        ]
-                    )
-                )
+                data[at:at] = draw(st.sampled_from(NOISE))
     return bytes(data)
 
 

@@ -52,32 +52,20 @@ def a_row(**changes):
 
 
 def test_changes_touch_what_they_name_and_nothing_else():
-    after = with_changes(
-        DOCUMENT,
-        [
-            a_row(),
-            a_row(where="camera", piece_id="", to={"focal_mm": 50.0}),
-            a_row(where="", piece_id="", to={"note": "n"}),
-        ],
+    camera, note = (
+        a_row(where="camera", piece_id="", to={"focal_mm": 50.0}),
+        a_row(where="", piece_id="", to={"note": "n"}),
     )
+    after = with_changes(DOCUMENT, [a_row(), camera, note])
     assert (after["lamps"][0]["level"], after["camera"]["focal_mm"], after["note"]) == (0.3, 50.0, "n")
     assert DOCUMENT["lamps"][0]["level"] == 0.1
-    more = with_changes(
-        after,
-        [
-            {"operation": "add", "where": "lamps", "to": {"piece_id": "b"}},
-            {"operation": "remove", "where": "people", "piece_id": "anna"},
-        ],
-    )
+    second = {"operation": "add", "where": "lamps", "to": {"piece_id": "b"}}
+    more = with_changes(after, [second, {"operation": "remove", "where": "people", "piece_id": "anna"}])
     assert [each["piece_id"] for each in more["lamps"]] == ["key", "b"]
     assert more["people"] == []
     place = {"circuits": [{"name": "Ring", "breaker_a": 13}]}
-    assert (
-        with_changes(place, [{"operation": "set", "where": "circuits", "piece_id": "Ring", "to": {"breaker_a": 16}}])[
-            "circuits"
-        ][0]["breaker_a"]
-        == 16
-    )
+    larger = {"operation": "set", "where": "circuits", "piece_id": "Ring", "to": {"breaker_a": 16}}
+    assert with_changes(place, [larger])["circuits"][0]["breaker_a"] == 16
     assert with_changes({}, [{"operation": "add", "where": "rooms", "to": {}}]) == {"rooms": [{}]}
 
 

@@ -71,23 +71,10 @@ def test_no_acknowledged_change_is_lost_when_the_application_is_killed(own_serve
     url, _, job_id = own_server
     port = free_port()
     environment = {**os.environ, "IRON_BUCKET_DATABASE_URL": url, "IRON_BUCKET_SECRET_KEY": "k" * 32}
-    command = [
-        sys.executable,
-        "-m",
-        "granian",
-        "--interface",
-        "wsgi",
-        "--host",
-        "127.0.0.1",
-        "--port",
-        str(port),
-        "--workers",
-        "1",
-        "--no-access-log",
-        "--log-level",
-        "warning",
-        "iron_bucket.web.wsgi:app",
-    ]
+    words = (
+        f"-m granian --interface wsgi --host 127.0.0.1 --port {port} --workers 1 --no-access-log --log-level warning"
+    )
+    command = [sys.executable, *words.split(), "iron_bucket.web.wsgi:app"]
     server = subprocess.Popen(command, env=environment, cwd=ROOT, start_new_session=True)
     wait_until_served(port)
     here, jar = f"http://127.0.0.1:{port}", http.cookiejar.CookieJar()

@@ -85,14 +85,9 @@ def test_a_white_face_keeps_its_size_and_is_brought_to_the_readings():
 def test_readings_beside_the_axis_measure_the_beam():
     narrow = replace(LENS, distribution=BeamField(peak_cd=9000.0, beam_deg=30.0, field_deg=52.5))
     gamma = np.radians([8.0, 12.0, 18.0])
-    aside = tuple(
-        a_reading(
-            3.0,
-            float(narrow.distribution.intensity_cd(np.degrees(g)) * np.cos(g) ** 3 / 9.0),
-            aside_m=float(3.0 * np.tan(g)),
-        )
-        for g in gamma
-    )
+    levels = narrow.distribution.intensity_cd(np.degrees(gamma)) * np.cos(gamma) ** 3 / 9.0
+    beside = zip(levels, 3.0 * np.tan(gamma), strict=True)
+    aside = tuple(a_reading(3.0, float(level), aside_m=float(aside_m)) for level, aside_m in beside)
     found = measured_configuration(LENS, HEAD, readings_of(LENS) + aside)
     assert found.stretch == pytest.approx(0.75, rel=0.01)  # the steps of the search
     assert found.in_use.distribution.beam_deg == pytest.approx(30.0, rel=0.01)
@@ -106,30 +101,16 @@ def test_the_colour_that_was_read_most_counts():
     day = readings_of(LENS, 0.9, set_cct_k=5600.0)
     found = measured_configuration(LENS, HEAD, warm + day)
     assert found.at_cct_k == 5600.0
-    assert (
-        len(
-            measured_configuration(
-                LENS, HEAD, (*day, a_reading(4.0, 600.0, set_cct_k=5580.0), a_reading(4.5, 500.0))
-            ).readings
-        )
-        == 6
-    )
-    assert (
-        len(
-            measured_configuration(
-                LENS, HEAD, (*day, a_reading(4.0, 600.0, set_cct_k=5570.0), a_reading(4.0, 600.0, set_cct_k=5625.0))
-            ).readings
-        )
-        == 4
-    )
+    near, far, cool = (a_reading(4.0, 600.0, set_cct_k=cct_k) for cct_k in (5580.0, 5570.0, 5625.0))
+    for more, count in (((near, a_reading(4.5, 500.0)), 6), ((far, cool), 4)):
+        assert len(measured_configuration(LENS, HEAD, (*day, *more)).readings) == count
     assert found.gap_stops == pytest.approx(np.log2(0.9), abs=1e-3)
 
 
 def test_dimmed_readings_and_ambient_are_brought_to_full():
     square = a_head(dimming=Dimming(curve=DimmingCurve.SQUARE))
-    assert at_full_lx((a_reading(illuminance_lx=260.0, ambient_lx=10.0, setting=0.5),), square) == pytest.approx(
-        [1000.0]
-    )
+    dimmed = a_reading(illuminance_lx=260.0, ambient_lx=10.0, setting=0.5)
+    assert at_full_lx((dimmed,), square) == pytest.approx([1000.0])
     assert at_full_lx((a_reading(illuminance_lx=260.0, setting=0.5),), HEAD) == pytest.approx([520.0])
 
 
@@ -147,13 +128,7 @@ def test_a_very_lamp_against_its_model():
 
 
 def test_a_meter_at_the_plug_replaces_the_watts():
-    read = [
-        a_reading(watts=230.0),
-        a_reading(watts=232.0),
-        a_reading(watts=400.0),
-        a_reading(watts=90.0, setting=0.3),
-        a_reading(),
-    ]
+    read = [*(a_reading(watts=each) for each in (230.0, 232.0, 400.0)), a_reading(watts=90.0, setting=0.3), a_reading()]
     found = measured_head(HEAD, read)
     assert (found.draw.full_w.value, found.draw.full_w.origin) == (232.0, Origin.MEASURED)
     assert found.nameplate_w == 200.0  # what the sheet said is kept

@@ -46,21 +46,9 @@ def test_boxes_and_grids_need_their_fitting_and_scrims_their_ring():
     heads = table(__file__, "heads")
     configurations = table(__file__, "configurations")
     scrim = a_sheet("scrim", SheetKind.SCRIM, None, layers=1, ring_mm=100)
-    bench = pack(
-        a_gear(
-            heads=heads,
-            configurations=configurations,
-            faces=(a_face(),),
-            grids=(a_grid(),),
-            frames=(a_frame(),),
-            cloths=(a_cloth(),),
-            sheets=(a_sheet("nd"), scrim),
-        )
-    )
-    fronts, sets = (
-        {front.key: i for i, front in enumerate(bench.fronts)},
-        {chosen.key: i for i, chosen in enumerate(bench.sheet_sets)},
-    )
+    flats = {"frames": (a_frame(),), "cloths": (a_cloth(),), "faces": (a_face(),), "grids": (a_grid(),)}
+    bench = pack(a_gear(heads=heads, configurations=configurations, sheets=(a_sheet("nd"), scrim), **flats))
+    fronts, sets = ({each.key: i for i, each in enumerate(several)} for several in (bench.fronts, bench.sheet_sets))
     rows = {each.slug: i for i, each in enumerate(bench.configurations)}
     mounts = {slug: [key for key, i in fronts.items() if bench.mounts[row, i]] for slug, row in rows.items()}
     assert "dome" in mounts["lamp.own"]

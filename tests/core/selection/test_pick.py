@@ -17,7 +17,6 @@ from iron_bucket.core.selection.wording import shortfall
 from tests.core.selection.made import FOUR, ONLY, SOCKET, answer, only_fit
 from tests.made_up import (
     BEAM,
-    a_board,
     a_cloth,
     a_configuration,
     a_draw,
@@ -153,23 +152,7 @@ def test_changes_in_words_are_loosened_enough(reason, text):
 
 
 def test_counts_add_up_and_every_one_is_listed():
-    gear = {
-        "heads": (a_head(), a_head(slug="weak", fan_db=40.0), WARM.__class__(**{**_fields(WARM), "slug": "warm"})),
-        "configurations": (
-            a_configuration(),
-            a_configuration(slug="weak.own", head_slug="weak"),
-            a_configuration(slug="warm.own", head_slug="warm"),
-        ),
-        "faces": (a_face(),),
-        "frames": (a_frame(),),
-        "cloths": (a_cloth(),),
-        "boards": (a_board(),),
-        "sheets": (
-            a_sheet("nd"),
-            a_sheet("blue", SheetKind.COLOUR, 0.34, shift_mired=-137.0),
-            a_sheet("dark", SheetKind.NET, 0.001),
-        ),
-    }
+    gear = table(__file__, "a mixed bench")
     need = a_need(illuminance_lx=120.0, width_m=1.0, least_apparent_deg=3.0, cct_k=5600.0, most_noise_db=35.0)
     picked = answer(need, **gear)
     listed = list(passed_over(picked))
@@ -180,10 +163,6 @@ def test_counts_add_up_and_every_one_is_listed():
         assert (min(misses), max(misses)) == pytest.approx((least, most), rel=1e-5), reason
     assert picked.fits.ways.sum() == picked.fitting
     assert picked.fitting >= 2
-
-
-def _fields(head):
-    return {name: getattr(head, name) for name in head.__dataclass_fields__}
 
 
 def test_hopelessly_weak_pairs_are_counted_without_being_tried():

@@ -4,35 +4,15 @@ import pytest
 from iron_bucket.core.bench.output import level_lx
 from iron_bucket.core.errors import BadValue
 from iron_bucket.core.figure import Origin
-from iron_bucket.core.modifiers.kinds import SheetKind
 from iron_bucket.core.selection.levels import levels
 from iron_bucket.core.selection.packing import pack
 from iron_bucket.core.selection.side_by_side import CURVE_THROWS_M, Verdict, side_by_side, verdicts
-from tests.made_up import a_cloth, a_configuration, a_face, a_frame, a_gear, a_head, a_need, a_sheet
+from tests.made_up import a_configuration, a_gear, a_need
 from tests.tables import table
 
 SPOT = table(__file__, "SPOT")
 PANEL = table(__file__, "PANEL")
-GEAR = a_gear(
-    heads=(
-        a_head(),
-        a_head(
-            slug="panel",
-            name="panel",
-            battery_plates=(),
-            owned=1,
-            day_price=None,
-            lowest_level=0.001,
-            lowest_cct_k=2700.0,
-            highest_cct_k=6500.0,
-        ),
-    ),
-    configurations=(a_configuration(), SPOT, PANEL),
-    faces=(a_face(),),
-    frames=(a_frame(),),
-    cloths=(a_cloth(),),
-    sheets=(a_sheet("blue", SheetKind.COLOUR, 0.5, shift_mired=-100.0, day_price=3.0),),
-)
+GEAR = a_gear(**table(__file__, "GEAR"), configurations=(a_configuration(), SPOT, PANEL))
 BENCH = pack(GEAR)
 FRAME = next(front.key for front in BENCH.fronts if front.cloth and front.head_share == 0.4)
 KEYS = ("lamp.spot~open~none", "panel.own~open~none", "lamp.own~dome~blue")

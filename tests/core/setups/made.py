@@ -36,7 +36,7 @@ def a_place(walls: str = "black cloth", **changes) -> Place:
     return Place(**({"name": "Box", "latitude_deg": 51.5} | made | changes))
 
 
-BOX = Surroundings(a_place())
+BOX, OPEN_AIR = Surroundings(a_place()), Surroundings(a_place(rooms=(), circuits=(), sockets=()))
 
 
 def a_lamp(**changes) -> PlacedLamp:

@@ -5,10 +5,9 @@ from operator import attrgetter
 
 import pytest
 
-from iron_bucket.core.places.surroundings import Surroundings
 from iron_bucket.core.setups.evaluation import Evaluation, piece_names
 from iron_bucket.core.setups.plan.setup import PLACED, WindowFilm
-from tests.core.setups.made import RULES, a_frame, a_lamp, a_place, a_setup, a_target, lit_setup
+from tests.core.setups.made import OPEN_AIR, RULES, a_frame, a_lamp, a_place, a_setup, a_target, lit_setup
 from tests.tables import tabled
 
 
@@ -37,8 +36,7 @@ def test_a_plan_that_is_carried_and_turned_as_a_whole_reads_as_before(gear, plan
     here = a_setup(**plan)
     moved = {kind: tuple(carried(each) for each in getattr(here, kind)) for kind in PLACED}
     there = replace(here, camera=carried(here.camera), **moved)
-    field = Surroundings(a_place(rooms=(), circuits=(), sockets=()))
-    before, after = (Evaluation(lit=lit_setup(gear, each, field), gear=gear, rules=RULES) for each in (here, there))
+    before, after = (Evaluation(lit=lit_setup(gear, each, OPEN_AIR), gear=gear, rules=RULES) for each in (here, there))
     assert after.lit.response.whole_lx == pytest.approx(before.lit.response.whole_lx, rel=1e-3, abs=1e-3)
     assert [str(each) for each in after.cautions] == [str(each) for each in before.cautions]
     assert ({each.code for each in before.cautions}, after.throws) == (set(codes), pytest.approx(before.throws))

@@ -20,7 +20,19 @@ from iron_bucket.core.setups.evaluate.field import COLUMNS, ROWS, FieldPlane, le
 from iron_bucket.core.setups.plan.setup import Camera, PlacedFlag, Spot
 from iron_bucket.core.setups.scene.build_scene import build_scene
 from iron_bucket.core.setups.sheet.load_summary import load_summary
-from tests.core.setups.made import ANNA, BOX, NOON, READS_FLAT, RULES, a_frame, a_lamp, a_place, a_setup, lit_setup
+from tests.core.setups.made import (
+    ANNA,
+    BOX,
+    NOON,
+    OPEN_AIR,
+    READS_FLAT,
+    RULES,
+    a_frame,
+    a_lamp,
+    a_place,
+    a_setup,
+    lit_setup,
+)
 
 PALE = Surroundings(a_place("white paint"))
 
@@ -62,8 +74,7 @@ def test_a_cell_unfolds_to_steps_that_add_up(gear):
     assert "stands in the way" in key[2].formula
     assert (cell("gone", "anna.key", found), cell("key", "gone", found)) == (None, None)
     assert "form factor" in cell("window", "anna.back", when=NOON).steps[0].formula
-    field = Surroundings(a_place(rooms=(), circuits=(), sockets=()))
-    sunny = cell("sun", "anna.top", when=NOON, weather="clear", surroundings=field)
+    sunny = cell("sun", "anna.top", when=NOON, weather="clear", surroundings=OPEN_AIR)
     assert "square to the sun" in sunny.steps[0].formula
     assert "off" in cell("key", "anna.key", lamps=(a_lamp(is_on=False),)).steps[1].formula
 
@@ -94,8 +105,7 @@ def test_the_figures_of_a_cell_give_its_level(gear):
     width_m, height_m, luminance, throw_m, off_deg, cosine = figures_in(face.steps[2])
     point = luminance * width_m * height_m * math.cos(math.radians(off_deg)) * cosine / throw_m**2
     assert face.steps[2].illuminance_lx == pytest.approx(0.1 * point, rel=0.1)
-    field = Surroundings(a_place(rooms=(), circuits=(), sockets=()))
-    sunny = lit_setup(gear, when=NOON, weather="clear", surroundings=field, rules=READS_FLAT)
+    sunny = lit_setup(gear, when=NOON, weather="clear", surroundings=OPEN_AIR, rules=READS_FLAT)
     (sun,) = cell_of(sunny, "sun", "anna.top", RULES.units).steps
     assert sun.illuminance_lx == pytest.approx(math.prod(figures_in(sun)), rel=0.02)
 

@@ -7,9 +7,8 @@ import pytest
 
 from iron_bucket.core.exposure.ratio import RatioSchool
 from iron_bucket.core.modifiers.two_stage import Head, light_panel
-from iron_bucket.core.places.surroundings import Surroundings
 from iron_bucket.core.setups.evaluate.faces import lit_faces
-from tests.core.setups.made import ANNA, NOON, a_frame, a_lamp, a_place, lit_setup
+from tests.core.setups.made import ANNA, NOON, OPEN_AIR, a_frame, a_lamp, lit_setup
 
 
 def test_how_a_person_is_lit(gear):
@@ -39,25 +38,17 @@ def test_windows_and_sun_as_keys(gear):
     day = lit_setup(gear, when=NOON, lamps=(), people=(replace(ANNA, bearing_deg=0.0),))
     face = lit_faces(day)[0]
     assert face.key_light == "Window"
-    assert face.apparent_deg == pytest.approx(
-        2 * math.degrees(math.atan(math.sqrt(1.6 * 1.4) / 2 / math.dist((3, 5, 1.6), (3, 2.5, 1.5))))
-    )
+    away_m = math.dist((3, 5, 1.6), (3, 2.5, 1.5))
+    assert face.apparent_deg == pytest.approx(2 * math.degrees(math.atan(math.sqrt(1.6 * 1.4) / 2 / away_m)))
     frost = a_frame(x_m=3.0, y_m=3.2, bearing_deg=0.0, cloth="cloth-light-frost")
-    behind = lit_faces(lit_setup(gear, when=NOON, lamps=(), people=(replace(ANNA, bearing_deg=0.0),), frames=(frost,)))[
-        0
-    ]
+    turned = (replace(ANNA, bearing_deg=0.0),)
+    behind = lit_faces(lit_setup(gear, when=NOON, lamps=(), people=turned, frames=(frost,)))[0]
     assert (behind.key_light, behind.way) == ("Window", "Frame")
-    outside = lit_setup(
-        gear,
-        when=NOON,
-        weather="clear",
-        lamps=(),
-        surroundings=Surroundings(a_place(rooms=(), circuits=(), sockets=())),
-    )
+    outside = lit_setup(gear, when=NOON, weather="clear", lamps=(), surroundings=OPEN_AIR)
     sunlit = lit_faces(outside)[0]
     assert sunlit.key_light == "sun"
     assert sunlit.apparent_deg == pytest.approx(0.53, abs=0.01)
-    grey = lit_setup(gear, when=NOON, lamps=(), surroundings=Surroundings(a_place(rooms=(), circuits=(), sockets=())))
+    grey = lit_setup(gear, when=NOON, lamps=(), surroundings=OPEN_AIR)
     assert lit_faces(grey)[0].key_light == "sky"
     assert lit_faces(grey)[0].apparent_deg == pytest.approx(90.0, abs=0.01)  # a half space, from above
     assert lit_faces(grey)[0].height_deg == pytest.approx(90.0, abs=1.0)
@@ -65,13 +56,12 @@ def test_windows_and_sun_as_keys(gear):
 
 def test_an_evenly_lit_board_is_as_large_as_it_is(gear):
     """Twelve metres off its lamp, in the open, but for Anna's shadow on it; and its middle is what lights her."""
-    field = Surroundings(a_place(rooms=(), circuits=(), sockets=()))
     board = a_frame(frame="", cloth="", board="board-poly-2.4", x_m=0.0, y_m=2.5, bearing_deg=90.0)
     far = a_lamp(
         x_m=12.0, y_m=4.0, z_m=1.5, aims_at="", bearing_deg=263.0, level=1.0, configuration="day-led-1200.bare"
     )
     found = lit_setup(
-        gear, lamps=(far,), frames=(board,), surroundings=field, people=(replace(ANNA, bearing_deg=250.0),)
+        gear, lamps=(far,), frames=(board,), surroundings=OPEN_AIR, people=(replace(ANNA, bearing_deg=250.0),)
     )
     face = lit_faces(found)[0]
     assert (face.way, face.throw_m) == ("Frame", pytest.approx(3.0))
@@ -79,14 +69,9 @@ def test_an_evenly_lit_board_is_as_large_as_it_is(gear):
     # A spot from two metres lights its middle alone, as large as the two-stage integral has it; a part above the middle
     # is as large.
     near = replace(far, configuration="day-led-1200.narrow", x_m=2.0, y_m=2.5, bearing_deg=270.0, level=0.05)
+    people = (replace(ANNA, bearing_deg=250.0),)
     found, higher = (
-        lit_setup(
-            gear,
-            lamps=(replace(near, z_m=z_m),),
-            frames=(board,),
-            surroundings=field,
-            people=(replace(ANNA, bearing_deg=250.0),),
-        )
+        lit_setup(gear, lamps=(replace(near, z_m=z_m),), frames=(board,), surroundings=OPEN_AIR, people=people)
         for z_m in (1.5, 2.0)
     )
     lamp = found.built.scene.lamps[0]

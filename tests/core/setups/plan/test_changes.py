@@ -12,16 +12,12 @@ METRIC = UnitSystem.METRIC
 
 def test_changes_are_values():
     setup = a_setup()
-    after = changed(
-        setup,
-        (
-            set_piece("lamps", "key", level=0.5),
-            set_look(iso=400.0),
-            Change(operation=Operation.SET, where="camera", to={"focal_mm": 65.0}),
-            Change(operation=Operation.SET, where="setup", to={"note": "x"}),
-            added("targets", a_target()),
-        ),
+    camera, note = (
+        Change(operation=Operation.SET, where=where, to=to)
+        for where, to in (("camera", {"focal_mm": 65.0}), ("setup", {"note": "x"}))
     )
+    several = (set_piece("lamps", "key", level=0.5), set_look(iso=400.0), camera, note, added("targets", a_target()))
+    after = changed(setup, several)
     assert (after.lamps[0].level, after.look.iso, after.camera.focal_mm, after.note) == (0.5, 400.0, 65.0, "x")
     assert after.targets == (a_target(),)
     assert setup == a_setup()

@@ -16,7 +16,19 @@ from iron_bucket.core.setups.evaluate.faces import lit_faces
 from iron_bucket.core.setups.plan.setup import PlacedFlag, Spot, WindowFilm
 from iron_bucket.core.setups.scene.build_scene import build_scene, frame_figure, frame_size_m, panel_of, scene_frame
 from iron_bucket.core.setups.scene.fixture import fixture_of
-from tests.core.setups.made import ANNA, BOX, NOON, READS_FLAT, RULES, a_frame, a_lamp, a_place, a_setup, lit_setup
+from tests.core.setups.made import (
+    ANNA,
+    BOX,
+    NOON,
+    OPEN_AIR,
+    READS_FLAT,
+    RULES,
+    a_frame,
+    a_lamp,
+    a_place,
+    a_setup,
+    lit_setup,
+)
 from tests.tables import table, tabled
 
 PALE = Surroundings(a_place("white paint"))
@@ -182,13 +194,12 @@ def test_a_person_as_marks_and_as_what_stands_in_the_light(gear):
 
 def test_a_dome_on_a_face_sees_what_the_head_leaves(gear):
     """One lamp goes round her nose: (1 + cos) / 2 up to her cheek's plane, and nothing from behind it."""
-    open_air = Surroundings(a_place(rooms=(), circuits=(), sockets=()))
     for off_deg, by_dome in ((0.0, 1.0), (60.0, 0.75), (89.0, 0.51), (95.0, 0.0), (150.0, 0.0)):
         turn = math.radians(off_deg)
         lamp = a_lamp(x_m=3.0 + 9.0 * math.sin(turn), y_m=2.4 - 9.0 * math.cos(turn), level=1.0)
-        given = {"lamps": (lamp,), "surroundings": open_air}
+        given = {"lamps": (lamp,), "surroundings": OPEN_AIR}
         dome, flat = (level_of(lit_setup(gear, rules=each, **given), "anna.nose") for each in (RULES, READS_FLAT))
         straight = a_lamp(x_m=3.0, y_m=2.4 - 9.0, level=1.0)
-        full = level_of(lit_setup(gear, lamps=(straight,), surroundings=open_air), "anna.nose")
+        full = level_of(lit_setup(gear, lamps=(straight,), surroundings=OPEN_AIR), "anna.nose")
         assert dome / full == pytest.approx(by_dome, abs=0.01)
         assert flat / full == pytest.approx(max(math.cos(turn), 0.0), abs=0.01)

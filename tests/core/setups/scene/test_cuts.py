@@ -4,14 +4,12 @@ import numpy as np
 import pytest
 
 from iron_bucket.core.errors import BadValue
-from iron_bucket.core.places.surroundings import Surroundings
 from iron_bucket.core.setups.evaluate.beams import beam_on_plan
 from iron_bucket.core.setups.plan.setup import Spot
 from iron_bucket.core.setups.scene.build_scene import build_scene
-from tests.core.setups.made import READS_FLAT, a_lamp, a_place, a_setup, lit_setup
+from tests.core.setups.made import OPEN_AIR, READS_FLAT, a_lamp, a_setup, lit_setup
 from tests.tables import tabled
 
-FIELD = Surroundings(a_place(rooms=(), circuits=(), sockets=()))
 #: Six metres before a lamp at the origin that looks up the plan, to its left, its right, above and below its axis.
 PLACES = {"left": (-3.6, 6.0), "right": (3.6, 6.0), "above": (0.0, 9.6), "below": (0.0, 2.4)}
 OPEN = 90.0
@@ -23,7 +21,7 @@ def around(gear, configuration="day-led-300.reflector", **cut) -> dict[str, floa
         Spot(piece_id=name, name=name, x_m=x_m, y_m=6.0, z_m=z_m, bearing_deg=180.0)
         for name, (x_m, z_m) in PLACES.items()
     )
-    found = lit_setup(gear, lamps=(lamp,), people=(), spots=spots, surroundings=FIELD)
+    found = lit_setup(gear, lamps=(lamp,), people=(), spots=spots, surroundings=OPEN_AIR)
     return {name: float(found.total_lx[found.place_of(name)]) for name in PLACES}
 
 
@@ -53,7 +51,7 @@ def test_the_plan_shows_the_cut_beam(gear):
     doors = (OPEN, OPEN, -20.0, OPEN)
     lamp = a_lamp(x_m=0.0, y_m=0.0, z_m=2.0, aims_at="", bearing_deg=0.0, level=1.0, doors_deg=doors)
     bare, cut = (
-        build_scene(a_setup(lamps=(each,), people=()), FIELD, gear, READS_FLAT).scene
+        build_scene(a_setup(lamps=(each,), people=()), OPEN_AIR, gear, READS_FLAT).scene
         for each in (a_lamp(x_m=0.0, y_m=0.0, z_m=2.0, aims_at="", bearing_deg=0.0, level=1.0), lamp)
     )
     whole, drawn = (beam_on_plan(each.lamps[0], 1.0, 100.0, each).tenth_m for each in (bare, cut))

@@ -96,18 +96,8 @@ def test_readings_that_contradict_each_other_are_pointed_out(gear):
 
 
 def test_amps_on_a_circuit_of_the_house(gear):
-    lamps = tuple(
-        a_lamp(
-            piece_id=f"l{at}",
-            name=f"L{at}",
-            configuration="tung-1000.flood",
-            x_m=1.0,
-            y_m=0.6,
-            feed="socket",
-            level=1.0,
-        )
-        for at in range(2)
-    )
+    fed = {"configuration": "tung-1000.flood", "x_m": 1.0, "y_m": 0.6, "feed": "socket", "level": 1.0}
+    lamps = tuple(a_lamp(piece_id=f"l{at}", name=f"L{at}", **fed) for at in range(2))
     found = lit_setup(gear, lamps=lamps)
     assert circuit_amps(found) == {"Ring": pytest.approx(2000 / 230)}
     breaker = {each.code: each for each in clearance(found, gear, RULES)}["breaker"]

@@ -19,7 +19,7 @@ from iron_bucket.core.setups.scene.build_scene import build_scene
 from iron_bucket.core.setups.suggest.preset_ground import preset_ground
 from iron_bucket.core.setups.suggest.presets import Preset, preset_setup
 from iron_bucket.core.typical import typical
-from tests.core.setups.made import BOX, NIGHT, NOON, RULES, a_place, lit_setup
+from tests.core.setups.made import BOX, NIGHT, NOON, OPEN_AIR, RULES, a_place, lit_setup
 from tests.made_up import panel_at
 
 METRIC = UnitSystem.METRIC
@@ -61,11 +61,10 @@ def narrow_share(each) -> float:
 def test_a_beginning_stands_as_its_table_says(gear, beginning):
     """In the open, eight metres wide, where no wall brings anything nearer; the window's side is clockwise there."""
     table = typical("presets")[beginning]
-    outside = Surroundings(a_place(rooms=(), circuits=(), sockets=()))
     bench = gear.in_use()  # whose lightest board is a silver one
     silver = (replace(each, weight_kg=0.1) if each.lobe_deg < 60.0 else each for each in bench.boards)
     bench = replace(bench, boards=tuple(silver))
-    setup = preset_setup(beginning, "N", outside, bench, RULES, Look(white_balance_k=5000.0), NOON)
+    setup = preset_setup(beginning, "N", OPEN_AIR, bench, RULES, Look(white_balance_k=5000.0), NOON)
     assert (setup.camera.x_m, setup.camera.y_m, setup.camera.bearing_deg) == pytest.approx((0.0, -4.4, 0.0), abs=0.01)
     assert (setup.spots[0].x_m, setup.spots[0].y_m) == pytest.approx((0.0, 3.2), abs=0.01)
     assert (setup.people[0].x_m, setup.people[0].y_m, setup.people[0].bearing_deg) == (0.0, 0.0, 205.0)
@@ -108,8 +107,7 @@ def test_a_beginning_stands_as_its_table_says(gear, beginning):
 
 def test_a_beginning_is_scaled_to_the_room_and_needs_a_lamp(gear):
     small, outside = (
-        preset_setup(Preset.WINDOW_TALK, "N", Surroundings(place), gear, RULES, Look(), NOON)
-        for place in (a_place(), a_place(rooms=(), circuits=(), sockets=()))
+        preset_setup(Preset.WINDOW_TALK, "N", there, gear, RULES, Look(), NOON) for there in (BOX, OPEN_AIR)
     )
     assert [
         abs(each.camera.x_m - each.people[0].x_m) + abs(each.camera.y_m - each.people[0].y_m)
@@ -162,9 +160,8 @@ def test_a_window_lets_a_sun_in_from_aside_alone(gear):
 
 def test_a_book_light_is_lit_by_its_board_alone_and_lights_by_its_cloth(gear):
     """The lamp's own light never meets the face: it goes into the board, and from there through the cloth."""
-    place = Surroundings(a_place(rooms=(), circuits=(), sockets=()))
-    setup = preset_setup(Preset.BOOK, "New", place, gear.in_use(), RULES, Look(t_stop=2.8), NIGHT)
-    found = lit(build_scene(setup, place, gear, RULES))
+    setup = preset_setup(Preset.BOOK, "New", OPEN_AIR, gear.in_use(), RULES, Look(t_stop=2.8), NIGHT)
+    found = lit(build_scene(setup, OPEN_AIR, gear, RULES))
     key = found.place_of("person-1.key")
     cloth, board = ([each.piece_id for each in setup.frames].index(name) for name in ("cloth-1", "board-1"))
     by_lamp = found.response.via_lx[0, :, key]
@@ -182,7 +179,7 @@ def test_a_book_light_is_lit_by_its_board_alone_and_lights_by_its_cloth(gear):
     assert lit_faces(found)[0].apparent_deg > 35.0
     for kind in ("boards", "frames", "cloths"):  # not without all three of ours
         hired = replace(gear, **{kind: tuple(replace(each, owned=0) for each in getattr(gear, kind))})
-        assert preset_setup(Preset.BOOK, "New", place, hired, RULES, Look(t_stop=2.8), NIGHT).frames == ()
+        assert preset_setup(Preset.BOOK, "New", OPEN_AIR, hired, RULES, Look(t_stop=2.8), NIGHT).frames == ()
 
 
 def test_a_book_light_stands_on_the_window_s_side(gear):

@@ -6,7 +6,6 @@ import pytest
 
 from iron_bucket.core.errors import NoAnswer
 from iron_bucket.core.exposure.incident import Receptor
-from iron_bucket.core.places.surroundings import Surroundings
 from iron_bucket.core.quantities.units import UnitSystem
 from iron_bucket.core.setups.evaluate.ladder import ladder_of
 from iron_bucket.core.setups.evaluate.lit_scene import lit
@@ -14,7 +13,7 @@ from iron_bucket.core.setups.plan.changes import changed
 from iron_bucket.core.setups.plan.look import Look
 from iron_bucket.core.setups.scene.build_scene import build_scene
 from iron_bucket.core.setups.suggest.set_levels import solved_setup
-from tests.core.setups.made import BOX, NOON, RULES, a_lamp, a_place, a_target, lit_setup
+from tests.core.setups.made import BOX, NOON, OPEN_AIR, RULES, a_lamp, a_target, lit_setup
 from tests.tables import table
 
 METRIC = UnitSystem.METRIC
@@ -44,12 +43,11 @@ def test_targets_that_fight_are_named_and_day_stays_as_it_is(gear):
     assert told["Anna key side"].because == "because of Anna shadow side"
     assert told["Anna key side"].miss_stops * told["Anna shadow side"].miss_stops < 0.0  # one over, one under
     assert {each.piece_id for each in solved.changes} <= {"key"}
-    dark = Surroundings(a_place(rooms=(), circuits=(), sockets=()))
     back = a_target(piece_id="u", mark="anna.back", stops=0.0)
-    partly = solved_setup(lit_setup(gear, targets=(a_target(stops=-1.0), back), surroundings=dark), Receptor.DOME)
+    partly = solved_setup(lit_setup(gear, targets=(a_target(stops=-1.0), back), surroundings=OPEN_AIR), Receptor.DOME)
     assert (partly.beyond, [each.piece_id for each in partly.changes]) == (("Anna back edge",), ["key"])
     with pytest.raises(NoAnswer, match="no lamp that is on reaches Anna back edge"):
-        solved_setup(lit_setup(gear, targets=(back,), surroundings=dark), Receptor.DOME)
+        solved_setup(lit_setup(gear, targets=(back,), surroundings=OPEN_AIR), Receptor.DOME)
     with pytest.raises(NoAnswer, match="no target is set"):
         solved_setup(lit_setup(gear), Receptor.DOME)
     with pytest.raises(NoAnswer, match="no lamp of ours is on"):
