@@ -15,12 +15,13 @@ LABEL_LINES = 3
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Tread:
-    """One step: a heavy line from x to x + width at y, its change above, its name below."""
+    """One step: a heavy line from x to x + width at y, its change above, its name below, in as many lines as fit."""
 
     x: float
     y: float
     width: float
     change: str
+    name: str
     label: tuple[str, ...]
     origin: str
 
@@ -56,7 +57,8 @@ def staircase(chain: Chain, units: UnitSystem, *, width: float, height: float, t
             x=round(index * tread, 1),
             y=place(float(level)),
             width=round(tread, 1),
-            label=_label(step.label),
+            name=step.label,
+            label=tuple(textwrap.wrap(step.label, LABEL_LETTERS, max_lines=LABEL_LINES, placeholder=" …")),
             origin=step.origin.value,
             change=(
                 str(display.illuminance(step.illuminance_lx, units)) if index == 0 else display.stops(step.stops).value
@@ -86,8 +88,3 @@ def staircase(chain: Chain, units: UnitSystem, *, width: float, height: float, t
             f"Chain from the head to the subject: {words}. Wanted {display.illuminance(chain.wanted_lx, units)}."
         ),
     )
-
-
-def _label(text: str) -> tuple[str, ...]:
-    lines = textwrap.wrap(text, LABEL_LETTERS)
-    return tuple(lines[:LABEL_LINES])
