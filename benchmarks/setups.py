@@ -23,7 +23,7 @@ from iron_bucket.core.places.place import Place, Room, WallOpening
 from iron_bucket.core.places.surroundings import Surroundings
 from iron_bucket.core.scene.fineness import SET
 from iron_bucket.core.scene.mark_levels import unit_response
-from iron_bucket.core.setups.evaluate.field import FieldPlane, level_field_lx
+from iron_bucket.core.setups.evaluate.field import FieldPlane, Sheet, level_field_lx
 from iron_bucket.core.setups.evaluate.lit_scene import lit
 from iron_bucket.core.setups.plan.setup import Person, PlacedFrame, PlacedLamp, Setup, Spot, Target
 from iron_bucket.core.setups.scene.build_scene import build_scene
@@ -104,8 +104,10 @@ def time_core() -> None:
     for lamps, frames in ((3, 1), (12, 4), (24, 4), (12, 8)):
         built = build_scene(a_setup(lamps, frames), surroundings, gear, rules)
         found = lit(built)
-        sheet = (0.0, 7.0, 9.0, 7.0)
-        field_ms = median_ms(lambda found=found, sheet=sheet: level_field_lx(found, FieldPlane.FACE, sheet), runs=5)
+        sheet = Sheet(left_m=0.0, top_m=7.0, width_m=9.0, height_m=7.0)
+        field_ms = median_ms(
+            lambda found=found, sheet=sheet: level_field_lx(found, FieldPlane(height_m=1.5), sheet), runs=5
+        )
         table_ms = median_ms(lambda built=built: unit_response(built.scene, with_walls=False, fineness=SET), runs=5)  # type: ignore[misc]
         walls_ms = median_ms(lambda built=built: lit(built), runs=3)  # type: ignore[misc]
         dim_ms = median_ms(lambda found=found: replace(found).total_lx)  # type: ignore[misc]

@@ -71,11 +71,6 @@ def test_a_set_up_by_mouse(desk: Page, served: str):
     # A cell of the table unfolds to its steps.
     desk.locator("#who td button[hx-get]").first.click()
     expect(desk.locator("[data-unfolded]")).to_contain_text("cos ε")
-    desk.get_by_role("button", name="stops at face height").click()
-    expect(desk.locator("[data-paper]")).to_have_class(re.compile("shows-field"))
-    desk.get_by_label("Zoom in").click()  # the light grows with the plan
-    plan, light = (desk.locator(place).bounding_box()["width"] for place in ("#throw-plan", "[data-light-field]"))
-    assert light == pytest.approx(1.3 * plan, rel=0.01)
     # The next pass begins as this one at an address of its own, and says what moves.
     here = desk.url
     desk.get_by_role("button", name="Go tighter").click()
@@ -86,6 +81,25 @@ def test_a_set_up_by_mouse(desk: Page, served: str):
     desk.get_by_label("Focal length, mm").fill("65")
     desk.get_by_label("Focal length, mm").press("Enter")
     expect(desk.locator("#move-sheet")).to_contain_text("65 mm for 50")
+
+
+def test_the_light_lies_under_the_plan_on_the_plane_that_is_asked_for(desk: Page, served: str):
+    begin(desk, served, "By light", "sit-down portrait, wrapped")
+    expect(desk.locator("#light .contour.is-key")).to_have_count(1)  # it came by itself
+    expect(desk.locator("#light-words")).to_have_text(re.compile("^1.3 m over the floor, in stops from"))
+    desk.locator("#light-on [name=plane]").select_option("at a height…")
+    desk.get_by_label("so high").fill("6 ft")
+    desk.get_by_label("so high").press("Enter")
+    expect(desk.locator("#light-words")).to_have_text(re.compile("^1.83 m over"))
+    desk.get_by_label("so high").fill("up there")
+    desk.get_by_label("so high").press("Enter")
+    expect(desk.locator("#light-words")).to_have_text("“up there” is no height from 0 to 50 m")
+    desk.locator("#light-on [name=plane]").select_option("on Shop, wall 2")
+    expect(desk.locator("#light-on-wall image")).to_be_visible()
+    desk.locator("#light-on [name=plane]").select_option("at face height")
+    desk.get_by_label("Zoom in").click()  # the light grows with the plan
+    plan, light = (desk.locator(place).bounding_box()["width"] for place in ("#throw-plan", "#light image"))
+    assert light == pytest.approx(1.3 * plan, rel=0.01)
 
 
 def test_a_set_up_by_keyboard_alone(desk: Page, served: str):

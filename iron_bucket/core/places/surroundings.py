@@ -93,6 +93,11 @@ class Surroundings:
         spot = np.array([[x_m, y_m, 0.5]])
         return next((at for at, room in enumerate(self.rooms) if room.holds(spot)[0]), None)
 
+    def rooms_at(self, positions_m: Array) -> np.ndarray:
+        """The same for many, by their places on the plan: the room's number, -1 outside. Shapes (N, 3) to (N,)."""
+        inside = np.array([room.holds(positions_m) for room in self.rooms]).reshape(len(self.rooms), len(positions_m))
+        return np.where(inside.any(axis=0), inside.argmax(axis=0) if len(inside) else 0, -1)
+
     def sun(self, when: datetime) -> SunPosition:
         """Where it stands at a time of the place's own clock."""
         local = when.replace(tzinfo=ZoneInfo(self.place.time_zone))

@@ -1,5 +1,6 @@
 """A set-up in its place with everything that follows from it: the one value that pages, sheets and lists read."""
 
+import math
 from dataclasses import dataclass, replace
 from functools import cached_property
 
@@ -10,12 +11,13 @@ from iron_bucket.core.modifiers.kinds import Board
 from iron_bucket.core.places.place import Place
 from iron_bucket.core.setups.evaluate.faces import LitFace, lit_faces
 from iron_bucket.core.setups.evaluate.ladder import Ladder, ladder_of, mark_names
-from iron_bucket.core.setups.evaluate.lit_scene import LitScene
+from iron_bucket.core.setups.evaluate.lit_scene import DARK_LX, LitScene
 from iron_bucket.core.setups.plan.setup import PLACED, Setup
 from iron_bucket.core.setups.plan.throws import throws_m
 from iron_bucket.core.setups.scene.build_scene import frame_parts
+from iron_bucket.core.setups.sheet.amps import circuit_amps, lamp_amps
 from iron_bucket.core.setups.sheet.battery_feed import battery_cautions_of
-from iron_bucket.core.setups.sheet.clearance import circuit_amps, clearance
+from iron_bucket.core.setups.sheet.clearance import clearance
 from iron_bucket.core.setups.sheet.load_summary import LoadSummary, load_summary
 
 
@@ -77,7 +79,25 @@ class Evaluation:
     @cached_property
     def amps(self) -> dict[str, float]:
         """Of ours, by circuit of the house."""
-        return circuit_amps(self.lit)
+        return circuit_amps(self.lit, self.gear, self.rules)
+
+    @cached_property
+    def lamp_amps(self) -> dict[str, float]:
+        """Of each lamp that burns from the mains or a generator, by its id."""
+        return lamp_amps(self.lit, self.gear, self.rules)
+
+    @cached_property
+    def key_stops(self) -> dict[str, float]:
+        """What each light gives by itself on the first person's key side, in stops from the exposure; without people,
+        or where it gives nothing, none.
+        """
+        person = next((each.piece_id for each in self.setup.people), "")
+        place = self.lit.place_of(f"{person}.key")
+        if place is None:
+            return {}
+        levels, wanted_lx = self.lit.by_light_lx[:, place], self.ladder.wanted_lx
+        lights = zip(self.lit.built.lights, levels.tolist(), strict=True)
+        return {light.light_id: math.log2(level / wanted_lx) for light, level in lights if level > DARK_LX}
 
     @cached_property
     def cautions(self) -> tuple[Caution, ...]:

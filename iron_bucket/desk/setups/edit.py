@@ -64,12 +64,17 @@ def change_setup(
 
 def _after(found: OpenSetup, changes: list[Row]) -> BuiltScene:
     """The set-up after some changes, built; lamps that follow somebody have their bearing written down."""
-    try:
-        setup = read_record(Setup, with_changes(found.row.document, changes))
-    except Outdated as outdated:
-        raise ChangedMeanwhile(str(outdated)) from outdated
+    setup = _changed(found.row.document, changes)
     setup = replace(setup, lamps=tuple(_with_bearing(setup, lamp) for lamp in setup.lamps))
     return build_scene(setup, found.surroundings, found.contents.gear, found.rules)
+
+
+def _changed(document: Row, changes: list[Row]) -> Setup:
+    """Raises: BadValue; ChangedMeanwhile where something is not any more what the changes say it was."""
+    try:
+        return read_record(Setup, with_changes(document, changes))
+    except Outdated as outdated:
+        raise ChangedMeanwhile(str(outdated)) from outdated
 
 
 def _with_bearing(setup: Setup, lamp: PlacedLamp) -> PlacedLamp:
@@ -97,7 +102,7 @@ def try_changes(session: Session, person_id: int, job_id: int, setup_id: int, ch
     rules = rules_from(require_job(session, person_id, job_id).rules)
     row = get_setup(session, job_id, setup_id)
     shelf, surroundings = shelf_in(session), surroundings_at(session, row.place_id)
-    setup = read_record(Setup, with_changes(row.document, changes))
+    setup = _changed(row.document, changes)
     built = build_scene(setup, surroundings, shelf.gear, rules)
     before = kept_scene(
         (database_address(session), row.id, row.version, row.changed_at, shelf.stamp, rules, surroundings.place),

@@ -1,14 +1,8 @@
-"""Ways out of a missed target, levels for all targets at once, and the light over a plane."""
+"""Ways out of a missed target, and levels for all targets at once."""
 
-from dataclasses import dataclass
-
-import numpy as np
 from sqlalchemy.orm import Session
 
-from iron_bucket.core.arrays import Array
-from iron_bucket.core.setups.evaluate.field import FieldPlane, level_field_lx
 from iron_bucket.core.setups.evaluate.ladder import Rung
-from iron_bucket.core.setups.evaluate.spill import level_on_wall_lx
 from iron_bucket.core.setups.suggest.fixes import Fix, fixes_for
 from iron_bucket.core.setups.suggest.set_levels import SolvedSetup, solved_setup
 from iron_bucket.desk.errors import NotFound
@@ -34,47 +28,3 @@ def solve(session: Session, person_id: int, job_id: int, setup_id: int) -> tuple
         rows = [change_row(each) for each in found.changes]
         view = change_setup(session, person_id, job_id, setup_id, rows, "set levels for all targets")
     return view, found
-
-
-@dataclass(frozen=True, slots=True, kw_only=True, eq=False)
-class StopsField:
-    """``stops`` from the exposure, shape (rows, columns), the first row at the top of the sheet."""
-
-    columns: int
-    rows: int
-    stops: Array
-    words: str
-
-
-def field_over(view: SetupView, plane: str, sheet: tuple[float, float, float, float]) -> StopsField:
-    """The light over a sheet (left, top, width, height in metres) at face height or on the floor, or over a wall
-    (``wall-ROOM-NUMBER``). Raises: NotFound.
-    """
-    wanted = view.now.ladder.wanted_lx
-    if plane.startswith("wall-"):
-        return _over_wall(view, plane, wanted)
-    which = FieldPlane(plane) if plane in list(FieldPlane) else FieldPlane.FACE
-    found = level_field_lx(view.now.lit, which, sheet)
-    wanted = view.now.ladder.wanted_lx
-    return StopsField(
-        columns=found.shape[1], rows=found.shape[0], stops=np.log2(np.maximum(found, 1e-6) / wanted), words=which.value
-    )
-
-
-def _over_wall(view: SetupView, plane: str, wanted_lx: float) -> StopsField:
-    parts = plane.split("-")[1:]
-    rooms = view.now.lit.built.surroundings.rooms
-    if (
-        len(parts) != 2
-        or not all(part.isdecimal() for part in parts)
-        or int(parts[0]) >= len(rooms)
-        or int(parts[1]) >= len(rooms[int(parts[0])].walls)
-    ):
-        raise NotFound("this place has no such wall")
-    found = level_on_wall_lx(view.now.lit, int(parts[0]), int(parts[1]))
-    return StopsField(
-        columns=found.shape[1],
-        rows=found.shape[0],
-        stops=np.log2(np.maximum(found, 1e-6) / wanted_lx),
-        words=f"wall {int(parts[1]) + 1}",
-    )

@@ -61,6 +61,15 @@ class SetupView:
         return self.now.setup
 
     @property
+    def passes_here(self) -> dict[str, list[PassName]]:
+        """Of this place, by the set-up's name, in their order."""
+        found: dict[str, list[PassName]] = {}
+        for each in self.passes:
+            if each.place_id == self.place_id or each.setup_id == self.setup_id:
+                found.setdefault(each.name, []).append(each)
+        return found
+
+    @property
     def moves(self) -> tuple[Move, ...]:
         """The move sheet from the pass before."""
         if self.before is None:

@@ -5,7 +5,8 @@ from collections.abc import Callable
 from datetime import datetime
 from typing import Any
 
-from flask import flash, g, jsonify, redirect, render_template, request, url_for
+from flask import flash, g, redirect, render_template, request, url_for
+from werkzeug.datastructures import MultiDict
 from werkzeug.wrappers import Response
 
 from iron_bucket.core.bench.gear import Gear
@@ -27,9 +28,11 @@ from iron_bucket.formats.json_text import parsed_json
 from iron_bucket.formats.record_json import write_record
 from iron_bucket.web.setups import forms
 from iron_bucket.web.setups.blueprint import bp
-from iron_bucket.web.setups.pictures import light_colours, setup_picture
+from iron_bucket.web.setups.letters import letters_of
+from iron_bucket.web.setups.plan_picture import setup_picture
+from iron_bucket.web.setups.signs import light_colours
 from iron_bucket.web.shared.numbers import whole_number
-from iron_bucket.web.shared.pictures.ladder import LadderPicture, ladder_picture
+from iron_bucket.web.shared.pictures.ladder import SMALL, LadderPicture, ladder_picture
 from iron_bucket.web.shared.reply import after_change, reply
 from iron_bucket.web.shared.request_session import person_id
 from iron_bucket.web.shared.signed_in import signed_in
@@ -43,7 +46,7 @@ Answer = Response | str | tuple[str, int]
 
 def small_ladder(now: Evaluation) -> LadderPicture:
     """For cards."""
-    return ladder_picture(now.ladder, g.units, width=76.0, height=120.0)
+    return ladder_picture(now.ladder, g.units, width=76.0, height=120.0, wedge=SMALL)
 
 
 @bp.get("/jobs/<int:job_id>/setups")
@@ -140,7 +143,8 @@ def levels(now: Evaluation) -> dict[str, Any]:
     rows = (list(zip(names, row, strict=True)) for row in now.lit.by_light_lx[:, shown].tolist())
     return {
         "now": now,
-        "ladder": ladder_picture(now.ladder, g.units, width=430.0, height=420.0),
+        "ladder": ladder_picture(now.ladder, g.units, width=484.0, height=470.0),
+        "letters": letters_of(now.setup, now.gear),
         "colours": light_colours(now),
         "by_light": list(zip(now.lit.built.lights, rows, strict=True)),
         "together": list(zip((marks[at] for at in shown), now.lit.total_lx[shown].tolist(), strict=True)),
@@ -167,8 +171,9 @@ def _refused(job_id: int, setup_id: int, bad: Exception, typed: dict[str, str] |
     return reply(**VIEW, status=409 if isinstance(bad, ChangedMeanwhile) else 422, **board(view, bad, typed))
 
 
-def _rows() -> list[dict[str, Any]]:
-    text = request.form.get("changes", "")
+def changes_in(form: MultiDict[str, str]) -> list[dict[str, Any]]:
+    """Changes as rows. Raises: BadValue."""
+    text = form.get("changes", "")
     try:
         rows = parsed_json(text, "changes")
     except FormatError:
@@ -184,7 +189,9 @@ def change(job_id: int, setup_id: int) -> Answer:
     """Changes as rows: what a hand on the plan does, and what a way out proposes."""
     try:
         return _changed(
-            edit.change_setup(g.session, person_id(), job_id, setup_id, _rows(), request.form.get("text", "")[:200])
+            edit.change_setup(
+                g.session, person_id(), job_id, setup_id, changes_in(request.form), request.form.get("text", "")[:200]
+            )
         )
     except (BadValue, ChangedMeanwhile) as bad:
         return _refused(job_id, setup_id, bad)
@@ -194,7 +201,7 @@ def change(job_id: int, setup_id: int) -> Answer:
 @signed_in
 def attempt(job_id: int, setup_id: int) -> str:
     """What changes would do, kept nowhere."""
-    now = edit.try_changes(g.session, person_id(), job_id, setup_id, _rows())
+    now = edit.try_changes(g.session, person_id(), job_id, setup_id, changes_in(request.form))
     g.units = now.rules.units
     return render_template("setups/_levels.html", job_id=job_id, setup_id=setup_id, **levels(now))
 
@@ -322,21 +329,3 @@ def archive(job_id: int, setup_id: int) -> Answer:
     passes.archive_setup(g.session, person_id(), job_id, setup_id, is_archived=is_archived)
     flash("Archived: off the list of set-ups." if is_archived else "Restored.")
     return redirect(url_for("setups.setup", job_id=job_id, setup_id=setup_id), code=303)
-
-
-@bp.get("/jobs/<int:job_id>/setups/<int:setup_id>/field")
-@signed_in
-def light_field(job_id: int, setup_id: int) -> Response:
-    """Levels over a plane, in stops from the exposure: for the canvas."""
-    view = edit.open_setup(g.session, person_id(), job_id, setup_id)
-    g.units = view.job.rules.units
-    paper = setup_picture(view.now, g.units, view.job.rules.receptor).paper
-    found = fixes.field_over(
-        view, request.args.get("plane", "face"), (paper.left_m, paper.top_m, paper.width_m, paper.height_m)
-    )
-    return jsonify(
-        columns=found.columns,
-        rows=found.rows,
-        stops=[None if stop < -14.0 else round(float(stop), 2) for stop in found.stops.ravel()],
-        unders=found.words,
-    )

@@ -11,7 +11,10 @@ from iron_bucket.desk.setups.view import SetupView
 from iron_bucket.formats.record_json import write_record
 from iron_bucket.formats.sheet_pdf import sheet_pdf
 from iron_bucket.web.setups.blueprint import bp
-from iron_bucket.web.setups.pictures import light_colours, setup_picture
+from iron_bucket.web.setups.letters import letters_of
+from iron_bucket.web.setups.light_picture import Wanted, light_on_plan
+from iron_bucket.web.setups.plan_picture import setup_picture
+from iron_bucket.web.setups.signs import light_colours
 from iron_bucket.web.shared.pictures.ladder import ladder_picture
 from iron_bucket.web.shared.request_session import person_id
 from iron_bucket.web.shared.signed_in import signed_in
@@ -19,12 +22,15 @@ from iron_bucket.web.shared.signed_in import signed_in
 
 def _sheet(view: SetupView) -> dict[str, Any]:
     g.units = view.job.rules.units
+    picture = setup_picture(view.now, g.units, view.job.rules.receptor, shown_px=660.0, most_px=380.0)
     return {
         "view": view,
         "now": view.now,
-        "picture": setup_picture(view.now, g.units, view.job.rules.receptor, shown_px=660.0, most_px=380.0),
+        "picture": picture,
+        "light": light_on_plan(view.now, picture, Wanted(), g.units, is_coarse=False),
         "ladder": ladder_picture(view.now.ladder, g.units, width=430.0, height=380.0),
         "colours": light_colours(view.now),
+        "letters": letters_of(view.setup, view.now.gear),
         "chosen": "",
     }
 

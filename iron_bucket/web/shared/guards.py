@@ -6,7 +6,11 @@ from flask_limiter.util import get_remote_address
 from flask_wtf.csrf import CSRFProtect
 from werkzeug.wrappers import Response
 
-POLICY = "default-src 'self'; object-src 'none'; base-uri 'none'; frame-ancestors 'none'; form-action 'self'"
+#: Pictures may come inside a page: the light of a set-up does, with the lines drawn over it.
+POLICY = (
+    "default-src 'self'; img-src 'self' data:; object-src 'none'; base-uri 'none'; frame-ancestors 'none';"
+    " form-action 'self'"
+)
 #: Counted in each process; behind several, one address gets so many tries with each.
 limiter = Limiter(get_remote_address)
 

@@ -3,6 +3,7 @@
 from dataclasses import replace
 from operator import attrgetter
 
+import numpy as np
 import pytest
 
 from iron_bucket.core.setups.evaluation import Evaluation, piece_names
@@ -24,6 +25,17 @@ def test_every_piece_is_named_by_what_it_is_made_of_and_fed_from(gear):
     names = piece_names(setup, a_place())
     assert (names["t"], names["film"]) == (f"target on {found.mark_names['anna.key']}", "film on Window")
     assert (names["two"], names["anna"]) == ("Two", "Anna")
+
+
+def test_what_each_lamp_gives_on_the_key_side(gear):
+    lamps = (a_lamp(), a_lamp(piece_id="two", name="Two", level=0.05), a_lamp(piece_id="c", name="C", is_on=False))
+    found = Evaluation(lit=lit_setup(gear, lamps=lamps), gear=gear, rules=RULES)
+    assert set(found.key_stops) == {"key", "two"}
+    assert found.key_stops["two"] == pytest.approx(found.key_stops["key"] - 1.0)  # at half the level
+    both = 2.0 ** found.key_stops["key"] + 2.0 ** found.key_stops["two"]
+    assert found.ladder.rung("anna.key").stops == pytest.approx(np.log2(both))
+    assert set(found.lamp_amps) == set(found.key_stops) | {"c"}
+    assert Evaluation(lit=lit_setup(gear, people=()), gear=gear, rules=RULES).key_stops == {}
 
 
 @tabled

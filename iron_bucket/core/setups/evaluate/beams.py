@@ -18,13 +18,19 @@ RAYS, FARTHEST_M, NEAREST_M = 13, 25.0, 0.4
 _MATT_HALF_DEG, _MATT_TENTH_DEG = 60.0, float(np.degrees(np.arccos(0.1)))
 #: A lamp that shines all round has no edge; it is drawn as wide as this.
 _ALL_ROUND_DEG = 120.0
+#: An aim that points less far aside looks straight up or down.
+_UPRIGHT = 0.05
 _LOOKED_AT_DEG = np.arange(0.0, _ALL_ROUND_DEG, 0.25)
 
 
 @dataclass(frozen=True, slots=True, kw_only=True, eq=False)
 class Beam:
-    """Outlines on the plan, from the lamp round and back. Shapes: half_m and tenth_m (RAYS + 1, 2)."""
+    """Outlines on the plan, from the lamp round and back; ``upright_m``: of half the peak, cut upright along its aim.
 
+    Shapes: half_m and tenth_m (RAYS + 1, 2), upright_m (RAYS + 1, 3).
+    """
+
+    upright_m: Array
     half_m: Array
     tenth_m: Array
     half_deg: float
@@ -66,7 +72,9 @@ def beam_on_plan(lamp: SceneLamp, level: float, shown_lx: float, scene: Scene) -
     panels = (*(each.panel for each in scene.frames), *(each.panel for each in scene.solids))
     standing = [Blocker(panel=panel, passes=0.0) for panel in panels]
     blockers = [*scene.walls, *standing]
+    ups, downs = edges_deg(lamp, 90.0), edges_deg(lamp, 270.0)
     return Beam(
+        upright_m=_upright(lamp, (downs[0], ups[0]), reach_m, blockers),
         half_m=_outline(lamp, (rights[0], lefts[0]), reach_m, blockers),
         tenth_m=_outline(lamp, (rights[1], lefts[1]), reach_m, blockers),
         half_deg=max(lefts[0], rights[0]),
@@ -82,7 +90,7 @@ def _outline(lamp: SceneLamp, edges: tuple[float, float], reach_m: float, blocke
     turns = np.radians(np.linspace(-edges[0], edges[1], RAYS))
     aim = lamp.aim
     flat = np.hypot(aim[0], aim[1])
-    if flat < 0.05:  # straight down or up: a ring of light under it
+    if flat < _UPRIGHT:  # straight down or up: a ring of light under it
         radius = min(lamp.position_m[2] * np.tan(np.radians(min(max(edges), 75.0))), reach_m)
         round_ = np.linspace(0.0, 2.0 * np.pi, RAYS)
         ring = lamp.position_m[:2] + radius * np.stack([np.cos(round_), np.sin(round_)], axis=1)
@@ -95,13 +103,28 @@ def _outline(lamp: SceneLamp, edges: tuple[float, float], reach_m: float, blocke
         ],
         axis=1,
     )
-    length = np.full(RAYS, reach_m)
-    if aim[2] < -1e-3:
-        length = np.minimum(length, lamp.position_m[2] / -aim[2])
+    return _followed(lamp, rays, reach_m, blockers)[:, :2]
+
+
+def _upright(lamp: SceneLamp, edges: tuple[float, float], reach_m: float, blockers: list[Blocker]) -> Array:
+    """Shape (RAYS + 1, 3): the lamp, then where its rays end, from an edge below its aim to one above; of a lamp that
+    looks straight up or down, across the plan.
+    """
+    turns = np.radians(np.linspace(-edges[0], edges[1], RAYS))[:, None]
+    aim, flat = lamp.aim, np.hypot(lamp.aim[0], lamp.aim[1])
+    along = np.array([aim[0], aim[1], 0.0]) / flat if flat > _UPRIGHT else np.array([1.0, 0.0, 0.0])
+    above = along * -aim[2] + np.array([0.0, 0.0, flat])
+    return _followed(lamp, aim * np.cos(turns) + above * np.sin(turns), reach_m, blockers)
+
+
+def _followed(lamp: SceneLamp, rays: Array, reach_m: float, blockers: list[Blocker]) -> Array:
+    """The lamp, then the end of each ray: where something stands, on the floor, or out of reach. Shape (K + 1, 3)."""
+    with np.errstate(divide="ignore"):
+        floor_m = np.where(rays[:, 2] < -1e-3, lamp.position_m[2] / -rays[:, 2], np.inf)
+    length = np.minimum(reach_m, floor_m)
     for blocker in blockers:
         length = np.minimum(length, _until(lamp.position_m, rays, blocker))
-    ends = lamp.position_m[:2] + rays[:, :2] * length[:, None]
-    return np.concatenate([lamp.position_m[None, :2], ends])
+    return np.concatenate([lamp.position_m[None], lamp.position_m + rays * length[:, None]])
 
 
 def _until(start_m: Array, rays: Array, blocker: Blocker) -> Array:

@@ -71,7 +71,12 @@ def level_on_wall_lx(lit: LitScene, room: int, wall: int) -> Array:
 
     Shape (rows, columns), top row first, from the wall's left end.
     """
-    panel, scene, levels = lit.built.surroundings.rooms[room].wall(wall), lit.built.scene, lit.built.levels
+    return np.asarray(weighted_on_wall_lx(lit, room, wall, lit.built.levels[None])[0])
+
+
+def weighted_on_wall_lx(lit: LitScene, room: int, wall: int, weights: Array) -> Array:
+    """The same for some weightings of the lights at full. Shapes: weights (K, L), result (K, rows, columns)."""
+    panel, scene = lit.built.surroundings.rooms[room].wall(wall), lit.built.scene
     columns = (
         WALL_PLACES if panel.width_m >= panel.height_m else max(8, round(WALL_PLACES * panel.width_m / panel.height_m))
     )
@@ -87,8 +92,7 @@ def level_on_wall_lx(lit: LitScene, room: int, wall: int) -> Array:
     points = Points(
         positions_m=places.reshape(-1, 3), normals=np.broadcast_to(panel.normal, (rows * columns, 3)), are_many=True
     )
-    burning = np.flatnonzero(levels > 0.0)
+    burning = np.flatnonzero(weights.any(axis=0))
     of_those = replace(scene, lamps=tuple(scene.lamps[at] for at in burning))
     sent = levels_lx(of_those.lamps, points, scene.blockers) + scattered_lx(of_those, points, fineness=PASSING)
-    total = levels[burning] @ sent
-    return np.asarray(total.reshape(rows, columns))
+    return np.asarray((weights[:, burning] @ sent).reshape(-1, rows, columns))

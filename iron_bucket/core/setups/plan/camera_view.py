@@ -22,13 +22,32 @@ def camera_position(camera: Camera) -> Array:
     return np.array([camera.x_m, camera.y_m, camera.z_m])
 
 
-def in_view(camera: Camera, look: Look, points_m: Array) -> np.ndarray:
-    """Which points fall into the picture, walls left out of account. Shapes (P, 3) to (P,)."""
+def _axes(camera: Camera) -> tuple[Array, Array, Array]:
+    """Ahead, across to the right, and above, each of shape (3,)."""
     ahead = along_bearing(camera.bearing_deg, camera.tilt_deg)
     across = along_bearing(camera.bearing_deg + 90.0)
-    above = cross(across, ahead)
+    return ahead, across, cross(across, ahead)
+
+
+def _half_sizes(camera: Camera, look: Look) -> tuple[float, float]:
+    """Half of the picture's width and height, one metre before the lens."""
+    across, up = (float(np.tan(np.radians(angle / 2.0))) for angle in field_of_view_deg(camera, look))
+    return across, up
+
+
+def picture_corners_m(camera: Camera, look: Look, ahead_m: float) -> Array:
+    """Corners of the picture so far before the lens, from its lower left one round. Shape (4, 3)."""
+    ahead, across, above = _axes(camera)
+    half_across, half_up = _half_sizes(camera, look)
+    corners = [side * half_across * across + up * half_up * above for side, up in ((-1, -1), (1, -1), (1, 1), (-1, 1))]
+    return camera_position(camera) + ahead_m * (ahead + np.array(corners))
+
+
+def in_view(camera: Camera, look: Look, points_m: Array) -> np.ndarray:
+    """Which points fall into the picture, walls left out of account. Shapes (P, 3) to (P,)."""
+    ahead, across, above = _axes(camera)
     rays = points_m - camera_position(camera)
     depth = rays @ ahead
-    half_across, half_up = (np.tan(np.radians(angle / 2.0)) for angle in field_of_view_deg(camera, look))
+    half_across, half_up = _half_sizes(camera, look)
     inside = (np.abs(rays @ across) <= half_across * depth) & (np.abs(rays @ above) <= half_up * depth)
     return np.asarray((depth > 0.0) & inside)

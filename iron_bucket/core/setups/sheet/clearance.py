@@ -1,6 +1,5 @@
 """What will not stand, reach or hide as it was placed: each with the figure that shows it."""
 
-from collections import defaultdict
 from collections.abc import Iterator
 
 import numpy as np
@@ -13,7 +12,6 @@ from iron_bucket.core.modifiers.kinds import Board
 from iron_bucket.core.modifiers.lobe import MIRROR_DEG
 from iron_bucket.core.modifiers.two_stage import Panel
 from iron_bucket.core.places.daylight_readings import ReadingFactor, disagreeing
-from iron_bucket.core.power.apparent import a_from_va
 from iron_bucket.core.power.circuit import Circuit
 from iron_bucket.core.quantities import display
 from iron_bucket.core.quantities.units import UnitSystem
@@ -33,6 +31,7 @@ from iron_bucket.core.setups.scene.build_scene import (
     panel_of,
     position_of,
 )
+from iron_bucket.core.setups.sheet.amps import circuit_amps
 from iron_bucket.core.setups.sheet.gloss import glare_lines
 
 #: Typical: the legs of a stand reach so far, and a lead is so long.
@@ -74,7 +73,7 @@ def clearance(lit: LitScene, gear: Gear, rules: HouseRules) -> tuple[Caution, ..
         *_reflected(lit, gear, units),
         *_off_gloss(lit, units),
         *_leads(lit, units),
-        *_circuits(lit, rules),
+        *_circuits(lit, gear, rules),
         *_glare(lit, units),
         *_hot_spots(lit, rules),
         *_readings(lit, units),
@@ -239,25 +238,9 @@ def _leads(lit: LitScene, units: UnitSystem) -> Iterator[Caution]:
             )
 
 
-def circuit_amps(lit: LitScene) -> dict[str, float]:
-    """What our lamps draw from each circuit of the house, by its name, at their levels."""
+def _circuits(lit: LitScene, gear: Gear, rules: HouseRules) -> Iterator[Caution]:
     place = lit.built.surroundings.place
-    sockets = {each.socket_id: each for each in place.sockets}
-    amps: dict[str, float] = defaultdict(float)
-    for light in lit.built.lights:
-        if light.kind is LightKind.LAMP and light.placed and light.fixture and light.placed.feed in sockets:
-            circuit = place.circuit(sockets[light.placed.feed].circuit)
-            if circuit:
-                draw = light.fixture.head.draw
-                amps[circuit.name] += float(
-                    a_from_va(draw.va_from_w(light.fixture.watts(light.placed)), circuit.voltage_v)
-                )
-    return dict(amps)
-
-
-def _circuits(lit: LitScene, rules: HouseRules) -> Iterator[Caution]:
-    place = lit.built.surroundings.place
-    for name, amps in circuit_amps(lit).items():
+    for name, amps in circuit_amps(lit, gear, rules).items():
         house = place.circuit(name)
         if house is None:
             continue

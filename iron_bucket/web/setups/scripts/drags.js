@@ -3,6 +3,7 @@
 import { drag } from "d3-drag";
 import { select, selectAll } from "d3-selection";
 import { board, choose, keep, tryOut } from "./board.js";
+import { showLight } from "./light.js";
 import {
   changesFor,
   isLamp,
@@ -36,7 +37,9 @@ const dragging = (markFrom, subject, follow) =>
       const moved = Math.hypot(event.x - dragged.from.x, event.y - dragged.from.y) * dragged.scale;
       if (!dragged.to && moved < FAR_PX) return;
       dragged.to = follow(dragged.mark, event);
-      tryOut([setOf(dragged.mark, dragged.to)], isDragging);
+      const changes = [setOf(dragged.mark, dragged.to)];
+      tryOut(changes, isDragging);
+      showLight(changes, isDragging);
     })
     .on("end", () => {
       const { mark, to } = dragged;
@@ -78,9 +81,9 @@ const lift = dragging(
   (mark) => ({ x: shiftOf(stripOf(mark)).e, y: shiftOf(stripOf(mark)).f }),
   (mark, event) => {
     const strip = stripOf(mark);
-    const floor = Number(strip.ownerSVGElement.dataset.floor);
-    const z_m = Math.max(0, rounded((floor - event.y) / 100));
-    translate(strip, shiftOf(strip).e, floor - z_m * 100);
+    const [floor, up] = ["floor", "up"].map((name) => Number(strip.ownerSVGElement.dataset[name]));
+    const z_m = Math.max(0, rounded((floor - event.y) / up));
+    translate(strip, shiftOf(strip).e, floor - z_m * up);
     return { z_m };
   },
 );
@@ -92,8 +95,9 @@ export const attachDrags = () => {
 };
 
 document.addEventListener("click", (event) => {
-  const node = event.target.closest?.("#board [data-piece], #board [data-lifts]");
-  const piece = node?.dataset.piece ?? node?.dataset.lifts;
+  const node = event.target.closest?.("#board :is([data-piece], [data-lifts], [data-chooses])");
+  const piece = node?.dataset.piece ?? node?.dataset.lifts ?? node?.dataset.chooses;
+  if (node?.dataset.chooses) event.preventDefault();
   // What is chosen already stays as it is: its form may be being filled in.
   if (piece && piece !== board().dataset.chosen) choose(piece);
 });

@@ -1,5 +1,6 @@
 // Lamps in the table: the sliders (data-level), switches (data-switch) and solo (data-solo).
 import { board, choose, keep, tryOut } from "./board.js";
+import { soloLight, soloed } from "./light.js";
 
 const lampSet = (piece_id, to, was) => ({ operation: "set", where: "lamps", piece_id, to, was });
 const sliderOf = (piece) => document.querySelector(`[data-level="${CSS.escape(piece)}"]`);
@@ -23,16 +24,19 @@ export const switchLamp = (piece) =>
     return node && [lampSet(piece, { is_on: !isOn }, { is_on: isOn })];
   }, piece);
 
-// Kept nowhere: the levels with one lamp alone, and back at the second press.
+// Kept nowhere: the levels and the light with one lamp alone, and back at the second press.
 const solo = async (piece) => {
-  const isSoloed = document.getElementById("who").dataset.solo === piece;
-  if (isSoloed) return choose(board().dataset.chosen || "camera");
+  if (soloed() === piece) {
+    soloLight("");
+    return choose(board().dataset.chosen || "camera");
+  }
   const lamps = [...document.querySelectorAll("[data-switch]")].map((each) => each.dataset.switch);
+  soloLight(piece);
   await tryOut(
     lamps.map((lamp) => lampSet(lamp, { is_on: lamp === piece })),
     () => true,
   );
-  document.getElementById("who").dataset.solo = piece;
+  document.querySelector(`[data-solo="${CSS.escape(piece)}"]`)?.setAttribute("aria-pressed", "true");
 };
 
 export const attachLevels = () => {

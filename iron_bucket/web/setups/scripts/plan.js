@@ -1,25 +1,25 @@
 // The hand on a set-up's plan: each module wires its part anew whenever htmx has put in a board.
 import { attachDrags } from "./drags.js";
 import { attachExactEntry } from "./exact_entry.js";
-import { attachField } from "./light_field.js";
 import { attachLevels } from "./levels.js";
+import { attachLight, relight } from "./light.js";
 import { attachPieceKeys } from "./piece_keys.js";
 import { attachWatch } from "./watch.js";
 import { attachZoom, followZoom } from "./zoom.js";
 
 attachExactEntry();
 attachLevels();
+attachLight();
 attachPieceKeys();
 attachWatch();
 attachZoom();
 const refresh = () => {
   attachDrags();
   followZoom();
+  relight();
 };
-const paintAgain = attachField();
 refresh();
 document.addEventListener("htmx:after:swap", (event) => {
   if (event.detail.ctx.target?.id !== "board") return;
   refresh();
-  paintAgain();
 });

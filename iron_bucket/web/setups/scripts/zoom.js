@@ -1,5 +1,5 @@
 // The plan nearer: pinch, Ctrl and the wheel, a mouse's drag on the sheet, and the buttons with data-zoom. One finger
-// scrolls the page. The light lies under the whole sheet, of which the zoom shows a part.
+// scrolls the page.
 import { select } from "d3-selection";
 import { zoom, zoomIdentity } from "d3-zoom";
 import { board, plan } from "./board.js";
@@ -12,10 +12,6 @@ const lay = () => {
   const [x, y, width, height] = plan().dataset.whole.split(" ").map(Number);
   const { scale, left, top } = shown;
   plan().setAttribute("viewBox", [x + left * width, y + top * height, width / scale, height / scale].join(" "));
-  const percent = (share) => `${share * 100}%`;
-  const light = document.querySelector("[data-light-field]");
-  Object.assign(light.style, { left: percent(-left * scale), top: percent(-top * scale) });
-  Object.assign(light.style, { width: percent(scale), height: percent(scale) });
 };
 
 const zooming = zoom()

@@ -3,6 +3,7 @@
 One unit is a centimetre; y runs down.
 """
 
+from collections.abc import Iterator
 from dataclasses import dataclass, field
 
 import numpy as np
@@ -12,22 +13,28 @@ from iron_bucket.core.places.place import OpeningKind
 from iron_bucket.core.places.surroundings import Surroundings
 from iron_bucket.core.quantities import display
 from iron_bucket.core.quantities.units import UnitSystem
-from iron_bucket.core.scene.polygon_room import CEILING
+from iron_bucket.core.scene.polygon_room import CEILING, PolygonRoom
 
 CM = 100.0
 MARGIN_M = 0.8
 _SMALLEST_M = 5.0
+#: A wall's number is tried so far along it from its middle, in shares of its length, and inside by so many pixels.
+_ALONG = np.array([-0.3, 0.3, -0.15, 0.15, -0.4, 0.4, 0.0])
+_NUMBER_INSIDE_PX = 11.0
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Paper:
-    """What of the plan is on the paper, in metres; ``per_px``: units to a pixel at the width it is shown at."""
+    """What of the plan is on the paper, in metres; ``filled_m``: how much of its width, about the middle, holds
+    anything; ``per_px``: units to a pixel at the width it is shown at.
+    """
 
     left_m: float
     top_m: float
     width_m: float
     height_m: float
     shown_px: float
+    filled_m: float
 
     @property
     def view_box(self) -> str:
@@ -62,6 +69,7 @@ def paper_for(points_m: np.ndarray, *, shown_px: float, most_px: float) -> Paper
         width_m=float(width),
         height_m=float(height),
         shown_px=shown_px,
+        filled_m=float(min(size[0], width)),
     )
 
 
@@ -111,8 +119,19 @@ class DrawnArea:
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
+class DrawnWall:
+    """The number by which forms call a wall, inside by its middle."""
+
+    number: int
+    x: float
+    y: float
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
 class PlacePicture:
-    """All of it. ``north``: the needle's tip from its foot; ``bar``: a length and its words."""
+    """All of it. ``starts``: first corner of each room, where wall 1 begins; ``north``: the needle's tip from its foot;
+    ``bar``: a length and its words.
+    """
 
     paper: Paper
     rooms: tuple[DrawnRoom, ...]
@@ -121,6 +140,8 @@ class PlacePicture:
     lamps: tuple[DrawnThing, ...]
     sockets: tuple[DrawnThing, ...]
     areas: tuple[DrawnArea, ...]
+    walls: tuple[DrawnWall, ...]
+    starts: tuple[tuple[float, float], ...]
     north_dx: float
     north_dy: float
     bar_length: float
@@ -145,11 +166,13 @@ def place_picture(surroundings: Surroundings, paper: Paper, units: UnitSystem) -
     place = surroundings.place
     north = along_bearing(place.north_deg)
     bar_m = _bar_m(paper.width_m, units)
+    rooms = tuple(_room(paper, shape, room, units) for shape, room in zip(surroundings.rooms, place.rooms, strict=True))
+    things = [(each.x_m, each.y_m) for each in place.house_lamps] + [(each.x_m, each.y_m) for each in place.sockets]
+    names = [(room.x + 30.0 * step * paper.per_px, room.y - 4.0 * paper.per_px) for room in rooms for step in range(4)]
+    taken = np.array([*(paper.at(*thing) for thing in things), *names]).reshape(-1, 2)
     return PlacePicture(
         paper=paper,
-        rooms=tuple(
-            _room(paper, shape, room, units) for shape, room in zip(surroundings.rooms, place.rooms, strict=True)
-        ),
+        rooms=rooms,
         openings=tuple(_openings(surroundings, paper)),
         roof_lights=tuple(_roof_lights(surroundings, paper)),
         lamps=tuple(
@@ -174,6 +197,8 @@ def place_picture(surroundings: Surroundings, paper: Paper, units: UnitSystem) -
             _area(paper, each.name, each.x_m, each.y_m + each.depth_m, each.width_m, each.depth_m)
             for each in place.kit_areas
         ),
+        walls=tuple(each for shape in surroundings.rooms for each in _wall_numbers(shape, paper, taken)),
+        starts=tuple(paper.at(*map(float, room.corners[0])) for room in place.rooms),
         north_dx=round(float(north[0]), 3),
         north_dy=round(-float(north[1]), 3),
         bar_length=bar_m * CM,
@@ -203,6 +228,19 @@ def _room(paper, shape, room, units) -> DrawnRoom:  # type: ignore[no-untyped-de
     return DrawnRoom(
         path=paper.path(shape.corners_m), name=room.name, height=str(display.length(room.height_m, units)), x=x, y=y
     )
+
+
+def _wall_numbers(shape: PolygonRoom, paper: Paper, taken: np.ndarray) -> Iterator[DrawnWall]:
+    """Inside, along each wall where nothing else of the place is near."""
+    near = _NUMBER_INSIDE_PX * paper.per_px
+    for at in range(len(shape.corners_m)):
+        panel = shape.wall(at)
+        spots = panel.centre_m + panel.side_x * panel.width_m * _ALONG[:, None]
+        places = np.array([paper.at(*map(float, spot[:2])) for spot in spots])
+        places += panel.normal[:2] * np.array([1.0, -1.0]) * near
+        apart = np.linalg.norm(places[:, None] - taken[None], axis=2).min(axis=1, initial=np.inf)
+        x, y = places[int(np.argmax(np.minimum(apart, 2.0 * near)))]  # of several that are free the first
+        yield DrawnWall(number=at + 1, x=round(float(x), 1), y=round(float(y), 1))
 
 
 def _openings(surroundings: Surroundings, paper: Paper) -> list[DrawnOpening]:

@@ -16,7 +16,7 @@ from iron_bucket.core.scene.fineness import SET
 from iron_bucket.core.scene.mark_levels import unit_response
 from iron_bucket.core.setups.evaluate.beams import axis_cd, beam_on_plan, edges_deg
 from iron_bucket.core.setups.evaluate.cell import cell_of
-from iron_bucket.core.setups.evaluate.field import COLUMNS, ROWS, FieldPlane, level_field_lx
+from iron_bucket.core.setups.evaluate.field import FLOOR, FieldPlane, Sheet, level_field_lx, weighted_field_lx
 from iron_bucket.core.setups.plan.setup import Camera, PlacedFlag, Spot
 from iron_bucket.core.setups.scene.build_scene import build_scene
 from iron_bucket.core.setups.sheet.load_summary import load_summary
@@ -185,12 +185,15 @@ def test_the_edges_of_a_beam_are_those_of_its_distribution(gear, lamp_of):
     assert (drawn.half_deg, drawn.tenth_deg) == edges_deg(shut)  # the wider side
 
 
+SHEET = Sheet(left_m=0.0, top_m=5.0, width_m=6.0, height_m=5.0)
+
+
 @pytest.mark.parametrize(
-    ("plane", "rules"), [(FieldPlane.FLOOR, RULES), (FieldPlane.FACE, RULES), (FieldPlane.FACE, READS_FLAT)]
+    ("plane", "rules"), [(FLOOR, RULES), (FieldPlane(height_m=1.5), RULES), (FieldPlane(height_m=1.5), READS_FLAT)]
 )
 def test_the_light_over_a_plane_is_that_of_marks_on_it(gear, plane, rules):
-    looks = {"tilt_deg": 90.0, "z_m": 0.01} if plane is FieldPlane.FLOOR else {"bearing_deg": 180.0, "z_m": 1.5}
-    x_m, y_m = 3.0 + 6.0 / COLUMNS / 2, 3.8
+    looks = {"tilt_deg": 90.0, "z_m": 0.01} if plane.is_floor else {"bearing_deg": 180.0, "z_m": 1.5}
+    x_m, y_m = 3.0 + 6.0 / SHEET.columns / 2, 3.8
     camera, frame = Camera(x_m=x_m, y_m=0.3), a_frame(x_m=5.2, y_m=2.0, z_m=2.2, bearing_deg=320.0)
     panel = {"configuration": "panel-100.own-face", "x_m": 4.5, "y_m": 2.5, "z_m": 2.6, "aims_at": "p"}
     lamps = (
@@ -201,24 +204,71 @@ def test_the_light_over_a_plane_is_that_of_marks_on_it(gear, plane, rules):
     )
     spots, people = (Spot(piece_id="p", name="P", x_m=x_m, y_m=y_m, **looks),), (replace(ANNA, x_m=1.0, y_m=4.5),)
     found = lit_setup(gear, lamps=lamps, frames=(frame,), spots=spots, people=people, camera=camera, rules=rules)
-    field = level_field_lx(found, plane, (0.0, 5.0, 6.0, 5.0))
-    assert field.shape == (ROWS, COLUMNS)
+    field = level_field_lx(found, plane, SHEET)
+    assert field.shape == (120, 160)
     place = found.place_of("p")
-    is_dome = plane is FieldPlane.FACE and rules is RULES
+    is_dome = not plane.is_floor and rules is RULES
     scene = replace(found.built.scene, marks=(replace(found.built.marks[place].mark, is_dome=is_dome),))
     straight = float(found.built.levels @ unit_response(scene, with_walls=False, fineness=SET).whole_lx[:, 0])
     assert straight > 50.0
-    row = round((5.0 - y_m) / 5.0 * ROWS - 0.5)
-    assert field[row, COLUMNS // 2] == pytest.approx(straight, rel=0.06)  # the net under faces and frames is coarse
+    row = round((5.0 - y_m) / 5.0 * SHEET.rows - 0.5)
+    assert field[row, SHEET.columns // 2] == pytest.approx(straight, rel=0.06)  # the net under faces is coarse
     assert field.min() >= 0.0
+    levels, half = found.built.levels, found.built.levels * (np.arange(len(found.built.levels)) == 1)
+    both = weighted_field_lx(found, plane, SHEET, np.array([levels - half, 2.0 * half]))  # each light by itself
+    assert both[0] + both[1] / 2.0 == pytest.approx(field)
+    coarse = level_field_lx(found, plane, SHEET.coarser)
+    assert coarse.shape == (60, 80)
+    means = field.reshape(60, 2, 80, 2).mean(axis=(1, 3))
+    assert np.median(np.abs(coarse - means)[means > 1.0] / means[means > 1.0]) < 0.02
     turned = replace(found.built.setup, frames=(replace(frame, bearing_deg=140.0),))  # a cloth has no wrong side
-    other = level_field_lx(lit_setup(gear, turned, rules=rules), plane, (0.0, 5.0, 6.0, 5.0))
+    other = level_field_lx(lit_setup(gear, turned, rules=rules), plane, SHEET)
     assert other == pytest.approx(field, rel=1e-3, abs=0.01)
     down = a_lamp(aims_at="", tilt_deg=-90.0, x_m=3.0, y_m=2.5, z_m=2.8, level=1.0)  # over the sheet's very middle
     even = lit_setup(gear, lamps=(down,), people=(), camera=replace(camera, x_m=3.0))
-    floor = level_field_lx(even, FieldPlane.FLOOR, (0.0, 5.0, 6.0, 5.0))
+    floor = level_field_lx(even, FLOOR, SHEET)
     bright = np.argwhere(floor > floor.max() / 2.0)
-    assert bright.mean(axis=0) == pytest.approx([(ROWS - 1) / 2.0, (COLUMNS - 1) / 2.0], abs=0.3)
+    assert bright.mean(axis=0) == pytest.approx([(SHEET.rows - 1) / 2.0, (SHEET.columns - 1) / 2.0], abs=0.3)
+
+
+def test_the_light_of_a_window_goes_on_up_to_the_walls(gear):
+    """Within a fifth of a metre of a side wall, where half of the net about it lies outside."""
+    spot = Spot(piece_id="p", name="P", x_m=6.0 - 2.5 * 6.0 / 160, y_m=3.5, z_m=0.02, bearing_deg=0.0, tilt_deg=90.0)
+    found = lit_setup(
+        gear, when=NOON, lamps=(), people=(), spots=(spot,), surroundings=Surroundings(a_place("black cloth"))
+    )
+    wide = Sheet(left_m=-1.0, top_m=6.0, width_m=8.0, height_m=7.0)
+    field = level_field_lx(found, FLOOR, wide)
+    column, row = round((spot.x_m + 1.0) / 8.0 * 160 - 0.5), round(2.5 / 7.0 * 120 - 0.5)
+    straight = (found.built.levels @ (found.response.whole_lx - found.response.indirect_lx))[found.place_of("p")]
+    assert straight > 20.0
+    assert field[row, column] == pytest.approx(straight, rel=0.1)
+    assert field[row, column + 8] < 0.02 * straight  # past the wall
+
+
+def test_a_field_lies_where_the_first_face_is(gear):
+    people = (replace(ANNA, z_m=1.72), replace(ANNA, piece_id="ben"))
+    assert [FieldPlane.of_faces(a_setup(people=each)).height_m for each in (people, ())] == [1.72, 1.3]
+
+
+def test_a_beam_is_cut_upright_along_its_aim(gear):
+    """From 2.4 m down by 20 degrees: the lower edge to the floor, the upper to the far wall or out of reach."""
+    lamp = a_lamp(aims_at="", bearing_deg=90.0, z_m=2.4, tilt_deg=-20.0, x_m=0.5, y_m=2.5, level=1.0)
+    found = lit_setup(gear, lamps=(lamp,), people=(), surroundings=OPEN_AIR)
+    light = found.built.scene.lamps[0]
+    half_deg, _ = edges_deg(light)
+    cut = beam_on_plan(light, 1.0, 1e-3, found.built.scene).upright_m
+    low, high = cut[1] - cut[0], cut[-1] - cut[0]
+    assert np.degrees(np.arctan2(low[[2]], low[[0]])) == pytest.approx([-20.0 - half_deg], abs=0.3)
+    assert np.degrees(np.arctan2(high[[2]], high[[0]])) == pytest.approx([-20.0 + half_deg], abs=0.3)
+    assert (cut[:, 1], cut[1, 2], cut[0]) == (
+        pytest.approx(2.5, abs=1e-6),
+        pytest.approx(0.0, abs=1e-6),
+        pytest.approx(light.position_m),
+    )
+    down = lit_setup(gear, lamps=(replace(lamp, tilt_deg=-90.0, x_m=3.0),), people=())
+    cut = beam_on_plan(down.built.scene.lamps[0], 1.0, 1e-3, down.built.scene).upright_m
+    assert cut[[1, -1], 0] - 3.0 == pytest.approx(2.4 * np.tan(np.radians(half_deg)) * np.array([-1, 1]), abs=0.05)
 
 
 def test_what_a_set_up_weighs_draws_and_costs(gear):

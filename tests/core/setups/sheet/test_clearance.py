@@ -8,7 +8,8 @@ from iron_bucket.core.places.place import AmbientReading
 from iron_bucket.core.places.surroundings import Surroundings
 from iron_bucket.core.quantities.units import UnitSystem
 from iron_bucket.core.setups.plan.setup import Camera, PlacedFlag
-from iron_bucket.core.setups.sheet.clearance import circuit_amps, clearance
+from iron_bucket.core.setups.sheet.amps import circuit_amps, lamp_amps
+from iron_bucket.core.setups.sheet.clearance import clearance
 from tests.core.setups.made import BOX, NOON, RULES, a_frame, a_lamp, a_place, lit_setup
 from tests.tables import tabled
 
@@ -99,9 +100,13 @@ def test_amps_on_a_circuit_of_the_house(gear):
     fed = {"configuration": "tung-1000.flood", "x_m": 1.0, "y_m": 0.6, "feed": "socket", "level": 1.0}
     lamps = tuple(a_lamp(piece_id=f"l{at}", name=f"L{at}", **fed) for at in range(2))
     found = lit_setup(gear, lamps=lamps)
-    assert circuit_amps(found) == {"Ring": pytest.approx(2000 / 230)}
+    assert circuit_amps(found, gear, RULES) == {"Ring": pytest.approx(2000 / 230)}
     breaker = {each.code: each for each in clearance(found, gear, RULES)}["breaker"]
     # 80 % of 13 A are 10.4; 2.0 are used, 8.7 of ours are 0.3 too many.
     assert breaker.trigger == "8.7 A of ours, 2.0 A on it already (kettle), 10.4 A planned of 13 A"
-    assert circuit_amps(lit_setup(gear, lamps=(replace(lamps[0], is_on=False),))) == {"Ring": 0.0}
-    assert circuit_amps(lit_setup(gear, lamps=(replace(lamps[0], feed=""),))) == {}
+    assert circuit_amps(lit_setup(gear, lamps=(replace(lamps[0], is_on=False),)), gear, RULES) == {"Ring": 0.0}
+    # At the job's own voltage where it is fed from elsewhere; from a battery nothing.
+    other = replace(lamps[0], feed=""), a_lamp(piece_id="b", name="B", feed="battery-v-150")
+    elsewhere, rules = lit_setup(gear, lamps=other), replace(RULES, voltage_v=120.0, breaker_a=15.0)
+    assert circuit_amps(elsewhere, gear, rules) == {}
+    assert lamp_amps(elsewhere, gear, rules) == {"l0": pytest.approx(1000 / 120)}
