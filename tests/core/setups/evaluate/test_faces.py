@@ -8,7 +8,7 @@ import pytest
 from iron_bucket.core.exposure.ratio import RatioSchool
 from iron_bucket.core.modifiers.two_stage import Head, light_panel
 from iron_bucket.core.setups.evaluate.faces import lit_faces
-from tests.core.setups.made import ANNA, NOON, OPEN_AIR, a_frame, a_lamp, lit_setup
+from tests.core.setups.made import ANNA, NOON, OPEN_AIR, READS_FLAT, a_frame, a_lamp, lit_setup
 
 
 def test_how_a_person_is_lit(gear):
@@ -28,6 +28,8 @@ def test_how_a_person_is_lit(gear):
     assert face.ratio.ratio(RatioSchool.SUM_TO_FILL) == pytest.approx(face.key_lx / face.shadow_lx)
     assert face.ratio.ratio(RatioSchool.KEY_TO_FILL) == pytest.approx(face.key_lx / face.shadow_lx - 1.0)
     assert lit_faces(lit_setup(gear, lamps=())) == ()
+    side = a_lamp(x_m=0.5, y_m=2.5)  # a flat receptor on the far cheek sees nothing of it
+    assert lit_faces(lit_setup(gear, lamps=(side,), surroundings=OPEN_AIR, rules=READS_FLAT))[0].ratio is None
     # From her the camera lies at 180, the key at 225: by where her nose points between, beyond or before them.
     for nose_deg, is_near in ((140.0, True), (180.0, True), (215.0, False), (250.0, True), (224.0, False)):
         turned = lit_faces(lit_setup(gear, people=(replace(ANNA, bearing_deg=nose_deg),)))[0]
@@ -100,5 +102,11 @@ def test_frost_leaves_a_hot_centre_as_small_as_the_lamp_and_full_white_none(gear
     )
     assert (half.hot_centre, half.apparent_deg < 0.5 * whole.apparent_deg) == (pytest.approx(0.5, abs=0.05), True)
     assert white.hot_centre is None
+    alone = lit_faces(lit_setup(gear, lamps=(lamp,), frames=(a_frame(cloth="cloth-light-frost", **frame),)))[0]
+    assert frost.hot_centre == pytest.approx(alone.hot_centre, rel=3e-3)  # what stands beside is not looked through
+    for off_m, is_hot in ((2.74, True), (2.77, False)):  # so near that what is scattered outdoes what comes straight
+        frosted = a_frame(cloth="cloth-light-frost", **frame | {"x_m": off_m, "y_m": off_m - 0.5})
+        bare = replace(lamp, configuration="day-led-300.bare")
+        assert (lit_faces(lit_setup(gear, lamps=(bare,), frames=(frosted,)))[0].hot_centre is not None) is is_hot
     assert frost.hot_centre > 0.5
     assert frost.apparent_deg < 0.6 * white.apparent_deg

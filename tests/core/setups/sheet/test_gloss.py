@@ -2,6 +2,7 @@
 
 from dataclasses import replace
 
+import numpy as np
 import pytest
 
 from iron_bucket.core.places.place import Gloss
@@ -41,6 +42,31 @@ def test_where_a_lamp_shows_in_a_wet_floor(gear):
     told = next(each for each in clearance(found, gear, RULES) if each.code == "gloss")
     assert told.title == "Key glares on the floor of Room"
     assert "53° from square to it, where 3.9 % of its brightness comes back" in told.trigger
+
+
+def test_a_floor_shines_up_to_its_walls_and_not_beyond_them(gear):
+    """A floor from (10, 20) to (16, 25): half a metre off its first corner, and outside by as much."""
+    (room,) = a_place().rooms
+    corners = ((10, 20), (16, 20), (16, 25), (10, 25))
+    there = a_place(
+        rooms=(replace(room, corners=corners, floor_gloss=Gloss.WET, openings=()),), sockets=(), circuits=()
+    )
+    for x_m, count in ((10.4, 1), (15.6, 1), (17.5, 0)):
+        camera = replace(CAMERA, x_m=x_m, y_m=20.3, tilt_deg=-65.0)
+        lamp = replace(LAMP, x_m=x_m, y_m=21.3, tilt_deg=-60.0)
+        lines = seen(gear, Surroundings(there), camera=camera, lamps=(lamp,))
+        assert len(lines) == count
+        assert all(each.place_m == pytest.approx([x_m, 20.8, 0.0], abs=0.1) for each in lines)
+
+
+@pytest.mark.parametrize(("share", "shows"), [(0.01, False), (0.03, True)])
+def test_what_is_a_fiftieth_of_the_brightest_shows(gear, share, shows):
+    """The lamp turned upwards until it sends so much of its peak at the place half way."""
+    bench = {each.slug: each for each in gear.configurations}
+    angles = np.arange(0.0, 90.0, 0.01)
+    candela = bench[LAMP.configuration].distribution.intensity_cd(angles)
+    off_deg = float(angles[np.argmax(candela < share * candela[0])])
+    assert bool(seen(gear, lamps=(replace(LAMP, tilt_deg=-36.87 + off_deg),))) is shows
 
 
 @tabled

@@ -8,6 +8,7 @@ import pytest
 
 from iron_bucket.core.places.bearing import bearing_of
 from iron_bucket.core.places.surroundings import Surroundings
+from iron_bucket.core.quantities import display
 from iron_bucket.core.quantities.units import UnitSystem
 from iron_bucket.core.setups.evaluate.ladder import ladder_of
 from iron_bucket.core.setups.evaluate.lit_scene import lit
@@ -162,7 +163,16 @@ def test_closer_is_reckoned_with_what_comes_off_the_walls(gear):
     white = Surroundings(a_place("white paint"))
     found, ways = ways_of(gear, surroundings=white, lamps=(a_lamp(level=0.012),), targets=(a_target(),))
     nearer = next(way for way in ways if way.text.endswith(" closer"))
-    assert abs(ladder_of(after(gear, found, nearer), RULES.receptor).rung("anna.key").miss_stops) < 0.2
+    assert abs(ladder_of(after(gear, found, nearer), RULES.receptor).rung("anna.key").miss_stops) < 0.06
+    for level, stops, word in ((0.012, 0.0, "closer"), (0.03, -0.6, "farther")):  # on its line, by what is said
+        found, ways = ways_of(gear, lamps=(a_lamp(level=level),), targets=(a_target(stops=stops),))
+        way = next(way for way in ways if way.text.endswith(word))
+        cheek = found.built.marks[found.place_of("anna.key")].mark.position_m[:2]
+        before = np.array([a_lamp().x_m, a_lamp().y_m]) - cheek
+        there = np.array([way.changes[0].to["x_m"], way.changes[0].to["y_m"]]) - cheek
+        assert before[0] * there[1] - before[1] * there[0] == pytest.approx(0.0, abs=0.005)
+        by_m = abs(np.linalg.norm(before) - np.linalg.norm(there))
+        assert way.text == f"Key {display.length(float(by_m))} {word}"
 
 
 def test_no_ways_where_nothing_is_missed_or_nothing_helps(gear):

@@ -67,6 +67,7 @@ def test_a_beginning_stands_as_its_table_says(gear, beginning):
     setup = preset_setup(beginning, "N", OPEN_AIR, bench, RULES, Look(white_balance_k=5000.0), NOON)
     assert (setup.camera.x_m, setup.camera.y_m, setup.camera.bearing_deg) == pytest.approx((0.0, -4.4, 0.0), abs=0.01)
     assert (setup.spots[0].x_m, setup.spots[0].y_m) == pytest.approx((0.0, 3.2), abs=0.01)
+    assert (setup.spots[0].name, setup.spots[0].z_m, setup.spots[0].reflectance) == ("Background", 1.4, 0.3)
     assert (setup.people[0].x_m, setup.people[0].y_m, setup.people[0].bearing_deg) == (0.0, 0.0, 205.0)
     for number, (lamp, row) in enumerate(zip(setup.lamps, table["lamps"], strict=True), 1):
         far = max(row.get("least_m", 0.0), 8.0 * row.get("share", 0.0))

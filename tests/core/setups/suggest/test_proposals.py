@@ -95,7 +95,7 @@ def test_what_is_sized_to_the_need_meets_it(gear, lamp, iso, walls):
 @pytest.mark.parametrize(("level", "iso", "when"), [(0.1, 200.0, NIGHT), (0.9, 1600.0, NIGHT), (0.9, 1600.0, NOON)])
 def test_what_is_roughly_known_is_about_what_comes_of_it(gear, level, iso, when):
     """Of a lamp that looks past the face, behind an ND gel."""
-    lamp = a_lamp(aims_at="", bearing_deg=57.0, sheets=("nd-0.3",), level=level)
+    lamp = a_lamp(aims_at="", bearing_deg=57.0, sheets=("nd-0.3", "net-single"), level=level)
     miss = missing(gear, lamps=(lamp,), look=Look(iso=iso), when=when)
     known = [each for each in by_lamps(miss) if each.roughly is not None]
     assert len(known) >= 5
@@ -211,6 +211,9 @@ def test_other_heads_wear_the_same_and_the_lightest_of_ours_come_first(gear):
         assert to["level"] == pytest.approx(level, abs=1e-4)
         ranks.append((not heads[other.head_slug].is_owned, heads[other.head_slug].total_kg))
     assert ranks == sorted(ranks)
+    dark = missing(gear, lamps=(a_lamp(level=0.6),), look=Look(iso=50.0))
+    others = [changes[0].to for text, changes in proposed(dark).items() if " in place of day LED 300" in text]
+    assert max(to["level"] for to in others) <= 1.0
     first = heads[by_slug[found[0][1]["configuration"]].head_slug]
     hired = replace(gear, heads=tuple(replace(each, owned=0 if each == first else 1) for each in gear.heads))
     texts = [text for text in proposed(missing(hired, lamps=(a_lamp(level=0.05),))) if " in place of day" in text]

@@ -1,5 +1,6 @@
 """Levels for all targets at once."""
 
+import math
 from dataclasses import replace
 
 import pytest
@@ -13,7 +14,7 @@ from iron_bucket.core.setups.plan.changes import changed
 from iron_bucket.core.setups.plan.look import Look
 from iron_bucket.core.setups.scene.build_scene import build_scene
 from iron_bucket.core.setups.suggest.set_levels import solved_setup
-from tests.core.setups.made import BOX, NOON, OPEN_AIR, RULES, a_lamp, a_target, lit_setup
+from tests.core.setups.made import BOX, NOON, OPEN_AIR, READS_FLAT, RULES, a_lamp, a_target, lit_setup
 from tests.tables import table
 
 METRIC = UnitSystem.METRIC
@@ -52,6 +53,29 @@ def test_targets_that_fight_are_named_and_day_stays_as_it_is(gear):
         solved_setup(lit_setup(gear), Receptor.DOME)
     with pytest.raises(NoAnswer, match="no lamp of ours is on"):
         solved_setup(lit_setup(gear, lamps=(a_lamp(is_on=False),), targets=(a_target(),)), Receptor.DOME)
+
+
+def test_lamps_that_burn_well_above_their_lowest_stay_on_and_locked_ones_are_counted(gear):
+    lamps = (a_lamp(level=0.1), a_lamp(piece_id="b", name="B", x_m=1.4, y_m=1.3, level=0.1))
+    found = lit_setup(gear, lamps=lamps, targets=(a_target(stops=2.5),))
+    assert solved_setup(found, Receptor.DOME).switched_off == ()
+    locked = (replace(lamps[0], is_locked=True), lamps[1])
+    now = ladder_of(lit_setup(gear, lamps=locked), RULES.receptor).rung("anna.key").stops
+    found = lit_setup(gear, lamps=locked, targets=(a_target(stops=now + 0.4, tolerance=0.1),))
+    (change,) = solved_setup(found, Receptor.DOME).changes
+    after = ladder_of(lit_setup(gear, changed(found.built.setup, (change,))), RULES.receptor)
+    assert (change.piece_id, after.missed) == ("b", ())
+
+
+def test_a_lamp_at_its_lowest_stays_on_where_nothing_else_reaches_its_target(gear):
+    lamps = (a_lamp(level=0.2), a_lamp(piece_id="b", name="B", x_m=4.9, y_m=3.6, level=0.02))
+    dim = {"lamps": lamps, "surroundings": OPEN_AIR}
+    now = ladder_of(lit_setup(gear, **dim, rules=READS_FLAT), READS_FLAT.receptor)
+    lowest = lit_setup(gear, **dim).built.lights[1].lowest
+    stops = now.rung("anna.shadow").stops + math.log2(1.2 * lowest / 0.02)
+    targets = (a_target(stops=0.0), a_target(piece_id="u", mark="anna.shadow", stops=stops))
+    found = lit_setup(gear, **dim, rules=READS_FLAT, targets=targets)
+    assert solved_setup(found, READS_FLAT.receptor).switched_off == ()
 
 
 def test_a_lamp_that_nothing_needs_is_switched_off_and_a_miss_says_what_is_in_the_way(gear):
