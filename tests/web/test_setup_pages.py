@@ -19,6 +19,8 @@ def test_every_page_opens_and_only_for_who_is_signed_in(gaffer, app, at, address
     assert page.status_code == 200
     assert "<h1>" in page.text
     assert not re.search(r'style="|onclick=|<script>', page.text)
+    keys = re.findall(r'data-key="([^"]+)"', page.text)
+    assert len(set(keys)) == len(keys)  # a key does one thing
     assert app.test_client().get(address.format(**at)).status_code == 302
 
 

@@ -3,6 +3,7 @@
 import json
 from collections.abc import Callable
 from datetime import datetime
+from itertools import groupby
 from typing import Any
 
 from flask import flash, g, redirect, render_template, request, url_for
@@ -293,7 +294,8 @@ def fixes_for(job_id: int, setup_id: int, mark: str) -> str:
     g.job, g.units = view.job, view.job.rules.units
     rung, found = fixes.fixes_of(view, mark)
     rows = [(way, json.dumps([change_row(each) for each in way.changes])) for way in found]
-    return render_template("setups/_ways.html", view=view, rung=rung, ways=rows)
+    groups = [(fetch, list(some)) for fetch, some in groupby(rows, key=lambda row: row[0].fetch)]
+    return render_template("setups/_ways.html", view=view, rung=rung, count=len(rows), groups=groups)
 
 
 @bp.post("/jobs/<int:job_id>/setups/<int:setup_id>/solve")

@@ -1,7 +1,9 @@
 """For a target that is missed: every single change that would meet it, with what else it does."""
 
+from collections import Counter
 from collections.abc import Iterator
 from dataclasses import dataclass
+from enum import StrEnum
 
 from iron_bucket.core.bench.gear import Gear
 from iron_bucket.core.errors import BadValue
@@ -10,8 +12,10 @@ from iron_bucket.core.setups.evaluate.faces import lit_faces
 from iron_bucket.core.setups.evaluate.ladder import Ladder, Rung, RungKind, ladder_of
 from iron_bucket.core.setups.evaluate.lit_scene import LitScene, ResponseFor, fresh_response
 from iron_bucket.core.setups.plan.changes import Change, changed
+from iron_bucket.core.setups.plan.setup import Setup
 from iron_bucket.core.setups.scene.build_scene import build_scene
 from iron_bucket.core.setups.sheet.load_summary import LoadSummary, load_summary
+from iron_bucket.core.setups.sheet.pieces import pieces_of
 from iron_bucket.core.setups.suggest.by_camera import by_camera_and_day
 from iron_bucket.core.setups.suggest.by_lamps import by_lamps
 from iron_bucket.core.setups.suggest.shortfall import Hand, Proposal, Shortfall
@@ -25,6 +29,14 @@ class Effect:
     stops: float
 
 
+class Fetch(StrEnum):
+    """Where what a way out needs has to come from, the nearest first; black, nets and flags are always at hand."""
+
+    NOTHING = "at hand"
+    OURS = "from our own kit"
+    HIRE = "to hire"
+
+
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Fix:
     """``miss_stops`` is what is left of the miss.
@@ -35,6 +47,7 @@ class Fix:
     text: str
     changes: tuple[Change, ...]
     hand: Hand
+    fetch: Fetch
     stops: float
     miss_stops: float
     others: tuple[Effect, ...]
@@ -47,8 +60,8 @@ class Fix:
 def fixes_for(
     lit: LitScene, rung: Rung, gear: Gear, rules: HouseRules, response_for: ResponseFor = fresh_response
 ) -> tuple[Fix, ...]:
-    """All that meet the target of one rung, what a gaffer reaches for first first, and of that what changes other marks
-    least. None for a rung without a target, or one that is met.
+    """All that meet the target of one rung: what is at hand before what must be fetched or hired, of that what a gaffer
+    reaches for first, and of that what changes other marks least. None for a rung without a target, or one that is met.
 
     Every way is one change, computed in full before it is offered, but for those that are far off by what is roughly
     known; what does not meet the target in the end is left out.
@@ -59,9 +72,12 @@ def fixes_for(
     before = _Before.of(miss)
     ways = (_tried(before, proposal) for proposal in filter(miss.may_be_met_by, _proposals(miss)))
     found = [way for way in ways if way is not None]
-    return tuple(
-        sorted(found, key=lambda way: (way.hand, sum(abs(each.stops) for each in way.others), abs(way.miss_stops)))
-    )
+    nearest = list(Fetch)
+
+    def order(way: Fix) -> tuple[float, ...]:
+        return nearest.index(way.fetch), way.hand, sum(abs(each.stops) for each in way.others), abs(way.miss_stops)
+
+    return tuple(sorted(found, key=order))
 
 
 def _proposals(miss: Shortfall) -> Iterator[Proposal]:
@@ -77,13 +93,29 @@ class _Before:
     miss: Shortfall
     rungs: dict[str, Rung]
     load: LoadSummary
+    pieces: Counter[str]
     softness_deg: float
 
     @classmethod
     def of(cls, miss: Shortfall) -> "_Before":
         rungs = {each.mark_id: each for each in ladder_of(miss.lit, miss.rules.receptor).rungs}
         load = load_summary(miss.setup, miss.gear, miss.rules)
-        return cls(miss=miss, rungs=rungs, load=load, softness_deg=_softness_deg(miss.lit))
+        pieces, _ = _pieces(miss.setup, miss)
+        return cls(miss=miss, rungs=rungs, load=load, pieces=pieces, softness_deg=_softness_deg(miss.lit))
+
+
+def _pieces(setup: Setup, miss: Shortfall) -> tuple[Counter[str], dict[str, int]]:
+    """How many of each piece of gear a set-up needs, and how many are ours."""
+    entries = pieces_of(setup, miss.gear, miss.rules.scrim_school).entries
+    return Counter(each.item.slug for each in entries), {each.item.slug: each.item.owned for each in entries}
+
+
+def _fetch(before: _Before, setup: Setup) -> Fetch:
+    needed, owned = _pieces(setup, before.miss)
+    more = needed - before.pieces
+    if any(needed[slug] > owned[slug] for slug in more):
+        return Fetch.HIRE
+    return Fetch.OURS if more else Fetch.NOTHING
 
 
 def _tried(before: _Before, proposal: Proposal) -> Fix | None:
@@ -107,6 +139,7 @@ def _tried(before: _Before, proposal: Proposal) -> Fix | None:
         text=proposal.text,
         changes=proposal.changes,
         hand=proposal.hand,
+        fetch=_fetch(before, setup),
         stops=rung.stops,
         miss_stops=rung.miss_stops or 0.0,
         others=others,
@@ -123,6 +156,7 @@ def _out_of_picture(miss: Shortfall, proposal: Proposal, others: tuple[Effect, .
         text=proposal.text,
         changes=proposal.changes,
         hand=proposal.hand,
+        fetch=Fetch.NOTHING,
         stops=target.stops if target else 0.0,
         miss_stops=0.0,
         others=others,

@@ -2,6 +2,7 @@
 import { tinykeys } from "tinykeys";
 import { strokes } from "../../shared/scripts/strokes.js";
 import { board, choose, copy, keep } from "./board.js";
+import { openForm } from "./jumps.js";
 import { dim, switchLamp } from "./levels.js";
 import { changesFor, isLamp, isLocked, markOf, positionOf, rounded, setOf } from "./pieces.js";
 
@@ -58,7 +59,7 @@ const notCamera = (act) => (mark) => {
 const acts = {
   PageUp: raise(1),
   PageDown: raise(-1),
-  Enter: (mark) => choose(mark.dataset.piece),
+  Enter: (mark) => choose(mark.dataset.piece)?.then(openForm),
   Space: (mark) => choose(mark.dataset.piece),
   ",": turn(-5),
   ".": turn(5),

@@ -1,17 +1,21 @@
 // The hand on a set-up's plan: each module wires its part anew whenever htmx has put in a board.
 import { attachDrags } from "./drags.js";
 import { attachExactEntry } from "./exact_entry.js";
+import { attachJumps } from "./jumps.js";
 import { attachLevels } from "./levels.js";
 import { attachLight, relight } from "./light.js";
 import { attachPieceKeys } from "./piece_keys.js";
 import { attachWatch } from "./watch.js";
+import { attachWays } from "./ways.js";
 import { attachZoom, followZoom } from "./zoom.js";
 
 attachExactEntry();
+attachJumps();
 attachLevels();
 attachLight();
 attachPieceKeys();
 attachWatch();
+attachWays();
 attachZoom();
 const refresh = () => {
   attachDrags();

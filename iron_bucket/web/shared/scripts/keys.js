@@ -49,7 +49,8 @@ const press = (event) => {
   event.preventDefault();
   // A fast key can come before htmx has seen what it just put in; the form would leave the page.
   if (node) htmx.process(document.body);
-  act();
+  if (node?.matches("input, select")) node.focus();
+  else act();
 };
 
 export const attachKeys = () => {

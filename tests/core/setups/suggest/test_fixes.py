@@ -1,6 +1,7 @@
 """Ways out of a missed target: each one change that meets it."""
 
 import re
+from dataclasses import replace
 from datetime import timedelta
 
 import numpy as np
@@ -18,7 +19,7 @@ from iron_bucket.core.setups.plan.setup import WindowFilm
 from iron_bucket.core.setups.scene.build_scene import build_scene
 from iron_bucket.core.setups.sheet.clearance import flat_points_m
 from iron_bucket.core.setups.sheet.load_summary import load_summary
-from iron_bucket.core.setups.suggest.fixes import fixes_for
+from iron_bucket.core.setups.suggest.fixes import Fetch, fixes_for
 from iron_bucket.core.setups.suggest.shortfall import Hand
 from tests.core.setups.made import ANNA, BOX, NOON, RULES, a_lamp, a_place, a_target, lit_setup
 
@@ -57,8 +58,15 @@ def test_every_way_that_is_offered_meets_the_target(gear, level):
     )
     for part in wanted:
         assert any(part in text for text in texts), (part, texts)
-    order = [(way.hand, sum(abs(each.stops) for each in way.others)) for way in ways]
+    order = [(list(Fetch).index(way.fetch), way.hand, sum(abs(each.stops) for each in way.others)) for way in ways]
     assert order == sorted(order)
+    for owned, fetch in ((1, Fetch.OURS), (0, Fetch.HIRE)):
+        bench = replace(
+            gear, heads=tuple(replace(h, owned=1 if h.slug == "day-led-300" else owned) for h in gear.heads)
+        )
+        found_so = fixes_for(found, before.rung("anna.key"), bench, RULES)
+        assert {way.fetch for way in found_so if " in place of day LED 300" in way.text} == {fetch}
+        assert {way.fetch for way in found_so if way.text.startswith(("Raise Key", "Dim Key"))} == {Fetch.NOTHING}
     assert ways[0].hand is Hand.DIMMER
 
 
@@ -100,7 +108,6 @@ def test_black_comes_first_where_the_room_fills_the_shadow(gear):
     back = bearing_of(np.array([ANNA.x_m - black.x_m, ANNA.y_m - black.y_m, 0.0]))
     assert black.bearing_deg == pytest.approx(back, abs=20.0)  # at the cheek
     assert not ladder_of(after(gear, found, ways[0]), RULES.receptor).rung("anna.shadow").is_missed
-    assert [way.hand for way in ways] == sorted(way.hand for way in ways)
     for mark, walls in (("anna.key", "white paint"), ("anna.shadow", "black cloth")):  # by a lamp, or by nothing
         there = Surroundings(a_place(walls))
         _, none = ways_of(gear, mark=mark, surroundings=there, targets=(a_target(mark=mark, stops=-9.0),))
