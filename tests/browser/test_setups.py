@@ -1,5 +1,6 @@
 """A whole set-up by mouse, by keyboard alone, and read on a phone; and two people at one."""
 
+import random
 import re
 
 import pytest
@@ -33,6 +34,9 @@ def test_a_beginning_proposes_its_hour_and_a_typed_one_stands(desk: Page, served
     expect(desk.locator("[name=when]").first).to_have_value("2026-11-30T20:30")
 
 
+ARROWS = (("ArrowRight", 0, 0.1), ("ArrowLeft", 0, -0.1), ("ArrowUp", 1, 0.1), ("ArrowDown", 1, -0.1))
+
+
 def piece(desk: Page, name: str):
     return desk.locator(f'[data-piece]:not([data-where="spots"])[aria-label^="{name},"]')
 
@@ -64,7 +68,13 @@ def test_a_set_up_by_mouse(desk: Page, served: str):
     missed = desk.locator("#misses li").first
     expect(missed).to_be_visible()
     missed.get_by_role("button", name="ways out").click()
-    desk.locator("[data-ways] tbody button").first.click()
+    way = desk.locator("[data-previews]").first
+    lands = re.search(r"lands at ([−+.\d]+)", way.text_content())[1]
+    way.hover()  # shown on the ladder, and put back
+    expect(desk.locator(".ladder-mark", has_text="Person key side").locator(".ladder-stops")).to_have_text(lands)
+    desk.locator("h1").hover()
+    expect(missed).to_be_visible()
+    way.locator("button").click()
     expect(desk.locator("#misses")).to_have_count(0)
     desk.get_by_role("button", name=re.compile("^Undo: ")).click()
     expect(desk.locator("#misses")).to_be_visible()
@@ -192,6 +202,74 @@ def test_the_hand_on_aim_height_sheet_and_levels(desk: Page, served: str):
         desk.get_by_role("button", name="solo").first.click()
         kept = expect(desk.locator("#who-total"))
         kept.not_to_have_text(total) if changes else kept.to_have_text(total)
+
+
+def test_typing_fast_loses_nothing_and_a_refused_value_stays(desk: Page, served: str):
+    begin(desk, served, "By typing", "sit-down portrait, wrapped")
+    desk.locator("[data-chooses]").first.click()
+    expect(desk.locator("#chooser [aria-current]")).to_have_text("Wrapped key")
+    desk.keyboard.press("f")
+    expect(desk.get_by_label("Name", exact=True)).to_be_focused()
+    for label, words in (("Level", "21"), ("Height", "1.83"), ("Name", "Quick one")):  # never waiting for an answer
+        desk.get_by_label(label, exact=True).click()
+        desk.keyboard.press("Control+A")
+        desk.keyboard.type(words)
+    expect(desk.locator('[data-piece][aria-label*="at 21 %, 1.83 m high"]')).to_have_count(1)
+    expect(desk.get_by_label("Name", exact=True)).to_have_value("Quick one")  # what is being typed stays
+    desk.keyboard.press("Enter")
+    expect(desk.locator('[data-piece][aria-label^="Quick one,"]')).to_have_count(1)
+    desk.get_by_label("Height", exact=True).fill("99")
+    desk.keyboard.press("Enter")
+    expect(desk.locator("[data-refused]")).to_have_text("Height is '99'; accepted: 0 to 60 m")
+    desk.get_by_label("Level", exact=True).fill("22")  # others go on
+    desk.keyboard.press("Enter")
+    expect(desk.locator('[data-piece][aria-label*="at 22 %, 1.83 m high"]')).to_have_count(1)
+    bad = desk.get_by_label("Height", exact=True)
+    expect(bad).to_have_value("99")
+    expect(bad).to_have_attribute("aria-invalid", "true")
+    expect(bad).to_have_accessible_description(re.compile("accepted: 0 to 60 m"))
+    bad.fill("1.9")
+    bad.press("Enter")
+    expect(desk.locator('[data-piece][aria-label*="at 22 %, 1.9 m high"]')).to_have_count(1)
+    expect(desk.locator("[aria-invalid]")).to_have_count(0)
+    desk.keyboard.press("Escape")
+    expect(desk.locator("#piece-lamp-1")).to_be_focused()
+
+
+def test_two_hundred_quick_edits_end_as_they_say(desk: Page, served: str):
+    """By keys on two pieces, by a slider and in a form, at random, without waiting; none is refused."""
+    begin(desk, served, "By haste", "sit-down portrait, wrapped")
+    answers: list[int] = []
+    desk.on("response", lambda answer: answers.append(answer.status))
+    chance = random.Random(7)
+    lamp, point = desk.locator("#piece-lamp-1"), desk.locator("#piece-spot-1")
+    desk.locator("[data-chooses]").first.click()
+    expect(desk.get_by_label("Level", exact=True)).to_be_visible()
+    form = desk.locator("[data-saves-itself]:has([name=piece][value=lamp-1])")
+    at = {piece: [float(piece.get_attribute(f"data-{axis}")) for axis in "xy"] for piece in (lamp, point)}
+    last: dict[str, str] = {}
+    for _ in range(200):
+        if chance.random() < 0.8:
+            piece, (key, axis, way) = chance.choice((lamp, point)), chance.choice(ARROWS)
+            piece.focus()
+            desk.keyboard.press(key)
+            at[piece][axis] += way
+        else:
+            name, words = chance.choice(
+                (("level", f"{chance.randint(5, 60)}"), ("z_m", f"{chance.uniform(1, 2.5):.2f}"))
+            )
+            desk.locator("[data-chooses]").first.click()
+            form.locator(f"[name={name}]").fill(words)
+            desk.keyboard.press("Enter")
+            last[name] = words
+    for piece, spot in at.items():
+        for axis, value in zip("xy", spot, strict=True):
+            expect(piece).to_have_attribute(f"data-{axis}", f"{round(value, 3):g}")
+    said = re.compile(re.escape(f"at {last['level']} %, {float(last['z_m']):g} m high"))
+    expect(lamp).to_have_attribute("aria-label", said)
+    desk.reload()
+    expect(lamp).to_have_attribute("aria-label", said)
+    assert not {409, 422, 500} & set(answers)
 
 
 def test_what_could_not_be_kept_is_told(desk: Page, served: str):

@@ -38,6 +38,7 @@ from iron_bucket.web.shared.reply import after_change, reply
 from iron_bucket.web.shared.request_session import person_id
 from iron_bucket.web.shared.signed_in import signed_in
 from iron_bucket.web.shared.today import today
+from iron_bucket.web.shared.typed_fields import refusal
 
 VIEW: dict[str, Any] = {"page": "setups/page.html", "fragment": "setups/_board.html"}
 #: A group of everything on a full plan moves at once.
@@ -130,7 +131,7 @@ def board(
         "inspected": inspected,
         "configurations": forms.configuration_choices(gear),
         "additions": forms.ADDITIONS,
-        "bad": bad,
+        "bad": refusal(bad, inspected["fields"], typed or {}) if bad else None,
         "typed": typed or {},
     }
 

@@ -5,7 +5,7 @@ what they were.
 """
 
 import re
-from collections.abc import Callable, Iterable
+from collections.abc import Callable, Iterable, Mapping
 from dataclasses import dataclass
 from datetime import datetime
 from enum import StrEnum
@@ -239,3 +239,26 @@ def changes_of(fields: Iterable[TypedField], form: Any, units: UnitSystem) -> tu
         if said != say(each, new[each.key], units):
             to[each.key], was[each.key] = new[each.key], old
     return to, was
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Refusal:
+    """Why something was not kept, in words of the form, and the key of the field it is about, empty where of none."""
+
+    key: str
+    words: str
+
+
+def refusal(bad: Exception, fields: Iterable[TypedField], typed: Mapping[str, str]) -> Refusal:
+    """A refusal as its field is called, with the value as it was typed; a field that was sent alone is the one."""
+    fields = tuple(fields)
+    sent = [each for each in fields if each.key in typed]
+    for each in fields:
+        is_named = isinstance(bad, BadValue) and bad.field.casefold() in (each.key, each.label.casefold())
+        if isinstance(bad, BadValue) and (is_named or sent == [each]):
+            value = repr(typed[each.key]) if each.key in typed else bad.value
+            return Refusal(key=each.key, words=str(BadValue(each.label, value, bad.accepted)))
+        said = f"{each.key.replace('_', ' ')} of "
+        if str(bad).startswith(said):
+            return Refusal(key=each.key, words=f"{each.label} of {str(bad).removeprefix(said)}")
+    return Refusal(key="", words=str(bad))

@@ -3,15 +3,17 @@ export const board = () => document.getElementById("board");
 export const plan = () => document.getElementById("throw-plan");
 export const paper = () => document.querySelector("[data-paper]");
 
-const intoBoard = () => ({ source: board(), target: "#board", swap: "outerHTML" });
+// From the height strip, which has no fields: those of a source are sent along. What is only tried comes from the plan.
+const strip = () => document.getElementById("height-strip");
+const intoBoard = () => ({ source: strip(), target: "#board", swap: "outerHTML" });
 let turn = Promise.resolve();
 
 // One answer after another, of the board as it is when a turn comes; one that fails does not stop the next.
-const inTurn = (act) => {
+export const inTurn = (act) => {
   turn = turn.then(act).catch((error) => console.error(error));
   return turn;
 };
-const post = (path, values) => htmx.ajax("POST", board().dataset.base + path, { ...intoBoard(), values });
+export const post = (path, values) => htmx.ajax("POST", board().dataset.base + path, { ...intoBoard(), values });
 
 // Keeps the changes that `make` returns, none where it returns nothing, with `piece` chosen after it.
 export const keep = (make, piece = board().dataset.chosen) =>

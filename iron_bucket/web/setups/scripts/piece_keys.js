@@ -11,26 +11,28 @@ const isImperial = () => board().dataset.units === "imperial";
 const smallStep = () => (isImperial() ? FOOT_M / 4 : 0.1);
 const largeStep = () => (isImperial() ? FOOT_M : 1);
 
-// Presses while an answer is on the way add up to one step.
-let step = null;
+// Presses while an answer is on the way add up to one move, of as many pieces as were pressed for.
+let steps = null;
 const nudge = (mark, dx, dy, dz) => {
   const piece = mark.dataset.piece;
-  if (step?.piece === piece) {
-    step.dx += dx;
-    step.dy += dy;
-    step.dz += dz;
-    return;
-  }
-  const asked = (step = { piece, dx, dy, dz });
+  const isWaiting = steps !== null;
+  steps ??= new Map();
+  const step = steps.get(piece) ?? { dx: 0, dy: 0, dz: 0 };
+  steps.set(piece, { dx: step.dx + dx, dy: step.dy + dy, dz: step.dz + dz });
+  if (isWaiting) return;
   keep(() => {
-    if (step === asked) step = null;
-    const from = markOf(piece);
-    if (!from) return null; // taken out meanwhile
-    const { x_m, y_m, z_m } = positionOf(from);
-    const aside = asked.dx || asked.dy ? { x_m: rounded(x_m + asked.dx), y_m: rounded(y_m + asked.dy) } : {};
-    const up = asked.dz ? { z_m: Math.max(0, rounded(z_m + asked.dz)) } : {};
-    return changesFor(from, { ...aside, ...up });
+    const asked = steps;
+    steps = null;
+    const changes = [...asked].flatMap(([each, by]) => moved(markOf(each), by));
+    return changes.length ? changes : null;
   }, piece);
+};
+const moved = (mark, { dx, dy, dz }) => {
+  if (!mark) return []; // taken out meanwhile
+  const { x_m, y_m, z_m } = positionOf(mark);
+  const aside = dx || dy ? { x_m: rounded(x_m + dx), y_m: rounded(y_m + dy) } : {};
+  const up = dz ? { z_m: Math.max(0, rounded(z_m + dz)) } : {};
+  return changesFor(mark, { ...aside, ...up });
 };
 const unlessLocked = (act) => (mark) => {
   if (!isLocked(mark)) act(mark);
