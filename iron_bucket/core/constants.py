@@ -3,6 +3,7 @@
 #: Exact; international yard and pound agreement, 1959.
 METRES_PER_FOOT = 0.3048
 INCHES_PER_FOOT = 12
+FEET_PER_MILE = 5280
 #: One lumen per square foot; derived, so that the two cannot disagree.
 LUX_PER_FOOTCANDLE = METRES_PER_FOOT**-2
 #: Exact; international pound, 1959.

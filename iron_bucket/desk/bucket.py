@@ -12,6 +12,7 @@ from iron_bucket.core.bucket.entry import LONGEST_PURPOSE, MOST_OF_ONE_THING, En
 from iron_bucket.core.checks import require_showable
 from iron_bucket.core.errors import BadValue
 from iron_bucket.core.modifiers.kinds import Cloth
+from iron_bucket.core.quantities.units import UnitSystem
 from iron_bucket.core.selection.fit import Fit
 from iron_bucket.core.selection.need import BatteryFeed, Need
 from iron_bucket.core.setups.sheet.pieces import LIGHTEST_OPTIC_KG
@@ -68,7 +69,7 @@ def put_in(session: Session, person_id: int, job_id: int, need: Need, key: str, 
     row = lock_job(session, person_id, job_id)
     require_showable("purpose", purpose.strip(), longest=LONGEST_PURPOSE)
     shelf = shelf_in(session)
-    fit = opened(shelf, need, key).fit
+    fit = opened(shelf, need, key, UnitSystem.METRIC).fit
     lines = lines_of(session, [job_id])
     before = snapshot(lines)
     first = max((line.number for line in lines), default=0) + 1

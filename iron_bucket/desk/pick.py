@@ -70,9 +70,9 @@ class PickView:
     measured_share: float
 
 
-def _view(shelf: Shelf, picked: Picked, candidate: Candidate, ways: int = 1) -> FitView:
+def _view(shelf: Shelf, picked: Picked, candidate: Candidate, units: UnitSystem, ways: int = 1) -> FitView:
     fit = fit_of(picked, candidate, ways)
-    chain = chain_of(picked.bench, picked.need, candidate, picked.found)
+    chain = chain_of(picked.bench, picked.need, candidate, picked.found, units)
     parts = (*fit.sheets, *fit.front.parts)
     return FitView(
         trims=shelf.measured.trims.get(fit.configuration.slug, ()),
@@ -80,7 +80,7 @@ def _view(shelf: Shelf, picked: Picked, candidate: Candidate, ways: int = 1) -> 
         fit=fit,
         chain=chain,
         cautions=lamp_cautions(
-            fit.head, parts, subject_lx=min(chain.steps[-1].illuminance_lx, picked.need.illuminance_lx)
+            fit.head, parts, subject_lx=min(chain.steps[-1].illuminance_lx, picked.need.illuminance_lx), units=units
         ),
     )
 
@@ -90,7 +90,8 @@ def pick_view(shelf: Shelf, need: Need, sort_by: SortBy, units: UnitSystem) -> P
     picked = pick(shelf.packed, need)
     shown = spread(picked, sorted_fits(picked, sort_by), per_head=PER_HEAD)
     rows = tuple(
-        _view(shelf, picked, shown.candidate(place), int(shown.ways[place])) for place in range(min(ROWS, len(shown)))
+        _view(shelf, picked, shown.candidate(place), units, int(shown.ways[place]))
+        for place in range(min(ROWS, len(shown)))
     )
     return PickView(
         need=need,
@@ -131,13 +132,13 @@ def answer(session: Session, need: Need, sort_by: SortBy, units: UnitSystem) -> 
     return pick_view(shelf_in(session), need, sort_by, units)
 
 
-def opened(shelf: Shelf, need: Need, key: str) -> FitView:
+def opened(shelf: Shelf, need: Need, key: str, units: UnitSystem) -> FitView:
     """One candidate, computed alone. Raises: NotFound where the shelf no longer has it."""
     picked = only_this(shelf, need, key)
     candidate = candidate_of(picked, key)
     if candidate is None:
         raise NotFound("that combination is no longer on the bench")
-    return _view(shelf, picked, candidate)
+    return _view(shelf, picked, candidate, units)
 
 
 def only_this(shelf: Shelf, need: Need, key: str) -> Picked:
@@ -146,12 +147,12 @@ def only_this(shelf: Shelf, need: Need, key: str) -> Picked:
 
 
 @one_transaction
-def compare(session: Session, need: Need, keys: tuple[str, ...]) -> tuple[FitView, ...]:
+def compare(session: Session, need: Need, keys: tuple[str, ...], units: UnitSystem) -> tuple[FitView, ...]:
     """Up to three candidates on the same work; those that the shelf no longer has are left out."""
     views = []
     for key in keys[:MOST_COMPARED]:
         try:
-            views.append(opened(shelf_in(session), need, key))
+            views.append(opened(shelf_in(session), need, key, units))
         except NotFound:
             continue
     return tuple(views)

@@ -153,11 +153,13 @@ def test_counts_that_cannot_be(demo, gaffer, job, quantity):
 def test_one_candidate_alone_says_what_the_whole_list_said(demo):
     need = a_need(illuminance_lx=300.0, cct_k=5600.0)
     whole = desk_pick.answer(demo, need, SortBy.RANK, UnitSystem.METRIC)
-    (alone,) = desk_pick.compare(demo, need, (whole.rows[0].fit.key,))
+    (alone,) = desk_pick.compare(demo, need, (whole.rows[0].fit.key,), UnitSystem.METRIC)
     assert alone.fit.headroom_stops == pytest.approx(whole.rows[0].fit.headroom_stops, abs=1e-4)
     assert [step.label for step in alone.chain.steps] == [step.label for step in whole.rows[0].chain.steps]
     keys = tuple(row.fit.key for row in whole.rows[:4])
-    assert [view.fit.key for view in desk_pick.compare(demo, need, ("gone~x~y", *keys))] == list(keys[:2])
+    assert [view.fit.key for view in desk_pick.compare(demo, need, ("gone~x~y", *keys), UnitSystem.METRIC)] == list(
+        keys[:2]
+    )
 
 
 class _Trouble(Exception):

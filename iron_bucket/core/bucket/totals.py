@@ -86,7 +86,7 @@ def _cautions(entries: tuple[Entry, ...], mains_a: float, rules: HouseRules) -> 
             continue
         if isinstance(entry.item, Head):
             parts = tuple(each.item for each in entries if each.parent_id == entry.entry_id and each.quantity)
-            found += lamp_cautions(entry.item, parts)
+            found += lamp_cautions(entry.item, parts, units=rules.units)
         elif isinstance(entry.item, BatteryKind):
             found += battery_cautions(entry.item, entry.quantity)
     return tuple(dict.fromkeys(found))

@@ -1,5 +1,6 @@
 """The rules that apply to one lamp with what hangs on it. None is shown without the figure that triggered it."""
 
+from collections.abc import Iterable
 from dataclasses import dataclass
 
 from iron_bucket.core.bench.battery_kind import BatteryKind
@@ -7,6 +8,8 @@ from iron_bucket.core.bench.head import Head, Technology
 from iron_bucket.core.jobs.house_rules import HouseRules
 from iron_bucket.core.modifiers.kinds import Board, Cloth, Face, Frame, Sheet, SheetKind
 from iron_bucket.core.modifiers.lobe import MIRROR_DEG
+from iron_bucket.core.quantities import display
+from iron_bucket.core.quantities.units import UnitSystem
 from iron_bucket.core.rigging.tipping import Sail
 
 #: docs/craft.md, section 4: a face squints from some 10 000 lx on.
@@ -14,7 +17,7 @@ GLARE_LX = 10_000.0
 #: docs/craft.md, section 8: what may fly as carried, and what needs the airline's word.
 FREE_IN_THE_AIR_WH, NEVER_IN_THE_AIR_WH = 100.0, 160.0
 #: Typical: the stand, one 10 kg bag, and the legs of a tripod-type stand. The cloth's drag is docs/craft.md's 1.2.
-STAND_AND_BAG_KG, LEG_RADIUS_M, CLOTH_DRAG = 20.0, 0.45, 1.2
+BAG_KG, STAND_AND_BAG_KG, LEG_RADIUS_M, CLOTH_DRAG = 10.0, 20.0, 0.45, 1.2
 SAIL_FROM_M2 = 1.0
 
 
@@ -28,12 +31,14 @@ class Caution:
     action: str
 
 
-def lamp_cautions(head: Head, parts: tuple[object, ...], *, subject_lx: float | None = None) -> tuple[Caution, ...]:
+def lamp_cautions(
+    head: Head, parts: tuple[object, ...], *, subject_lx: float | None = None, units: UnitSystem = UnitSystem.METRIC
+) -> tuple[Caution, ...]:
     """What to mind with one head and the things on and in front of it."""
     found = [
         *_head_cautions(head),
         *_sheet_cautions(head, parts),
-        *_sail_cautions(parts),
+        *sail_cautions(parts, units),
         *_battery_fed_cautions(head, parts),
     ]
     if any(isinstance(part, Board) and part.lobe_deg < MIRROR_DEG for part in parts):
@@ -116,7 +121,8 @@ def _sheet_cautions(head: Head, parts: tuple[object, ...]) -> list[Caution]:
     ]
 
 
-def _sail_cautions(parts: tuple[object, ...]) -> list[Caution]:
+def sail_cautions(parts: Iterable[object], units: UnitSystem) -> list[Caution]:
+    """Frames and boards that the wind takes."""
     found = []
     for part in parts:
         if isinstance(part, (Frame, Board)) and part.width_m * part.height_m >= SAIL_FROM_M2:
@@ -127,13 +133,13 @@ def _sail_cautions(parts: tuple[object, ...]) -> list[Caution]:
                 total_mass_kg=STAND_AND_BAG_KG + part.weight_kg,
                 tipping_arm_m=LEG_RADIUS_M,
             )
+            size, bag = display.area(sail.area_m2, units), display.mass(BAG_KG, units)
+            blows = display.wind(sail.critical_wind_m_s, units)
             found.append(
                 Caution(
                     code="sail",
                     title="Sail",
-                    trigger=(
-                        f"{sail.area_m2:.1f} m² tips a stand with one 10 kg bag at {sail.critical_wind_m_s:.1f} m/s"
-                    ),
+                    trigger=f"{size} tips a stand with one bag of {bag} at {blows}",
                     action=(
                         "Outdoors: bags, lines, somebody on the corners; down well before that wind. Bag it indoors"
                         " too."

@@ -150,6 +150,16 @@ class Surroundings:
             if each.wall != CEILING and each.passes > 0.0 and not self._leads_inside(shape, room, each)
         )
 
+    @property
+    def doorways_to_nothing(self) -> tuple[str, ...]:
+        """Doorways behind which no room is recorded, by name: they count as open to the sky."""
+        return tuple(
+            f"{each.name} of {room.name}"
+            for shape, room in zip(self.rooms, self.place.rooms, strict=True)
+            for each in room.openings
+            if each.kind is OpeningKind.DOORWAY and not self._leads_inside(shape, room, each)
+        )
+
     def _leads_inside(self, shape: PolygonRoom, room: Room, opening: WallOpening) -> bool:
         """Whether another room lies behind it: then no sky does."""
         panel = _opening(shape, room, opening).panel

@@ -6,7 +6,7 @@ Value and unit come apart so that a page can set them in two sizes.
 import math
 from typing import NamedTuple
 
-from iron_bucket.core.constants import INCHES_PER_FOOT
+from iron_bucket.core.constants import FEET_PER_MILE, INCHES_PER_FOOT
 from iron_bucket.core.quantities.units import UnitSystem, fc_from_lx, ft_from_m, lb_from_kg
 
 
@@ -41,6 +41,27 @@ def length(length_m: float, system: UnitSystem = UnitSystem.METRIC) -> Displayed
         feet, rest = divmod(inches, INCHES_PER_FOOT)
         return Displayed(f"{feet}'{rest}\"" if feet else f'{rest}"', "")
     return Displayed(f"{length_m:.2f}".rstrip("0").ljust(3, "0") if length_m < 10 else f"{length_m:.1f}", "m")
+
+
+def distance(length_m: float, system: UnitSystem = UnitSystem.METRIC) -> Displayed:
+    """A length in a formula, where feet stand with decimals; three significant figures."""
+    if system is UnitSystem.IMPERIAL:
+        return Displayed(f"{float(ft_from_m(length_m)):.3g}", "ft")
+    return Displayed(f"{length_m:.3g}", "m")
+
+
+def area(area_m2: float, system: UnitSystem = UnitSystem.METRIC) -> Displayed:
+    """Of a sail: a decimal of square metres, or whole square feet."""
+    if system is UnitSystem.IMPERIAL:
+        return Displayed(f"{float(ft_from_m(ft_from_m(area_m2))):.0f}", "ft²")
+    return Displayed(f"{area_m2:.1f}", "m²")
+
+
+def wind(speed_m_s: float, system: UnitSystem = UnitSystem.METRIC) -> Displayed:
+    """Metres a second, or whole miles an hour."""
+    if system is UnitSystem.IMPERIAL:
+        return Displayed(f"{float(ft_from_m(speed_m_s)) * 3600.0 / FEET_PER_MILE:.0f}", "mph")
+    return Displayed(f"{speed_m_s:.1f}", "m/s")
 
 
 def mass(mass_kg: float, system: UnitSystem = UnitSystem.METRIC) -> Displayed:

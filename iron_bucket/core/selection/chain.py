@@ -13,6 +13,8 @@ from iron_bucket.core.figure import Figure, Origin, least_trusted
 from iron_bucket.core.modifiers.kinds import FaceForm, ScrimSchool, Sheet
 from iron_bucket.core.modifiers.lobe import is_matt
 from iron_bucket.core.modifiers.scatter import Scatter
+from iron_bucket.core.quantities.display import distance
+from iron_bucket.core.quantities.units import UnitSystem
 from iron_bucket.core.selection.blocks import judge_stacks
 from iron_bucket.core.selection.fronts import BOARD_THROW_SHARE, Front, FrontKind
 from iron_bucket.core.selection.levels import Levels, levels
@@ -45,15 +47,21 @@ class Chain:
     level: float
 
 
-def chain_of(bench: PackedBench, need: Need, candidate: Candidate, found: Levels | None = None) -> Chain:
-    """The chain of one candidate.
+def chain_of(
+    bench: PackedBench,
+    need: Need,
+    candidate: Candidate,
+    found: Levels | None = None,
+    units: UnitSystem = UnitSystem.METRIC,
+) -> Chain:
+    """The chain of one candidate, its formulas in a system.
 
     It ends on the wanted level, above it where the lowest level is too hot, below where short.
     """
     found = found or levels(bench, need)
     row, front = candidate.row, bench.fronts[candidate.front]
     at_throw_lx, through_lx = float(found.open_lx[row]), float(found.full_lx[row, candidate.front])
-    steps = _bare_steps(bench, need, row, at_throw_lx)
+    steps = _bare_steps(bench, need, row, at_throw_lx, units)
     level_lx = at_throw_lx
     for sheet in bench.sheet_sets[candidate.sheets].sheets:
         passes = sheet_figure(bench, row, sheet, need.scrim_school)
@@ -88,7 +96,8 @@ def chain_of(bench: PackedBench, need: Need, candidate: Candidate, found: Levels
                 label=front_label(front),
                 stops=stops,
                 illuminance_lx=level_lx,
-                formula=front_formula(bench, need, found, candidate) + spread_words(bench, row, front.passing[-1][0]),
+                formula=front_formula(bench, need, found, candidate, units)
+                + spread_words(bench, row, front.passing[-1][0]),
                 origin=front_origin(bench, row, front),
             )
         )
@@ -114,23 +123,23 @@ def scatter_formula(scatter: Scatter) -> str:
     return f"{scatter.straight_share * 100:.0f} % goes straight, the rest is scattered {lobe}"
 
 
-def _bare_steps(bench: PackedBench, need: Need, row: int, at_throw_lx: float) -> list[Step]:
+def _bare_steps(bench: PackedBench, need: Need, row: int, at_throw_lx: float, units: UnitSystem) -> list[Step]:
     """The head alone at one metre, then at the throw."""
     configuration = bench.configurations[row]
     axis_cd = float(bench.candela[row, 0])
     offset_m = configuration.offset_m
     at_one_lx = float(open_levels_lx(bench, REFERENCE_THROW_M)[row])
-    law = (
-        f"{axis_cd:,.0f} cd / ({need.throw_m:.3g} m{offset_m:+.2g} m)²"
-        if offset_m
-        else f"{axis_cd:,.0f} cd / ({need.throw_m:.3g} m)²"
-    )
+    throw = str(distance(need.throw_m, units))
+    if offset_m:
+        throw += f" {'+' if offset_m > 0.0 else '−'} {distance(abs(offset_m), units)}"
+    law = f"{axis_cd:,.0f} cd / ({throw})²"
     if configuration.is_lambertian:
         face = configuration.face
-        law = f"{axis_cd:,.0f} cd from a face {face.width_m:.3g} × {face.height_m:.3g} m, area law"
+        width, high = (distance(each, units) for each in (face.width_m, face.height_m))
+        law = f"{axis_cd:,.0f} cd from a face {width.value} × {high}, area law"
     return [
         Step(
-            label=f"{configuration.name} at 1 m",
+            label=f"{configuration.name} at {distance(REFERENCE_THROW_M, units)}",
             stops=0.0,
             illuminance_lx=at_one_lx,
             formula=f"{axis_cd:,.0f} cd on the axis",
@@ -194,7 +203,7 @@ def front_origin(bench: PackedBench, row: int, front: Front) -> Origin:
     return least_trusted(tuple(figure.origin for figure in front_figures(bench, row, front)) or (Origin.TYPICAL,))
 
 
-def front_formula(bench: PackedBench, need: Need, found: Levels, candidate: Candidate) -> str:
+def front_formula(bench: PackedBench, need: Need, found: Levels, candidate: Candidate, units: UnitSystem) -> str:
     """How the loss of this front comes about, with its own figures."""
     front, place = bench.fronts[candidate.front], (candidate.row, candidate.front)
     lumens = bench.lumens[candidate.row]
@@ -205,18 +214,19 @@ def front_formula(bench: PackedBench, need: Need, found: Levels, candidate: Cand
         return f"{passes[0]} × {lumens:,.0f} lm / {share}, area law{cells}"
     if front.grid:
         return f"cells pass {passes[0]} on the axis, nothing beyond {front.grid.cutoff_deg:.3g}°"
-    caught = f"catches {found.share_caught[place] * 100:.0f} % of the light, lit over {found.lit_size_m[place]:.2f} m"
-    from_board = f"head {need.throw_m * BOARD_THROW_SHARE:.2f} m from the board"
+    lit = distance(float(found.lit_size_m[place]), units)
+    caught = f"catches {found.share_caught[place] * 100:.0f} % of the light, lit over {lit}"
+    from_board = f"head {distance(need.throw_m * BOARD_THROW_SHARE, units)} from the board"
     if front.kind is FrontKind.BOOK:
         cloth_m = need.throw_m * front.seen_share
         return (
             f"board returns {passes[0]}, cloth passes {passes[1]} and sends some back to it, {caught}; {from_board}, "
-            f"cloth {need.throw_m - cloth_m:.2f} m before it, {cloth_m:.2f} m from the subject"
+            f"cloth {distance(need.throw_m - cloth_m, units)} before it, {distance(cloth_m, units)} from the subject"
         )
     if front.frame:
         head_m = need.throw_m * front.head_share
         return (
             f"cloth passes {passes[0]}, {caught}, rim {found.rim_stops[place]:.1f} stops under the middle; "
-            f"{head_m:.2f} m from the head, {need.throw_m - head_m:.2f} m from the subject"
+            f"{distance(head_m, units)} from the head, {distance(need.throw_m - head_m, units)} from the subject"
         )
-    return f"returns {passes[0]}, {caught}; {from_board}, board {need.throw_m:.3g} m from the subject"
+    return f"returns {passes[0]}, {caught}; {from_board}, board {distance(need.throw_m, units)} from the subject"

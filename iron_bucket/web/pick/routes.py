@@ -124,7 +124,7 @@ def _compared() -> tuple[str, int]:
     words = _words()
     start: PickStart | None = g.get("pick_start")
     need = read_need(words, desk_bench.shelf(g.session).in_use, _rules(), g.units, start.circuits if start else {})
-    rows = desk.compare(g.session, need, tuple(request.args.getlist("with")))
+    rows = desk.compare(g.session, need, tuple(request.args.getlist("with")), g.units)
     return render_template(
         "pick/compare.html",
         rows=rows,

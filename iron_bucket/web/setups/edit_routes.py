@@ -131,7 +131,7 @@ def board(
         "inspected": inspected,
         "configurations": forms.configuration_choices(gear),
         "additions": forms.ADDITIONS,
-        "bad": refusal(bad, inspected["fields"], typed or {}) if bad else None,
+        "bad": refusal(bad, inspected["fields"], typed or {}, g.units) if bad else None,
         "typed": typed or {},
     }
 

@@ -249,7 +249,17 @@ class Refusal:
     words: str
 
 
-def refusal(bad: Exception, fields: Iterable[TypedField], typed: Mapping[str, str]) -> Refusal:
+def _accepted(each: TypedField, accepted: str, units: UnitSystem) -> str:
+    """What would be accepted, as the field is typed: in per cent, or in the reader's lengths."""
+    found = re.fullmatch(r"(?:a share from )?([\d.]+) to ([\d.]+)( m)?(?: of .*)?", accepted)
+    if found and each.takes is Takes.PERCENT:
+        return f"{float(found[1]) * 100.0:g} to {float(found[2]) * 100.0:g} %"
+    if found and found[3] and each.takes is Takes.LENGTH:
+        return f"{display.length(float(found[1]), units)} to {display.length(float(found[2]), units)}"
+    return accepted
+
+
+def refusal(bad: Exception, fields: Iterable[TypedField], typed: Mapping[str, str], units: UnitSystem) -> Refusal:
     """A refusal as its field is called, with the value as it was typed; a field that was sent alone is the one."""
     fields = tuple(fields)
     sent = [each for each in fields if each.key in typed]
@@ -257,7 +267,8 @@ def refusal(bad: Exception, fields: Iterable[TypedField], typed: Mapping[str, st
         is_named = isinstance(bad, BadValue) and bad.field.casefold() in (each.key, each.label.casefold())
         if isinstance(bad, BadValue) and (is_named or sent == [each]):
             value = repr(typed[each.key]) if each.key in typed else bad.value
-            return Refusal(key=each.key, words=str(BadValue(each.label, value, bad.accepted)))
+            accepted = _accepted(each, bad.accepted, units)
+            return Refusal(key=each.key, words=str(BadValue(each.label, value, accepted)))
         said = f"{each.key.replace('_', ' ')} of "
         if str(bad).startswith(said):
             return Refusal(key=each.key, words=f"{each.label} of {str(bad).removeprefix(said)}")

@@ -4,6 +4,7 @@ import pytest
 
 from iron_bucket.core.cautions.rules import battery_cautions, circuit_cautions, lamp_cautions, not_counted
 from iron_bucket.core.jobs.house_rules import HouseRules
+from iron_bucket.core.quantities.units import UnitSystem
 from tests.made_up import a_battery, a_frame, a_head
 from tests.tables import tabled
 
@@ -30,6 +31,8 @@ def test_the_wind_of_the_sail_caution_by_hand():
         ) ** 0.5
         assert sail.trigger.startswith(wind)
         assert sail.trigger.endswith(f"at {v:.1f} m/s")
+    (sail,) = lamp_cautions(a_head(), (a_frame(width_m=1.0, height_m=1.0),), units=UnitSystem.IMPERIAL)
+    assert sail.trigger == "11 ft² tips a stand with one bag of 22.0 lb at 21 mph"  # 10.76 ft2, 21.47 mph
 
 
 @pytest.mark.parametrize(

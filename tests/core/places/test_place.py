@@ -264,3 +264,23 @@ def test_an_opening_lies_within_its_wall():
 
 
 test_what_is_refused = refusals(__file__)
+
+
+def test_a_doorway_behind_which_nothing_is_recorded_is_named():
+    """Between two rooms it leads on; in the far wall of the second it leads to nothing."""
+    door = {"wall": 1, "along_m": 2.0, "sill_m": 0.0, "width_m": 0.9, "height_m": 2.0, "kind": OpeningKind.DOORWAY}
+    rooms = tuple(
+        Room(
+            room_id=name,
+            name=name,
+            corners=((left, 0), (left + 4, 0), (left + 4, 4), (left, 4)),
+            height_m=3.0,
+            walls=("white paint",) * 4,
+            openings=(WallOpening(opening_id=f"{name}-door", name="Door", **door),),
+        )
+        for name, left in (("Front", 0), ("Back", 4))
+    )
+    there = Surroundings(Place(name="Two rooms", rooms=rooms))
+    assert there.doorways_to_nothing == ("Door of Back",)
+    assert there.rooms_at(np.array([[1.0, 1, 0.5], [5, 1, 0.5], [9, 1, 0.5]])).tolist() == [0, 1, -1]
+    assert Surroundings(Place(name="Field")).rooms_at(np.array([[1.0, 1, 0.5]])).tolist() == [-1]

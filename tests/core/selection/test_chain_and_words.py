@@ -5,6 +5,7 @@ from dataclasses import replace
 import pytest
 
 from iron_bucket.core.modifiers.kinds import SheetKind
+from iron_bucket.core.quantities.units import UnitSystem
 from iron_bucket.core.selection.chain import chain_of
 from iron_bucket.core.selection.pick import Candidate
 from tests.core.selection.made import ONLY, answer
@@ -25,7 +26,9 @@ def test_a_chain_runs_from_the_bare_head_to_the_need():
     assert total == pytest.approx(20.0, rel=1e-3)
     assert chain.level == pytest.approx(2**-chain.headroom_stops, rel=1e-3)
     assert "0.5 × " in chain.steps[3].formula
-    assert "(3 m+0.1 m)²" in chain.steps[1].formula
+    assert "(3 m + 0.1 m)²" in chain.steps[1].formula
+    feet = chain_of(picked.bench, picked.need, Candidate(row=0, front=1, sheets=1), picked.found, UnitSystem.IMPERIAL)
+    assert (feet.steps[0].label, "(9.84 ft + 0.328 ft)²" in feet.steps[1].formula) == ("own beam at 3.28 ft", True)
 
 
 def test_a_chain_that_falls_short_ends_below():

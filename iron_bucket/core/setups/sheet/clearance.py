@@ -1,12 +1,13 @@
 """What will not stand, reach or hide as it was placed: each with the figure that shows it."""
 
 from collections.abc import Iterator
+from dataclasses import replace
 
 import numpy as np
 
 from iron_bucket.core.arrays import Array
 from iron_bucket.core.bench.gear import Gear
-from iron_bucket.core.cautions.rules import GLARE_LX, Caution
+from iron_bucket.core.cautions.rules import GLARE_LX, Caution, sail_cautions
 from iron_bucket.core.jobs.house_rules import HouseRules
 from iron_bucket.core.modifiers.kinds import Board
 from iron_bucket.core.modifiers.lobe import MIRROR_DEG
@@ -68,6 +69,7 @@ def clearance(lit: LitScene, gear: Gear, rules: HouseRules) -> tuple[Caution, ..
     return (
         *_under_ceilings(lit, gear, units),
         *_through_walls(lit, gear, units),
+        *_sails(lit, gear, units),
         *_legs(lit, gear, units),
         *_in_picture(lit, gear, units),
         *_reflected(lit, gear, units),
@@ -133,6 +135,15 @@ def _is_cut_by_a_wall(lit: LitScene, middle_m: Array, corners_m: Array) -> bool:
             for each in (middle_m[None], corners_m)
         )
     return bool((passing(np.atleast_2d(middle_m), corners_m, around.walls) <= 0.0).any())
+
+
+def _sails(lit: LitScene, gear: Gear, units: UnitSystem) -> Iterator[Caution]:
+    """Frames and boards that stand in the open."""
+    for frame in lit.built.setup.frames:
+        if lit.built.surroundings.room_at(frame.x_m, frame.y_m) is None:
+            parts = frame_parts(frame, gear)
+            for sail in sail_cautions((parts,) if isinstance(parts, Board) else parts, units):
+                yield replace(sail, title=f"{frame.name} is a sail")
 
 
 def _legs(lit: LitScene, gear: Gear, units: UnitSystem) -> Iterator[Caution]:

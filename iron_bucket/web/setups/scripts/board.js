@@ -24,12 +24,13 @@ export const keep = (make, piece = board().dataset.chosen) =>
 
 export const copy = (piece) => inTurn(() => post(`/copy/${piece}`, {}));
 
-export const choose = (piece) =>
-  inTurn(() => {
-    const address = `${board().dataset.base}?piece=${encodeURIComponent(piece)}`;
-    history.replaceState(null, "", address);
-    return htmx.ajax("GET", address, intoBoard());
-  });
+// The board with a piece chosen, and its form, at once and out of turn.
+export const open = (piece) => {
+  const address = `${board().dataset.base}?piece=${encodeURIComponent(piece)}`;
+  history.replaceState(null, "", address);
+  return htmx.ajax("GET", address, intoBoard());
+};
+export const choose = (piece) => inTurn(() => open(piece));
 
 // What changes would do, kept nowhere: levels alone are answered. While one is asked, only the last other waits.
 let isAsking = false;

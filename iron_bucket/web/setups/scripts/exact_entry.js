@@ -1,6 +1,6 @@
 // Exact entry: each field saves itself once it is left, or at Enter, one after another; what was typed meanwhile stays
 // in its field, with the focus, whatever board an answer brings. Reads data-saves-itself; a refused field is shown.
-import { inTurn, post } from "./board.js";
+import { inTurn, open, post } from "./board.js";
 
 const form = () => document.querySelector("[data-saves-itself]");
 const pieceOf = (some) => some?.elements.piece.value;
@@ -13,7 +13,7 @@ const put = (field, value) => {
   else field.value = value;
 };
 
-// Typed and not yet answered, of one piece: by the field's name.
+// Typed and not yet answered, of one piece: by the field's name, what, and of what kind of piece.
 let piece = "";
 const typed = new Map();
 const remember = (field) => {
@@ -22,33 +22,31 @@ const remember = (field) => {
     refused = null;
   }
   piece = pieceOf(field.form);
-  typed.set(field.name, valueOf(field));
+  typed.set(field.name, { value: valueOf(field), where: field.form.dataset.savesItself });
 };
 
 // A field that a new board was laid under tells of no change when it is left, so that is looked at as well.
 const queued = new Map();
 const flush = (name) => {
-  const value = typed.get(name);
   const key = `${piece} ${name}`;
-  if (!typed.has(name) || queued.get(key) === String(value)) return;
-  queued.set(key, String(value));
-  const { elements, dataset } = form();
-  save({ key, piece, name, value, where: dataset.savesItself, was: elements[`was-${name}`].value });
+  if (!typed.has(name) || queued.get(key) === String(typed.get(name).value)) return;
+  queued.set(key, String(typed.get(name).value));
+  save({ key, piece, name, ...typed.get(name) });
 };
 
-// One field alone is sent, with what stood there: nobody's other change is in the way, not even one's own; and whatever
-// is chosen meanwhile.
-const save = ({ key, piece: of, name, value, where, was }) =>
-  inTurn(() => {
+// One field alone is sent, with what stands there now: nobody's other change is in the way, not even one's own. Where
+// another piece was chosen meanwhile, the field's own form is opened again for it.
+const save = ({ key, piece: of, name, value, where }) =>
+  inTurn(async () => {
     if (queued.get(key) !== String(value)) return null; // typed anew since: the newer one follows
+    if (pieceOf(form()) !== of) await open(of);
     queued.delete(key);
-    const now = form();
-    const isHere = pieceOf(now) === of;
-    if (isHere && String(typed.get(name)) === String(value)) typed.delete(name);
-    if (isHere && refused?.name === name) refused = null;
+    const was = form()?.elements[`was-${name}`];
+    if (!was || pieceOf(form()) !== of) return null; // taken out meanwhile
+    if (piece === of && String(typed.get(name)?.value) === String(value)) typed.delete(name);
+    if (piece === of && refused?.name === name) refused = null;
     const said = value === false ? {} : { [name]: value === true ? "yes" : value };
-    const stood = { [`was-${name}`]: isHere ? now.elements[`was-${name}`].value : was };
-    return post(`/form/${where}`, { piece: of, holds: name, ...said, ...stood });
+    return post(`/form/${where}`, { piece: of, holds: name, ...said, [was.name]: was.value });
   });
 
 // Refused, until it is typed anew: its field's name, what was typed, and the sentence about it.
@@ -91,7 +89,8 @@ export const attachExactEntry = () => {
     flush(event.target.name);
   });
   document.addEventListener("focusout", (event) => {
-    if (own(event)) flush(event.target.name);
+    const isOtherWindow = document.activeElement === event.target; // then it is not left, only looked away from
+    if (own(event) && !isOtherWindow) flush(event.target.name);
   });
   const isSaved = (event) => event.target.matches?.("[data-saves-itself]"); // by its fields alone
   document.addEventListener(
@@ -106,8 +105,11 @@ export const attachExactEntry = () => {
   );
   document.addEventListener("htmx:before:swap", takeFocus);
   document.addEventListener("htmx:after:swap", () => {
-    if (form() && pieceOf(form()) === piece) {
-      for (const [name, value] of typed) if (form().elements[name]) put(form().elements[name], value);
+    if (form() && pieceOf(form()) !== piece) {
+      for (const name of typed.keys()) flush(name); // another piece was chosen over what was being typed
+      typed.clear();
+    } else if (form()) {
+      for (const [name, { value }] of typed) if (form().elements[name]) put(form().elements[name], value);
     }
     keepRefused();
     giveFocus();

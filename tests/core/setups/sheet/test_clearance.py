@@ -10,7 +10,7 @@ from iron_bucket.core.quantities.units import UnitSystem
 from iron_bucket.core.setups.plan.setup import Camera, PlacedFlag
 from iron_bucket.core.setups.sheet.amps import circuit_amps, lamp_amps
 from iron_bucket.core.setups.sheet.clearance import clearance
-from tests.core.setups.made import BOX, NOON, RULES, a_frame, a_lamp, a_place, lit_setup
+from tests.core.setups.made import BOX, NOON, OPEN_AIR, RULES, a_frame, a_lamp, a_place, lit_setup
 from tests.tables import tabled
 
 METRIC = UnitSystem.METRIC
@@ -110,3 +110,12 @@ def test_amps_on_a_circuit_of_the_house(gear):
     elsewhere, rules = lit_setup(gear, lamps=other), replace(RULES, voltage_v=120.0, breaker_a=15.0)
     assert circuit_amps(elsewhere, gear, rules) == {}
     assert lamp_amps(elsewhere, gear, rules) == {"l0": pytest.approx(1000 / 120)}
+
+
+def test_a_frame_is_a_sail_where_no_wall_stands_about_it(gear):
+    there = {"frames": (a_frame(), a_frame(piece_id="b", name="Board", frame="", cloth="", board="board-poly-2.4"))}
+    assert "sail" not in told(gear, BOX, **there)
+    found = clearance(lit_setup(gear, surroundings=OPEN_AIR, **there), gear, RULES)
+    sails = {each.title: each.trigger for each in found if each.code == "sail"}
+    assert set(sails) == {"Frame is a sail", "Board is a sail"}
+    assert sails["Board is a sail"].startswith("2.9 m² tips a stand")
