@@ -2,6 +2,7 @@
 
 import csv
 import io
+import re
 from pathlib import Path
 
 from playwright.sync_api import Page, expect
@@ -29,6 +30,14 @@ def test_need_to_fit_to_bucket_to_csv(desk: Page, served: str):
         desk.get_by_role("link", name="CSV").click()
     rows = list(csv.DictReader(io.StringIO(Path(download.value.path()).read_text())))
     assert rows[0]["purpose"] == "my key"
+    sent: list[str] = []
+    desk.on("request", lambda request: sent.append(request.url) if request.method == "POST" else None)
+    amount = desk.get_by_label(re.compile("^how many ")).first
+    amount.fill("2")
+    amount.press("Enter")
+    expect(desk.locator("#bucket-bar")).to_contain_text("2 heads")
+    desk.wait_for_load_state("networkidle")
+    assert len(sent) == 1  # Enter has changed it, and submits nothing more
 
 
 def test_a_foreign_file_is_uploaded_and_picked(desk: Page, served: str):

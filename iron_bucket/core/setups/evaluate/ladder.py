@@ -68,6 +68,11 @@ class Ladder:
         """All outside the tolerance of their targets."""
         return tuple(each for each in self.rungs if each.is_missed)
 
+    @property
+    def worst(self) -> Rung | None:
+        """The one that is farthest off its target, of those that are missed."""
+        return max(self.missed, key=lambda each: abs(each.miss_stops or 0.0), default=None)
+
 
 def mark_names(setup: Setup, place: Place) -> dict[str, str]:
     """Everything that can hang on the ladder, by its mark: sides of people, spots, windows."""

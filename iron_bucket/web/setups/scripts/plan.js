@@ -23,7 +23,15 @@ const refresh = () => {
   relight();
 };
 refresh();
+const sayLevels = () => {
+  const [said, contrast] = ["said", "contrast"].map((id) => document.getElementById(id));
+  const words = contrast?.dataset.says.replace(/\s+/g, " ");
+  if (said && words && said.dataset.last !== words) said.textContent = words;
+  if (said) said.dataset.last = words;
+};
+sayLevels();
 document.addEventListener("htmx:after:swap", (event) => {
+  sayLevels();
   if (event.detail.ctx.target?.id !== "board") return;
   refresh();
 });

@@ -38,10 +38,11 @@ def test_the_ladder_hangs_faces_by_incident_light_and_surfaces_by_what_they_refl
     assert wall.is_missed
     assert [each.mark for each in ladder.lost] == ["gone"]
     assert ladder.missed == tuple(each for each in ladder.rungs if each.is_missed)
+    assert (len(ladder.missed), ladder.worst) == (2, wall)  # too bright by more than the key is
     assert ladder.rung("anna.shadow").target is None
     assert not ladder.rung("anna.shadow").is_missed
     dark = ladder_of(lit_setup(gear, lamps=()), RULES.receptor)
-    assert {each.stops for each in dark.rungs} == {-16.0}
+    assert ({each.stops for each in dark.rungs}, dark.worst) == ({-16.0}, None)
     edge = a_target(stops=key.stops - 1 / 3 + 1e-9)
     assert not ladder_of(lit_setup(gear, lamps=lamps, targets=(edge,)), RULES.receptor).rung("anna.key").is_missed
 
