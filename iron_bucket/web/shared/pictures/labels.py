@@ -15,6 +15,8 @@ _DIRECTIONS = 16
 _BESIDE_PX = 10.0
 #: So much is kept free between names.
 _APART_PX = 2.0
+#: What a place costs that is not free, and a line through another name.
+_NEVER, _CROSSES = 1e6, 400.0
 #: A line counts as boxes, one after another.
 _LINE_STEP_PX = 7.0
 
@@ -50,47 +52,70 @@ class PlacedLabel:
 def placed_labels(labels: Sequence[Label], taken: Array, width: float, height: float) -> dict[str, PlacedLabel]:
     """Places for all, by key; the widest chooses first. ``taken``: boxes (left, top, right, bottom), shape (N, 4)."""
     found: dict[str, PlacedLabel] = {}
-    boxes = np.asarray(taken, dtype=float).reshape(-1, 4)
-    own = np.empty((0, 4))
+    boxes, own = np.asarray(taken, dtype=float).reshape(-1, 4), np.empty((0, 4))
     for label in sorted(labels, key=lambda each: -each.width):
-        middles, tried = _candidates(label)
+        near = boxes[_within(label, boxes)]
+        best: tuple[float, float, Array, Array] | None = None
+        for reach_px in _REACHES_PX:
+            cost, middles, ends = _tried(label, reach_px, near, own, width, height)
+            at = int(np.argmin(cost))  # of equals the first, which is the most wanted
+            if best is None or cost[at] < best[0]:
+                best = float(cost[at]), reach_px, middles[at], ends[at]
+            if best[0] <= 0.0:
+                break
+        assert best is not None
+        lowest, reach_px, middle, end = best
         half = np.array([label.width, label.height]) / 2.0
-        each_box = np.concatenate([middles - half, middles + half], axis=1)
-        meets = _overlap(each_box, np.concatenate([boxes, own])).sum(axis=1)
-        outside = _outside(each_box, width, height)
-        ends = _leader_ends(label, middles, half)
-        crosses = _crossed(np.array([label.x, label.y]), ends, own) * (tried > _BESIDE_PX)
-        cost = (meets + outside > 0.0) * 1e6 + meets + 10.0 * outside + 400.0 * crosses
-        best = int(np.argmin(cost))  # of equals the first, which is the nearest
-        own = np.concatenate([own, each_box[best][None]])
-        is_far = tried[best] > _BESIDE_PX
+        own = np.concatenate([own, np.concatenate([middle - half, middle + half])[None]])
         found[label.key] = PlacedLabel(
-            dx=float(middles[best, 0] - label.x),
-            dy=float(middles[best, 1] - label.y),
-            leader=(float(ends[best, 0] - label.x), float(ends[best, 1] - label.y)) if is_far else None,
-            is_clear=bool(cost[best] < 1e6),
+            dx=float(middle[0] - label.x),
+            dy=float(middle[1] - label.y),
+            leader=(float(end[0] - label.x), float(end[1] - label.y)) if reach_px > _BESIDE_PX else None,
+            is_clear=lowest < _NEVER,
         )
     return found
 
 
-def _candidates(label: Label) -> tuple[Array, Array]:
-    """Middles of a label's box, the nearest and the most wanted first, and how far each is off. Shapes (K, 2), (K,)."""
+def _within(label: Label, boxes: Array) -> np.ndarray:
+    """Which boxes a name could meet at all. Shape (N,)."""
+    reach = _REACHES_PX[-1] + label.clear + _APART_PX + np.array([label.width, label.height])
+    low, high = np.array([label.x, label.y]) - reach, np.array([label.x, label.y]) + reach
+    is_across = (boxes[:, 0] < high[0]) & (boxes[:, 2] > low[0])
+    return np.asarray(is_across & (boxes[:, 1] < high[1]) & (boxes[:, 3] > low[1]))
+
+
+def _tried(
+    label: Label, reach_px: float, boxes: Array, own: Array, width: float, height: float
+) -> tuple[Array, Array, Array]:
+    """What each direction costs so far off, the middles of the boxes, and where lines to them would end; a box that
+    meets another or leaves the sheet is never clear. Shapes (K,), (K, 2), (K, 2).
+    """
+    half = np.array([label.width, label.height]) / 2.0
+    middles = _candidates(label, reach_px, half)
+    each_box = np.concatenate([middles - half, middles + half], axis=1)
+    meets = _overlap(each_box, boxes).sum(axis=1) + _overlap(each_box, own).sum(axis=1)
+    outside = _outside(each_box, width, height)
+    ends = _leader_ends(label, middles, half)
+    cost = (meets + outside > 0.0) * _NEVER + meets + 10.0 * outside
+    if reach_px > _BESIDE_PX:
+        cost = cost + _CROSSES * _crossed(np.array([label.x, label.y]), ends, own)
+    return np.asarray(cost), middles, ends
+
+
+def _candidates(label: Label, reach_px: float, half: Array) -> Array:
+    """Middles of a label's box, the most wanted first. Shape (K, 2)."""
     order = np.arange(_DIRECTIONS)
     turns = np.radians(label.towards_deg + 360.0 / _DIRECTIONS * ((order + 1) // 2) * np.where(order % 2, 1.0, -1.0))
     ways = np.stack([np.cos(turns), np.sin(turns)], axis=1)
-    half = np.array([label.width, label.height]) / 2.0
-    middles = [
-        np.array([label.x, label.y]) + (label.clear + reach) * ways + half * np.clip(ways * 1.42, -1.0, 1.0)
-        for reach in _REACHES_PX
-    ]
-    return np.concatenate(middles), np.repeat(_REACHES_PX, _DIRECTIONS)
+    return np.array([label.x, label.y]) + (label.clear + reach_px) * ways + half * np.clip(ways * 1.42, -1.0, 1.0)
 
 
 def _overlap(boxes: Array, others: Array) -> Array:
     """Areas that boxes share with others. Shapes (K, 4), (N, 4) to (K, N)."""
     low = np.maximum(boxes[:, None, :2] - _APART_PX, others[None, :, :2])
     high = np.minimum(boxes[:, None, 2:] + _APART_PX, others[None, :, 2:])
-    return np.asarray(np.prod(np.maximum(high - low, 0.0), axis=2))
+    size = np.maximum(high - low, 0.0)
+    return np.asarray(size[..., 0] * size[..., 1])
 
 
 def _outside(boxes: Array, width: float, height: float) -> Array:
