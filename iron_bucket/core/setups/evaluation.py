@@ -87,12 +87,18 @@ class Evaluation:
         return lamp_amps(self.lit, self.gear, self.rules)
 
     @cached_property
+    def key_mark(self) -> str | None:
+        """The mark on the first person's key side; None without people."""
+        person = next((each.piece_id for each in self.setup.people), "")
+        place = self.lit.place_of(f"{person}.key")
+        return None if place is None else self.lit.built.marks[place].mark_id
+
+    @cached_property
     def key_stops(self) -> dict[str, float]:
         """What each light gives by itself on the first person's key side, in stops from the exposure; without people,
         or where it gives nothing, none.
         """
-        person = next((each.piece_id for each in self.setup.people), "")
-        place = self.lit.place_of(f"{person}.key")
+        place = self.lit.place_of(self.key_mark) if self.key_mark else None
         if place is None:
             return {}
         levels, wanted_lx = self.lit.by_light_lx[:, place], self.ladder.wanted_lx

@@ -9,7 +9,7 @@ from iron_bucket.core.places.bearing import along_bearing
 from iron_bucket.core.places.surroundings import Surroundings
 from iron_bucket.web.setups.signs import DrawnPiece
 from iron_bucket.web.shared.pictures.labels import Label, boxes_along, placed_labels
-from iron_bucket.web.shared.pictures.plan import CM, Paper, PlacePicture
+from iron_bucket.web.shared.pictures.plan import CM, DrawnRoom, Paper, PlacePicture
 
 #: Typical width of a letter of a name at 12 pixels; a chip round one letter, and the height of either.
 _LETTER_PX, _CHIP_PX, _HIGH_PX = 6.6, 19.0, 16.0
@@ -127,7 +127,7 @@ def _signs(pieces: tuple[DrawnPiece, ...], u: float) -> Array:
             along = along_bearing(piece.bearing + 90.0)[:2] * np.array([1.0, -1.0]) * piece.half / u
             boxes.append(boxes_along(np.array([middle - along, middle + along]), 4.0))
         else:
-            boxes.append(np.concatenate([middle - _SIGN_PX, middle + _SIGN_PX])[None] * 1.0)
+            boxes.append(np.concatenate([middle - _SIGN_PX, middle + _SIGN_PX])[None])
     return np.concatenate(boxes)
 
 
@@ -151,7 +151,7 @@ def _words(place: PlacePicture, u: float) -> Array:
     return np.array(boxes)
 
 
-def _room_px(room) -> float:  # type: ignore[no-untyped-def]
+def _room_px(room: DrawnRoom) -> float:
     return _LETTER_PX * len(f"{room.name} {room.height}")
 
 

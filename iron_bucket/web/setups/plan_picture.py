@@ -28,11 +28,10 @@ _VIEW_M = 9.0
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class DrawnBeam:
-    """Outlines of half and a tenth of the peak, in the colour of the light."""
+    """The outline of half the peak, in the colour of the light."""
 
     piece_id: str
     half: str
-    tenth: str
     colour: str
 
 
@@ -95,8 +94,7 @@ def setup_picture(
         view=_view(setup, paper),
         pieces=pieces,
         beams=tuple(
-            DrawnBeam(piece_id=key, half=paper.path(beam.half_m), tenth=paper.path(beam.tenth_m), colour=colours[key])
-            for key, beam in beams.items()
+            DrawnBeam(piece_id=key, half=paper.path(beam.half_m), colour=colours[key]) for key, beam in beams.items()
         ),
         books=tuple(_drawn_book(each, colours[each.lamp_id], paper) for each in bound),
         sheets=named_sheets(pieces, place, built.surroundings),

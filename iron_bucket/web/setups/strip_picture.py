@@ -10,8 +10,8 @@ from iron_bucket.core.quantities import display
 from iron_bucket.core.quantities.units import UnitSystem
 from iron_bucket.core.setups.evaluate.beams import Beam
 from iron_bucket.core.setups.evaluation import Evaluation
-from iron_bucket.core.setups.plan.camera_view import camera_position, picture_corners_m
-from iron_bucket.core.setups.scene.build_scene import aimed, half_height_m
+from iron_bucket.core.setups.plan.camera_view import depth_m, picture_corners_m
+from iron_bucket.core.setups.scene.build_scene import aimed, half_height_m, position_of
 from iron_bucket.web.setups.signs import DrawnPiece
 from iron_bucket.web.shared.pictures.labels import Label, placed_labels
 from iron_bucket.web.shared.pictures.plan import CM, Paper
@@ -58,7 +58,7 @@ class StripBeam:
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Strip:
     """Everything at its height over the same x as on the plan. ``up``: units to a metre of height; ``frame``: the
-    picture's edges where the subject is.
+    picture's edges where the subject is, empty where that is behind the camera.
     """
 
     width: float
@@ -116,12 +116,7 @@ def strip_picture(
                 height=str(display.length(piece.z_m, units)),
             )
         )
-    people = setup.people
-    ahead_m = _FRAME_M
-    if people:
-        towards = along_bearing(setup.camera.bearing_deg, setup.camera.tilt_deg)
-        offset = np.array([people[0].x_m, people[0].y_m, people[0].z_m]) - camera_position(setup.camera)
-        ahead_m = max(float(offset @ towards), 0.5)
+    ahead_m = depth_m(setup.camera, position_of(setup.people[0])) if setup.people else _FRAME_M
     width, height = round(paper.width_m * CM, 1), round((top_m + _BELOW_M) * up, 1)
     return Strip(
         width=width,
@@ -133,7 +128,7 @@ def strip_picture(
             StripBeam(path=path(beam.upright_m), colour=next(p.colour for p in pieces if p.piece_id == key))
             for key, beam in beams.items()
         ),
-        frame=path(picture_corners_m(setup.camera, setup.look, ahead_m)),
+        frame=path(picture_corners_m(setup.camera, setup.look, ahead_m)) if ahead_m > 0.0 else "",
         things=_labelled(things, tuple(ceilings), paper.per_px, width, height),
         per_px=paper.per_px,
     )

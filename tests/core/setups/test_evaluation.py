@@ -31,11 +31,13 @@ def test_what_each_lamp_gives_on_the_key_side(gear):
     lamps = (a_lamp(), a_lamp(piece_id="two", name="Two", level=0.05), a_lamp(piece_id="c", name="C", is_on=False))
     found = Evaluation(lit=lit_setup(gear, lamps=lamps), gear=gear, rules=RULES)
     assert set(found.key_stops) == {"key", "two"}
+    assert found.key_mark == "anna.right"  # the cheek towards the lamps
     assert found.key_stops["two"] == pytest.approx(found.key_stops["key"] - 1.0)  # at half the level
     both = 2.0 ** found.key_stops["key"] + 2.0 ** found.key_stops["two"]
     assert found.ladder.rung("anna.key").stops == pytest.approx(np.log2(both))
     assert set(found.lamp_amps) == set(found.key_stops) | {"c"}
-    assert Evaluation(lit=lit_setup(gear, people=()), gear=gear, rules=RULES).key_stops == {}
+    nobody = Evaluation(lit=lit_setup(gear, people=()), gear=gear, rules=RULES)
+    assert (nobody.key_stops, nobody.key_mark) == ({}, None)
 
 
 @tabled

@@ -14,8 +14,8 @@ from iron_bucket.core.scene.scene import Scene, SceneLamp
 
 #: The rays of a drawn beam, and how far one is followed at most.
 RAYS, FARTHEST_M, NEAREST_M = 13, 25.0, 0.4
-#: A matt face has half its peak 60 degrees off its axis, a tenth 84.3.
-_MATT_HALF_DEG, _MATT_TENTH_DEG = 60.0, float(np.degrees(np.arccos(0.1)))
+#: A matt face has half its peak 60 degrees off its axis.
+_MATT_HALF_DEG = 60.0
 #: A lamp that shines all round has no edge; it is drawn as wide as this.
 _ALL_ROUND_DEG = 120.0
 #: An aim that points less far aside looks straight up or down.
@@ -25,33 +25,23 @@ _LOOKED_AT_DEG = np.arange(0.0, _ALL_ROUND_DEG, 0.25)
 
 @dataclass(frozen=True, slots=True, kw_only=True, eq=False)
 class Beam:
-    """Outlines on the plan, from the lamp round and back; ``upright_m``: of half the peak, cut upright along its aim.
+    """Outlines of half the peak, from the lamp round and back: on the plan, and cut upright along its aim.
 
-    Shapes: half_m and tenth_m (RAYS + 1, 2), upright_m (RAYS + 1, 3).
+    Shapes: half_m (RAYS + 1, 2), upright_m (RAYS + 1, 3).
     """
 
     upright_m: Array
     half_m: Array
-    tenth_m: Array
-    half_deg: float
-    tenth_deg: float
 
 
-def edges_deg(lamp: SceneLamp, azimuth_deg: float = FIRST_PLANE_DEG) -> tuple[float, float]:
-    """How far off the axis, to the left or any other way, half and a tenth of the peak lie."""
+def half_edge_deg(lamp: SceneLamp, azimuth_deg: float = FIRST_PLANE_DEG) -> float:
+    """How far off the axis, to the left or any other way, half the peak lies."""
     if lamp.face is not None:
-        if lamp.face.cutoff_deg is None:
-            return _MATT_HALF_DEG, _MATT_TENTH_DEG
-        limit = lamp.face.cutoff_deg / 2.0
-        return min(_MATT_HALF_DEG, 0.6 * limit), min(_MATT_TENTH_DEG, limit)
+        cutoff_deg = lamp.face.cutoff_deg
+        return _MATT_HALF_DEG if cutoff_deg is None else min(_MATT_HALF_DEG, 0.3 * cutoff_deg)
     distribution: IntensityDistribution = lamp.intensity  # type: ignore[assignment]
     candela = np.asarray(distribution.intensity_cd(_LOOKED_AT_DEG, azimuth_deg))
-    peak = float(candela.max())
-    return _first_below(candela, peak / 2.0), _first_below(candela, peak / 10.0)
-
-
-def _first_below(candela: Array, limit: float) -> float:
-    below = np.flatnonzero(candela < limit)
+    below = np.flatnonzero(candela < candela.max() / 2.0)
     return float(_LOOKED_AT_DEG[below[0]]) if len(below) else _ALL_ROUND_DEG
 
 
@@ -68,17 +58,12 @@ def beam_on_plan(lamp: SceneLamp, level: float, shown_lx: float, scene: Scene) -
     Source: reach = sqrt(I / E).
     """
     reach_m = float(np.clip(np.sqrt(axis_cd(lamp) * level / shown_lx), NEAREST_M, FARTHEST_M))
-    lefts, rights = edges_deg(lamp), edges_deg(lamp, 180.0)
+    left, up, right, down = (half_edge_deg(lamp, azimuth) for azimuth in (0.0, 90.0, 180.0, 270.0))
     panels = (*(each.panel for each in scene.frames), *(each.panel for each in scene.solids))
     standing = [Blocker(panel=panel, passes=0.0) for panel in panels]
     blockers = [*scene.walls, *standing]
-    ups, downs = edges_deg(lamp, 90.0), edges_deg(lamp, 270.0)
     return Beam(
-        upright_m=_upright(lamp, (downs[0], ups[0]), reach_m, blockers),
-        half_m=_outline(lamp, (rights[0], lefts[0]), reach_m, blockers),
-        tenth_m=_outline(lamp, (rights[1], lefts[1]), reach_m, blockers),
-        half_deg=max(lefts[0], rights[0]),
-        tenth_deg=max(lefts[1], rights[1]),
+        upright_m=_upright(lamp, (down, up), reach_m, blockers), half_m=_outline(lamp, (right, left), reach_m, blockers)
     )
 
 

@@ -24,7 +24,7 @@ _SECOND, _FOURTH = 2, 4
 _FACE_M = 1.3
 _HIGHEST_M = 50.0
 #: Rooms are told from each other so high over the floor.
-_IN_A_ROOM_M = 0.5
+IN_A_ROOM_M = 0.5
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -87,7 +87,7 @@ def weighted_field_lx(lit: LitScene, plane: FieldPlane, sheet: Sheet, weights: A
     positions = sheet.places_m(plane.height_m)
     normals = _normals(positions, plane, (setup.camera.x_m, setup.camera.y_m))
     total = np.zeros((len(weights), sheet.rows, sheet.columns))
-    parts = lit.built.surroundings.rooms_at(sheet.places_m(_IN_A_ROOM_M).reshape(-1, 3)).reshape(total.shape[1:])
+    parts = lit.built.surroundings.rooms_at(sheet.places_m(IN_A_ROOM_M).reshape(-1, 3)).reshape(total.shape[1:])
     is_dome = not plane.is_floor and lit.built.receptor is Receptor.DOME
     beams, net = (_Net.of(positions, normals, every, is_dome=is_dome) for every in (_SECOND, _FOURTH))
     blockers = lit.built.scene.blockers

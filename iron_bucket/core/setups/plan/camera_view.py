@@ -35,6 +35,11 @@ def _half_sizes(camera: Camera, look: Look) -> tuple[float, float]:
     return across, up
 
 
+def depth_m(camera: Camera, point_m: Array) -> float:
+    """How far before the lens a point lies, along the lens's axis; below 0 behind it. Shape (3,)."""
+    return float((point_m - camera_position(camera)) @ _axes(camera)[0])
+
+
 def picture_corners_m(camera: Camera, look: Look, ahead_m: float) -> Array:
     """Corners of the picture so far before the lens, from its lower left one round. Shape (4, 3)."""
     ahead, across, above = _axes(camera)

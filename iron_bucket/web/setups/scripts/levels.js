@@ -27,7 +27,6 @@ export const switchLamp = (piece) =>
 // Kept nowhere: the levels and the light with one lamp alone, and back at the second press.
 const solo = async (piece) => {
   if (soloed() === piece) {
-    soloLight("");
     return choose(board().dataset.chosen || "camera");
   }
   const lamps = [...document.querySelectorAll("[data-switch]")].map((each) => each.dataset.switch);

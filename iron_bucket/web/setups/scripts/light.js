@@ -12,8 +12,10 @@ const tell = (words) => {
   document.getElementById("light-words").textContent = words;
 };
 
+const parsed = (text) => new DOMParser().parseFromString(text, "text/html");
+const asText = (text) => parsed(text).body.textContent;
 const lay = (text) => {
-  const found = new DOMParser().parseFromString(text, "text/html").querySelector("svg");
+  const found = parsed(text).querySelector("svg");
   tell(found.dataset.words);
   if (isWall()) {
     onWall().replaceChildren(document.importNode(found, true));
@@ -44,7 +46,7 @@ const ask = async (changes, isWanted = () => true) => {
         })
       : await fetch(`${address}?${new URLSearchParams(wanted)}`);
     if (answer.ok && drawn() && isWanted()) lay(await answer.text());
-    if (answer.status === 422) tell(`“${wanted.height}” is no height from 0 to 50 m`);
+    if (answer.status === 422) tell(asText(await answer.text()));
   } catch {
     // The board's own requests say that nothing answers; a light that does not come says nothing more.
   }
@@ -64,9 +66,10 @@ export const soloLight = (solo) => {
   return ask();
 };
 
-// Laid under a board that was just put in, and asked for anew.
+// Laid under a board that was just put in, and asked for anew, by all lamps together as the board has it.
 export const relight = () => {
   if (!paper() || !form()) return;
+  wanted.solo = "";
   form().elements.plane.value = wanted.plane;
   if (wanted.height) form().elements.height.value = wanted.height;
   form().dataset.plane = wanted.plane;

@@ -39,9 +39,14 @@ export const attachWays = () => {
   for (const name of ["pointerover", "focusin"]) {
     document.addEventListener(name, (event) => (near(event) ? show(near(event)) : hide()));
   }
-  document.addEventListener("submit", () => {
-    shown = null; // what it shows becomes what is kept
+  // What it shows becomes what is kept, or a new board came that shows neither.
+  const forget = () => {
+    shown = null;
     before = null;
+  };
+  document.addEventListener("submit", forget);
+  document.addEventListener("htmx:after:swap", (event) => {
+    if (event.detail.ctx.target?.id === "board") forget();
   });
   document.addEventListener("click", (event) => {
     if (!event.target.closest?.("[data-closes-ways]")) return;

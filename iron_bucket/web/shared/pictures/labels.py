@@ -55,16 +55,14 @@ def placed_labels(labels: Sequence[Label], taken: Array, width: float, height: f
     boxes, own = np.asarray(taken, dtype=float).reshape(-1, 4), np.empty((0, 4))
     for label in sorted(labels, key=lambda each: -each.width):
         near = boxes[_within(label, boxes)]
-        best: tuple[float, float, Array, Array] | None = None
-        for reach_px in _REACHES_PX:
-            cost, middles, ends = _tried(label, reach_px, near, own, width, height)
+        lowest, reach_px, middle, end = np.inf, 0.0, np.zeros(2), np.zeros(2)
+        for reach in _REACHES_PX:
+            cost, middles, ends = _tried(label, reach, near, own, width, height)
             at = int(np.argmin(cost))  # of equals the first, which is the most wanted
-            if best is None or cost[at] < best[0]:
-                best = float(cost[at]), reach_px, middles[at], ends[at]
-            if best[0] <= 0.0:
+            if cost[at] < lowest:
+                lowest, reach_px, middle, end = float(cost[at]), reach, middles[at], ends[at]
+            if lowest <= 0.0:
                 break
-        assert best is not None
-        lowest, reach_px, middle, end = best
         half = np.array([label.width, label.height]) / 2.0
         own = np.concatenate([own, np.concatenate([middle - half, middle + half])[None]])
         found[label.key] = PlacedLabel(

@@ -8,15 +8,18 @@ import numpy as np
 import pytest
 
 from iron_bucket.core.bench.configuration import Configuration
+from iron_bucket.core.colour.seen import seen_channels
 from iron_bucket.core.photometry.distribution import BeamField, CosinePower
 from iron_bucket.core.places.bearing import bearing_of
 from iron_bucket.core.places.place import HouseLamp
 from iron_bucket.core.places.surroundings import Surroundings
 from iron_bucket.core.scene.fineness import SET
 from iron_bucket.core.scene.mark_levels import unit_response
-from iron_bucket.core.setups.evaluate.beams import axis_cd, beam_on_plan, edges_deg
+from iron_bucket.core.setups.evaluate.beams import axis_cd, beam_on_plan, half_edge_deg
 from iron_bucket.core.setups.evaluate.cell import cell_of
 from iron_bucket.core.setups.evaluate.field import FLOOR, FieldPlane, Sheet, level_field_lx, weighted_field_lx
+from iron_bucket.core.setups.evaluate.seen_light import light_over_plane, light_over_wall, rooms_in_use
+from iron_bucket.core.setups.evaluate.spill import level_on_wall_lx
 from iron_bucket.core.setups.plan.setup import Camera, PlacedFlag, Spot
 from iron_bucket.core.setups.scene.build_scene import build_scene
 from iron_bucket.core.setups.sheet.load_summary import load_summary
@@ -146,7 +149,7 @@ def test_a_beam_on_the_floor_is_a_ring_or_a_fan(gear, lamp_of):
     scene = replace(build_scene(a_setup(), BOX, gear, RULES).scene, solids=())
     down = lamp_of(aims_at="", tilt_deg=-90.0)
     ring, middle = beam_on_plan(down, 1.0, 1.0, scene).half_m, down.position_m[:2]
-    radius_m = down.position_m[2] * math.tan(math.radians(edges_deg(down)[0]))
+    radius_m = down.position_m[2] * math.tan(math.radians(half_edge_deg(down)))
     assert np.linalg.norm(ring[1:] - middle, axis=1) == pytest.approx(np.full(13, radius_m), rel=1e-3)
     assert ring[1] == pytest.approx(ring[-1])  # it closes
     assert ring[4] == pytest.approx(middle + np.array([0.0, ring[1, 0] - middle[0]]), abs=1e-9)
@@ -164,25 +167,24 @@ def test_a_beam_on_the_floor_is_a_ring_or_a_fan(gear, lamp_of):
 
 def test_the_edges_of_a_beam_are_those_of_its_distribution(gear, lamp_of):
     lamp = lamp_of()
-    half, tenth = edges_deg(lamp)
+    half = half_edge_deg(lamp)
     assert half == pytest.approx(27.0, abs=0.5)  # its beam is 54 degrees
-    candela = lamp.intensity.intensity_cd(np.array([tenth - 0.25, tenth]))
-    assert candela[0] >= axis_cd(lamp) / 10.0 > candela[1]
+    candela = lamp.intensity.intensity_cd(np.array([half - 0.25, half]))
+    assert candela[0] >= axis_cd(lamp) / 2.0 > candela[1]
     all_round = replace(lamp, intensity=CosinePower(peak_cd=100.0, exponent=0.05))
-    assert edges_deg(all_round) == pytest.approx((90.0, 90.0), abs=0.3)
-    assert edges_deg(replace(lamp, intensity=BeamField(peak_cd=100.0, beam_deg=0.6, field_deg=1.2))) == (0.5, 0.75)
+    assert half_edge_deg(all_round) == pytest.approx(90.0, abs=0.3)
+    assert half_edge_deg(replace(lamp, intensity=BeamField(peak_cd=100.0, beam_deg=0.6, field_deg=1.2))) == 0.5
     box = {"configuration": "day-led-300.bare", "face": "octagon-0.9"}
-    assert edges_deg(lamp_of(**box)) == pytest.approx((60.0, 84.26), abs=0.01)
-    assert edges_deg(lamp_of(**box | {"face": "lantern-0.5"})) == (120.0, 120.0)
-    assert edges_deg(lamp_of(**box, grid="grid-octagon-0.9")) == pytest.approx((18.0, 30.0))
+    assert half_edge_deg(lamp_of(**box)) == pytest.approx(60.0)
+    assert half_edge_deg(lamp_of(**box | {"face": "lantern-0.5"})) == 120.0
+    assert half_edge_deg(lamp_of(**box, grid="grid-octagon-0.9")) == pytest.approx(18.0)
     # Each edge is drawn as its leaf stands.
     shut = lamp_of(aims_at="", bearing_deg=30.0, doors_deg=(90.0, 90.0, 90.0, 0.0))
     open_air = replace(build_scene(a_setup(), BOX, gear, RULES).scene, solids=(), walls=())
     drawn = beam_on_plan(shut, 0.1, 640.0, open_air)
-    right, left = edges_deg(shut, 180.0)[0], edges_deg(shut)[0]
+    right, left = half_edge_deg(shut, 180.0), half_edge_deg(shut)
     found = [bearing_of(np.append(ray, 0.0)) for ray in drawn.half_m[[1, -1]] - drawn.half_m[0]]
     assert (found, right < left) == (pytest.approx([30.0 + right, 30.0 - left]), True)
-    assert (drawn.half_deg, drawn.tenth_deg) == edges_deg(shut)  # the wider side
 
 
 SHEET = Sheet(left_m=0.0, top_m=5.0, width_m=6.0, height_m=5.0)
@@ -231,6 +233,33 @@ def test_the_light_over_a_plane_is_that_of_marks_on_it(gear, plane, rules):
     assert bright.mean(axis=0) == pytest.approx([(SHEET.rows - 1) / 2.0, (SHEET.columns - 1) / 2.0], abs=0.3)
 
 
+def test_light_is_seen_in_stops_and_in_the_mean_of_its_colours(gear):
+    """Each light's colour weighed by what it gives there; one alone has its own, and is as bright as the field says."""
+    warm = a_lamp(piece_id="b", name="B", configuration="bi-lens-60.mid", cct_k=3200.0, x_m=4.4, y_m=1.1, level=0.6)
+    found = lit_setup(gear, lamps=(a_lamp(), warm), people=(ANNA,))
+    both = light_over_plane(found, FieldPlane.of_faces(found.built.setup), SHEET)
+    alone = [light_over_plane(found, FieldPlane.of_faces(found.built.setup), SHEET, name) for name in ("key", "b")]
+    assert both.stops == pytest.approx(
+        np.log2(np.maximum(level_field_lx(found, FieldPlane(height_m=1.5), SHEET), 1e-6) / 159.94), abs=1e-3
+    )
+    given = [2.0**each.stops for each in alone]
+    row, column = 45, 80  # where both give much
+    tints = [seen_channels(light_k=cct_k, white_balance_k=5600.0) for cct_k in (5600.0, 3200.0)]
+    for each, tint in zip(alone, tints, strict=True):
+        assert each.channels[:, row, column] == pytest.approx(tint)
+    mean = (
+        sum(part[row, column] * tint for part, tint in zip(given, tints, strict=True)) / (2.0**both.stops)[row, column]
+    )
+    assert both.channels[:, row, column] == pytest.approx(mean)
+    assert 0.05 < given[1][row, column] / given[0][row, column] < 20.0
+    wall = light_over_wall(found, 0, 2, "b")
+    only = lit_setup(gear, lamps=(replace(a_lamp(), is_on=False), warm), people=(ANNA,))
+    assert wall.stops == pytest.approx(np.log2(np.maximum(level_on_wall_lx(only, 0, 2), 1e-6) / 159.94), abs=1e-3)
+    rooms = rooms_in_use(found, Sheet(left_m=-6.0, top_m=5.0, width_m=12.0, height_m=5.0))
+    assert (rooms[:, :80] == -1).all()
+    assert (rooms[:, 80:] == 0).all()
+
+
 def test_the_light_of_a_window_goes_on_up_to_the_walls(gear):
     """Within a fifth of a metre of a side wall, where half of the net about it lies outside."""
     spot = Spot(piece_id="p", name="P", x_m=6.0 - 2.5 * 6.0 / 160, y_m=3.5, z_m=0.02, bearing_deg=0.0, tilt_deg=90.0)
@@ -256,7 +285,7 @@ def test_a_beam_is_cut_upright_along_its_aim(gear):
     lamp = a_lamp(aims_at="", bearing_deg=90.0, z_m=2.4, tilt_deg=-20.0, x_m=0.5, y_m=2.5, level=1.0)
     found = lit_setup(gear, lamps=(lamp,), people=(), surroundings=OPEN_AIR)
     light = found.built.scene.lamps[0]
-    half_deg, _ = edges_deg(light)
+    half_deg = half_edge_deg(light)
     cut = beam_on_plan(light, 1.0, 1e-3, found.built.scene).upright_m
     low, high = cut[1] - cut[0], cut[-1] - cut[0]
     assert np.degrees(np.arctan2(low[[2]], low[[0]])) == pytest.approx([-20.0 - half_deg], abs=0.3)

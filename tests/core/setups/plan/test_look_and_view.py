@@ -5,7 +5,7 @@ import numpy as np
 import pytest
 
 from iron_bucket.core.exposure.incident import Receptor
-from iron_bucket.core.setups.plan.camera_view import field_of_view_deg, in_view, picture_corners_m
+from iron_bucket.core.setups.plan.camera_view import depth_m, field_of_view_deg, in_view, picture_corners_m
 from iron_bucket.core.setups.plan.look import Look, grey_luminance_cd_m2, held_window, luminance_stops, surface_stops
 from iron_bucket.core.setups.plan.setup import Camera, Spot
 from iron_bucket.core.setups.plan.throws import throws_m
@@ -72,6 +72,7 @@ def test_the_field_of_view_and_what_is_in_it():
     assert in_view(camera, look, points).tolist() == [True, False, True, False, False, True]
     tilted = Camera(focal_mm=20.0, z_m=1.5, tilt_deg=30.0)
     assert in_view(tilted, look, points[[2, 3]]).tolist() == [True, True]
+    assert depth_m(tilted, np.array([5.0, 0.0, 3.5])) == pytest.approx(1.0)  # 2 m up, along a half
     low, high = picture_corners_m(tilted, look, 2.0)[[0, 2]]  # 2 m out along the tilt; half of it 2 m wide, 1 m high
     along, above = np.array([0.0, 0.75**0.5, 0.5]), np.array([0.0, -0.5, 0.75**0.5])
     assert high == pytest.approx(np.array([2.0, 0.0, 1.5]) + 2.0 * along + above)

@@ -48,13 +48,13 @@ def test_gate_and_tube_reach_the_scene(gear):
 
 
 def test_the_plan_shows_the_cut_beam(gear):
-    doors = (OPEN, OPEN, -20.0, OPEN)
+    doors = (OPEN, OPEN, -30.0, OPEN)
     lamp = a_lamp(x_m=0.0, y_m=0.0, z_m=2.0, aims_at="", bearing_deg=0.0, level=1.0, doors_deg=doors)
     bare, cut = (
         build_scene(a_setup(lamps=(each,), people=()), OPEN_AIR, gear, READS_FLAT).scene
         for each in (a_lamp(x_m=0.0, y_m=0.0, z_m=2.0, aims_at="", bearing_deg=0.0, level=1.0), lamp)
     )
-    whole, drawn = (beam_on_plan(each.lamps[0], 1.0, 100.0, each).tenth_m for each in (bare, cut))
+    whole, drawn = (beam_on_plan(each.lamps[0], 1.0, 100.0, each).half_m for each in (bare, cut))
     assert drawn[:, 0].max() == pytest.approx(whole[:, 0].max(), rel=0.2)
     assert -0.6 * whole[:, 0].max() < drawn[:, 0].min() < 0.0
     assert np.argmax(drawn[1:, 0]) == 0  # from the right round to the left
