@@ -1,7 +1,7 @@
 """Note a change with how things stood, undo it, do it again: the same for bench, jobs, places and set-ups."""
 
 from collections.abc import Sequence
-from dataclasses import asdict, dataclass
+from dataclasses import dataclass, fields
 from typing import Any
 
 from sqlalchemy.orm import Session
@@ -41,7 +41,7 @@ def record(
             person_id=person_id,
             slug=slug,
             text=text[:300],
-            touched=[asdict(each) for each in touches],
+            touched=[{each.name: getattr(touch, each.name) for each in fields(touch)} for touch in touches],
             made_at=now(),
         )
     )

@@ -10,10 +10,9 @@ from iron_bucket.core.bucket.entry import Entry, FedFrom
 from iron_bucket.core.bucket.placed import PlacedEntries, placed_entries
 from iron_bucket.core.errors import BadValue
 from iron_bucket.core.jobs.house_rules import HouseRules
-from iron_bucket.core.setups.plan.setup import Setup
 from iron_bucket.desk.bench.shelf import shelf_in
+from iron_bucket.desk.setups.kept import kept_pieces
 from iron_bucket.formats.gear_rows import item_of
-from iron_bucket.formats.record_json import read_record
 from iron_bucket.store.bucket import BucketLineRow, lines_of
 from iron_bucket.store.setups import SetupRow, setups_of
 
@@ -31,10 +30,10 @@ class JobContents:
 
         What cannot be read or is not on the bench is named, and does not hide the rest.
         """
-        setups, left_out = [], []
+        pieces, left_out = [], []
         for row in self.setups:
             try:
-                setups.append(read_record(Setup, row.document))
+                pieces.append(kept_pieces(row.document, self.gear, rules.scrim_school))
             except BadValue as bad:
                 left_out.append(f"{row.document.get('name', 'a set-up')}: {bad}")
         lines = []
@@ -43,7 +42,7 @@ class JobContents:
                 lines.append(entry_of(line))
             except BadValue as bad:
                 left_out.append(f"{line.item.get('name', 'a line of the bucket')}: {bad}")
-        placed = placed_entries(setups, self.gear, rules.scrim_school, lines)
+        placed = placed_entries(pieces, lines)
         return PlacedEntries(entries=(*lines, *placed.entries), left_out=(*left_out, *placed.left_out))
 
 

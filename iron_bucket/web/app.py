@@ -54,3 +54,9 @@ def create_app(settings: Settings) -> Flask:
     app.jinja_env.globals["style"] = app.jinja_env.get_template("shared/_style.html").module
     app.jinja_env.globals["rail_stops"] = [stop for station in STATIONS for stop in station.stops]
     return app
+
+
+def load_templates(app: Flask) -> None:
+    """Compile every template, so that no page has to."""
+    for name in app.jinja_env.list_templates(extensions=["html", "svg"]):
+        app.jinja_env.get_template(name)

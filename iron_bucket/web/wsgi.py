@@ -10,9 +10,13 @@ end_with_parent()
 # the server's threads have two. One each is also the fair share where several requests are served at once.
 os.environ.setdefault("OPENBLAS_NUM_THREADS", "1")
 
-from iron_bucket.web.app import create_app
+from threading import Thread
+
+from iron_bucket.web.app import create_app, load_templates
 from iron_bucket.web.deadline import Deadline
 from iron_bucket.web.settings import settings_from
 
 app = create_app(settings_from(os.environ))
 app.wsgi_app = Deadline(app.wsgi_app)  # type: ignore[method-assign]
+# While the first requests come in already: the first page of each kind need not wait for its templates.
+Thread(target=load_templates, args=(app,), daemon=True).start()

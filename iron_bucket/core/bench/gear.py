@@ -35,9 +35,10 @@ _NOUNS: dict[type[Item], str] = {
 }
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
+@dataclass(frozen=True, slots=True, kw_only=True, eq=False)
 class Gear:
-    """Every slug is used once, and every configuration and unit has its head.
+    """Every slug is used once, and every configuration and unit has its head. Equal to itself alone, so that what is
+    kept of a bench is found without reading the whole of it.
 
     ``measured``: what meters found of the modifiers.
     """

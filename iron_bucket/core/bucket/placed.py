@@ -9,12 +9,9 @@ from collections.abc import Iterable, Sequence
 from dataclasses import dataclass, replace
 from itertools import zip_longest
 
-from iron_bucket.core.bench.gear import Gear
 from iron_bucket.core.bench.head import Head
 from iron_bucket.core.bucket.entry import LONGEST_PURPOSE, Entry, FedFrom
-from iron_bucket.core.modifiers.kinds import ScrimSchool
-from iron_bucket.core.setups.plan.setup import Setup
-from iron_bucket.core.setups.sheet.pieces import pieces_of, sorts_of
+from iron_bucket.core.setups.sheet.pieces import SetupPieces, sorts_of
 
 Sort = tuple[str, float]
 
@@ -30,21 +27,18 @@ class PlacedEntries:
     left_out: tuple[str, ...]
 
 
-def placed_entries(
-    setups: Iterable[Setup], gear: Gear, school: ScrimSchool, held_already: Sequence[Entry]
-) -> PlacedEntries:
+def placed_entries(pieces_of_each: Iterable[SetupPieces], held_already: Sequence[Entry]) -> PlacedEntries:
     """What set-ups hold beyond the bucket."""
     most: dict[Sort, list[Entry]] = {}
     where: dict[Sort, list[str]] = defaultdict(list)
     left_out: list[str] = []
-    for setup in setups:
-        pieces = pieces_of(setup, gear, school)
+    for pieces in pieces_of_each:
         left_out += pieces.left_out
         found: dict[Sort, list[Entry]] = defaultdict(list)
         for sort, entry in sorts_of(pieces.entries):
             found[sort].append(entry)
         for sort, entries in found.items():
-            where[sort].append(setup.name)
+            where[sort].append(pieces.setup_name)
             most[sort] = _greater(most.get(sort, []), entries)
     covered = _covered(held_already, most)
     beyond: list[Entry] = []

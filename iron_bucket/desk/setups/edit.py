@@ -17,7 +17,7 @@ from iron_bucket.desk.errors import ChangedMeanwhile
 from iron_bucket.desk.history import Touch, record, step
 from iron_bucket.desk.jobs import require_job, rules_from
 from iron_bucket.desk.places import surroundings_at
-from iron_bucket.desk.setups.kept import kept_passing_response, kept_scene
+from iron_bucket.desk.setups.kept import kept_passing_response, kept_scene, kept_setup
 from iron_bucket.desk.setups.view import OpenSetup, SetupView, get_setup, read_setup, setup_view
 from iron_bucket.desk.transaction import database_address, now, one_transaction
 from iron_bucket.formats.change_json import Outdated, summary, with_changes
@@ -106,7 +106,7 @@ def try_changes(session: Session, person_id: int, job_id: int, setup_id: int, ch
     built = build_scene(setup, surroundings, shelf.gear, rules)
     before = kept_scene(
         (database_address(session), row.id, row.version, row.changed_at, shelf.stamp, rules, surroundings.place),
-        lambda: build_scene(read_record(Setup, row.document), surroundings, shelf.gear, rules),
+        lambda: build_scene(kept_setup(row.document), surroundings, shelf.gear, rules),
     )
     return Evaluation(
         lit=LitScene(built=built, response=kept_passing_response(built, before)), gear=shelf.gear, rules=rules

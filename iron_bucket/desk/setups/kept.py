@@ -1,15 +1,51 @@
-"""What this process keeps of set-ups: rows of lights, and scenes that something is dragged away from."""
+"""What this process keeps of set-ups: as read, evaluated, in pieces; rows of lights; scenes to drag away from."""
 
+import json
 from collections.abc import Callable, Hashable
+from typing import Any
 
+from iron_bucket.core.bench.gear import Gear
+from iron_bucket.core.jobs.house_rules import HouseRules
+from iron_bucket.core.modifiers.kinds import ScrimSchool
+from iron_bucket.core.places.surroundings import Surroundings
 from iron_bucket.core.scene.mark_levels import UnitResponse
 from iron_bucket.core.setups.evaluate import responses
-from iron_bucket.core.setups.scene.build_scene import BuiltScene
+from iron_bucket.core.setups.evaluate.lit_scene import LitScene
+from iron_bucket.core.setups.evaluation import Evaluation
+from iron_bucket.core.setups.plan.setup import Setup
+from iron_bucket.core.setups.scene.build_scene import BuiltScene, build_scene
+from iron_bucket.core.setups.sheet.pieces import SetupPieces, pieces_of
 from iron_bucket.desk.bounded_cache import BoundedCache
+from iron_bucket.formats.record_json import read_record
 
 #: One light's row is some kilobytes; this many are a few dozen megabytes.
 _ROWS: BoundedCache[Hashable, UnitResponse] = BoundedCache(6000)
 _SCENES: BoundedCache[Hashable, BuiltScene] = BoundedCache(64)
+#: A page of a job asks for all its set-ups, of which one has changed.
+_SETUPS: BoundedCache[str, Setup] = BoundedCache(1000)
+_PIECES: BoundedCache[Hashable, SetupPieces] = BoundedCache(1000)
+_EVALUATED: BoundedCache[Hashable, Evaluation] = BoundedCache(200)
+
+
+def kept_setup(document: dict[str, Any]) -> Setup:
+    """A set-up as it was stored. Raises: BadValue where that cannot be read."""
+    return _SETUPS.get_or_make(json.dumps(document), lambda: read_record(Setup, document))
+
+
+def kept_pieces(document: dict[str, Any], gear: Gear, school: ScrimSchool) -> SetupPieces:
+    """What has to be brought for it. Raises: BadValue where it cannot be read."""
+    key = (json.dumps(document), gear, school)
+    return _PIECES.get_or_make(key, lambda: pieces_of(kept_setup(document), gear, school))
+
+
+def kept_evaluation(document: dict[str, Any], surroundings: Surroundings, gear: Gear, rules: HouseRules) -> Evaluation:
+    """A set-up in its place. Raises: BadValue where it cannot be read, or for gear that is not on the bench."""
+
+    def make() -> Evaluation:
+        built = build_scene(kept_setup(document), surroundings, gear, rules)
+        return Evaluation(lit=LitScene(built=built, response=kept_response(built)), gear=gear, rules=rules)
+
+    return _EVALUATED.get_or_make((json.dumps(document), surroundings, gear, rules), make)
 
 
 def kept_scene(key: Hashable, make: Callable[[], BuiltScene]) -> BuiltScene:

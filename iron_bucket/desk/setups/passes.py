@@ -13,6 +13,7 @@ from iron_bucket.desk.bench import shelf_in
 from iron_bucket.desk.job_contents import job_contents
 from iron_bucket.desk.jobs import JobView, contents_view, job_view, require_job, rules_from
 from iron_bucket.desk.places import get_place, surroundings_at
+from iron_bucket.desk.setups.kept import kept_setup
 from iron_bucket.desk.setups.view import PassName, SetupCard, archived_setups, get_setup, setup_cards
 from iron_bucket.desk.transaction import now, one_transaction
 from iron_bucket.formats.record_json import read_record, write_record
@@ -90,7 +91,7 @@ def next_pass(session: Session, person_id: int, job_id: int, setup_id: int, *, i
     """
     require_job(session, person_id, job_id)
     old = get_setup(session, job_id, setup_id)
-    setup = read_record(Setup, old.document)
+    setup = kept_setup(old.document)
     width = (NEXT_WIDTH if is_tighter else WIDER)[setup.width]
     _next_rank(session, job_id)
     make_room_after(session, job_id, old.rank)

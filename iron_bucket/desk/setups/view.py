@@ -4,21 +4,17 @@ from dataclasses import dataclass
 
 from sqlalchemy.orm import Session
 
-from iron_bucket.core.bench.gear import Gear
 from iron_bucket.core.errors import BadValue
 from iron_bucket.core.jobs.house_rules import HouseRules
 from iron_bucket.core.places.surroundings import Surroundings
-from iron_bucket.core.setups.evaluate.lit_scene import LitScene
 from iron_bucket.core.setups.evaluation import Evaluation
 from iron_bucket.core.setups.plan.setup import Setup
-from iron_bucket.core.setups.scene.build_scene import build_scene
 from iron_bucket.core.setups.sheet.moves import Drift, Move, drifts, moves
 from iron_bucket.desk.errors import NotFound
 from iron_bucket.desk.job_contents import JobContents, job_contents
 from iron_bucket.desk.jobs import JobView, contents_view, require_job, rules_from
 from iron_bucket.desk.places import surroundings_at, surroundings_of
-from iron_bucket.desk.setups.kept import kept_response
-from iron_bucket.formats.record_json import read_record
+from iron_bucket.desk.setups.kept import kept_evaluation, kept_setup
 from iron_bucket.store.history import Scope, ScopeKind, around
 from iron_bucket.store.jobs import JobRow
 from iron_bucket.store.places import places_by_id
@@ -82,12 +78,6 @@ class SetupView:
         return () if self.before is None else drifts(self.before.faces, self.now.faces)
 
 
-def evaluated(setup: Setup, surroundings: Surroundings, gear: Gear, rules: HouseRules) -> Evaluation:
-    """Raises: BadValue for gear that is not on the bench."""
-    built = build_scene(setup, surroundings, gear, rules)
-    return Evaluation(lit=LitScene(built=built, response=kept_response(built)), gear=gear, rules=rules)
-
-
 def get_setup(session: Session, job_id: int, setup_id: int, *, locked: bool = False) -> SetupRow:
     """Raises: NotFound."""
     row = setup_row(session, job_id, setup_id, locked=locked)
@@ -118,7 +108,7 @@ class OpenSetup:
     @property
     def setup(self) -> Setup:
         """What is placed. Raises: BadValue where what was stored cannot be read."""
-        return read_record(Setup, self.row.document)
+        return kept_setup(self.row.document)
 
 
 def read_setup(session: Session, person_id: int, job_id: int, setup_id: int, *, locked: bool = False) -> OpenSetup:
@@ -142,7 +132,7 @@ def setup_view(session: Session, open_setup: OpenSetup, *, job: JobView | None =
     earlier = next((each for each in contents.setups if each.id == row.after_id), None)
     before = None
     if earlier is not None and earlier.place_id == row.place_id:
-        before = evaluated(read_record(Setup, earlier.document), open_setup.surroundings, contents.gear, rules)
+        before = kept_evaluation(earlier.document, open_setup.surroundings, contents.gear, rules)
     steps = around(session, open_setup.scope)
     return SetupView(
         setup_id=row.id,
@@ -150,7 +140,7 @@ def setup_view(session: Session, open_setup: OpenSetup, *, job: JobView | None =
         place_id=row.place_id,
         after_id=row.after_id,
         version=row.version,
-        now=evaluated(open_setup.setup, open_setup.surroundings, contents.gear, rules),
+        now=kept_evaluation(row.document, open_setup.surroundings, contents.gear, rules),
         before=before,
         passes=tuple(_pass_name(each) for each in contents.setups),
         undo_text=steps.undo_text,
@@ -196,8 +186,8 @@ def setup_cards(session: Session, contents: JobContents, rules: HouseRules) -> t
         document, place = row.document, places[row.place_id]
         setup, now, trouble = None, None, ""
         try:
-            setup = read_record(Setup, document)
-            now = evaluated(setup, surroundings_of(session, place), contents.gear, rules)
+            setup = kept_setup(document)
+            now = kept_evaluation(document, surroundings_of(session, place), contents.gear, rules)
         except BadValue as bad:
             trouble = str(bad)
         found.append(

@@ -9,7 +9,7 @@ from iron_bucket.core.exposure.incident import Receptor
 from iron_bucket.core.places.bearing import along_bearing
 from iron_bucket.core.quantities.units import UnitSystem
 from iron_bucket.core.scene.scene import SceneLamp
-from iron_bucket.core.setups.evaluate.beams import Beam, beam_on_plan
+from iron_bucket.core.setups.evaluate.beams import Beam, beams_on_plan
 from iron_bucket.core.setups.evaluation import Evaluation
 from iron_bucket.core.setups.plan.camera_view import field_of_view_deg
 from iron_bucket.core.setups.plan.setup import PLACED, Setup
@@ -120,11 +120,12 @@ def _view(setup: Setup, paper: Paper) -> str:
 def _beams(now: Evaluation, receptor: Receptor) -> dict[str, Beam]:
     """Of every lamp that burns."""
     shown_lx = now.setup.look.wanted_lx(receptor) * 2.0**-SHOWN_UNDER_STOPS
-    return {
-        light.light_id: beam_on_plan(light.light, light.level, shown_lx, now.lit.built.scene)
+    burning = {
+        light.light_id: (light.light, light.level)
         for light in now.lit.built.lights
         if light.kind is LightKind.LAMP and light.level > 0.0 and isinstance(light.light, SceneLamp)
     }
+    return dict(zip(burning, beams_on_plan(list(burning.values()), shown_lx, now.lit.built.scene), strict=True))
 
 
 def _drawn_book(book: Book, colour: str, paper: Paper) -> DrawnBook:

@@ -8,13 +8,18 @@ from iron_bucket.core.bucket.totals import totals_of
 from iron_bucket.core.jobs.house_rules import HouseRules
 from iron_bucket.core.modifiers.kinds import ScrimSchool
 from iron_bucket.core.setups.sheet.load_summary import load_summary
+from iron_bucket.core.setups.sheet.pieces import pieces_of
 from tests.core.setups.made import a_frame, a_lamp, a_setup
 
 HALF = ScrimSchool.HALF_AND_ONE
 
 
+def placed(setups, gear, held):
+    return placed_entries([pieces_of(each, gear, HALF) for each in setups], held)
+
+
 def counted(setups, gear, held=()) -> dict:
-    return {(entry.item.slug, entry.area_m2): entry for entry in placed_entries(setups, gear, HALF, held).entries}
+    return {(entry.item.slug, entry.area_m2): entry for entry in placed(setups, gear, held).entries}
 
 
 def test_a_job_needs_as_many_as_the_set_up_with_most(gear):
@@ -22,7 +27,7 @@ def test_a_job_needs_as_many_as_the_set_up_with_most(gear):
     one = a_setup(
         name="One", frames=(a_frame(), a_frame(piece_id="g", name="Board", frame="", cloth="", board="board-poly-2.4"))
     )
-    found = placed_entries((two, one), gear, HALF, ()).entries
+    found = placed((two, one), gear, ()).entries
     heads = [entry for entry in found if entry.kind == "heads"]
     assert sum(entry.quantity for entry in heads) == 2
     assert [(entry.level, entry.purpose) for entry in heads] == [
@@ -76,7 +81,7 @@ def test_gear_that_has_left_the_bench_is_named_and_hides_nothing(gear):
     setup = a_setup(
         lamps=(a_lamp(configuration="gone"), a_lamp(piece_id="b", name="B")), frames=(a_frame(cloth="gone"),)
     )
-    found = placed_entries((setup,), gear, HALF, ())
+    found = placed((setup,), gear, ())
     assert [entry.item.slug for entry in found.entries if entry.kind == "heads"] == ["day-led-300"]
     assert [text.partition(":")[0] for text in found.left_out] == [f"Key in {setup.name}", f"Frame in {setup.name}"]
     totals = totals_of(found.entries, HouseRules(), found.left_out)
@@ -118,11 +123,11 @@ def test_a_set_up_and_the_bucket_read_one_list(gear):
     ]
     for setup in setups:
         load = load_summary(setup, gear, HouseRules())
-        totals = totals_of(placed_entries((setup,), gear, HALF, ()).entries, HouseRules())
+        totals = totals_of(placed((setup,), gear, ()).entries, HouseRules())
         assert (load.weight_kg, load.amps, load.day_price) == pytest.approx(
             (totals.weight_kg, totals.mains_a, totals.day_price)
         )
-    watts = [totals_of(placed_entries((each,), gear, HALF, ()).entries, HouseRules()).mains_w for each in setups]
+    watts = [totals_of(placed((each,), gear, ()).entries, HouseRules()).mains_w for each in setups]
     assert watts == pytest.approx([float(gear.head("day-led-300").draw.watts(1.0)), 0.0, 0.0, 0.0])
 
 
@@ -134,7 +139,7 @@ def test_the_job_must_feed_the_heaviest_set_up(gear):
     for feed, bright in (("", 0.8), ("battery-v-150", 0.6)):  # from batteries it gives no more than six tenths
         lamp = a_lamp(level=0.2, feed=feed)
         two = a_setup(name="Two", lamps=(lamp, replace(lamp, piece_id="b", name="B", level=0.8)))
-        found = placed_entries((two, a_setup(lamps=(replace(lamp, level=0.5),))), gear, HALF, ()).entries
+        found = placed((two, a_setup(lamps=(replace(lamp, level=0.5),))), gear, ()).entries
         assert [each.level for each in found if each.kind == "heads"] == [bright, 0.2]
         assert [each.entry_id for each in found] == [-1 - at for at in range(len(found))]
 

@@ -2,14 +2,14 @@
 something stands in the way.
 """
 
+from collections.abc import Sequence
 from dataclasses import dataclass
 
 import numpy as np
 
 from iron_bucket.core.arrays import Array
-from iron_bucket.core.modifiers.two_stage import Panel
 from iron_bucket.core.photometry.distribution import FIRST_PLANE_DEG, IntensityDistribution, straight_cd
-from iron_bucket.core.scene.blocking import Blocker
+from iron_bucket.core.scene.blocking import Blocker, Blockers
 from iron_bucket.core.scene.scene import Scene, SceneLamp
 
 #: The rays of a drawn beam, and how far one is followed at most.
@@ -57,17 +57,25 @@ def beam_on_plan(lamp: SceneLamp, level: float, shown_lx: float, scene: Scene) -
 
     Source: reach = sqrt(I / E).
     """
+    return beams_on_plan([(lamp, level)], shown_lx, scene)[0]
+
+
+def beams_on_plan(lamps: Sequence[tuple[SceneLamp, float]], shown_lx: float, scene: Scene) -> list[Beam]:
+    """The same of several lamps, each at its level."""
+    panels = (*(each.panel for each in scene.frames), *(each.panel for each in scene.solids))
+    standing = Blockers.of((*scene.walls, *(Blocker(panel=panel, passes=0.0) for panel in panels)))
+    return [_beam(lamp, level, shown_lx, standing) for lamp, level in lamps]
+
+
+def _beam(lamp: SceneLamp, level: float, shown_lx: float, standing: Blockers) -> Beam:
     reach_m = float(np.clip(np.sqrt(axis_cd(lamp) * level / shown_lx), NEAREST_M, FARTHEST_M))
     left, up, right, down = (half_edge_deg(lamp, azimuth) for azimuth in (0.0, 90.0, 180.0, 270.0))
-    panels = (*(each.panel for each in scene.frames), *(each.panel for each in scene.solids))
-    standing = [Blocker(panel=panel, passes=0.0) for panel in panels]
-    blockers = [*scene.walls, *standing]
     return Beam(
-        upright_m=_upright(lamp, (down, up), reach_m, blockers), half_m=_outline(lamp, (right, left), reach_m, blockers)
+        upright_m=_upright(lamp, (down, up), reach_m, standing), half_m=_outline(lamp, (right, left), reach_m, standing)
     )
 
 
-def _outline(lamp: SceneLamp, edges: tuple[float, float], reach_m: float, blockers: list[Blocker]) -> Array:
+def _outline(lamp: SceneLamp, edges: tuple[float, float], reach_m: float, standing: Blockers) -> Array:
     """Shape (RAYS + 1, 2): the lamp, then where its rays end, between an edge to the right and one to the left.
 
     Rays are turned about the upright, so that the tilt stays.
@@ -88,10 +96,10 @@ def _outline(lamp: SceneLamp, edges: tuple[float, float], reach_m: float, blocke
         ],
         axis=1,
     )
-    return _followed(lamp, rays, reach_m, blockers)[:, :2]
+    return _followed(lamp, rays, reach_m, standing)[:, :2]
 
 
-def _upright(lamp: SceneLamp, edges: tuple[float, float], reach_m: float, blockers: list[Blocker]) -> Array:
+def _upright(lamp: SceneLamp, edges: tuple[float, float], reach_m: float, standing: Blockers) -> Array:
     """Shape (RAYS + 1, 3): the lamp, then where its rays end, from an edge below its aim to one above; of a lamp that
     looks straight up or down, across the plan.
     """
@@ -99,40 +107,29 @@ def _upright(lamp: SceneLamp, edges: tuple[float, float], reach_m: float, blocke
     aim, flat = lamp.aim, np.hypot(lamp.aim[0], lamp.aim[1])
     along = np.array([aim[0], aim[1], 0.0]) / flat if flat > _UPRIGHT else np.array([1.0, 0.0, 0.0])
     above = along * -aim[2] + np.array([0.0, 0.0, flat])
-    return _followed(lamp, aim * np.cos(turns) + above * np.sin(turns), reach_m, blockers)
+    return _followed(lamp, aim * np.cos(turns) + above * np.sin(turns), reach_m, standing)
 
 
-def _followed(lamp: SceneLamp, rays: Array, reach_m: float, blockers: list[Blocker]) -> Array:
+def _followed(lamp: SceneLamp, rays: Array, reach_m: float, standing: Blockers) -> Array:
     """The lamp, then the end of each ray: where something stands, on the floor, or out of reach. Shape (K + 1, 3)."""
     with np.errstate(divide="ignore"):
         floor_m = np.where(rays[:, 2] < -1e-3, lamp.position_m[2] / -rays[:, 2], np.inf)
-    length = np.minimum(reach_m, floor_m)
-    for blocker in blockers:
-        length = np.minimum(length, _until(lamp.position_m, rays, blocker))
+    length = np.minimum(np.minimum(reach_m, floor_m), _until(lamp.position_m, rays, standing))
     return np.concatenate([lamp.position_m[None], lamp.position_m + rays * length[:, None]])
 
 
-def _until(start_m: Array, rays: Array, blocker: Blocker) -> Array:
-    """Along each ray to what stands there, where it is not met, or in a hole that passes light, as far as any goes.
-
-    Shape (K,).
+def _until(start_m: Array, rays: Array, standing: Blockers) -> Array:
+    """Along each ray to the first thing that stands there; where nothing is met, or a hole that passes light, as far
+    as any goes. Shape (K,).
     """
-    panel = blocker.panel
-    along = rays @ panel.normal
-    distance = np.divide(
-        (panel.centre_m - start_m) @ panel.normal, along, out=np.full(len(rays), FARTHEST_M), where=along != 0.0
-    )
-    spots = start_m + rays * distance[:, None]
-    is_met = _lies_in(spots, panel) & (distance > 0.02)
-    for hole in blocker.holes:
-        if hole.passes > 0.0:
-            is_met &= ~_lies_in(spots, hole.panel)
-    return np.where(is_met, distance, FARTHEST_M)
-
-
-def _lies_in(spots_m: Array, panel: Panel) -> np.ndarray:
-    """Which places of its plane are on a rectangle. Shapes (K, 3) to (K,)."""
-    offset = spots_m - panel.centre_m
-    return np.asarray(
-        (np.abs(offset @ panel.side_x) <= panel.width_m / 2.0) & (np.abs(offset @ panel.side_y) <= panel.height_m / 2.0)
-    )
+    if not len(standing):
+        return np.full(len(rays), FARTHEST_M)
+    first = standing.first_hole - 1  # of each blocker's own rectangle, before those of its holes
+    owner = np.repeat(np.arange(len(first)), standing.end_hole - first)
+    here, along = standing.frames @ start_m - standing.offsets, standing.frames @ rays.T  # (N, 3), (N, 3, K)
+    with np.errstate(divide="ignore", invalid="ignore"):
+        distance = (-here[first, 0, None] / along[first, 0])[owner]
+        aside = np.abs(here[:, 1:, None] + along[:, 1:] * distance[:, None, :])
+    is_met = (aside <= standing.half_m[:, :, None]).all(axis=1) & (distance > 0.02)
+    is_open = np.logical_or.reduceat(is_met & (standing.passes > 0.0)[:, None], first, axis=0)
+    return np.asarray(np.where(is_met[first] & ~is_open, distance[first], FARTHEST_M).min(axis=0))

@@ -29,6 +29,7 @@ class SetupPieces:
     ``left_out``: placed things that the bench does not hold, and why, in words.
     """
 
+    setup_name: str
     entries: tuple[Entry, ...]
     left_out: tuple[str, ...]
 
@@ -51,7 +52,7 @@ def pieces_of(setup: Setup, gear: Gear, school: ScrimSchool) -> SetupPieces:
                 entries += _of_frame(placed, gear)
         except BadValue as bad:
             left_out.append(f"{placed.name} in {setup.name}: {bad}")
-    return SetupPieces(entries=tuple(entries), left_out=tuple(left_out))
+    return SetupPieces(setup_name=setup.name, entries=tuple(entries), left_out=tuple(left_out))
 
 
 def _of_lamp(placed: PlacedLamp, gear: Gear, school: ScrimSchool) -> list[Entry]:

@@ -1,24 +1,29 @@
 """Names on a picture, placed clear of each other, of what is drawn and of the sheet's edge, with a line where far."""
 
-from collections.abc import Sequence
+from collections.abc import Hashable, Sequence
 from dataclasses import dataclass
 from itertools import pairwise
 
 import numpy as np
+from shapely import STRtree, box
 
 from iron_bucket.core.arrays import Array
+from iron_bucket.desk.bounded_cache import BoundedCache
 
 #: How far from its sign a name is tried, in pixels, and in how many directions.
 _REACHES_PX = (0.0, 8.0, 18.0, 32.0, 50.0, 72.0, 100.0)
 _DIRECTIONS = 16
+_REACH_OF_EACH = np.repeat(_REACHES_PX, _DIRECTIONS)
 #: A name that stands farther off than this has a line to its sign.
 _BESIDE_PX = 10.0
 #: So much is kept free between names.
 _APART_PX = 2.0
-#: What a place costs that is not free, and a line through another name.
-_NEVER, _CROSSES = 1e6, 400.0
 #: A line counts as boxes, one after another.
 _LINE_STEP_PX = 7.0
+
+
+#: A dimmer moves no name.
+_PLACED: BoundedCache[Hashable, dict[str, "PlacedLabel"]] = BoundedCache(500)
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -51,61 +56,68 @@ class PlacedLabel:
 
 def placed_labels(labels: Sequence[Label], taken: Array, width: float, height: float) -> dict[str, PlacedLabel]:
     """Places for all, by key; the widest chooses first. ``taken``: boxes (left, top, right, bottom), shape (N, 4)."""
-    found: dict[str, PlacedLabel] = {}
+    key = (tuple(labels), np.asarray(taken, dtype=float).tobytes(), width, height)
+    return _PLACED.get_or_make(key, lambda: _placed(labels, taken, width, height))
+
+
+def _placed(labels: Sequence[Label], taken: Array, width: float, height: float) -> dict[str, PlacedLabel]:
+    if not labels:
+        return {}
+    order = sorted(labels, key=lambda each: -each.width)
     boxes, own = np.asarray(taken, dtype=float).reshape(-1, 4), np.empty((0, 4))
-    for label in sorted(labels, key=lambda each: -each.width):
-        near = boxes[_within(label, boxes)]
-        lowest, reach_px, middle, end = np.inf, 0.0, np.zeros(2), np.zeros(2)
-        for reach in _REACHES_PX:
-            cost, middles, ends = _tried(label, reach, near, own, width, height)
-            at = int(np.argmin(cost))  # of equals the first, which is the most wanted
-            if cost[at] < lowest:
-                lowest, reach_px, middle, end = float(cost[at]), reach, middles[at], ends[at]
-            if lowest <= 0.0:
-                break
-        half = np.array([label.width, label.height]) / 2.0
-        own = np.concatenate([own, np.concatenate([middle - half, middle + half])[None]])
+    halves = np.array([(each.width, each.height) for each in order]) / 2.0
+    middles = _candidates(order, halves)
+    places = np.concatenate([middles - halves[:, None], middles + halves[:, None]], axis=2)
+    meets = _meets(places.reshape(-1, 4), boxes).reshape(places.shape[:2])
+    outside = _outside(places, width, height)
+    found: dict[str, PlacedLabel] = {}
+    for each, label in enumerate(order):
+        is_free = ~(meets[each] | (outside[each] > 0.0) | _overlap(places[each], own).any(axis=1))
+        if is_free.any():
+            at = _least_crossed(label, middles[each], halves[each], is_free, own)
+        else:
+            shared = _overlap(places[each], np.concatenate([boxes, own])).sum(axis=1)
+            at = int(np.argmin(shared + 10.0 * outside[each]))
+        middle, sign = middles[each, at], np.array([label.x, label.y])
+        own = np.concatenate([own, places[each, at][None]])
+        end = np.clip(sign, middle - halves[each], middle + halves[each]) - sign
         found[label.key] = PlacedLabel(
             dx=float(middle[0] - label.x),
             dy=float(middle[1] - label.y),
-            leader=(float(end[0] - label.x), float(end[1] - label.y)) if reach_px > _BESIDE_PX else None,
-            is_clear=lowest < _NEVER,
+            leader=(float(end[0]), float(end[1])) if _REACH_OF_EACH[at] > _BESIDE_PX else None,
+            is_clear=bool(is_free[at]),
         )
     return found
 
 
-def _within(label: Label, boxes: Array) -> np.ndarray:
-    """Which boxes a name could meet at all. Shape (N,)."""
-    reach = _REACHES_PX[-1] + label.clear + _APART_PX + np.array([label.width, label.height])
-    low, high = np.array([label.x, label.y]) - reach, np.array([label.x, label.y]) + reach
-    is_across = (boxes[:, 0] < high[0]) & (boxes[:, 2] > low[0])
-    return np.asarray(is_across & (boxes[:, 1] < high[1]) & (boxes[:, 3] > low[1]))
-
-
-def _tried(
-    label: Label, reach_px: float, boxes: Array, own: Array, width: float, height: float
-) -> tuple[Array, Array, Array]:
-    """What each direction costs so far off, the middles of the boxes, and where lines to them would end; a box that
-    meets another or leaves the sheet is never clear. Shapes (K,), (K, 2), (K, 2).
-    """
-    half = np.array([label.width, label.height]) / 2.0
-    middles = _candidates(label, reach_px, half)
-    each_box = np.concatenate([middles - half, middles + half], axis=1)
-    meets = _overlap(each_box, boxes).sum(axis=1) + _overlap(each_box, own).sum(axis=1)
-    outside = _outside(each_box, width, height)
-    ends = _leader_ends(label, middles, half)
-    cost = (meets + outside > 0.0) * _NEVER + meets + 10.0 * outside
-    if reach_px > _BESIDE_PX:
-        cost = cost + _CROSSES * _crossed(np.array([label.x, label.y]), ends, own)
-    return np.asarray(cost), middles, ends
-
-
-def _candidates(label: Label, reach_px: float, half: Array) -> Array:
-    """Middles of a label's box, the most wanted first. Shape (K, 2)."""
+def _candidates(labels: Sequence[Label], halves: Array) -> Array:
+    """Middles of each label's box, ring by ring, on each ring the most wanted first. Shape (N, K, 2)."""
     order = np.arange(_DIRECTIONS)
-    turns = np.radians(label.towards_deg + 360.0 / _DIRECTIONS * ((order + 1) // 2) * np.where(order % 2, 1.0, -1.0))
-    ways = np.stack([np.cos(turns), np.sin(turns)], axis=1)
-    return np.array([label.x, label.y]) + (label.clear + reach_px) * ways + half * np.clip(ways * 1.42, -1.0, 1.0)
+    turns = 360.0 / _DIRECTIONS * ((order + 1) // 2) * np.where(order % 2, 1.0, -1.0)
+    wanted = np.array([each.towards_deg for each in labels])
+    angles = np.radians(wanted[:, None] + np.tile(turns, len(_REACHES_PX)))
+    ways = np.stack([np.cos(angles), np.sin(angles)], axis=2)
+    far = np.array([each.clear for each in labels])[:, None] + _REACH_OF_EACH
+    signs = np.array([(each.x, each.y) for each in labels])[:, None]
+    return np.asarray(signs + far[..., None] * ways + halves[:, None] * np.clip(ways * 1.42, -1.0, 1.0))
+
+
+def _least_crossed(label: Label, middles: Array, half: Array, is_free: np.ndarray, own: Array) -> int:
+    """The first free place whose line runs through fewest other names."""
+    free = np.flatnonzero(is_free)
+    if _REACH_OF_EACH[free[0]] <= _BESIDE_PX:  # no line at all
+        return int(free[0])
+    sign = np.array([label.x, label.y])
+    ends = np.clip(sign, middles[free] - half, middles[free] + half)
+    return int(free[np.argmin(_crossed(sign, ends, own))])
+
+
+def _meets(places: Array, taken: Array) -> np.ndarray:
+    """Which places share area with any of the boxes. Shapes (P, 4), (N, 4) to (P,)."""
+    apart = np.array([-_APART_PX, -_APART_PX, _APART_PX, _APART_PX])
+    found = np.zeros(len(places), dtype=bool)
+    found[STRtree(box(*taken.T)).query(box(*(places + apart).T), predicate="intersects")[0]] = True
+    return found
 
 
 def _overlap(boxes: Array, others: Array) -> Array:
@@ -117,14 +129,9 @@ def _overlap(boxes: Array, others: Array) -> Array:
 
 
 def _outside(boxes: Array, width: float, height: float) -> Array:
-    """How far boxes reach over the sheet's edge. Shape (K,)."""
-    over = np.maximum(-boxes[:, :2], 0.0) + np.maximum(boxes[:, 2:] - np.array([width, height]), 0.0)
-    return np.asarray(over.sum(axis=1))
-
-
-def _leader_ends(label: Label, middles: Array, half: Array) -> Array:
-    """The places of boxes that are nearest to the sign. Shape (K, 2)."""
-    return np.asarray(np.clip(np.array([label.x, label.y]), middles - half, middles + half))
+    """How far boxes reach over the sheet's edge. Shapes (..., 4) to (...)."""
+    over = np.maximum(-boxes[..., :2], 0.0) + np.maximum(boxes[..., 2:] - np.array([width, height]), 0.0)
+    return np.asarray(over.sum(axis=-1))
 
 
 def _crossed(start: Array, ends: Array, others: Array) -> Array:
