@@ -8,7 +8,7 @@ Source: radiosity, E = E0 + K E.
 
 from collections.abc import Sequence
 from dataclasses import dataclass, replace
-from functools import cache
+from functools import cache, cached_property
 
 import numpy as np
 from numba import njit
@@ -114,31 +114,47 @@ class LaterLight:
     on_walls: Array
 
 
-def later_light(
-    nodes: Nodes, first_on_nodes: Array, walls: Walls, fine_lx: Array, blockers: Blockers, fine_walls: int
-) -> LaterLight:
-    """``first_on_nodes`` (L, N): from other scatterers' first light; ``fine_lx`` (L, W): the first light on the walls,
-    that of frames too.
-    """
-    coarse, count = walls.coarse, len(nodes.owner)
-    first_on_walls = walls.on_coarse(fine_lx)
-    if not count and not len(blockers):
-        return LaterLight(on_nodes=first_on_nodes, on_walls=_in_empty_rooms(walls, first_on_walls))
-    seen = nodes.seen_patches(coarse, blockers)
-    kernel = np.zeros((count + len(coarse.area_m2),) * 2)
-    kernel[:count, :count] = nodes.sent_lx(nodes.points, blockers)
-    kernel[:count, count:] = seen * coarse.reflectance
-    kernel[count:, :count] = nodes.sent_to_patches(seen, coarse)
-    kernel[count:, count:] = _between_walls(walls, blockers) * coarse.reflectance
-    given = np.concatenate(
-        [
-            first_on_nodes + _off_uneven_walls(nodes, walls, fine_lx, first_on_walls, seen, blockers, fine_walls),
-            first_on_walls @ kernel[count:, count:].T,
-        ],
-        axis=1,
-    )
-    solved = np.linalg.solve(np.eye(len(kernel)) - kernel, given.T).T
-    return LaterLight(on_nodes=solved[:, :count], on_walls=solved[:, count:])
+@dataclass(frozen=True, kw_only=True, eq=False)
+class LaterWays:
+    """The ways of light between nodes and walls, whatever first lit them; each is computed when it is first asked for."""
+
+    nodes: Nodes
+    walls: Walls
+    blockers: Blockers
+
+    @cached_property
+    def seen(self) -> Array:
+        """Form factor of each coarse patch from each node. Shape (N, P)."""
+        return self.nodes.seen_patches(self.walls.coarse, self.blockers)
+
+    @cached_property
+    def between_walls(self) -> Array:
+        """Lux on coarse patches for each lux on each. Shape (P, P)."""
+        return _between_walls(self.walls, self.blockers) * self.walls.coarse.reflectance
+
+    @cached_property
+    def solved(self) -> Array:
+        """All that lies on nodes, then on patches, for each lux that was there at first. Shape (N + P, N + P)."""
+        coarse, count = self.walls.coarse, len(self.nodes.owner)
+        kernel = np.zeros((count + len(coarse.area_m2),) * 2)
+        kernel[:count, :count] = self.nodes.sent_lx(self.nodes.points, self.blockers)
+        kernel[:count, count:] = self.seen * coarse.reflectance
+        kernel[count:, :count] = self.nodes.sent_to_patches(self.seen, coarse)
+        kernel[count:, count:] = self.between_walls
+        return np.asarray(np.linalg.inv(np.eye(len(kernel)) - kernel))
+
+    def light(self, first_on_nodes: Array, fine_lx: Array, fine_walls: int) -> LaterLight:
+        """``first_on_nodes`` (L, N): from other scatterers' first light; ``fine_lx`` (L, W): the first light on the
+        walls, that of frames too.
+        """
+        walls, count = self.walls, len(self.nodes.owner)
+        first_on_walls = walls.on_coarse(fine_lx)
+        if not count and not len(self.blockers):
+            return LaterLight(on_nodes=first_on_nodes, on_walls=_in_empty_rooms(walls, first_on_walls))
+        uneven = _off_uneven_walls(self.nodes, walls, fine_lx, first_on_walls, self.seen, self.blockers, fine_walls)
+        given = np.concatenate([first_on_nodes + uneven, first_on_walls @ self.between_walls.T], axis=1)
+        solved = given @ self.solved.T
+        return LaterLight(on_nodes=solved[:, :count], on_walls=solved[:, count:])
 
 
 def _in_empty_rooms(walls: Walls, first: Array) -> Array:

@@ -5,24 +5,21 @@ dimmer moves no geometry.
 """
 
 from collections.abc import Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 import numpy as np
 
 from iron_bucket.core.arrays import Array
-from iron_bucket.core.modifiers.lobe import is_matt
-from iron_bucket.core.scene.box_room import BoxRoom
 from iron_bucket.core.scene.fineness import REFERENCE, Fineness
 from iron_bucket.core.scene.frame_points import FramePoints, points_a_side, points_for_near
-from iron_bucket.core.scene.later_light import LaterLight, Nodes, later_at_marks_lx, later_light, nodes_a_side
+from iron_bucket.core.scene.later_light import LaterLight, LaterWays, later_at_marks_lx
 from iron_bucket.core.scene.light_levels import lamp_flux_lm, levels_lx
-from iron_bucket.core.scene.lobed_light import ScatteringSources
 from iron_bucket.core.scene.mirrors import mirrored_lx
 from iron_bucket.core.scene.origins import Origins
 from iron_bucket.core.scene.points import Points
-from iron_bucket.core.scene.polygon_room import PolygonRoom
 from iron_bucket.core.scene.room_grid import RoomGrid
-from iron_bucket.core.scene.scene import Mark, Scene
+from iron_bucket.core.scene.scene import Scene
+from iron_bucket.core.scene.standing import Standing
 from iron_bucket.core.scene.walls import Walls
 
 #: What lamps lay on scatterers: by its number, how finely it is cut, and the side.
@@ -58,29 +55,29 @@ class UnitResponse:
 
 
 def unit_response(
-    scene: Scene, grids: Sequence[RoomGrid] | None = None, *, with_walls: bool = True, fineness: Fineness = REFERENCE
+    scene: Scene,
+    grids: Sequence[RoomGrid] | None = None,
+    *,
+    with_walls: bool = True,
+    fineness: Fineness = REFERENCE,
+    standing: Standing | None = None,
 ) -> UnitResponse:
     """Every lamp's share at every mark. ``grids``: the rooms', where they are at hand already; without walls nothing
-    comes off them.
+    comes off them. ``standing``: of the same scene with other lamps, where it is at hand.
     """
-    chosen = rooms_with_marks(scene) if with_walls else ()
-    walls = Walls(
-        grids=tuple(grids[at] if grids else RoomGrid.of(scene.rooms[at], fineness.wall_patches) for at in chosen)
-    )
-    marks = mark_points(scene.marks)
+    about = standing or Standing.of(scene, grids, with_walls=with_walls, fineness=fineness)
+    walls, marks = about.walls, about.marks
     fine_lx = walls.lit_lx(scene.lamps, scene.blockers, fineness) + _frames_on_walls(scene, walls, fineness)
     lit: LitCuts = {}
     on_marks = first_light(scene, marks, fineness.frame_points, lit=lit)
-    nodes, later = _later(scene, walls, fine_lx, fineness, fineness.frame_points, lit)
+    later = _later(scene, about.later, fine_lx, fineness, fineness.frame_points, lit)
     via = on_marks.via_lx
-    if chosen or len(scene.scatterers) > 1:
-        per_side = nodes_a_side(len(scene.scatterers), fineness.series_points)
+    if walls.grids or len(scene.scatterers) > 1:
+        per_side, nodes = about.nodes_a_side, about.later.nodes
         via = via + later_at_marks_lx(nodes, later.on_nodes, scene.scatterers, marks, scene.blockers, per_side)
-        per_side = max(per_side, fineness.lobed_points)
-        via += _by_lobes_lx(scene, walls, fine_lx, nodes, later, marks, per_side)
-    factors = walls.factors(marks, scene.blockers, splits_shadows=fineness.splits_shadows)
-    first = (fine_lx * walls.fine.reflectance) @ factors.T
-    further = (walls.on_fine(later.on_walls) * walls.fine.reflectance) @ factors.T
+        via += _by_lobes_lx(scene, about, fine_lx, later)
+    first = (fine_lx * walls.fine.reflectance) @ about.factors.T
+    further = (walls.on_fine(later.on_walls) * walls.fine.reflectance) @ about.factors.T
     return UnitResponse(
         direct_lx=levels_lx(scene.lamps, marks, scene.blockers),
         via_lx=via,
@@ -93,42 +90,38 @@ def unit_response(
 
 def scattered_lx(scene: Scene, points: Points, *, fineness: Fineness) -> Array:
     """What frames, boards and flags send to any points, walls left out. Shape (L, R)."""
-    no_walls, nothing = Walls(grids=()), np.zeros((len(scene.lamps), 0))
+    nothing = np.zeros((len(scene.lamps), 0))
     lit: LitCuts = {}
-    nodes, later = _later(scene, no_walls, nothing, fineness, fineness.wall_frame_points, lit)
+    about = Standing.of(replace(scene, marks=()), with_walls=False, fineness=fineness).later
+    later = _later(scene, about, nothing, fineness, fineness.wall_frame_points, lit)
     first = first_light(scene, points, fineness.wall_frame_points, lit=lit).via_lx.sum(axis=1)
-    return np.asarray(first + later.on_nodes @ nodes.sent_lx(points, scene.blockers).T)
+    return np.asarray(first + later.on_nodes @ about.nodes.sent_lx(points, scene.blockers).T)
 
 
 def _later(
-    scene: Scene, walls: Walls, fine_lx: Array, fineness: Fineness, least_points: int, lit: LitCuts
-) -> tuple[Nodes, LaterLight]:
+    scene: Scene, ways: LaterWays, fine_lx: Array, fineness: Fineness, least_points: int, lit: LitCuts
+) -> LaterLight:
     """All that has been scattered before, on the scatterers and on walls; nothing where there is only one of them."""
-    nodes = Nodes.of(scene.scatterers, nodes_a_side(len(scene.scatterers), fineness.series_points))
+    nodes = ways.nodes
     on_nodes = np.zeros((len(scene.lamps), len(nodes.owner)))
     if len(scene.scatterers) > 1:
         on_nodes = first_light(scene, nodes.points, least_points, lit=lit).via_lx.sum(axis=1)
-    elif not walls.grids:
-        return nodes, LaterLight(on_nodes=on_nodes, on_walls=fine_lx)
-    return nodes, later_light(nodes, on_nodes, walls, fine_lx, scene.blockers, fineness.fine_walls)
+    elif not ways.walls.grids:
+        return LaterLight(on_nodes=on_nodes, on_walls=fine_lx)
+    return ways.light(on_nodes, fine_lx, fineness.fine_walls)
 
 
-def _by_lobes_lx(
-    scene: Scene, walls: Walls, fine_lx: Array, nodes: Nodes, later: LaterLight, marks: Points, per_side: int
-) -> Array:
+def _by_lobes_lx(scene: Scene, about: Standing, fine_lx: Array, later: LaterLight) -> Array:
     """What frost and silver make of light that was scattered before. Shape (L, K, M)."""
     found = np.zeros((len(scene.lamps), len(scene.scatterers), len(scene.marks)))
-    lobed = [of for of, each in enumerate(scene.scatterers) if not is_matt(each.lobe_deg)]
-    if not lobed:
+    if not about.lobed:
         return found
-    sources = ScatteringSources(
-        nodes=nodes,
-        node_lx=levels_lx(scene.lamps, nodes.points, scene.blockers) + later.on_nodes,
-        patches=walls.coarse,
-        patch_lm_m2=(walls.on_coarse(fine_lx) + later.on_walls) * walls.coarse.reflectance,
-    )
-    for of in lobed:
-        found[:, of] = sources.through_lx(scene.scatterers[of], of, marks, scene.blockers, per_side)
+    walls = about.walls
+    node_lx = levels_lx(scene.lamps, about.later.nodes.points, scene.blockers) + later.on_nodes
+    patch_lm_m2 = (walls.on_coarse(fine_lx) + later.on_walls) * walls.coarse.reflectance
+    given = np.concatenate([node_lx, patch_lm_m2], axis=1)
+    for of, ways in about.lobed.items():
+        found[:, of] = given @ ways
     return found
 
 
@@ -195,24 +188,3 @@ def first_light(
             via[:, of] += mirrored_lx(scene.lamps, frame, points, scene.blockers)
     share = np.divide(caught, flux_lm[:, None], out=np.zeros_like(caught), where=flux_lm[:, None] != 0)
     return FirstLight(via_lx=via, share_caught=share)
-
-
-def rooms_with_marks(scene: Scene) -> tuple[int, ...]:
-    """The rooms whose walls are computed, by their place in the scene."""
-    marks = mark_points(scene.marks)
-    return tuple(at for at, room in enumerate(scene.rooms) if _inside(room, marks).any())
-
-
-def mark_points(marks: Sequence[Mark]) -> Points:
-    """Marks as receivers."""
-    has_domes = any(each.is_dome for each in marks)
-    return Points(
-        positions_m=np.array([each.position_m for each in marks]).reshape(-1, 3),
-        normals=np.array([each.normal for each in marks]).reshape(-1, 3),
-        domes=np.array([each.is_dome for each in marks], dtype=bool) if has_domes else None,
-    )
-
-
-def _inside(room: BoxRoom | PolygonRoom, marks: Points) -> np.ndarray:
-    """Which marks a room's walls may light; in a box they all are."""
-    return np.ones(len(marks.normals), dtype=bool) if isinstance(room, BoxRoom) else room.holds(marks.positions_m)

@@ -9,6 +9,7 @@ from iron_bucket.core.jobs.house_rules import HouseRules
 from iron_bucket.core.modifiers.kinds import ScrimSchool
 from iron_bucket.core.places.surroundings import Surroundings
 from iron_bucket.core.scene.mark_levels import UnitResponse
+from iron_bucket.core.scene.standing import Standing
 from iron_bucket.core.setups.evaluate import responses
 from iron_bucket.core.setups.evaluate.lit_scene import LitScene
 from iron_bucket.core.setups.evaluation import Evaluation
@@ -21,6 +22,8 @@ from iron_bucket.formats.record_json import read_record
 #: One light's row is some kilobytes; this many are a few dozen megabytes.
 _ROWS: BoundedCache[Hashable, UnitResponse] = BoundedCache(6000)
 _SCENES: BoundedCache[Hashable, BuiltScene] = BoundedCache(64)
+#: Matrices of up to some megabytes.
+_STANDING: BoundedCache[Hashable, Standing] = BoundedCache(24)
 #: A page of a job asks for all its set-ups, of which one has changed.
 _SETUPS: BoundedCache[str, Setup] = BoundedCache(1000)
 _PIECES: BoundedCache[Hashable, SetupPieces] = BoundedCache(1000)
@@ -55,9 +58,9 @@ def kept_scene(key: Hashable, make: Callable[[], BuiltScene]) -> BuiltScene:
 
 def kept_response(built: BuiltScene) -> UnitResponse:
     """Every light's row, those at hand from before."""
-    return responses.response_for(built, _ROWS)
+    return responses.response_for(built, _ROWS, _STANDING)
 
 
 def kept_passing_response(built: BuiltScene, before: BuiltScene) -> UnitResponse:
     """The same for a piece on the move."""
-    return responses.passing_response_for(built, before, _ROWS)
+    return responses.passing_response_for(built, before, _ROWS, _STANDING)

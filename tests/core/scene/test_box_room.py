@@ -4,7 +4,7 @@ import pytest
 from iron_bucket.core.photometry.contour import form_factors
 from iron_bucket.core.scene.blocking import Blockers
 from iron_bucket.core.scene.box_room import FACES, BoxRoom
-from iron_bucket.core.scene.later_light import Nodes, later_light
+from iron_bucket.core.scene.later_light import LaterWays, Nodes
 from iron_bucket.core.scene.patches import Patches
 from iron_bucket.core.scene.room_grid import RoomGrid
 from iron_bucket.core.scene.walls import Walls
@@ -17,7 +17,7 @@ NOTHING = Blockers.of(())
 def later_exitance(grid: RoomGrid, fine_lx: np.ndarray) -> np.ndarray:
     """What the fine patches send on of light that was reflected before."""
     walls = Walls(grids=(grid,))
-    later = later_light(Nodes.of((), 1), np.zeros((1, 0)), walls, fine_lx[None], NOTHING, 0)
+    later = LaterWays(nodes=Nodes.of((), 1), walls=walls, blockers=NOTHING).light(np.zeros((1, 0)), fine_lx[None], 0)
     return walls.on_fine(later.on_walls)[0] * grid.fine.reflectance
 
 

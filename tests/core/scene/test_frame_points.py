@@ -11,8 +11,9 @@ from iron_bucket.core.scene.blocking import Blocker
 from iron_bucket.core.scene.fineness import REFERENCE
 from iron_bucket.core.scene.frame_points import FramePoints, points_a_side, points_for_near
 from iron_bucket.core.scene.light_levels import lamp_flux_lm
-from iron_bucket.core.scene.mark_levels import mark_points, unit_response
+from iron_bucket.core.scene.mark_levels import unit_response
 from iron_bucket.core.scene.scene import Scene, SceneFrame, Solid, direction
+from iron_bucket.core.scene.standing import mark_points
 from tests.conftest import golden_cases
 from tests.core.scene.made import X, Z, a_frame, a_lamp, a_mark, a_panel, at, found
 from tests.made_up import panel_at

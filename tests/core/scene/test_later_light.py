@@ -6,10 +6,11 @@ import pytest
 from iron_bucket.core.photometry.distribution import CosinePower
 from iron_bucket.core.scene.box_room import BoxRoom
 from iron_bucket.core.scene.fineness import REFERENCE, SET
-from iron_bucket.core.scene.later_light import Nodes, later_at_marks_lx, later_light
-from iron_bucket.core.scene.mark_levels import mark_points, unit_response
+from iron_bucket.core.scene.later_light import LaterWays, Nodes, later_at_marks_lx
+from iron_bucket.core.scene.mark_levels import unit_response
 from iron_bucket.core.scene.room_grid import RoomGrid
 from iron_bucket.core.scene.scene import Mark, Scene, SceneFrame, SceneLamp, Solid
+from iron_bucket.core.scene.standing import mark_points
 from iron_bucket.core.scene.walls import Walls
 from tests.core.scene.made import LIGHTER, ROOM, X, Y, Z, a_frame, a_lamp, a_mark, a_panel, at, found
 from tests.made_up import panel_at
@@ -33,7 +34,7 @@ def test_in_an_even_room_white_things_that_keep_nothing_change_nothing(rho, fine
     walls, nodes = Walls(grids=(RoomGrid.of(room),)), Nodes.of(scene.scatterers, fineness.series_points)
     first = np.full((1, len(walls.fine.area_m2)), 10.0)
     on_nodes = np.zeros((1, len(nodes.owner)))
-    later = later_light(nodes, on_nodes, walls, first, scene.blockers, fineness.fine_walls)
+    later = LaterWays(nodes=nodes, walls=walls, blockers=scene.blockers).light(on_nodes, first, fineness.fine_walls)
     points = mark_points(scene.marks)
     factors = walls.factors(points, scene.blockers, splits_shadows=True) * walls.fine.reflectance
     level = (first + walls.on_fine(later.on_walls)) @ factors.T + later_at_marks_lx(

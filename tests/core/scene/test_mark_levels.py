@@ -9,8 +9,9 @@ import pytest
 from scipy.spatial.transform import Rotation
 
 from iron_bucket.core.scene.fineness import SET
-from iron_bucket.core.scene.mark_levels import mark_points, scattered_lx, unit_response
+from iron_bucket.core.scene.mark_levels import scattered_lx, unit_response
 from iron_bucket.core.scene.scene import LitShape, Scene, Solid
+from iron_bucket.core.scene.standing import mark_points
 from iron_bucket.formats.scene_json import read_scene
 from iron_bucket.formats.scene_levels_json import levels_json
 from tests.conftest import GOLDEN

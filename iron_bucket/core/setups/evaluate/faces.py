@@ -11,10 +11,11 @@ from iron_bucket.core.photometry.apparent_size import apparent_size_deg
 from iron_bucket.core.places.bearing import bearing_of, tilt_of, turn_between
 from iron_bucket.core.scene.blocking import crosses
 from iron_bucket.core.scene.frame_points import FramePoints
-from iron_bucket.core.scene.mark_levels import first_light, mark_points
+from iron_bucket.core.scene.mark_levels import first_light
 from iron_bucket.core.scene.origins import Origins
 from iron_bucket.core.scene.scene import SceneFrame, SceneLamp
 from iron_bucket.core.scene.skylight import Window
+from iron_bucket.core.scene.standing import mark_points
 from iron_bucket.core.scene.sunlight import SUN_DEG
 from iron_bucket.core.setups.evaluate.lit_scene import DARK_LX, LitScene
 from iron_bucket.core.setups.plan.setup import Person

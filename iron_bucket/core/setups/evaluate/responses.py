@@ -2,16 +2,27 @@
 geometry, and one lamp that is dragged moves no other.
 """
 
-from collections.abc import Hashable
+from collections.abc import Callable, Hashable
 from dataclasses import replace
-from typing import Protocol
+from typing import Protocol, TypeVar
 
 import numpy as np
 
 from iron_bucket.core.arrays import Array
 from iron_bucket.core.scene.fineness import PASSING, SET
 from iron_bucket.core.scene.mark_levels import UnitResponse, unit_response
+from iron_bucket.core.scene.standing import Standing
 from iron_bucket.core.setups.scene.build_scene import BuiltLight, BuiltScene, LightKind
+
+Value = TypeVar("Value")
+
+
+class Kept(Protocol[Value]):
+    """Where something is kept between evaluations."""
+
+    def get_or_make(self, key: Hashable, make: Callable[[], Value]) -> Value:
+        """What is at hand, or what ``make`` gives, kept for the next."""
+        ...
 
 
 class Rows(Protocol):
@@ -44,30 +55,38 @@ class RowKey:
         return isinstance(other, RowKey) and self._value == other._value
 
 
-def response_for(built: BuiltScene, rows: Rows) -> UnitResponse:
-    """Every light's row, those at hand from before."""
+def response_for(built: BuiltScene, rows: Rows, standings: Kept[Standing]) -> UnitResponse:
+    """Every light's row, those at hand from before; ``standings``: what stands about, of scenes before."""
     keys = row_keys(built)
     found = [rows.get(key) for key in keys]
     missing = [at for at, row in enumerate(found) if row is None]
     if missing:
         scene = replace(built.scene, lamps=tuple(built.scene.lamps[at] for at in missing))
-        fresh = unit_response(scene, built.surroundings.grids, fineness=SET)
+        grids = built.surroundings.grids
+        bare = replace(scene, lamps=())
+        standing = standings.get_or_make(keys[0][0], lambda: Standing.of(bare, grids, with_walls=True, fineness=SET))
+        fresh = unit_response(scene, grids, fineness=SET, standing=standing)
         for row, at in enumerate(missing):
             found[at] = _row(fresh, row, 1.0 / _passes(built.lights[at]))
             rows.put(keys[at], found[at])  # type: ignore[arg-type]
     return _stacked([_dimmed(row, built.lights[at]) for at, row in enumerate(found) if row is not None], built)
 
 
-def passing_response_for(built: BuiltScene, before: BuiltScene, rows: Rows) -> UnitResponse:
+def passing_response_for(built: BuiltScene, before: BuiltScene, rows: Rows, standings: Kept[Standing]) -> UnitResponse:
     """For a piece on the move: what is not at hand is computed without the walls, whose share is taken as it was
     ``before``.
     """
-    found = [rows.get(key) for key in row_keys(built)]
+    keys = row_keys(built)
+    found = [rows.get(key) for key in keys]
     missing = [at for at, row in enumerate(found) if row is None]
     if missing:
         scene = replace(built.scene, lamps=tuple(built.scene.lamps[at] for at in missing))
-        fresh = unit_response(scene, with_walls=False, fineness=PASSING)
-        old = response_for(before, rows) if len(before.marks) == len(built.marks) else None
+        bare = replace(scene, lamps=())
+        standing = standings.get_or_make(
+            ("passing", keys[0][0]), lambda: Standing.of(bare, with_walls=False, fineness=PASSING)
+        )
+        fresh = unit_response(scene, with_walls=False, fineness=PASSING, standing=standing)
+        old = response_for(before, rows, standings) if len(before.marks) == len(built.marks) else None
         places = {light.light_id: at for at, light in enumerate(before.lights)}
         for row, at in enumerate(missing):
             place = places.get(built.lights[at].light_id)
@@ -80,7 +99,7 @@ def passing_response_for(built: BuiltScene, before: BuiltScene, rows: Rows) -> U
     return _stacked([_dimmed(row, built.lights[at]) for at, row in enumerate(found) if row is not None], built)
 
 
-def row_keys(built: BuiltScene) -> list[Hashable]:
+def row_keys(built: BuiltScene) -> list[tuple[RowKey, Hashable]]:
     """One for each light: what stands about it, and the light itself as far as its row depends on it."""
     setup = built.setup
     around = RowKey(

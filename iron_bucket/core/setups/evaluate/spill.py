@@ -8,8 +8,9 @@ from iron_bucket.core.arrays import Array
 from iron_bucket.core.exposure.incident import Receptor
 from iron_bucket.core.scene.fineness import PASSING
 from iron_bucket.core.scene.light_levels import levels_lx
-from iron_bucket.core.scene.mark_levels import rooms_with_marks, scattered_lx
+from iron_bucket.core.scene.mark_levels import scattered_lx
 from iron_bucket.core.scene.points import Points
+from iron_bucket.core.scene.standing import rooms_with_marks
 from iron_bucket.core.setups.evaluate.lit_scene import LitScene
 from iron_bucket.core.setups.plan.look import surface_stops
 from iron_bucket.core.setups.scene.build_scene import LightKind

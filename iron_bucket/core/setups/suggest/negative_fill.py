@@ -6,7 +6,7 @@ from iron_bucket.core.photometry.contour import form_factors
 from iron_bucket.core.places.place import LONGEST_NAME
 from iron_bucket.core.quantities import display
 from iron_bucket.core.scene.blocking import Blocker, passing
-from iron_bucket.core.scene.mark_levels import mark_points, rooms_with_marks
+from iron_bucket.core.scene.standing import mark_points, rooms_with_marks
 from iron_bucket.core.scene.walls import Walls
 from iron_bucket.core.setups.evaluate.ladder import RungKind
 from iron_bucket.core.setups.evaluate.lit_scene import DARK_LX

@@ -1,0 +1,85 @@
+"""What stands about in a scene, whatever burns in it: the ways of light that was scattered, the same for all lamps."""
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+from functools import cached_property
+
+import numpy as np
+
+from iron_bucket.core.arrays import Array
+from iron_bucket.core.modifiers.lobe import is_matt
+from iron_bucket.core.scene.box_room import BoxRoom
+from iron_bucket.core.scene.fineness import Fineness
+from iron_bucket.core.scene.later_light import LaterWays, Nodes, nodes_a_side
+from iron_bucket.core.scene.lobed_light import lobed_ways
+from iron_bucket.core.scene.points import Points
+from iron_bucket.core.scene.polygon_room import PolygonRoom
+from iron_bucket.core.scene.room_grid import RoomGrid
+from iron_bucket.core.scene.scene import Mark, Scene
+from iron_bucket.core.scene.walls import Walls
+
+
+@dataclass(frozen=True, kw_only=True, eq=False)
+class Standing:
+    """Each part is computed when it is first asked for. ``scene``: its lamps are not looked at."""
+
+    scene: Scene
+    walls: Walls
+    marks: Points
+    later: LaterWays
+    fineness: Fineness
+
+    @classmethod
+    def of(
+        cls, scene: Scene, grids: Sequence[RoomGrid] | None = None, *, with_walls: bool, fineness: Fineness
+    ) -> "Standing":
+        """``grids``: the rooms', where they are at hand already; without walls nothing comes off them."""
+        chosen = rooms_with_marks(scene) if with_walls else ()
+        walls = Walls(
+            grids=tuple(grids[at] if grids else RoomGrid.of(scene.rooms[at], fineness.wall_patches) for at in chosen)
+        )
+        nodes = Nodes.of(scene.scatterers, nodes_a_side(len(scene.scatterers), fineness.series_points))
+        later = LaterWays(nodes=nodes, walls=walls, blockers=scene.blockers)
+        return cls(scene=scene, walls=walls, marks=mark_points(scene.marks), later=later, fineness=fineness)
+
+    @property
+    def nodes_a_side(self) -> int:
+        """Nodes along each side of every scatterer."""
+        return nodes_a_side(len(self.scene.scatterers), self.fineness.series_points)
+
+    @cached_property
+    def factors(self) -> Array:
+        """Form factors of the fine patches at the marks. Shape (M, W)."""
+        return self.walls.factors(self.marks, self.scene.blockers, splits_shadows=self.fineness.splits_shadows)
+
+    @cached_property
+    def lobed(self) -> dict[int, Array]:
+        """Of each scatterer that is not matt, by its number, what it makes of what nodes and walls send it."""
+        a_side = max(self.nodes_a_side, self.fineness.lobed_points)
+        about = (self.later.nodes, self.walls.coarse, self.marks, self.scene.blockers, a_side)
+        return {
+            of: lobed_ways(each, of, *about)
+            for of, each in enumerate(self.scene.scatterers)
+            if not is_matt(each.lobe_deg)
+        }
+
+
+def rooms_with_marks(scene: Scene) -> tuple[int, ...]:
+    """The rooms whose walls are computed, by their place in the scene."""
+    marks = mark_points(scene.marks)
+    return tuple(at for at, room in enumerate(scene.rooms) if _inside(room, marks).any())
+
+
+def mark_points(marks: Sequence[Mark]) -> Points:
+    """Marks as receivers."""
+    has_domes = any(each.is_dome for each in marks)
+    return Points(
+        positions_m=np.array([each.position_m for each in marks]).reshape(-1, 3),
+        normals=np.array([each.normal for each in marks]).reshape(-1, 3),
+        domes=np.array([each.is_dome for each in marks], dtype=bool) if has_domes else None,
+    )
+
+
+def _inside(room: BoxRoom | PolygonRoom, marks: Points) -> np.ndarray:
+    """Which marks a room's walls may light; in a box they all are."""
+    return np.ones(len(marks.normals), dtype=bool) if isinstance(room, BoxRoom) else room.holds(marks.positions_m)
