@@ -1,6 +1,6 @@
 """What a job holds, read once: the lines of its bucket, its set-ups as they stand, and the gear that both speak of."""
 
-from collections import defaultdict
+from collections import Counter, defaultdict
 from dataclasses import dataclass
 
 from sqlalchemy.orm import Session
@@ -24,6 +24,14 @@ class JobContents:
     lines: list[BucketLineRow]
     setups: list[SetupRow]
     gear: Gear
+
+    @property
+    def counted(self) -> Counter[str]:
+        """How many of each piece of gear the lines hold, by slug."""
+        found: Counter[str] = Counter()
+        for line in self.lines:
+            found[str(line.item.get("slug", ""))] += line.quantity
+        return found
 
     def entries(self, rules: HouseRules) -> PlacedEntries:
         """Its lines, then what its set-ups hold beyond them.

@@ -43,8 +43,9 @@ def piece(desk: Page, name: str):
 
 def test_a_set_up_by_mouse(desk: Page, served: str):
     begin(desk, served, "By mouse")
-    desk.get_by_label("which head").select_option("day-led-300.reflector")
-    desk.get_by_role("button", name="Add lamp").click()
+    desk.keyboard.press("k")
+    desk.keyboard.type("300 refl")
+    desk.get_by_role("option", name="day LED 300, reflector 55°").click()
     lamp = piece(desk, "day LED 300")
     expect(lamp).to_be_visible()
     expect(desk.locator("#bucket-bar")).to_contain_text("heads")
@@ -91,6 +92,39 @@ def test_a_set_up_by_mouse(desk: Page, served: str):
     desk.get_by_label("Focal length, mm").fill("65")
     desk.get_by_label("Focal length, mm").press("Enter")
     expect(desk.locator("#move-sheet")).to_contain_text("65 mm for 50")
+
+
+def test_a_light_by_what_it_must_do(desk: Page, served: str):
+    begin(desk, served, "By need")
+    desk.keyboard.press("+")
+    asked = desk.locator("[data-new-light]")
+    expect(asked).to_contain_text("Light for Person key side")
+    desk.get_by_label("Level, from the exposure").fill("+2")
+    desk.get_by_label("Level, from the exposure").press("Tab")
+    offer = asked.locator("[data-previews]").first
+    expect(offer).to_be_visible(timeout=15_000)
+    offer.hover()  # drawn where it would stand
+    expect(desk.locator("#ghosts .is-lamp")).to_have_count(1)
+    desk.locator("h1").hover()
+    expect(desk.locator("#ghosts .is-lamp")).to_have_count(0)
+    # What is typed is answered in place, and a word that means nothing stays, marked.
+    desk.get_by_label("Level, from the exposure").fill("bright")
+    desk.get_by_label("Level, from the exposure").press("Tab")
+    expect(desk.get_by_label("Level, from the exposure")).to_have_attribute("aria-invalid", "true")
+    expect(asked.get_by_role("alert")).to_contain_text("'bright'")
+    desk.get_by_label("Level, from the exposure").fill("+3")
+    desk.get_by_label("Level, from the exposure").press("Tab")
+    expect(asked.locator("[data-previews]").first).to_contain_text(re.compile(r"lands at \+(2\.[789]|3\.[0-3])"))
+    # By pointing: a wall gets its point, and the lamp for it.
+    box = desk.locator("#throw-plan .walls, #throw-plan [data-wall], #throw-plan").first.bounding_box()
+    desk.mouse.click(box["x"] + box["width"] / 2, box["y"] + box["height"] * 0.45)
+    expect(asked.get_by_role("heading", level=2)).not_to_contain_text("Person key side")
+    desk.locator("h1").click()
+    expect(asked.locator("[data-previews]").first).to_be_visible(timeout=15_000)
+    desk.keyboard.press("1")
+    expect(desk.locator('[data-where="lamps"]')).to_have_count(1)
+    expect(desk.locator('[data-where="lamps"].is-chosen')).to_have_count(1)
+    expect(desk.locator('[data-where="spots"]')).to_have_count(2)
 
 
 def test_the_light_lies_under_the_plan_on_the_plane_that_is_asked_for(desk: Page, served: str):

@@ -116,7 +116,7 @@ class LaterLight:
 
 @dataclass(frozen=True, kw_only=True, eq=False)
 class LaterWays:
-    """The ways of light between nodes and walls, whatever first lit them; each is computed when it is first asked for."""
+    """The ways of light between nodes and walls, whatever first lit them; computed when they are first asked for."""
 
     nodes: Nodes
     walls: Walls

@@ -3,7 +3,8 @@
 from sqlalchemy.orm import Session
 
 from iron_bucket.core.setups.evaluate.ladder import Rung
-from iron_bucket.core.setups.suggest.fixes import Fix, fixes_for
+from iron_bucket.core.setups.suggest.fix import Fix
+from iron_bucket.core.setups.suggest.fixes import fixes_for
 from iron_bucket.core.setups.suggest.set_levels import SolvedSetup, solved_setup
 from iron_bucket.desk.errors import NotFound
 from iron_bucket.desk.setups.edit import change_setup, open_setup
@@ -17,7 +18,7 @@ def fixes_of(view: SetupView, mark: str) -> tuple[Rung, tuple[Fix, ...]]:
     rung = view.now.ladder.rung(mark)
     if rung is None:
         raise NotFound("there is no such mark on the ladder now")
-    return rung, fixes_for(view.now.lit, rung, view.now.gear, view.now.rules, kept_response)
+    return rung, fixes_for(view.now.lit, rung, view.now.gear, view.now.rules, kept_response, view.bucket)
 
 
 def solve(session: Session, person_id: int, job_id: int, setup_id: int) -> tuple[SetupView, SolvedSetup]:

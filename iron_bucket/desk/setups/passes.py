@@ -17,7 +17,7 @@ from iron_bucket.desk.setups.kept import kept_setup
 from iron_bucket.desk.setups.view import PassName, SetupCard, archived_setups, get_setup, setup_cards
 from iron_bucket.desk.transaction import now, one_transaction
 from iron_bucket.formats.record_json import read_record, write_record
-from iron_bucket.store.setups import LookRow, SetupRow, count_and_last_rank, look_row, make_room_after
+from iron_bucket.store.setups import LookRow, SetupRow, count_and_last_rank, look_row, make_room_after, setups_of
 
 MOST_SETUPS = 200
 
@@ -81,6 +81,14 @@ def put_setup(session: Session, person_id: int, job_id: int, place_id: int, setu
 #: What the next pass is called, whichever end somebody plans from.
 NEXT_WIDTH = {Width.WIDE: Width.MEDIUM, Width.MEDIUM: Width.TIGHT, Width.TIGHT: Width.TIGHT}
 WIDER = {Width.TIGHT: Width.MEDIUM, Width.MEDIUM: Width.WIDE, Width.WIDE: Width.WIDE}
+
+
+@one_transaction
+def setup_names(session: Session, person_id: int, job_id: int) -> tuple[tuple[int, str], ...]:
+    """Number and name, with its width, of each set-up of a job that is in use. Raises: NotFound."""
+    require_job(session, person_id, job_id)
+    rows = setups_of(session, [job_id])
+    return tuple((row.id, f"{row.document.get('name', 'a set-up')}, {row.document.get('width', '')}") for row in rows)
 
 
 @one_transaction

@@ -1,5 +1,6 @@
 """A set-up as a page shows it: placed, computed, judged."""
 
+from collections.abc import Mapping
 from dataclasses import dataclass
 
 from sqlalchemy.orm import Session
@@ -36,7 +37,7 @@ class PassName:
 class SetupView:
     """``before``: the pass that this one varies, computed too, None for a first one.
 
-    ``passes``: every set-up of the job in its order.
+    ``passes``: every set-up of the job in its order; ``bucket``: how many of each piece of gear the job's list holds.
     """
 
     setup_id: int
@@ -50,6 +51,7 @@ class SetupView:
     undo_text: str | None
     redo_text: str | None
     is_archived: bool
+    bucket: Mapping[str, int]
 
     @property
     def setup(self) -> Setup:
@@ -146,6 +148,7 @@ def setup_view(session: Session, open_setup: OpenSetup, *, job: JobView | None =
         undo_text=steps.undo_text,
         redo_text=steps.redo_text,
         is_archived=row.is_archived,
+        bucket=contents.counted,
     )
 
 

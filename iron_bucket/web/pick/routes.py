@@ -3,10 +3,10 @@
 from typing import Any
 from urllib.parse import urlencode
 
-from flask import Blueprint, g, render_template, request, url_for
+from flask import Blueprint, flash, g, redirect, render_template, request, url_for
 from werkzeug.wrappers import Response
 
-from iron_bucket.core.errors import BadValue
+from iron_bucket.core.errors import BadValue, NoAnswer
 from iron_bucket.core.jobs.house_rules import HouseRules
 from iron_bucket.core.selection.ranking import WANTED_RESERVE_STOPS, WASTE_FROM_STOPS, SortBy, house_weights
 from iron_bucket.desk import bench as desk_bench
@@ -14,6 +14,8 @@ from iron_bucket.desk import bucket as desk_bucket
 from iron_bucket.desk import jobs as desk_jobs
 from iron_bucket.desk import pick as desk
 from iron_bucket.desk.pick_start import PickStart, pick_start
+from iron_bucket.desk.setups.lights import place_fit
+from iron_bucket.desk.setups.passes import setup_names
 from iron_bucket.web.pick.forms import (
     FRONT_GROUPS,
     TECHNOLOGY_GROUPS,
@@ -149,6 +151,33 @@ def compare_in_job(job_id: int) -> tuple[str, int]:
     """The same within a job."""
     _open_for_pick(job_id)
     return _compared()
+
+
+@bp.get("/jobs/<int:job_id>/pick/setups")
+@signed_in
+def places_for(job_id: int) -> str:
+    """The set-ups that a fit can be placed in."""
+    _open_for_pick(job_id)
+    setups = setup_names(g.session, person_id(), job_id)
+    return render_template("pick/_places.html", setups=setups, words=_words(), key=request.args.get("key", ""))
+
+
+@bp.post("/jobs/<int:job_id>/pick/setups")
+@signed_in
+def place(job_id: int) -> Response:
+    """Put one fit into a set-up, and go there."""
+    _open_for_pick(job_id)
+    number = whole_number(request.form.get("setup_id"))
+    if number is None:
+        raise BadValue("set-up", repr(request.form.get("setup_id", "")), "one of this job's set-ups")
+    start: PickStart = g.pick_start
+    need = read_need(_words(), start.shelf.in_use, _rules(), g.units, start.circuits)
+    try:
+        _, piece = place_fit(g.session, person_id(), job_id, number, need, request.form.get("key", ""))
+    except NoAnswer as why:
+        flash(str(why))
+        return redirect(_address("", _words()), code=303)
+    return redirect(url_for("setups.setup", job_id=job_id, setup_id=number, piece=piece), code=303)
 
 
 @bp.post("/pick/bucket")

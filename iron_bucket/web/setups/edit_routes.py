@@ -17,6 +17,7 @@ from iron_bucket.core.setups.evaluate.cell import cell_of
 from iron_bucket.core.setups.evaluation import Evaluation
 from iron_bucket.core.setups.plan.setup import Setup
 from iron_bucket.core.setups.scene.build_scene import Side
+from iron_bucket.core.setups.suggest.new_light import likeliest_mark
 from iron_bucket.core.setups.suggest.presets import Preset
 from iron_bucket.desk import jobs as desk_jobs
 from iron_bucket.desk import places as desk_places
@@ -30,8 +31,8 @@ from iron_bucket.formats.record_json import write_record
 from iron_bucket.web.setups import forms
 from iron_bucket.web.setups.blueprint import bp
 from iron_bucket.web.setups.letters import letters_of
-from iron_bucket.web.setups.plan_picture import setup_picture
-from iron_bucket.web.setups.signs import light_colours
+from iron_bucket.web.setups.plan_picture import setup_paper, setup_picture
+from iron_bucket.web.setups.signs import light_colours, moved_pieces
 from iron_bucket.web.shared.numbers import whole_number
 from iron_bucket.web.shared.pictures.ladder import SMALL, LadderPicture, ladder_picture
 from iron_bucket.web.shared.reply import after_change, reply
@@ -129,7 +130,7 @@ def board(
         "picture": setup_picture(view.now, g.units, view.job.rules.receptor),
         "chosen": chosen,
         "inspected": inspected,
-        "configurations": forms.configuration_choices(gear),
+        "light_at": likeliest_mark(view.now.ladder, chosen),
         "additions": forms.ADDITIONS,
         "bad": refusal(bad, inspected["fields"], typed or {}, g.units) if bad else None,
         "typed": typed or {},
@@ -205,7 +206,12 @@ def attempt(job_id: int, setup_id: int) -> str:
     """What changes would do, kept nowhere."""
     now = edit.try_changes(g.session, person_id(), job_id, setup_id, changes_in(request.form))
     g.units = now.rules.units
-    return render_template("setups/_levels.html", job_id=job_id, setup_id=setup_id, **levels(now))
+    ghosts: dict[str, Any] = {"ghosts": ()}
+    if request.form.get("ghosts"):
+        kept = edit.open_setup(g.session, person_id(), job_id, setup_id).now
+        paper = setup_paper(kept)
+        ghosts = {"ghosts": moved_pieces(kept, now, paper, g.units), "paper": paper}
+    return render_template("setups/_levels.html", job_id=job_id, setup_id=setup_id, **levels(now), **ghosts)
 
 
 @bp.post("/jobs/<int:job_id>/setups/<int:setup_id>/form/<where>")

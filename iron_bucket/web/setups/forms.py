@@ -1,5 +1,7 @@
 """What the forms of a set-up ask, and what a new piece begins as."""
 
+from collections import defaultdict
+from dataclasses import dataclass
 from typing import Any
 
 import numpy as np
@@ -79,6 +81,43 @@ def _named(items: Any) -> list[tuple[str, str]]:
     return [(each.slug, each.name) for each in sorted(items, key=lambda each: (not each.is_owned, each.name))]
 
 
+def feeds(place: Place, gear: Gear) -> list[tuple[str, str]]:
+    """Sockets of a place, and kinds of batteries."""
+    sockets = [(each.socket_id, f"{each.name}, {each.circuit}") for each in place.sockets]
+    return [("", "not said"), *sockets, *_named(gear.batteries)]
+
+
+#: A list that one still reads.
+MOST_HEADS = 12
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class NamedHead:
+    """A head by its name, and how it can be set up: slug and name of each."""
+
+    name: str
+    is_owned: bool
+    configurations: tuple[tuple[str, str], ...]
+
+
+def heads_named(text: str, gear: Gear) -> list[NamedHead]:
+    """Those with every word of the text in head or configuration, ours first; none before something is typed."""
+    words = text.casefold().split()
+    if not words:
+        return []
+    by_head: dict[str, list[tuple[str, str]]] = defaultdict(list)
+    heads = {head.slug: head for head in gear.heads if not head.is_retired}
+    for each in gear.configurations:
+        head = heads.get(each.head_slug)
+        if head and not each.is_retired and all(word in f"{head.name} {each.name}".casefold() for word in words):
+            by_head[head.slug].append((each.slug, each.name))
+    order = sorted(by_head, key=lambda slug: (not heads[slug].is_owned, heads[slug].name))
+    return [
+        NamedHead(name=heads[slug].name, is_owned=heads[slug].is_owned, configurations=tuple(by_head[slug]))
+        for slug in order[:MOST_HEADS]
+    ]
+
+
 def followed(setup: Setup) -> list[tuple[str, str]]:
     """Who or what a lamp may follow."""
     return [("", "by bearing and tilt"), *((each.piece_id, each.name) for each in (*setup.people, *setup.spots))]
@@ -105,11 +144,6 @@ def piece_fields(where: str, setup: Setup, place: Place, gear: Gear) -> tuple[Ty
                 *_HELD,
             )
         case "lamps":
-            feeds = [
-                ("", "not said"),
-                *((each.socket_id, f"{each.name}, {each.circuit}") for each in place.sockets),
-                *_named(gear.batteries),
-            ]
             return (
                 field("name", "Name", Takes.TEXT),
                 field("configuration", "Head", Takes.CHOICE, configuration_choices(gear)),
@@ -143,7 +177,7 @@ def piece_fields(where: str, setup: Setup, place: Place, gear: Gear) -> tuple[Ty
                 *_WHERE,
                 field("aims_at", "Aims at", Takes.CHOICE, followed(setup)),
                 *_LOOKS,
-                field("feed", "Fed from", Takes.CHOICE, feeds),
+                field("feed", "Fed from", Takes.CHOICE, feeds(place, gear)),
                 field("purpose", "What it is for", Takes.TEXT),
                 field("motivation", "What motivates it", Takes.TEXT),
                 field("alternate", "What would do instead", Takes.TEXT),

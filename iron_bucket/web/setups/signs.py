@@ -119,6 +119,16 @@ def drawn_pieces(now: Evaluation, paper: Paper, units: UnitSystem) -> tuple[Draw
     return tuple(found)
 
 
+def moved_pieces(kept: Evaluation, tried: Evaluation, paper: Paper, units: UnitSystem) -> tuple[DrawnPiece, ...]:
+    """What would stand otherwise, or is not there yet, where it would stand."""
+
+    def stance(piece: DrawnPiece) -> tuple[object, ...]:
+        return piece.piece_id, piece.x, piece.y, piece.bearing, piece.half, piece.shape
+
+    before = {stance(piece) for piece in drawn_pieces(kept, paper, units)}
+    return tuple(piece for piece in drawn_pieces(tried, paper, units) if stance(piece) not in before)
+
+
 def light_colours(now: Evaluation) -> dict[str, str]:
     """Of every light, by its id, against the white balance."""
     balance = now.setup.look.white_balance_k

@@ -1,7 +1,8 @@
 """One missed target, and what there is to meet it with."""
 
 import math
-from dataclasses import dataclass
+from collections.abc import Mapping
+from dataclasses import dataclass, field
 from enum import IntEnum, auto
 
 from iron_bucket.core.bench.gear import Gear
@@ -60,13 +61,16 @@ class Proposal:
 
 @dataclass(frozen=True, slots=True, kw_only=True, eq=False)
 class Shortfall:
-    """A rung outside its tolerance in a set-up that was computed."""
+    """A rung outside its tolerance in a set-up that was computed. ``bucket``: how many of each piece of gear are on the
+    job's list already, by slug.
+    """
 
     lit: LitScene
     rung: Rung
     gear: Gear
     rules: HouseRules
     response_for: ResponseFor
+    bucket: Mapping[str, int] = field(default_factory=dict)
 
     @property
     def setup(self) -> Setup:

@@ -36,21 +36,22 @@ export const choose = (piece) => inTurn(() => open(piece));
 let isAsking = false;
 let waiting = null;
 let isWanted = () => true;
-export const tryOut = async (changes, wanted) => {
+// `more`: what else is asked, such as where moved pieces would stand.
+export const tryOut = async (changes, wanted, more = {}) => {
   if (isAsking) {
-    waiting = changes;
+    waiting = [changes, wanted, more];
     return;
   }
   isAsking = true;
   isWanted = wanted;
   const started = performance.now();
-  const values = { changes: JSON.stringify(changes) };
+  const values = { changes: JSON.stringify(changes), ...more };
   await htmx.ajax("POST", `${board().dataset.base}/try`, { source: plan(), target: "#who", swap: "none", values });
   board().dataset.tried = Math.round(performance.now() - started);
   isAsking = false;
   const next = waiting;
   waiting = null;
-  if (next && wanted()) await tryOut(next, wanted);
+  if (next?.[1]()) await tryOut(...next);
 };
 document.addEventListener("htmx:before:swap", (event) => {
   if (event.target === plan() && !isWanted()) event.preventDefault();

@@ -1,19 +1,23 @@
 // The hand on a set-up's plan: each module wires its part anew whenever htmx has put in a board.
 import { attachDrags } from "./drags.js";
 import { attachExactEntry } from "./exact_entry.js";
+import { attachHeadNames } from "./head_names.js";
 import { attachJumps } from "./jumps.js";
 import { attachLevels } from "./levels.js";
 import { attachLight, relight } from "./light.js";
 import { attachPieceKeys } from "./piece_keys.js";
+import { attachPointing } from "./pointing.js";
 import { attachWatch } from "./watch.js";
 import { attachWays } from "./ways.js";
 import { attachZoom, followZoom } from "./zoom.js";
 
 attachExactEntry();
+attachHeadNames();
 attachJumps();
 attachLevels();
 attachLight();
 attachPieceKeys();
+attachPointing();
 attachWatch();
 attachWays();
 attachZoom();

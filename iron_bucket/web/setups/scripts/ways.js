@@ -1,5 +1,5 @@
 // A way out is shown on ladder, table and light while it is pointed at or focused, and kept only when it is taken.
-// Reads data-previews; changes #contrast, #lamps and #who for that while, and puts them back.
+// Reads data-previews; changes #contrast, #lamps, #who and #ghosts for that while, and puts them back.
 import { tryOut } from "./board.js";
 import { relight, showLight } from "./light.js";
 
@@ -19,7 +19,7 @@ const show = (node) => {
   timer = setTimeout(() => {
     if (shown !== node) return;
     const changes = JSON.parse(node.dataset.previews);
-    tryOut(changes, isShown(node));
+    tryOut(changes, isShown(node), { ghosts: "yes" });
     showLight(changes, isShown(node));
   }, SOON_MS);
 };
@@ -31,6 +31,7 @@ const hide = () => {
   for (const part of before) document.getElementById(part.id)?.replaceWith(part);
   before.forEach((part) => htmx.process(part));
   before = null;
+  document.getElementById("ghosts")?.replaceChildren();
   relight();
 };
 

@@ -19,7 +19,8 @@ from iron_bucket.core.setups.plan.setup import WindowFilm
 from iron_bucket.core.setups.scene.build_scene import build_scene
 from iron_bucket.core.setups.sheet.clearance import flat_points_m
 from iron_bucket.core.setups.sheet.load_summary import load_summary
-from iron_bucket.core.setups.suggest.fixes import Fetch, fixes_for
+from iron_bucket.core.setups.suggest.fix import Fetch
+from iron_bucket.core.setups.suggest.fixes import fixes_for
 from iron_bucket.core.setups.suggest.shortfall import Hand
 from tests.core.setups.made import ANNA, BOX, NOON, RULES, a_lamp, a_place, a_target, lit_setup
 
