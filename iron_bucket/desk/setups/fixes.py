@@ -3,6 +3,7 @@
 from sqlalchemy.orm import Session
 
 from iron_bucket.core.setups.evaluate.ladder import Rung
+from iron_bucket.core.setups.evaluate.walk import Walk, walks
 from iron_bucket.core.setups.suggest.fix import Fix
 from iron_bucket.core.setups.suggest.fixes import fixes_for
 from iron_bucket.core.setups.suggest.set_levels import SolvedSetup, solved_setup
@@ -19,6 +20,11 @@ def fixes_of(view: SetupView, mark: str) -> tuple[Rung, tuple[Fix, ...]]:
     if rung is None:
         raise NotFound("there is no such mark on the ladder now")
     return rung, fixes_for(view.now.lit, rung, view.now.gear, view.now.rules, kept_response, view.bucket)
+
+
+def walks_of(view: SetupView) -> tuple[Walk, ...]:
+    """How everybody with several positions is lit on the way."""
+    return walks(view.now.lit, view.now.gear, view.now.rules, kept_response)
 
 
 def solve(session: Session, person_id: int, job_id: int, setup_id: int) -> tuple[SetupView, SolvedSetup]:

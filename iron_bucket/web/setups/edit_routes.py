@@ -248,7 +248,7 @@ def _added(job_id: int, setup_id: int, make: Callable[[Setup, Place, Gear], dict
 @signed_in
 def add(job_id: int, setup_id: int, what: str) -> Answer:
     """One more piece, with usual values."""
-    chosen = request.form.get("chosen", "")
+    chosen = request.form.get("chosen") or (request.form.get("piece", "") if what == "position" else "")
     try:
         return _added(job_id, setup_id, lambda setup, place, gear: forms.new_piece(what, setup, place, gear, chosen))
     except (BadValue, ChangedMeanwhile) as bad:
@@ -291,6 +291,15 @@ def cell(job_id: int, setup_id: int, light: str, mark: str) -> str:
     if found is None:
         raise NotFound("there is no such light or mark in this set-up now")
     return render_template("setups/_cell.html", cell=found)
+
+
+@bp.get("/jobs/<int:job_id>/setups/<int:setup_id>/walks")
+@signed_in
+def walks(job_id: int, setup_id: int) -> str:
+    """How everybody with several positions is lit on the way."""
+    view = edit.open_setup(g.session, person_id(), job_id, setup_id)
+    g.units = view.job.rules.units
+    return render_template("setups/_walks.html", walks=fixes.walks_of(view))
 
 
 @bp.get("/jobs/<int:job_id>/setups/<int:setup_id>/ways/<mark>")

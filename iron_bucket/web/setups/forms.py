@@ -14,8 +14,9 @@ from iron_bucket.core.modifiers.beam_cut import slides
 from iron_bucket.core.places.place import Gloss, Place
 from iron_bucket.core.quantities.units import UnitSystem
 from iron_bucket.core.setups.evaluate.ladder import mark_names
+from iron_bucket.core.setups.evaluate.walk import next_letter
 from iron_bucket.core.setups.plan.changes import next_id
-from iron_bucket.core.setups.plan.setup import HALF_SCRIMS, LISTS, FlagKind, Setup, Width
+from iron_bucket.core.setups.plan.setup import HALF_SCRIMS, LISTS, PLACED, FlagKind, Setup, Width
 from iron_bucket.desk.errors import NotFound
 from iron_bucket.formats.record_json import write_record
 from iron_bucket.web.shared.typed_fields import Row, Takes, TypedField, changes_of, field
@@ -30,6 +31,8 @@ _HELD = (field("group", "Group, moves together", Takes.TEXT), field("is_locked",
 
 #: A copied piece stands so far to the right and down the plan.
 COPY_ASIDE_M = 0.4
+#: The next position of somebody is proposed so far on.
+STEP_M = 1.0
 LOOK_FIELDS = (
     field("t_stop", "T-stop", is_fine=True),
     field("iso", "ISO"),
@@ -134,6 +137,15 @@ def piece_fields(where: str, setup: Setup, place: Place, gear: Gear) -> tuple[Ty
                 field("bearing_deg", "Nose points, clockwise from up", Takes.DEGREES),
                 *_HELD,
             )
+        case "positions":
+            return (
+                field("name", "Name", Takes.TEXT),
+                field("person", "Who walks there", Takes.CHOICE, [(each.piece_id, each.name) for each in setup.people]),
+                *_WHERE[:2],
+                field("z_m", "Height of the face", Takes.LENGTH),
+                field("bearing_deg", "Nose points, clockwise from up", Takes.DEGREES),
+                *_HELD,
+            )
         case "spots":
             return (
                 field("name", "Name", Takes.TEXT),
@@ -212,7 +224,7 @@ def piece_fields(where: str, setup: Setup, place: Place, gear: Gear) -> tuple[Ty
         case "films":
             windows = [(each.opening_id, each.name) for room in place.rooms for each in room.openings]
             return (field("opening_id", "Window", Takes.CHOICE, windows), field("stops", "Film", Takes.STOPS))
-    raise BadValue("list", repr(where), "people, spots, lamps, frames, flags, targets or films")
+    raise BadValue("list", repr(where), "people, positions, spots, lamps, frames, flags, targets or films")
 
 
 #: What may be added, and the word on its button.
@@ -224,6 +236,7 @@ ADDITIONS = {
     "net": "Net",
     "black": "Black",
     "person": "Person",
+    "position": "Next position",
     "spot": "Measuring point",
     "target": "Target",
 }
@@ -273,6 +286,8 @@ def new_piece(what: str, setup: Setup, place: Place, gear: Gear, chosen: str = "
         case "person":
             row |= {"name": f"Person {len(setup.people) + 1}", "z_m": 1.55, "bearing_deg": 180.0}
             return {"operation": "add", "where": "people", "to": row}
+        case "position":
+            return _position(setup, chosen, row)
         case "spot":
             row |= {"name": f"Point {len(setup.spots) + 1}", "z_m": 1.4, "bearing_deg": 180.0, "reflectance": 0.3}
             return {"operation": "add", "where": "spots", "to": row}
@@ -289,6 +304,25 @@ def new_piece(what: str, setup: Setup, place: Place, gear: Gear, chosen: str = "
     raise BadValue("what to add", repr(what), ", ".join(ADDITIONS.values()))
 
 
+def _position(setup: Setup, chosen: str, row: Row) -> Row:
+    """One more position of whoever is chosen, or of the first person, a step on from the last."""
+    found = setup.find(chosen)
+    walker = found[1].person if found and found[0] == "positions" else chosen
+    if not setup.people:
+        raise BadValue("position", "one more", "somebody who walks there first")
+    person = next((each for each in setup.people if each.piece_id == walker), setup.people[0])
+    last = (person, *setup.positions_of(person.piece_id))[-1]
+    row |= {
+        "name": f"{person.name[:70]} {next_letter(setup, person.piece_id)}",
+        "person": person.piece_id,
+        "x_m": round(last.x_m + STEP_M, 3),
+        "y_m": last.y_m,
+        "z_m": last.z_m,
+        "bearing_deg": last.bearing_deg,
+    }
+    return {"operation": "add", "where": "positions", "to": row}
+
+
 def _first(items: Any, word: str) -> str:
     """The first of ours whose slug has the word, else any."""
     rows = sorted(items, key=lambda each: (word not in each.slug, not each.is_owned, each.slug))
@@ -301,11 +335,7 @@ def _beside(setup: Setup) -> tuple[float, float]:
     """A free place between camera and subject, moved on for every piece that stands there."""
     camera = np.array([setup.camera.x_m, setup.camera.y_m])
     subject = np.array([setup.people[0].x_m, setup.people[0].y_m]) if setup.people else camera + np.array([0.0, 2.0])
-    taken = [
-        (each.x_m, each.y_m)
-        for name in ("people", "spots", "lamps", "frames", "flags")
-        for each in getattr(setup, name)
-    ]
+    taken = [(each.x_m, each.y_m) for name in PLACED for each in getattr(setup, name)]
     for share in (0.5, 0.4, 0.6, 0.3, 0.7, 0.8, 0.2):
         spot = subject + share * (camera - subject)
         if all(np.hypot(*(spot - np.array(other))) > 0.3 for other in taken):

@@ -48,7 +48,8 @@ class DrawnBook:
 class SetupPicture:
     """The throw plan and its strip.
 
-    ``view``: the camera's field as an outline; ``sheets``: names for a wide screen and for a phone; ``corners``: of all
+    ``view``: the camera's field as an outline; ``walks``: people's ways from position to position;
+    ``sheets``: names for a wide screen and for a phone; ``corners``: of all
     rooms, in metres, to snap to; ``walls``: value and name of each.
     """
 
@@ -57,6 +58,7 @@ class SetupPicture:
     pieces: tuple[DrawnPiece, ...]
     beams: tuple[DrawnBeam, ...]
     books: tuple[DrawnBook, ...]
+    walks: tuple[str, ...]
     sheets: tuple[NamedSheet, ...]
     strip: Strip
     description: str
@@ -95,6 +97,11 @@ def setup_picture(
         pieces=pieces,
         beams=tuple(
             DrawnBeam(piece_id=key, half=paper.path(beam.half_m), colour=colours[key]) for key, beam in beams.items()
+        ),
+        walks=tuple(
+            paper.path(np.array([[each.x_m, each.y_m] for each in (person, *positions)]), is_closed=False)
+            for person in setup.people
+            if (positions := setup.positions_of(person.piece_id))
         ),
         books=tuple(_drawn_book(each, colours[each.lamp_id], paper) for each in bound),
         sheets=named_sheets(pieces, place, built.surroundings),

@@ -75,7 +75,7 @@ def drawn_pieces(now: Evaluation, paper: Paper, units: UnitSystem) -> tuple[Draw
             bearing, half = piece.bearing_deg, 0.0
             notes: tuple[str, ...] = ()
             words = f"{display.length(piece.z_m, units)} high"
-            shape = {"people": "person", "spots": "spot", "lamps": "lamp"}.get(where, where)
+            shape = {"people": "person", "positions": "position", "spots": "spot", "lamps": "lamp"}.get(where, where)
             if where == "lamps":
                 bearing = aimed(setup, piece)[0]
                 words = f"at {display.share(piece.level)}, {words}" if piece.is_on else f"off, {words}"

@@ -87,6 +87,17 @@ class Person(Piece):
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
+class Position(Piece):
+    """Where somebody walks to, in the order of the list; where the ``person`` stands in the set-up is the first."""
+
+    person: str
+
+    def __post_init__(self) -> None:
+        Piece.__post_init__(self)
+        require_showable("person", self.person, longest=LONGEST_NAME)
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
 class Spot(Piece):
     """A measuring point on a wall or an object, which looks out of the surface. ``reflectance``: of that surface;
     ``gloss``: whether lamps show in it.
@@ -222,6 +233,7 @@ class WindowFilm:
 #: The lists of a set-up by name, and what stands in each.
 LISTS: dict[str, type] = {
     "people": Person,
+    "positions": Position,
     "spots": Spot,
     "lamps": PlacedLamp,
     "frames": PlacedFrame,
@@ -230,8 +242,18 @@ LISTS: dict[str, type] = {
     "films": WindowFilm,
 }
 #: A crowded set-up has half of it; with all of it a page still answers while somebody waits.
-MOST = {"people": 20, "spots": 40, "lamps": 40, "frames": 12, "flags": 30, "targets": 100, "films": 60, "house_off": 80}
-PLACED = ("people", "spots", "lamps", "frames", "flags")
+MOST = {
+    "people": 20,
+    "positions": 20,
+    "spots": 40,
+    "lamps": 40,
+    "frames": 12,
+    "flags": 30,
+    "targets": 100,
+    "films": 60,
+    "house_off": 80,
+}
+PLACED = ("people", "positions", "spots", "lamps", "frames", "flags")
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -248,6 +270,7 @@ class Setup:
     look: Look = field(default_factory=Look)
     camera: Camera = field(default_factory=Camera)
     people: tuple[Person, ...] = ()
+    positions: tuple[Position, ...] = ()
     spots: tuple[Spot, ...] = ()
     lamps: tuple[PlacedLamp, ...] = ()
     frames: tuple[PlacedFrame, ...] = ()
@@ -267,6 +290,10 @@ class Setup:
         twice = next((name for name, count in Counter(ids).items() if count > 1), None)
         if twice is not None:
             raise BadValue("id", repr(twice), "an id that is used once in the set-up")
+
+    def positions_of(self, person_id: str) -> tuple[Position, ...]:
+        """Where somebody walks to, one after the other."""
+        return tuple(each for each in self.positions if each.person == person_id)
 
     def find(self, piece_id: str) -> tuple[str, Any] | None:
         """A piece and the list that it is in."""

@@ -39,7 +39,7 @@ def moves(before: Setup, after: Setup, gear: Gear, units: UnitSystem) -> tuple[M
 
 
 def _placed(setup: Setup) -> tuple[Piece, ...]:
-    return (*setup.lamps, *setup.frames, *setup.flags, *setup.people)
+    return (*setup.lamps, *setup.frames, *setup.flags, *setup.people, *setup.positions)
 
 
 def _camera(before: Setup, after: Setup, units: UnitSystem) -> tuple[str, ...]:

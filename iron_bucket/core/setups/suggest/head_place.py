@@ -13,7 +13,6 @@ from iron_bucket.core.scene.blocking import passing
 from iron_bucket.core.scene.scene import Mark
 from iron_bucket.core.scene.skylight import Window
 from iron_bucket.core.setups.plan.camera_view import camera_position, in_view
-from iron_bucket.core.setups.plan.setup import PLACED
 from iron_bucket.core.setups.scene.build_scene import BuiltScene
 
 #: What is tried, the likeliest first in each: degrees off the way that the mark looks, to either side; degrees above
@@ -30,6 +29,7 @@ _OVER_DEG = (70.0, 60.0, 50.0, 80.0, 40.0, 30.0)
 #: A stand keeps so far off walls, and off what stands there already.
 _OFF_WALL_M, _APART_M = 0.3, 0.6
 _LOWEST_M = 0.4
+_STANDING = ("people", "lamps", "frames", "flags")
 #: A head that stands for a window stands so far behind its pane.
 _BEHIND_PANE_M = 2.0
 
@@ -103,7 +103,7 @@ def _is_free(built: BuiltScene, mark: Mark, places: Array) -> np.ndarray:
     for shift_m in (0.0, HALF_HEAD_M, -HALF_HEAD_M):
         points = places + np.array([0.0, 0.0, shift_m])
         is_free &= ~(in_view(setup.camera, setup.look, points) & (passing(eye[None], points, around.walls)[0] > 0.0))
-    stands = np.array([[each.x_m, each.y_m] for where in PLACED if where != "spots" for each in getattr(setup, where)])
+    stands = np.array([[each.x_m, each.y_m] for where in _STANDING for each in getattr(setup, where)])
     stands = np.concatenate([stands.reshape(-1, 2), [[setup.camera.x_m, setup.camera.y_m]]])
     apart_m = np.linalg.norm(places[:, None, :2] - stands[None], axis=2).min(axis=1)
     is_free &= apart_m >= _APART_M
