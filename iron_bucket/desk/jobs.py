@@ -20,6 +20,7 @@ from iron_bucket.desk.job_contents import JobContents, job_contents
 from iron_bucket.desk.transaction import now, one_transaction
 from iron_bucket.store.history import NO_STEPS, Around, Scope, ScopeKind, around, row_state
 from iron_bucket.store.jobs import CrewRow, JobRow, crew_names, job_for, jobs_of
+from iron_bucket.store.places import places_by_id
 
 LONGEST_NAME = 120
 LONGEST_PLACES = 300
@@ -29,7 +30,8 @@ LONGEST_PLACES = 300
 class JobView:
     """A job as a page shows it.
 
-    ``undo_text`` and ``redo_text``: what would be undone or done again, None where there is nothing.
+    ``undo_text`` and ``redo_text``: what would be undone or done again, None where there is nothing; ``set_in``: the
+    places of its set-ups, on a list of jobs.
     """
 
     job_id: int
@@ -43,6 +45,7 @@ class JobView:
     totals: Totals
     undo_text: str | None = None
     redo_text: str | None = None
+    set_in: tuple[tuple[int, str], ...] = ()
 
 
 def rules_from(stored: dict[str, Any]) -> HouseRules:
@@ -62,7 +65,11 @@ _NOTHING = PlacedEntries(entries=(), left_out=())
 
 
 def view_of(
-    row: JobRow, entries: PlacedEntries = _NOTHING, crew: tuple[str, ...] = (), steps: Around = NO_STEPS
+    row: JobRow,
+    entries: PlacedEntries = _NOTHING,
+    crew: tuple[str, ...] = (),
+    steps: Around = NO_STEPS,
+    set_in: tuple[tuple[int, str], ...] = (),
 ) -> JobView:
     """A finished view of a job, what it holds summed up."""
     rules = rules_from(row.rules)
@@ -78,6 +85,7 @@ def view_of(
         totals=totals_of(entries.entries, rules, entries.left_out),
         undo_text=steps.undo_text,
         redo_text=steps.redo_text,
+        set_in=set_in,
     )
 
 
@@ -115,7 +123,17 @@ def list_jobs(session: Session, person_id: int) -> tuple[JobView, ...]:
     rows = jobs_of(session, person_id)
     numbers = [row.id for row in rows]
     crews, contents = crew_names(session, numbers), job_contents(session, numbers)
-    return tuple(view_of(row, contents[row.id].entries(rules_from(row.rules)), tuple(crews[row.id])) for row in rows)
+    at = {row.id: dict.fromkeys(setup.place_id for setup in contents[row.id].setups) for row in rows}
+    names = {place.id: place.name for place in places_by_id(session, {each for some in at.values() for each in some})}
+    return tuple(
+        view_of(
+            row,
+            contents[row.id].entries(rules_from(row.rules)),
+            tuple(crews[row.id]),
+            set_in=tuple((place_id, names[place_id]) for place_id in at[row.id]),
+        )
+        for row in rows
+    )
 
 
 @one_transaction

@@ -17,6 +17,7 @@ from iron_bucket.formats.change_json import Outdated, summary, with_changes
 from iron_bucket.formats.record_json import read_record, write_record
 from iron_bucket.store.history import NO_STEPS, Around, Scope, ScopeKind, around, row_state
 from iron_bucket.store.places import PlaceRow, all_places, place_row
+from iron_bucket.store.setups import setups_in_place
 
 
 @dataclass(frozen=True, slots=True, kw_only=True, eq=False)
@@ -104,6 +105,32 @@ def _readable(session: Session) -> tuple[tuple[PlaceView, ...], tuple[str, ...]]
 def open_place(session: Session, place_id: int) -> PlaceView:
     """Raises: NotFound."""
     return _view(session, get_place(session, place_id))
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class PlacedSetup:
+    """A set-up of a job in a place, by its names."""
+
+    job_id: int
+    job_name: str
+    setup_id: int
+    name: str
+    width: str
+
+
+@one_transaction
+def setups_here(session: Session, person_id: int, place_id: int) -> tuple[PlacedSetup, ...]:
+    """Of this person's jobs, in their order: one query."""
+    return tuple(
+        PlacedSetup(
+            job_id=row.job_id,
+            job_name=job_name,
+            setup_id=row.id,
+            name=str(row.document.get("name", "a set-up")),
+            width=str(row.document.get("width", "")),
+        )
+        for row, job_name in setups_in_place(session, person_id, place_id)
+    )
 
 
 @one_transaction

@@ -64,6 +64,18 @@ def setups_of(session: Session, job_ids: list[int], *, is_archived: bool = False
     return list(session.scalars(query.order_by(SetupRow.job_id, SetupRow.rank, SetupRow.id)))
 
 
+def setups_in_place(session: Session, person_id: int, place_id: int) -> list[tuple[SetupRow, str]]:
+    """Of this person's jobs, those that are in use in a place, each with the name of its job."""
+    query = (
+        select(SetupRow, JobRow.name)
+        .join(JobRow, JobRow.id == SetupRow.job_id)
+        .join(CrewRow, CrewRow.job_id == JobRow.id)
+        .where(SetupRow.place_id == place_id, SetupRow.is_archived.is_(False))
+        .where(CrewRow.person_id == person_id, JobRow.is_archived.is_(False))
+    )
+    return [(row, name) for row, name in session.execute(query.order_by(JobRow.name, SetupRow.rank, SetupRow.id))]
+
+
 def count_and_last_rank(session: Session, job_id: int) -> tuple[int, int]:
     """How many set-ups of a job are in use, and the last one's rank."""
     query = select(func.count(), func.coalesce(func.max(SetupRow.rank), 0))

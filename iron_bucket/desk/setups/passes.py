@@ -6,6 +6,7 @@ from datetime import datetime
 from sqlalchemy.orm import Session
 
 from iron_bucket.core.errors import BadValue
+from iron_bucket.core.places.place import require_named
 from iron_bucket.core.setups.plan.look import Look
 from iron_bucket.core.setups.plan.setup import Setup, Width
 from iron_bucket.core.setups.suggest.presets import Preset, preset_setup
@@ -104,6 +105,50 @@ def next_pass(session: Session, person_id: int, job_id: int, setup_id: int, *, i
     _next_rank(session, job_id)
     make_room_after(session, job_id, old.rank)
     return _added(session, job_id, old.place_id, old.id, old.rank + 1, replace(setup, width=width))
+
+
+@one_transaction
+def copy_pass(session: Session, person_id: int, job_id: int, setup_id: int) -> int:
+    """The same pass once more, right behind it; gives its number."""
+    require_job(session, person_id, job_id)
+    old = get_setup(session, job_id, setup_id)
+    _next_rank(session, job_id)
+    make_room_after(session, job_id, old.rank)
+    return _added(session, job_id, old.place_id, old.id, old.rank + 1, kept_setup(old.document))
+
+
+@one_transaction
+def copy_setup(session: Session, person_id: int, job_id: int, setup_id: int, name: str) -> int:
+    """A set-up with all its passes under another name, at the end of the list; gives the number of the pass that was
+    looked at. Raises: NotFound; BadValue for a name that is none, or too many set-ups.
+    """
+    require_job(session, person_id, job_id)
+    require_named("name", name.strip())
+    old = get_setup(session, job_id, setup_id)
+    kept_setup(old.document)
+    rows = {row.id: row for row in setups_of(session, [job_id])} | {old.id: old}
+    numbers: dict[int, int] = {}
+    for row in sorted(_of_one_setup(rows, old), key=lambda row: (row.rank, row.id)):
+        setup = replace(kept_setup(row.document), name=name.strip())
+        rank = _next_rank(session, job_id)
+        numbers[row.id] = _added(session, job_id, row.place_id, numbers.get(row.after_id or 0), rank, setup)
+    return numbers[old.id]
+
+
+def _of_one_setup(rows: dict[int, SetupRow], one: SetupRow) -> list[SetupRow]:
+    """All passes that vary one another in the same place under the same name."""
+    alike = [
+        row
+        for row in rows.values()
+        if row.place_id == one.place_id and row.document.get("name") == one.document.get("name")
+    ]
+    found, grows = {one.id}, True
+    while grows:
+        near = {row.id for row in alike if row.after_id in found}
+        near |= {row.after_id for row in alike if row.id in found and row.after_id in {each.id for each in alike}}
+        grows = not near <= found
+        found |= near
+    return [row for row in alike if row.id in found]
 
 
 @one_transaction

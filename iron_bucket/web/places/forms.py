@@ -2,6 +2,7 @@
 
 from collections.abc import Mapping
 from dataclasses import dataclass
+from itertools import pairwise
 from typing import Any
 
 from iron_bucket.core.daylight.sky import Weather
@@ -34,7 +35,7 @@ def place_fields(place: Place) -> tuple[TypedField, ...]:
         field("name", "Name", Takes.TEXT),
         field("latitude_deg", "Latitude, north positive", Takes.DEGREES),
         field("longitude_deg", "Longitude, east positive", Takes.DEGREES),
-        field("time_zone", "Time zone", Takes.TEXT, hint="Etc/GMT-1"),
+        field("time_zone", "Clock of the city", Takes.ZONE, hint="a large city near by"),
         field("north_deg", "True north, clockwise from up the plan", Takes.DEGREES),
         field("ground", "Ground outside", Takes.CHOICE, place.surface_names()),
         field("most_noise_db", "Noise limit, dB", may_be_empty=True),
@@ -57,7 +58,7 @@ def lists_of(place: Place) -> tuple[PieceList, ...]:
             key="room_id",
             fields=(
                 field("name", "Name", Takes.TEXT),
-                field("corners", "Corners, counter-clockwise", Takes.CORNERS, hint="0, 0; 6.2, 0; 6.2, 4.4; 0, 4.4"),
+                field("corners", "Corners, one after another", Takes.CORNERS, hint="0, 0; 6.2, 0; 6.2, 4.4; 0, 4.4"),
                 field("height_m", "Height", Takes.LENGTH),
                 field(
                     "all_walls", "All walls", Takes.CHOICE, [("", "as they are"), *((each, each) for each in surfaces)]
@@ -262,7 +263,8 @@ def added_piece(pieces: PieceList, place: Place, form: Any, units: UnitSystem) -
     if pieces.key != "name":
         row[pieces.key] = next_piece_id(place, pieces.noun)
     if pieces.where == "rooms":
-        row = _with_walls(row, row.pop("all_walls", ""))
+        all_walls = row.pop("all_walls", "")
+        row = _with_walls(_one_way(row), all_walls)
     return {"operation": "add", "where": pieces.where, "to": row}
 
 
@@ -270,12 +272,20 @@ def changed_piece(pieces: PieceList, piece_id: str, place: Place, form: Any, uni
     """Changes to one piece from its form; none where nothing differs."""
     to, was = changes_of(pieces.fields, form, units)
     if pieces.where == "rooms":
-        old = room_row(place, piece_id)
-        row = _with_walls(old | to, to.pop("all_walls", ""))
+        old, to = room_row(place, piece_id), _one_way(to)
+        all_walls = to.pop("all_walls", "")
+        row = _with_walls(old | to, all_walls)
         was.pop("all_walls", None)
         if row["walls"] != old["walls"]:
             to, was = to | {"walls": row["walls"]}, was | {"walls": old["walls"]}
     return [{"operation": "set", "where": pieces.where, "piece_id": piece_id, "to": to, "was": was}] if to else []
+
+
+def _one_way(row: Row) -> Row:
+    """Corners that run counter-clockwise, from the same first one, whichever way they were typed."""
+    corners = row.get("corners") or []
+    twice_area = sum(x * other_y - other_x * y for (x, y), (other_x, other_y) in pairwise([*corners, *corners[:1]]))
+    return row | {"corners": [corners[0], *reversed(corners[1:])]} if twice_area < 0.0 else row
 
 
 def _with_walls(row: Row, all_walls: str) -> Row:

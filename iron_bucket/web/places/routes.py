@@ -1,17 +1,18 @@
 """List, record, open, change, copy, put away; undo and redo."""
 
 import json
-from datetime import datetime, timedelta
+from datetime import date, datetime, time
 from typing import Any
 
 from flask import Blueprint, Response, g, redirect, render_template, request, url_for
 from werkzeug.wrappers import Response as AnyResponse
 
+from iron_bucket.core.checks import require_time
 from iron_bucket.core.errors import BadValue
 from iron_bucket.core.places.place import Place
 from iron_bucket.desk import places as desk
 from iron_bucket.desk.errors import ChangedMeanwhile, NotFound
-from iron_bucket.desk.transaction import now
+from iron_bucket.desk.photos import list_photos
 from iron_bucket.formats.json_text import parsed_json
 from iron_bucket.formats.record_json import read_record, write_record
 from iron_bucket.formats.text_file import lines_of
@@ -21,6 +22,7 @@ from iron_bucket.web.shared.pictures.plan import PlacePicture, paper_for, place_
 from iron_bucket.web.shared.reply import after_change, reply
 from iron_bucket.web.shared.request_session import person_id
 from iron_bucket.web.shared.signed_in import signed_in
+from iron_bucket.web.shared.today import today
 from iron_bucket.web.shared.typed_fields import changes_of
 
 bp = Blueprint("places", __name__, template_folder="templates", url_prefix="/places")
@@ -74,8 +76,14 @@ def import_files() -> AnyResponse:
 
 
 def _context(
-    view: desk.PlaceView, bad: Exception | None = None, bad_at: str = "", typed: dict[str, str] | None = None
+    view: desk.PlaceView,
+    bad: Exception | None = None,
+    bad_at: str = "",
+    typed: dict[str, str] | None = None,
+    *,
+    is_saved: bool = False,
 ) -> dict[str, Any]:
+    day = _day(request.args.get("day", ""))
     row, picture = write_record(view.place), _picture(view, 700.0, 380.0)
     return {
         "view": view,
@@ -87,19 +95,31 @@ def _context(
         "opening_fields": forms.opening_fields,
         "new_opening": forms.NEW_OPENING,
         "wall_fields": lambda room: forms.wall_fields(room, view.place),
-        "sun": _sun_hours(view),
+        "sun_day": day,
+        "sun": _sun_hours(view, day),
+        "setups": desk.setups_here(g.session, person_id(), view.place_id),
+        "photos": list_photos(g.session, view.place_id),
+        "is_saved": is_saved,
         "bad": bad,
         "bad_at": bad_at,
         "typed": typed or {},
     }
 
 
-def _sun_hours(view: desk.PlaceView) -> list[tuple[datetime, float, float]]:
-    """The sun over the place today, hour by hour: time, altitude, bearing on the plan."""
-    day = now().replace(hour=0, minute=0, second=0, microsecond=0)
+def _day(text: str) -> date:
+    """The day that was asked for; today where none was, or none that there is."""
+    try:
+        require_time("day", datetime.combine(date.fromisoformat(text), time()))
+        return date.fromisoformat(text)
+    except ValueError:
+        return today()
+
+
+def _sun_hours(view: desk.PlaceView, day: date) -> list[tuple[datetime, float, float]]:
+    """The sun over the place on a day, hour by hour: time, altitude, bearing on the plan."""
     found = []
-    for hour in range(5, 22):
-        when = day + timedelta(hours=hour)
+    for hour in range(24):
+        when = datetime.combine(day, time(hour))
         sun = view.surroundings.sun(when)
         if sun.altitude_deg > 0.0:
             found.append((when, sun.altitude_deg, view.surroundings.sun_bearing_deg(sun)))
@@ -119,7 +139,9 @@ def _change(place_id: int, changes: list[dict[str, Any]]) -> AnyResponse | str:
         if changes
         else desk.open_place(g.session, place_id)
     )
-    return after_change(url_for("places.place", place_id=place_id), fragment=VIEW["fragment"], **_context(view))
+    return after_change(
+        url_for("places.place", place_id=place_id), fragment=VIEW["fragment"], **_context(view, is_saved=True)
+    )
 
 
 def _refused(place_id: int, bad: Exception, at: str) -> tuple[str, int]:

@@ -339,6 +339,21 @@ def next_pass(job_id: int, setup_id: int, way: str) -> Answer:
     return redirect(url_for("setups.setup", job_id=job_id, setup_id=number), code=303)
 
 
+@bp.post("/jobs/<int:job_id>/setups/<int:setup_id>/again/<any(pass,setup):what>")
+@signed_in
+def copy_whole(job_id: int, setup_id: int, what: str) -> Answer:
+    """This pass once more, or the set-up with all its passes under the name that was typed."""
+    try:
+        if what == "pass":
+            number = passes.copy_pass(g.session, person_id(), job_id, setup_id)
+        else:
+            number = passes.copy_setup(g.session, person_id(), job_id, setup_id, request.form.get("name", ""))
+    except BadValue as bad:
+        return _refused(job_id, setup_id, bad)
+    flash("Copied. What you change now is the copy.")
+    return redirect(url_for("setups.setup", job_id=job_id, setup_id=number), code=303)
+
+
 @bp.post("/jobs/<int:job_id>/setups/<int:setup_id>/archive")
 @signed_in
 def archive(job_id: int, setup_id: int) -> Answer:

@@ -9,6 +9,7 @@ from iron_bucket.core.modifiers.cut_words import cut_words
 from iron_bucket.core.quantities import display
 from iron_bucket.core.quantities.display import Displayed
 from iron_bucket.web.shared import typed_fields
+from iron_bucket.web.shared.zones import cities
 
 
 def _set(figure: Displayed) -> Markup:
@@ -49,6 +50,7 @@ def attach(app: Flask) -> None:
         "count": lambda value: f"{value:,}".replace(",", "\u202f"),
     }
     app.jinja_env.filters.update(every)
+    app.jinja_env.globals["cities"] = cities
 
 
 def money(value: float) -> str:

@@ -16,6 +16,7 @@ from iron_bucket.core.quantities import display, parse
 from iron_bucket.core.quantities.units import UnitSystem, lb_from_kg
 from iron_bucket.formats.errors import FormatError
 from iron_bucket.formats.json_text import parsed_json
+from iron_bucket.web.shared.zones import zone_of
 
 Row = dict[str, Any]
 
@@ -41,6 +42,7 @@ class Takes(StrEnum):
     ROWS_OF_THREE = "rows"
     FOUR = "four"
     FOUR_SHARES = "four shares"
+    ZONE = "zone"
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -192,6 +194,7 @@ _READ: dict[Takes, Callable[[str, TypedField, UnitSystem], Any]] = {
     Takes.FOUR: lambda text, each, _: _read_four(text, each, 90.0, 1.0),
     Takes.FOUR_SHARES: lambda text, each, _: _read_four(text, each, 0.0, 100.0),
     Takes.ROWS_OF_THREE: _read_rows,
+    Takes.ZONE: lambda text, each, _: zone_of(text, each.label),
 }
 
 

@@ -1,0 +1,47 @@
+"""Photos of a place: in, shown, out."""
+
+from flask import Response, flash, g, redirect, request, url_for
+from werkzeug.wrappers import Response as AnyResponse
+
+from iron_bucket.core.errors import BadValue
+from iron_bucket.desk import photos as desk
+from iron_bucket.formats.photo import PHOTO_LIMIT_BYTES
+from iron_bucket.web.places.routes import bp
+from iron_bucket.web.shared.request_session import person_id
+from iron_bucket.web.shared.signed_in import signed_in
+
+#: Photos that are sent at once, with the room that a form takes beside them.
+MOST_AT_ONCE, _FORM_ROOM_BYTES = 6, 100_000
+
+
+@bp.post("/<int:place_id>/photos")
+@signed_in
+def add_photos(place_id: int) -> AnyResponse:
+    """Take some in."""
+    request.max_content_length = MOST_AT_ONCE * PHOTO_LIMIT_BYTES + _FORM_ROOM_BYTES
+    files = [file for file in request.files.getlist("photo") if file.filename]
+    try:
+        if not 1 <= len(files) <= MOST_AT_ONCE:
+            raise BadValue("photos", f"{len(files)} files", f"1 to {MOST_AT_ONCE} at once")
+        data = tuple(file.read() for file in files)
+        desk.add_photos(g.session, person_id(), place_id, data, request.form.get("caption", ""))
+        flash("Saved. What the camera wrote into it besides the picture was left out.")
+    except BadValue as bad:
+        flash(str(bad))
+    return redirect(url_for("places.place", place_id=place_id, _anchor="photos"), code=303)
+
+
+@bp.get("/<int:place_id>/photos/<int:photo_id>.jpg")
+@signed_in
+def photo(place_id: int, photo_id: int) -> Response:
+    """One of them."""
+    found = desk.photo_data(g.session, place_id, photo_id)
+    return Response(found, mimetype="image/jpeg", headers={"Cache-Control": "private, max-age=86400, immutable"})
+
+
+@bp.post("/<int:place_id>/photos/<int:photo_id>")
+@signed_in
+def remove_photo(place_id: int, photo_id: int) -> AnyResponse:
+    """Take one out."""
+    desk.remove_photo(g.session, place_id, photo_id)
+    return redirect(url_for("places.place", place_id=place_id, _anchor="photos"), code=303)
