@@ -4,6 +4,8 @@ import logging
 import secrets
 
 from flask import Flask, g, render_template, request
+from flask_login import current_user
+from flask_wtf.csrf import CSRFError
 from sqlalchemy.exc import SQLAlchemyError
 from werkzeug.exceptions import HTTPException
 from werkzeug.wrappers import Response
@@ -13,6 +15,7 @@ from iron_bucket.desk.errors import ChangedMeanwhile, NotAllowed, NotFound
 from iron_bucket.formats.errors import FormatError
 from iron_bucket.store.trouble import DatabaseTrouble, database_trouble
 from iron_bucket.web.deadline import TookTooLong
+from iron_bucket.web.shared.reply import is_by_script
 
 _STATUSES: dict[type[Exception], tuple[int, str]] = {
     NotFound: (404, "Not here"),
@@ -26,7 +29,7 @@ _SENTENCES = {
     400: "The form had expired or was incomplete. Go back, load the page anew and try again.",
     404: "There is no page at this address.",
     405: "This address is not opened that way.",
-    413: "That is too large: a photometric file may have up to 4 MB, several together up to 64 MB.",
+    413: "That is too large: a file may have up to 4 MB, a photo 16 MB, several together 64 MB.",
     429: "Too many tries. Wait a minute, then try again.",
 }
 _DATABASE = {
@@ -72,6 +75,13 @@ def attach(app: Flask) -> None:
         """Rendered without what Flask adds to a page, which would ask the database who is signed in."""
         page = app.jinja_env.get_template("shared/bare_trouble.html").render(title=title, sentence=sentence)
         return page, status, {"Retry-After": "5"} if status == 503 else {}
+
+    @app.errorhandler(CSRFError)
+    def token_expired(error: CSRFError) -> tuple[str, int] | Response:
+        """With its session gone a page has no good token either: whoever sent it signs in first."""
+        if is_by_script() and not current_user.is_authenticated:
+            return "You were signed out.", 401
+        return http_trouble(error)
 
     @app.errorhandler(HTTPException)
     def http_trouble(error: HTTPException) -> tuple[str, int] | Response:

@@ -93,7 +93,7 @@ def desk(page: Page, served: str, signed_in: list) -> Page:
         "console",
         lambda message: (
             said.append(message.text)
-            if message.type == "error" and not any(code in message.text for code in ("422", "409"))
+            if message.type == "error" and not any(code in message.text for code in ("422", "409", "401", "403"))
             else None
         ),
     )

@@ -6,6 +6,7 @@ import re
 import pytest
 from playwright.sync_api import Page, expect
 
+from iron_bucket.demo.sign_in import DEMO_PASSWORD, DEMO_SIGN_IN
 from tests.browser.conftest import job_address
 
 
@@ -125,6 +126,32 @@ def test_a_light_by_what_it_must_do(desk: Page, served: str):
     expect(desk.locator('[data-where="lamps"]')).to_have_count(1)
     expect(desk.locator('[data-where="lamps"].is-chosen')).to_have_count(1)
     expect(desk.locator('[data-where="spots"]')).to_have_count(2)
+
+
+def test_who_was_signed_out_signs_in_in_place_and_goes_on(desk: Page, served: str):
+    begin(desk, served, "By the way", "sit-down portrait, wrapped")
+    piece(desk, "Wrapped key").locator(".grip").click()
+    expect(desk.get_by_label("Level", exact=True)).to_be_visible()
+    other = desk.context.new_page()
+    other.goto(served)
+    other.get_by_role("button", name="Sign out").click()
+    expect(other.get_by_role("button", name="Sign in", exact=True)).to_be_visible()
+    other.close()
+    here = desk.url
+    desk.get_by_label("Level", exact=True).fill("37")
+    desk.get_by_label("Level", exact=True).press("Tab")
+    again = desk.get_by_role("dialog", name="You were signed out")
+    again.get_by_label("Sign-in").fill(DEMO_SIGN_IN)
+    again.get_by_label("Password").fill("wrong")
+    again.get_by_role("button", name="Sign in and go on").click()
+    expect(again.get_by_role("alert")).to_contain_text("Wrong sign-in or password")
+    again.get_by_label("Password").fill(DEMO_PASSWORD)
+    again.get_by_role("button", name="Sign in and go on").click()
+    expect(again).to_be_hidden()
+    expect(piece(desk, "Wrapped key")).to_have_attribute("aria-label", re.compile("at 37 %"))
+    assert desk.url == here
+    desk.get_by_role("button", name=re.compile("^Undo: ")).click()  # the page's tokens are good again
+    expect(piece(desk, "Wrapped key")).not_to_have_attribute("aria-label", re.compile("at 37 %"))
 
 
 def test_the_light_lies_under_the_plan_on_the_plane_that_is_asked_for(desk: Page, served: str):

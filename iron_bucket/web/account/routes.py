@@ -8,7 +8,7 @@ from iron_bucket.demo.sign_in import DEMO_PASSWORD, DEMO_SIGN_IN
 from iron_bucket.desk import people
 from iron_bucket.desk.errors import NotAllowed
 from iron_bucket.web.shared.guards import limiter
-from iron_bucket.web.shared.reply import is_local
+from iron_bucket.web.shared.reply import is_local, wants_fragment
 from iron_bucket.web.shared.request_session import SignedIn
 
 bp = Blueprint("account", __name__, template_folder="templates")
@@ -39,10 +39,11 @@ def check_sign_in() -> tuple[str, int] | Response:
     try:
         person = people.sign_in(g.session, request.form.get("sign_in", ""), request.form.get("password", ""))
     except NotAllowed as refused:
-        return _page(f"{str(refused).capitalize()}.", 403)
+        sentence = f"{str(refused).capitalize()}."
+        return (sentence, 403) if wants_fragment() else _page(sentence, 403)
     session.permanent = True
     login_user(SignedIn(person))
-    return redirect(_onward(), code=303)
+    return Response(status=204) if wants_fragment() else redirect(_onward(), code=303)
 
 
 @bp.post("/sign-out")

@@ -5,20 +5,18 @@ from werkzeug.wrappers import Response as AnyResponse
 
 from iron_bucket.core.errors import BadValue
 from iron_bucket.desk import photos as desk
-from iron_bucket.formats.photo import PHOTO_LIMIT_BYTES
 from iron_bucket.web.places.routes import bp
 from iron_bucket.web.shared.request_session import person_id
 from iron_bucket.web.shared.signed_in import signed_in
 
-#: Photos that are sent at once, with the room that a form takes beside them.
-MOST_AT_ONCE, _FORM_ROOM_BYTES = 6, 100_000
+#: Photos that are sent at once.
+MOST_AT_ONCE = 6
 
 
 @bp.post("/<int:place_id>/photos")
 @signed_in
 def add_photos(place_id: int) -> AnyResponse:
     """Take some in."""
-    request.max_content_length = MOST_AT_ONCE * PHOTO_LIMIT_BYTES + _FORM_ROOM_BYTES
     files = [file for file in request.files.getlist("photo") if file.filename]
     try:
         if not 1 <= len(files) <= MOST_AT_ONCE:

@@ -17,7 +17,7 @@ limiter = Limiter(get_remote_address)
 
 #: Where more may be sent than elsewhere: several files in one form, and a whole bench.
 ROOMY_BYTES = 64_000_000
-_ROOMY = ("bench.import_files", "bench.import_bench")
+_ROOMY = ("bench.import_files", "bench.import_bench", "places.add_photos")
 
 
 def attach(app: Flask) -> None:

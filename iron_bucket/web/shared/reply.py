@@ -11,6 +11,11 @@ def wants_fragment() -> bool:
     return request.headers.get("HX-Request-Type") == "partial"
 
 
+def is_by_script() -> bool:
+    """Whether htmx asks, for a part of a page or for a whole one."""
+    return "HX-Request" in request.headers
+
+
 def reply(*, page: str, fragment: str, status: int = 200, **context: object) -> tuple[str, int]:
     """The fragment for a swap, the whole page for everybody else."""
     is_swap = wants_fragment()

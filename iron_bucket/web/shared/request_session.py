@@ -1,11 +1,13 @@
 """One database session a request, closed whatever happens; and who is signed in."""
 
-from flask import Flask, g
+from flask import Flask, g, redirect, request, url_for
+from flask.typing import ResponseReturnValue
 from flask_login import LoginManager, UserMixin, current_user
 from sqlalchemy.orm import Session, sessionmaker
 
 from iron_bucket.desk import people
 from iron_bucket.web.shared.numbers import whole_number
+from iron_bucket.web.shared.reply import is_by_script
 
 
 class SignedIn(UserMixin):  # type: ignore[misc]
@@ -22,8 +24,6 @@ class SignedIn(UserMixin):  # type: ignore[misc]
 def attach(app: Flask, sessions: "sessionmaker[Session]") -> None:
     """Open and close sessions, and load who is signed in."""
     login = LoginManager(app)
-    login.login_view = "account.sign_in"
-    login.login_message = ""
 
     @app.before_request
     def open_session() -> None:
@@ -41,6 +41,14 @@ def attach(app: Flask, sessions: "sessionmaker[Session]") -> None:
         return SignedIn(person) if person else None
 
     login.user_loader(load)
+
+    def to_sign_in() -> ResponseReturnValue:
+        """A page goes to the sign-in and comes back; a part of one lets the page ask for it in its place."""
+        if is_by_script():
+            return "You were signed out.", 401
+        return redirect(url_for("account.sign_in", next=request.full_path.rstrip("?")))
+
+    login.unauthorized_handler(to_sign_in)
 
 
 def person_id() -> int:
