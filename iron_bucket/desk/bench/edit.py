@@ -7,6 +7,7 @@ from typing import Any
 from sqlalchemy.orm import Session
 
 from iron_bucket.core.bench.configuration import bare_configuration
+from iron_bucket.core.bench.from_beam import BeamSeen, head_from_beam
 from iron_bucket.core.checks import require_word
 from iron_bucket.core.errors import BadValue
 from iron_bucket.desk.bench.changes import record_bench
@@ -86,6 +87,16 @@ def create(session: Session, person_id: int, kind: str, row: Row) -> str:
         bare = bare_configuration(item_of("heads", row | {"slug": slug}))
         touches.append(add_item(session, "configurations", bare))
     record_bench(session, person_id, slug, f"made {row['name']}", touches)
+    return slug
+
+
+@one_transaction
+def create_by_beam(session: Session, person_id: int, seen: BeamSeen) -> str:
+    """A head with one configuration, from what is known of its beam; gives its slug. Raises: BadValue."""
+    slug = free_slug(session, seen.name)
+    head, configuration = head_from_beam(slug, seen)
+    touches = [add_item(session, "heads", head), add_item(session, "configurations", configuration)]
+    record_bench(session, person_id, slug, f"made {seen.name}", touches)
     return slug
 
 

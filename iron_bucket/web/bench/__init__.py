@@ -4,6 +4,7 @@ Lists and pages in ``routes``; the rest of the routes beside it, one file a task
 """
 
 from iron_bucket.web.bench import (
+    beam_routes,
     edit_routes,
     file_routes,
     hire_routes,
@@ -16,6 +17,7 @@ from iron_bucket.web.bench import (
 from iron_bucket.web.bench.blueprint import bp
 
 __all__ = [
+    "beam_routes",
     "bp",
     "edit_routes",
     "file_routes",

@@ -269,7 +269,7 @@ def refusal(bad: Exception, fields: Iterable[TypedField], typed: Mapping[str, st
     for each in fields:
         is_named = isinstance(bad, BadValue) and bad.field.casefold() in (each.key, each.label.casefold())
         if isinstance(bad, BadValue) and (is_named or sent == [each]):
-            value = repr(typed[each.key]) if each.key in typed else bad.value
+            value = (repr(typed[each.key]) if typed[each.key].strip() else "empty") if each.key in typed else bad.value
             accepted = _accepted(each, bad.accepted, units)
             return Refusal(key=each.key, words=str(BadValue(each.label, value, accepted)))
         said = f"{each.key.replace('_', ' ')} of "
