@@ -9,6 +9,7 @@ import pytest
 
 from iron_bucket.core.bench.configuration import Configuration
 from iron_bucket.core.colour.seen import seen_channels
+from iron_bucket.core.modifiers.kinds import Face
 from iron_bucket.core.photometry.distribution import BeamField, CosinePower
 from iron_bucket.core.places.bearing import bearing_of
 from iron_bucket.core.places.place import HouseLamp
@@ -273,6 +274,23 @@ def test_the_light_of_a_window_goes_on_up_to_the_walls(gear):
     assert straight > 20.0
     assert field[row, column] == pytest.approx(straight, rel=0.1)
     assert field[row, column + 8] < 0.02 * straight  # past the wall
+
+
+def test_each_edge_of_an_upright_cut_is_that_of_its_side(gear, lamp_of):
+    """Leaves of four different angles: the cut along the aim has those above and below, whichever way it points."""
+    open_air = replace(build_scene(a_setup(), BOX, gear, RULES).scene, solids=(), walls=())
+    lamp = lamp_of(aims_at="", bearing_deg=30.0, z_m=9.0, doors_deg=(5.0, 20.0, 12.0, 35.0))
+    edges = [half_edge_deg(lamp, azimuth) for azimuth in (0.0, 90.0, 180.0, 270.0)]
+    assert len({round(edge) for edge in edges}) == 4
+    cut = beam_on_plan(lamp, 1.0, 1e3, open_air).upright_m
+    rays = (cut[[1, -1]] - cut[0]) @ np.array([[0.5, 0.75**0.5, 0.0], [0.0, 0.0, 1.0]]).T
+    assert np.degrees(np.arctan2(rays[:, 1], rays[:, 0])) == pytest.approx([-edges[3], edges[1]], abs=1e-6)
+    assert ((cut - cut[0]) @ np.array([0.75**0.5, -0.5, 0.0])) == pytest.approx(np.zeros(14), abs=1e-9)
+    down = beam_on_plan(lamp_of(aims_at="", tilt_deg=-90.0), 1.0, 1.0, open_air).upright_m
+    assert down[:, 1] == pytest.approx(np.full(14, down[0, 1]), abs=1e-9)
+    boxed = lamp_of(configuration="day-led-300.bare", face="octagon-0.9")
+    box, bare = gear.by_slug(Face, "octagon-0.9"), gear.by_slug(Configuration, "day-led-300.bare")
+    assert axis_cd(boxed) == pytest.approx(bare.lumens * box.efficiency.value / math.pi)
 
 
 def test_a_field_lies_where_the_first_face_is(gear):

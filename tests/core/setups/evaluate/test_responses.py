@@ -11,7 +11,7 @@ from iron_bucket.core.setups.evaluate.lit_scene import fresh_response
 from iron_bucket.core.setups.evaluate.responses import passing_response_for, response_for
 from iron_bucket.core.setups.plan.setup import Spot
 from iron_bucket.core.setups.scene.build_scene import build_scene
-from tests.core.setups.made import BOX, a_frame, a_lamp, a_place, a_setup
+from tests.core.setups.made import BOX, NOON, a_frame, a_lamp, a_place, a_setup
 from tests.tables import tabled
 
 FIELD = Surroundings(Place(name="A field"))
@@ -63,6 +63,16 @@ def test_levels_names_switches_and_nd_compute_nothing_anew(gear):
     assert len(rows) == kept == 1
     for name in ("direct_lx", "via_lx", "share_caught", "first_bounce_lx", "indirect_lx", "walls_lx"):
         assert getattr(found, name) == pytest.approx(getattr(fresh, name))
+
+
+def test_a_gel_that_comes_off_and_an_hour_that_passes_are_told_apart(gear):
+    rows, about, pale = Kept(), Kept(), Surroundings(a_place("white paint"))
+    noon = a_setup(lamps=(a_lamp(sheets=("nd-0.3",)),), when=NOON)
+    for setup in (noon, replace(noon, lamps=(a_lamp(),)), replace(noon, when=NOON.replace(hour=8))):
+        scene = build_scene(setup, pale, gear, HouseRules())
+        found, fresh = response_for(scene, rows, about), fresh_response(scene)
+        for name in ("direct_lx", "indirect_lx", "walls_lx"):
+            assert getattr(found, name) == pytest.approx(getattr(fresh, name), rel=1e-9)
 
 
 def test_a_piece_on_the_move_is_computed_alone(gear):

@@ -9,6 +9,7 @@ import pytest
 from iron_bucket.core.bench.head import HeadClass
 from iron_bucket.core.errors import BadValue
 from iron_bucket.core.figure import Origin
+from iron_bucket.core.jobs.house_rules import HouseRules
 from iron_bucket.core.modifiers.kinds import ScrimSchool, Sheet
 from iron_bucket.core.modifiers.measured_pass import MeasuredPass
 from iron_bucket.core.photometry.distribution import straight_cd
@@ -182,6 +183,14 @@ def test_what_a_box_warms_is_added_to_what_a_gel_cools(gear):
     fixture = fixture_of(lamp, gear, HALF)
     old = replace(fixture, face=replace(fixture.face, shift_mired=30.0))
     assert 1e6 / old.cct_k(lamp) - 1e6 / fixture.cct_k(lamp) == pytest.approx(30.0)
+
+
+def test_its_stand_carries_the_head_and_all_that_is_on_it(gear):
+    boxed = a_lamp(configuration="day-led-300.bare", face="octagon-0.9", grid="grid-octagon-0.9")
+    fixture = fixture_of(boxed, gear, HouseRules().scrim_school)
+    parts = [fixture.head.weight_kg, *(each.weight_kg for each in (fixture.configuration, fixture.face, fixture.grid))]
+    assert min(parts) > 0.0
+    assert fixture.payload_kg == pytest.approx(sum(parts))
 
 
 def test_what_a_sheet_takes_by_spreading_is_a_link_of_its_own(gear):

@@ -62,6 +62,18 @@ def test_what_batteries_cannot_do_is_said_with_its_figure(gear, changes, expecte
         assert words in found[code]
 
 
+def test_what_is_off_or_hot_and_off_is_not_told(gear):
+    hot = a_lamp(configuration="hmi-1200.flood", piece_id="hot", name="Hot")
+    dark = a_lamp(configuration=LED, level=0.9, feed="battery-v-290", is_on=False, piece_id="dark", name="Dark")
+    for is_on in (True, False):
+        found = lit_setup(
+            gear, lamps=(replace(hot, is_on=is_on), dark), surroundings=Surroundings(a_place(temperature_c=-9.0))
+        )
+        said = [each.title for each in Evaluation(lit=found, gear=gear, rules=RULES).cautions]
+        assert any(title.startswith("Hot: ") for title in said) == is_on
+        assert not any("Dark" in title for title in said)
+
+
 def test_a_lamp_on_batteries_burns_no_brighter_than_they_let_it(gear):
     """In the level, in what it draws, and in what is carried: two plates, two batteries."""
     mains, fed = (

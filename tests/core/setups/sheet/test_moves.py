@@ -65,6 +65,11 @@ def test_how_far_the_key_turns(gear):
     assert drift.around_deg == pytest.approx(45.0, abs=0.3)  # from bearing 225 to 270
     assert drift.up_deg == pytest.approx(26.6, abs=0.5)
     assert drifts((), other) == ()
+    higher = lit_faces(lit_setup(gear, lamps=(a_lamp(x_m=1.0, y_m=2.5, z_m=2.9),)))
+    assert drifts(other, higher)[0].up_deg == pytest.approx(35.0 - 26.6, abs=0.6)
+    opened = a_setup(lamps=(a_lamp(doors_deg=(30.0, 90.0, 90.0, 90.0)),))
+    assert moves(opened, a_setup(), gear, METRIC)[0].words == ("nothing cuts its beam",)
+    assert moves(a_setup(), opened, gear, METRIC)[0].words == ("barn doors top 30°",)
 
 
 def test_what_stands_is_numbered_apart_from_what_was_picked(gear):

@@ -72,7 +72,9 @@ def test_every_way_that_is_offered_meets_the_target(gear, level):
 
 
 def test_ways_tell_what_else_they_do(gear):
-    found, ways = ways_of(gear, lamps=(a_lamp(level=0.006, feed="socket"),), targets=(a_target(),))
+    hired = a_lamp(piece_id="hired", name="Hired", configuration="hmi-1200.flood", is_on=False)
+    found, ways = ways_of(gear, lamps=(a_lamp(level=0.006, feed="socket"), hired), targets=(a_target(),))
+    assert load_summary(found.built.setup, gear, RULES).day_price > 0.0
     before = load_summary(found.built.setup, gear, RULES)
     for way in ways:
         after_it = load_summary(changed(found.built.setup, way.changes), gear, RULES)
@@ -190,3 +192,14 @@ def test_no_ways_where_nothing_is_missed_or_nothing_helps(gear):
     texts = [way.text for way in fixes_for(locked, ladder_of(locked, RULES.receptor).rung("anna.key"), gear, RULES)]
     assert texts
     assert not any("Key" in text for text in texts)
+
+
+def test_the_hour_is_changed_only_where_the_day_decides(gear):
+    """By noon a lamp gives all but a thousandth of the light on her shadowed cheek: no other hour is offered."""
+    lamps = (a_lamp(level=0.5),)
+    found, ways = ways_of(gear, when=NOON, lamps=lamps, targets=(a_target(stops=-0.5),))
+    place = found.place_of("anna.key")
+    by_day = sum(found.by_light_lx[at, place] for at, each in enumerate(found.built.lights) if each.kind == "day")
+    assert 0.0 < by_day < 0.15 * found.total_lx[place]
+    assert not any(way.text.startswith("At ") for way in ways)
+    assert any(way.text.startswith("Dim Key") for way in ways)

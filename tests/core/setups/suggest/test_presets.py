@@ -7,6 +7,7 @@ import numpy as np
 import pytest
 
 from iron_bucket.core.errors import BadValue
+from iron_bucket.core.modifiers.kinds import Board, Frame
 from iron_bucket.core.places.bearing import along_bearing, bearing_of, turn_between
 from iron_bucket.core.places.place import HouseLamp, KitArea
 from iron_bucket.core.places.surroundings import Surroundings
@@ -197,3 +198,17 @@ def test_a_book_light_stands_on_the_window_s_side(gear):
         assert turned == (pytest.approx(bearing_of(face - cloth), abs=0.1), 0.0)
     assert aside[0] == pytest.approx([-each for each in aside[1]], abs=0.01)
     assert aside[0][1] > 0.5
+
+
+def test_a_book_light_has_the_pages_with_most_face(gear):
+    """By area, not by how long or slender they are: of what is ours, and of frames no larger than a room lets turn."""
+    slender_frame = replace(gear.by_slug(Frame, "frame-1.2"), slug="strip", width_m=1.3, height_m=0.3)
+    slender_board = replace(gear.by_slug(Board, "board-poly-1.2"), slug="lath", width_m=2.4, height_m=0.2)
+    bench = replace(gear, frames=(slender_frame, *gear.frames), boards=(slender_board, *gear.boards))
+    setup = preset_setup(Preset.BOOK, "Book", BOX, bench, RULES, Look(t_stop=4.0), NOON)
+    board, cloth = (next(each for each in setup.frames if getattr(each, kind)) for kind in ("board", "frame"))
+    matt = [each for each in bench.boards if each.is_owned and each.lobe_deg >= 60.0]
+    frames = [each for each in bench.frames if each.is_owned and max(each.width_m, each.height_m) <= 1.3]
+    for slug, pieces in ((board.board, matt), (cloth.frame, frames)):
+        chosen = next(each for each in pieces if each.slug == slug)
+        assert chosen.width_m * chosen.height_m == max(each.width_m * each.height_m for each in pieces)
