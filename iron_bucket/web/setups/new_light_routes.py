@@ -16,6 +16,7 @@ from iron_bucket.web.setups import forms
 from iron_bucket.web.setups.blueprint import bp
 from iron_bucket.web.shared.request_session import person_id
 from iron_bucket.web.shared.signed_in import signed_in
+from iron_bucket.web.shared.told_apart import told_apart
 from iron_bucket.web.shared.typed_fields import Takes, field, read, refusal
 
 #: What may be asked of a light, each empty where nobody has a wish.
@@ -63,7 +64,8 @@ def new_light(job_id: int, setup_id: int) -> tuple[str, int]:
 
 def _marks(names: dict[str, str], lit: set[str]) -> list[tuple[str, str]]:
     """Whatever a meter can be held at."""
-    return [(mark, name) for mark, name in names.items() if mark in lit]
+    marks = [mark for mark in names if mark in lit]
+    return list(zip(marks, told_apart(names[mark] for mark in marks), strict=True))
 
 
 def _asked(typed: dict[str, str], when: datetime) -> lights.LightAsked:

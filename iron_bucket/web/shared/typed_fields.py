@@ -16,6 +16,7 @@ from iron_bucket.core.quantities import display, parse
 from iron_bucket.core.quantities.units import UnitSystem, lb_from_kg
 from iron_bucket.formats.errors import FormatError
 from iron_bucket.formats.json_text import parsed_json
+from iron_bucket.web.shared.told_apart import told_apart
 from iron_bucket.web.shared.zones import zone_of
 
 Row = dict[str, Any]
@@ -64,9 +65,11 @@ class TypedField:
 
 
 def field(key: str, label: str, takes: Takes = Takes.NUMBER, choices: Iterable[Any] = (), **more: Any) -> TypedField:
-    """One field; choices may be words alone."""
-    pairs = tuple(each if isinstance(each, tuple) else (str(each), str(each)) for each in choices)
-    return TypedField(key=key, label=label, takes=takes, choices=pairs, **more)
+    """One field; choices may be words alone, and words that are alike are told apart."""
+    pairs = [each if isinstance(each, tuple) else (str(each), str(each)) for each in choices]
+    words = told_apart(word for _, word in pairs)
+    named = tuple((value, word) for (value, _), word in zip(pairs, words, strict=True))
+    return TypedField(key=key, label=label, takes=takes, choices=named, **more)
 
 
 def say(each: TypedField, value: Any, units: UnitSystem) -> str | list[str]:

@@ -37,6 +37,8 @@ from iron_bucket.core.setups.sheet.gloss import glare_lines
 
 #: Typical: the legs of a stand reach so far, and a lead is so long.
 LEGS_M, LEAD_M = 0.5, 10.0
+#: From the middle of a face to the top of the head.
+HALF_FACE_M = 0.12
 #: A surface this far over middle grey by our lamps alone is a hot spot.
 HOT_SPOT_STOPS = 2.5
 #: An edge that is in the floor by less only stands on it.
@@ -89,7 +91,12 @@ def _flats(lit: LitScene) -> tuple[PlacedFrame | PlacedFlag, ...]:
 def _under_ceilings(lit: LitScene, gear: Gear, units: UnitSystem) -> Iterator[Caution]:
     tops: list[tuple[Piece, float]] = [(lamp, top_of_head_m(lamp.z_m)) for lamp in lit.built.setup.lamps]
     tops += [(flat, top_of_flat_m(flat.z_m, flat_size_m(flat, gear)[1], flat.tilt_deg)) for flat in _flats(lit)]
-    for piece, top_m in tops:
+    setup = lit.built.setup
+    tops += [(each, each.z_m + HALF_FACE_M) for each in (*setup.people, *setup.positions)]
+    tops += [(each, each.z_m) for each in setup.spots]
+    camera = setup.camera
+    lens = Piece(piece_id="camera", name="The lens", x_m=camera.x_m, y_m=camera.y_m, z_m=camera.z_m)
+    for piece, top_m in (*tops, (lens, camera.z_m)):
         room = lit.built.surroundings.room_at(piece.x_m, piece.y_m)
         if room is None:
             continue
