@@ -117,10 +117,13 @@ def job_address(page: Page, served: str, name: str) -> str:
 
 
 def barriers(page: Page, light: str = "enamel") -> list:
-    """What axe finds on a page, with the nodes; in dim of the inks alone, for nothing else differs."""
+    """What axe finds on a page, with the nodes; in dim of the inks alone, for nothing else differs, and on a phone of
+    what a thumb meets too.
+    """
     if not AXE:
         return []
     page.evaluate(AXE)
-    rules = {"runOnly": ["color-contrast"]} if light == "dim" else {}
+    thumb = {"rules": {"target-size": {"enabled": page.viewport_size["width"] <= PHONE["width"]}}}
+    rules = {"runOnly": ["color-contrast"]} if light == "dim" else thumb
     found = page.evaluate("rules => axe.run(document, {resultTypes: ['violations'], ...rules})", rules)["violations"]
     return [(each["id"], [node["html"][:120] for node in each["nodes"][:3]]) for each in found]

@@ -8,6 +8,7 @@ from playwright.sync_api import Page
 from tests.browser.conftest import PHONE, barriers, job_address
 from tests.tables import table
 
+WIDE = {"width": 1280, "height": 800}
 STATIONS = table(__file__, "PAGES")
 
 
@@ -17,14 +18,18 @@ def test_a_page_has_no_barriers_and_room_on_a_phone(desk: Page, served: str, sta
     desk.goto(f"{job}/../setups")
     setup = desk.get_by_role("link", name="At the bench").first.get_attribute("href")
     for address in STATIONS[station]:
-        desk.set_viewport_size({"width": 1280, "height": 800})
+        desk.set_viewport_size(WIDE)
         desk.goto(re.sub("^/", f"{served}/", address.format(job=job, setup=served + setup)))
-        for details in desk.locator("[data-figures]").all()[:1]:
-            details.evaluate("node => node.open = true")
-        assert barriers(desk) == [], address
-        desk.evaluate("document.documentElement.dataset.light = 'dim'")
-        assert barriers(desk, "dim") == [], address
-        desk.set_viewport_size(PHONE)
+        for opened in desk.locator("[data-figures]").all()[:1]:
+            opened.evaluate("node => node.open = true")
+        for adding in desk.locator("[data-key='+']").all():  # a new light, where there is one
+            adding.click()
+            desk.locator("[data-new-light]").wait_for()
+        for size in (WIDE, PHONE):
+            desk.set_viewport_size(size)
+            for light in ("enamel", "dim"):
+                desk.evaluate("light => { document.documentElement.dataset.light = light; }", light)
+                assert barriers(desk, light) == [], (address, size, light)
         assert desk.evaluate("document.documentElement.scrollWidth") <= PHONE["width"], address
         stations = desk.get_by_role("navigation", name="Stations")
         assert stations.bounding_box()["y"] > 700
