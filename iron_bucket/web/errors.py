@@ -15,6 +15,7 @@ from iron_bucket.desk.errors import ChangedMeanwhile, NotAllowed, NotFound
 from iron_bucket.formats.errors import FormatError
 from iron_bucket.store.trouble import DatabaseTrouble, database_trouble
 from iron_bucket.web.deadline import TookTooLong
+from iron_bucket.web.shared.in_words import in_words
 from iron_bucket.web.shared.reply import is_by_script
 
 _STATUSES: dict[type[Exception], tuple[int, str]] = {
@@ -66,7 +67,7 @@ def attach(app: Flask) -> None:
 
     def refused(error: Exception) -> tuple[str, int]:
         status, title = next(found for kind, found in _STATUSES.items() if isinstance(error, kind))
-        return _page(status, title, str(error))
+        return _page(status, title, in_words(error))
 
     for kind in _STATUSES:
         app.register_error_handler(kind, refused)

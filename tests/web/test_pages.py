@@ -48,7 +48,7 @@ def test_somebody_else_s_job_is_not_there(stranger, demo, job_id, address):
     people.add_person(demo, name="Other", sign_in="other", password="long enough")
     stranger.sign_in("other", "long enough")
     assert stranger.get(address.format(job=job_id)).status_code == 404
-    assert "there is no such job on your list" in stranger.get(f"/jobs/{job_id}/bucket").text
+    assert "There is no such job on your list" in stranger.get(f"/jobs/{job_id}/bucket").text
 
 
 def test_tries_are_limited(database_url, demo):

@@ -11,10 +11,11 @@ from iron_bucket.desk.bench.head_view import open_form
 from iron_bucket.desk.errors import ChangedMeanwhile
 from iron_bucket.formats.gear_rows import GEAR_KINDS
 from iron_bucket.web.bench.blueprint import bp
-from iron_bucket.web.bench.piece_fields import groups_of, row_from, starting_text, typed_of
+from iron_bucket.web.bench.piece_fields import fields_of, groups_of, row_from, starting_text, typed_of
 from iron_bucket.web.jobs.forms import read_version
 from iron_bucket.web.shared.request_session import person_id
 from iron_bucket.web.shared.signed_in import signed_in
+from iron_bucket.web.shared.typed_fields import refusal
 
 #: Makes of a head: where the form goes, and what it makes.
 _OF_A_HEAD = {"configurations": desk.create_configuration, "units": desk.create_unit}
@@ -51,7 +52,7 @@ def _form(
         groups=groups_of(kind, row),
         action=action,
         typed=typed,
-        bad=bad,
+        bad=refusal(bad, fields_of(kind, row), typed, g.units).words if bad else None,
         version=version,
         back=back,
     )

@@ -6,6 +6,7 @@ from werkzeug.wrappers import Response as AnyResponse
 from iron_bucket.core.errors import BadValue
 from iron_bucket.desk import photos as desk
 from iron_bucket.web.places.routes import bp
+from iron_bucket.web.shared.in_words import in_words
 from iron_bucket.web.shared.request_session import person_id
 from iron_bucket.web.shared.signed_in import signed_in
 
@@ -25,7 +26,7 @@ def add_photos(place_id: int) -> AnyResponse:
         desk.add_photos(g.session, person_id(), place_id, data, request.form.get("caption", ""))
         flash("Saved. What the camera wrote into it besides the picture was left out.")
     except BadValue as bad:
-        flash(str(bad))
+        flash(in_words(bad))
     return redirect(url_for("places.place", place_id=place_id, _anchor="photos"), code=303)
 
 

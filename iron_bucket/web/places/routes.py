@@ -23,7 +23,7 @@ from iron_bucket.web.shared.reply import after_change, reply
 from iron_bucket.web.shared.request_session import person_id
 from iron_bucket.web.shared.signed_in import signed_in
 from iron_bucket.web.shared.today import today
-from iron_bucket.web.shared.typed_fields import changes_of
+from iron_bucket.web.shared.typed_fields import TypedField, changes_of, refusal
 
 bp = Blueprint("places", __name__, template_folder="templates", url_prefix="/places")
 VIEW: dict[str, Any] = {"page": "places/page.html", "fragment": "places/_place.html"}
@@ -77,7 +77,7 @@ def import_files() -> AnyResponse:
 
 def _context(
     view: desk.PlaceView,
-    bad: Exception | None = None,
+    bad: str | None = None,
     bad_at: str = "",
     typed: dict[str, str] | None = None,
     *,
@@ -147,7 +147,19 @@ def _change(place_id: int, changes: list[dict[str, Any]]) -> AnyResponse | str:
 def _refused(place_id: int, bad: Exception, at: str) -> tuple[str, int]:
     view = desk.open_place(g.session, place_id)
     typed = {key: value for key, value in request.form.items() if not key.startswith("was-")}
-    return reply(**VIEW, status=409 if isinstance(bad, ChangedMeanwhile) else 422, **_context(view, bad, at, typed))
+    said = refusal(bad, _asked_at(view, at), typed, g.units)
+    status = 409 if isinstance(bad, ChangedMeanwhile) else 422
+    return reply(**VIEW, status=status, **_context(view, said.words, at, typed))
+
+
+def _asked_at(view: desk.PlaceView, at: str) -> tuple[TypedField, ...]:
+    """The fields of the form that was refused."""
+    where = at.partition("-")[0]
+    if where == "own":
+        return forms.place_fields(view.place)
+    if where == "openings":
+        return forms.opening_fields({"corners": []})
+    return next((each.fields for each in forms.lists_of(view.place) if each.where == where), ())
 
 
 @bp.post("/<int:place_id>/own")

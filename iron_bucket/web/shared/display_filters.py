@@ -9,6 +9,7 @@ from iron_bucket.core.modifiers.cut_words import cut_words
 from iron_bucket.core.quantities import display
 from iron_bucket.core.quantities.display import Displayed
 from iron_bucket.web.shared import typed_fields
+from iron_bucket.web.shared.in_words import in_words
 from iron_bucket.web.shared.told_apart import told_apart
 from iron_bucket.web.shared.zones import cities
 
@@ -49,6 +50,7 @@ def attach(app: Flask) -> None:
         ),
         "cut_words": lambda cut: cut_words(cut, g.units),
         "told_apart": told_apart,
+        "in_words": in_words,
         "count": lambda value: f"{value:,}".replace(",", "\u202f"),
     }
     app.jinja_env.filters.update(every)

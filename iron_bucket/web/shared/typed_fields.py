@@ -16,6 +16,7 @@ from iron_bucket.core.quantities import display, parse
 from iron_bucket.core.quantities.units import UnitSystem, lb_from_kg
 from iron_bucket.formats.errors import FormatError
 from iron_bucket.formats.json_text import parsed_json
+from iron_bucket.web.shared.in_words import in_words
 from iron_bucket.web.shared.told_apart import told_apart
 from iron_bucket.web.shared.zones import zone_of
 
@@ -278,4 +279,4 @@ def refusal(bad: Exception, fields: Iterable[TypedField], typed: Mapping[str, st
         said = f"{each.key.replace('_', ' ')} of "
         if str(bad).startswith(said):
             return Refusal(key=each.key, words=f"{each.label} of {str(bad).removeprefix(said)}")
-    return Refusal(key="", words=str(bad))
+    return Refusal(key="", words=in_words(bad))
