@@ -151,7 +151,7 @@ def lists_of(place: Place) -> tuple[PieceList, ...]:
             fields=(
                 *_POSITION,
                 field("z_m", "Height", Takes.LENGTH),
-                field("bearing_deg", "Meter looks, clockwise from up the plan", Takes.DEGREES),
+                field("bearing_deg", "Meter faces, clockwise from up the plan", Takes.DEGREES),
                 field("tilt_deg", "Tilted up", Takes.DEGREES),
                 field("illuminance_lx", "Level", Takes.LEVEL),
                 field("taken_at", "Taken at, clock of the place", Takes.WHEN),

@@ -29,7 +29,7 @@ FIELDS = (
 #: What may stand before the head, by the words that offer it.
 FRONTS: dict[str, tuple[FrontKind, ...]] = {
     "on the head or through a frame": ON_A_HEAD,
-    "with nothing on a stand of its own": (FrontKind.OPEN, FrontKind.GRID, FrontKind.FACE),
+    "without a second stand": (FrontKind.OPEN, FrontKind.GRID, FrontKind.FACE),
     "through a frame": (FrontKind.FRAME,),
     "off a bounce": (FrontKind.BOARD,),
     "as a book light": (FrontKind.BOOK,),
