@@ -45,7 +45,7 @@ def test_walking_away_with_a_thumb(desk: Page, served: str):
     expect(desk.locator("[data-walk-fit] [role=status]")).to_contain_text("against the claim")
     desk.get_by_label("The meter says").fill("bright")
     desk.keyboard.press("Enter")
-    expect(desk.get_by_role("alert")).to_contain_text("level is 'bright'")
+    expect(desk.get_by_role("alert")).to_contain_text("Level is 'bright'")
     expect(desk.get_by_label("The meter says")).to_have_value("bright")
     for _ in range(3):
         desk.get_by_role("button", name="Undo the last").click()

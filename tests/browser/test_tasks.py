@@ -107,7 +107,7 @@ def test_a_whole_pick_by_keyboard(desk: Page, served: str):
 def test_wrong_words_keep_the_sentence_and_back_brings_it_again(desk: Page, served: str):
     desk.goto(f"{served}/pick?level=444+lx")
     desk.get_by_label("distance").fill("far")
-    expect(desk.get_by_role("alert")).to_contain_text("distance is 'far'")
+    expect(desk.get_by_role("alert")).to_contain_text("Distance is 'far'")
     expect(desk.get_by_label("level", exact=True)).to_have_value("444 lx")
     desk.get_by_label("distance").fill("4 m")
     expect(desk.locator("#told")).to_contain_text("444 lx")

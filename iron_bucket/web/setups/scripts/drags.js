@@ -94,10 +94,15 @@ export const attachDrags = () => {
   selectAll("#board [data-lifts]").call(lift);
 };
 
-document.addEventListener("click", (event) => {
-  const node = event.target.closest?.("#board :is([data-piece], [data-lifts], [data-chooses])");
+const chooseWhatIs = (event, nodes) => {
+  const node = event.target.closest?.(nodes);
   const piece = node?.dataset.piece ?? node?.dataset.lifts ?? node?.dataset.chooses;
-  if (node?.dataset.chooses) event.preventDefault();
+  if (node?.dataset.chooses && event.type === "click") event.preventDefault();
   // What is chosen already stays as it is: its form may be being filled in.
   if (piece && piece !== board().dataset.chosen) choose(piece);
+};
+document.addEventListener("click", (event) => chooseWhatIs(event, "#board :is([data-piece], [data-lifts], [data-chooses])"));
+// A mouse chooses a row as it is pressed: a board that comes in before it is let go would swallow the click.
+document.addEventListener("pointerdown", (event) => {
+  if (event.pointerType === "mouse" && event.button === 0) chooseWhatIs(event, "#board [data-chooses]");
 });
