@@ -49,6 +49,17 @@ def test_each_position_is_lit_as_if_she_stood_there(gear):
     assert [half.key_stops, half.shadow_stops] == pytest.approx(there(gear, found, half, between), abs=0.05)
 
 
+def test_she_turns_evenly_on_the_way(gear):
+    ends = a_position("B", 3.0, 3.3, bearing_deg=90.0)
+    found, walk = walk_of(gear, ends)
+    half = walk.steps[1]
+    looking = replace(ends, bearing_deg=135.0)
+    assert [half.key_stops, half.shadow_stops] == pytest.approx(there(gear, found, half, looking), abs=0.05)
+    away = there(gear, found, half, replace(ends, bearing_deg=225.0))
+    assert abs(away[0] - half.key_stops) > 0.15
+    assert walk.tolerance == pytest.approx(1.0 / 3.0)
+
+
 def test_what_comes_off_the_walls_is_between_that_at_both_ends(gear):
     """One position far from the other, in a white box with a lamp that looks away: all is off walls."""
     lamp = a_lamp(aims_at="", bearing_deg=270.0, level=1.0)

@@ -61,6 +61,10 @@ def test_a_pick_put_in_its_place_gives_what_it_promised(gear, bench, kind, side)
         assert len({each.piece_id for each in changes}) == len(changes)
         found = lit_setup(gear, changed(setup, changes), OPEN_AIR)
         assert found.total_lx[0] == pytest.approx(150.0, rel=0.12), fit.key
+        if not fit.front.board:  # turned by itself, with nothing to follow
+            turned = placed_fit(fit, replace(work, aims_at=""), setup, side=side)
+            by_itself = lit_setup(gear, changed(setup, turned), OPEN_AIR)
+            assert by_itself.total_lx[0] == pytest.approx(found.total_lx[0], rel=0.02)
 
 
 def test_a_head_stands_in_the_room_under_the_ceiling_out_of_the_picture_with_nothing_before_it(gear):
@@ -89,6 +93,12 @@ def test_where_everything_is_free_a_key_stands_two_metres_off_and_a_little_up(ge
     up_m, along_m = 2.0 * np.sin(np.radians(25.0)), 2.0 * np.cos(np.radians(25.0))
     assert stance.head_m == pytest.approx([0.0, 0.01 + along_m, 1.6 + up_m], abs=1e-6)
     assert stance.ceiling_m is None
+    # With a lamp there, and a little to the right, it stands to the left.
+    taken = a_lamp(x_m=0.3, y_m=1.85)
+    lit = lit_setup(gear, lamps=(taken,), people=(), spots=(AT,), camera=away, surroundings=OPEN_AIR).built
+    aside = np.radians(-12.0)
+    there = np.array([along_m * np.sin(aside), 0.01 + along_m * np.cos(aside), 1.6 + up_m])
+    assert stance_for(lit, lit.marks[0].mark).head_m == pytest.approx(there, abs=1e-6)
     # What lies flat is lit from the camera's side, and more from above.
     table = replace(AT, tilt_deg=90.0)
     flat = lit_setup(gear, lamps=(), people=(), spots=(table,), camera=away, surroundings=OPEN_AIR).built
@@ -124,6 +134,13 @@ def test_each_offer_lands_where_it_is_wanted_and_says_what_else_it_does(gear, be
         assert (lamp.aims_at, lamp.feed, lamp.purpose) == ("anna", "socket", "Anna key side")
         rung = ladder_of(lit_setup(gear, setup), RULES.receptor).rung("anna.key")
         assert (rung.stops, offer.stops) == (pytest.approx(3.5, abs=1 / 3), pytest.approx(rung.stops, abs=1e-6))
+    mark = found.built.marks[new.miss.place].mark
+    ray = new.stance.head_m - mark.position_m
+    dome = (1.0 + ray @ mark.normal / np.linalg.norm(ray)) / 2.0
+    missing_lx = found.built.setup.look.wanted_lx(RULES.receptor) * 2.0**3.5 - found.total_lx[new.miss.place]
+    assert new.need.illuminance_lx == pytest.approx(missing_lx / dome)
+    counts = [sum(offer.fetch is fetch for offer in new.offers) for fetch in (Fetch.OURS, Fetch.HIRE)]
+    assert max(counts) >= 4
     heads = [(offer.fetch, offer.text.split(",")[0]) for offer in new.offers]
     assert len(set(heads)) == len(heads)
 
@@ -167,13 +184,13 @@ def test_a_days_light_comes_from_outside_its_window(gear, bench):
 
 
 @tabled
-def test_a_press_on_the_plan_means_a_side_a_point_a_wall_or_a_table(gear, at, mark, stands):
+def test_a_press_on_the_plan_means_a_side_a_point_a_wall_or_a_table(gear, at, mark, stands, name):
     found = lit_setup(gear)
     said, spot = pointed_at(found, *at)
     assert said == (spot.piece_id if mark is None else mark)
     assert (None if spot is None else [spot.x_m, spot.y_m, spot.z_m, spot.bearing_deg, spot.tilt_deg]) == stands
     if spot is not None:
-        changed(found.built.setup, ())
+        assert (spot.name, spot.reflectance) == (name, 0.03 if name.startswith("Wall") else 0.3)
         assert spot.piece_id not in {each.piece_id for each in found.built.setup.spots}
 
 
