@@ -36,8 +36,8 @@ _FEW_BATTERIES = 2
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class LightAsked:
-    """``at``: a mark, or where somebody pointed on the plan; ``feed_id``: a socket, a kind of battery, or nothing; None
-    for whatever the place offers best. The rest as in ``LightWish``.
+    """``at``: a mark, where somebody pointed on the plan, or empty for what lacks most; ``feed_id``: a socket, a kind of
+    battery, or nothing; None for whatever the place offers best. The rest as in ``LightWish``.
     """
 
     at: str | tuple[float, float]
@@ -70,7 +70,8 @@ class LightAnswer:
 def light_for(session: Session, person_id: int, job_id: int, setup_id: int, asked: LightAsked) -> LightAnswer:
     """What would light a mark. Raises: NotFound; BadValue for a mark that there is not, or a feed."""
     view = setup_view(session, read_setup(session, person_id, job_id, setup_id))
-    mark_id, spot = (asked.at, None) if isinstance(asked.at, str) else pointed_at(view.now.lit, *asked.at)
+    at = asked.at or likeliest_mark(view.now.ladder)
+    mark_id, spot = (at, None) if isinstance(at, str) else pointed_at(view.now.lit, *at)
     scene = _with_spot(view, spot)
     ladder = ladder_of(scene, view.now.rules.receptor)
     rung = ladder.rung(mark_id)
