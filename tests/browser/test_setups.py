@@ -128,6 +128,17 @@ def test_a_light_by_what_it_must_do(desk: Page, served: str):
     expect(desk.locator('[data-where="spots"]')).to_have_count(2)
 
 
+def test_single_keys_are_switched_off_and_on(desk: Page, served: str):
+    begin(desk, served, "Without keys")
+    for word, count in (("off", 0), ("on", 1)):
+        desk.keyboard.press("?")
+        desk.get_by_role("button", name=f"Turn single keys {word}").click()
+        expect(desk.locator(f"html[data-single-keys={word}]")).to_have_count(1)
+        desk.keyboard.press("+")
+        desk.wait_for_load_state("networkidle")
+        expect(desk.locator("[data-new-light]")).to_have_count(count)
+
+
 def test_who_was_signed_out_signs_in_in_place_and_goes_on(desk: Page, served: str):
     begin(desk, served, "By the way", "sit-down portrait, wrapped")
     piece(desk, "Wrapped key").locator(".grip").click()
@@ -196,6 +207,10 @@ def test_a_set_up_by_keyboard_alone(desk: Page, served: str):
     desk.keyboard.press("x")
     expect(piece(desk, "Wrapped key")).to_have_attribute("aria-label", re.compile("at "))
     lamps = desk.locator('[data-where="lamps"]')
+    desk.get_by_role("button", name="Go tighter").click()  # into the next pass with the same piece in hand
+    expect(piece(desk, "Wrapped key")).to_be_focused()
+    desk.get_by_role("navigation", name="Passes").get_by_role("link", name="wide", exact=True).last.click()
+    expect(piece(desk, "Wrapped key")).to_be_focused()
     count = lamps.count()
     desk.keyboard.press("c")
     expect(lamps).to_have_count(count + 1)

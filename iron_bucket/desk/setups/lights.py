@@ -36,7 +36,7 @@ _FEW_BATTERIES = 2
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class LightAsked:
-    """``at``: a mark, where somebody pointed on the plan, or empty for what lacks most; ``feed_id``: a socket, a kind of
+    """``at``: a mark, where somebody pointed on the plan, empty for what lacks most; ``feed_id``: a socket, a kind of
     battery, or nothing; None for whatever the place offers best. The rest as in ``LightWish``.
     """
 

@@ -336,7 +336,8 @@ def next_pass(job_id: int, setup_id: int, way: str) -> Answer:
     """A pass that begins as this one: ``tighter`` or ``wider``."""
     number = passes.next_pass(g.session, person_id(), job_id, setup_id, is_tighter=way == "tighter")
     flash("New pass, copied from the last. What you change now is the move sheet.")
-    return redirect(url_for("setups.setup", job_id=job_id, setup_id=number), code=303)
+    piece = request.form.get("piece") or None
+    return redirect(url_for("setups.setup", job_id=job_id, setup_id=number, piece=piece), code=303)
 
 
 @bp.post("/jobs/<int:job_id>/setups/<int:setup_id>/again/<any(pass,setup):what>")

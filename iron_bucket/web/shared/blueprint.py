@@ -1,10 +1,10 @@
-"""The blueprint of the shared layout: its templates, and the two switches that every page carries."""
+"""The blueprint of the shared layout: its templates, and the switches that every page carries."""
 
 from flask import Blueprint, redirect, request
 from werkzeug.wrappers import Response
 
 from iron_bucket.core.quantities.units import UnitSystem
-from iron_bucket.web.shared.preferences import LIGHTS, keep
+from iron_bucket.web.shared.preferences import KEYS, LIGHTS, keep
 from iron_bucket.web.shared.reply import back_to
 
 bp = Blueprint("shared", __name__, template_folder="templates")
@@ -23,3 +23,10 @@ def switch_units() -> Response:
     units = request.form.get("units", "")
     known = [each.value for each in UnitSystem]
     return keep(redirect(back_to()), "units", units if units in known else known[0])
+
+
+@bp.post("/keys")
+def switch_keys() -> Response:
+    """Single keys on or off, kept in a cookie."""
+    keys = request.form.get("keys", "")
+    return keep(redirect(back_to()), "keys", keys if keys in KEYS else KEYS[0])

@@ -1,4 +1,4 @@
-"""What a person likes on this device: the light to work in, and the units where no job says."""
+"""What a person likes on this device: the light to work in, single keys or none, the units where no job says."""
 
 from datetime import timedelta
 
@@ -8,6 +8,8 @@ from werkzeug.wrappers import Response
 from iron_bucket.core.quantities.units import UnitSystem
 
 LIGHTS = ("enamel", "dim")
+#: Whether single keys do something on pages; those of a focused piece always do.
+KEYS = ("on", "off")
 KEPT_FOR = timedelta(days=365)
 
 
@@ -19,6 +21,8 @@ def attach(app: Flask) -> None:
         light, units = request.cookies.get("light"), request.cookies.get("units")
         g.light = light if light in LIGHTS else LIGHTS[0]
         g.units = UnitSystem(units) if units in list(UnitSystem) else UnitSystem.METRIC
+        keys = request.cookies.get("keys")
+        g.keys = keys if keys in KEYS else KEYS[0]
         g.job = None
 
 

@@ -1,4 +1,5 @@
 // The hand on a set-up's plan: each module wires its part anew whenever htmx has put in a board.
+import { board } from "./board.js";
 import { attachDrags } from "./drags.js";
 import { attachExactEntry } from "./exact_entry.js";
 import { attachHeadNames } from "./head_names.js";
@@ -7,6 +8,7 @@ import { attachLevels } from "./levels.js";
 import { attachLight, relight } from "./light.js";
 import { attachPieceKeys } from "./piece_keys.js";
 import { attachPointing } from "./pointing.js";
+import { markOf } from "./pieces.js";
 import { attachWatch } from "./watch.js";
 import { attachWays } from "./ways.js";
 import { attachZoom, followZoom } from "./zoom.js";
@@ -27,6 +29,10 @@ const refresh = () => {
   relight();
 };
 refresh();
+// A link to a piece, as from another pass, leads the keyboard to it.
+if (new URLSearchParams(location.search).has("piece")) {
+  markOf(board().dataset.chosen)?.focus({ preventScroll: true });
+}
 const sayLevels = () => {
   const [said, contrast] = ["said", "contrast"].map((id) => document.getElementById(id));
   const words = contrast?.dataset.says.replace(/\s+/g, " ");

@@ -43,6 +43,7 @@ const toFirstField = () => {
 const press = (event) => {
   if (event.key === "Escape" && isTyping(event.target)) event.target.blur();
   if (isTyping(event.target) || dialog().open) return;
+  if (document.documentElement.dataset.singleKeys === "off" && !isPressed(event, "?") && event.key !== "Escape") return;
   const node = [...document.querySelectorAll("[data-key]")].find((each) => isPressed(event, each.dataset.key));
   const act = isPressed(event, "?") ? open : isPressed(event, "/") ? toFirstField : node && (() => node.click());
   if (!act) return;
