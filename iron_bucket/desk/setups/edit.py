@@ -17,7 +17,7 @@ from iron_bucket.desk.errors import ChangedMeanwhile
 from iron_bucket.desk.history import Touch, record, step
 from iron_bucket.desk.jobs import require_job, rules_from
 from iron_bucket.desk.places import surroundings_at
-from iron_bucket.desk.setups.kept import kept_passing_response, kept_scene, kept_setup
+from iron_bucket.desk.setups.kept import keep_built, kept_passing_response, kept_scene, kept_setup
 from iron_bucket.desk.setups.view import OpenSetup, SetupView, get_setup, read_setup, setup_view
 from iron_bucket.desk.transaction import database_address, now, one_transaction
 from iron_bucket.formats.change_json import Outdated, summary, with_changes
@@ -59,6 +59,7 @@ def change_setup(
     built = _after(found, rows)
     names = piece_names(before, place) | piece_names(built.setup, place)
     keep_setup(session, person_id, found, built.setup, text or summary(rows, names))
+    keep_built(found.row.document, built, gear, found.rules)
     return setup_view(session, found)
 
 

@@ -51,6 +51,14 @@ def kept_evaluation(document: dict[str, Any], surroundings: Surroundings, gear: 
     return _EVALUATED.get_or_make((json.dumps(document), surroundings, gear, rules), make)
 
 
+def keep_built(document: dict[str, Any], built: BuiltScene, gear: Gear, rules: HouseRules) -> None:
+    """What was just built of a set-up that was just written down: it need not be read and built again."""
+    text = json.dumps(document)
+    _SETUPS.put(text, built.setup)
+    evaluation = Evaluation(lit=LitScene(built=built, response=kept_response(built)), gear=gear, rules=rules)
+    _EVALUATED.put((text, built.surroundings, gear, rules), evaluation)
+
+
 def kept_scene(key: Hashable, make: Callable[[], BuiltScene]) -> BuiltScene:
     """A state that is asked for again and again while something is dragged away from it."""
     return _SCENES.get_or_make(key, make)

@@ -61,6 +61,7 @@ def test_a_pick_put_in_its_place_gives_what_it_promised(gear, bench, kind, side)
         assert len({each.piece_id for each in changes}) == len(changes)
         found = lit_setup(gear, changed(setup, changes), OPEN_AIR)
         assert found.total_lx[0] == pytest.approx(150.0, rel=0.12), fit.key
+        assert lamp.x_m * side < 0.0 or not fit.front.board  # clockwise of the board's way, seen from above
         if not fit.front.board:  # turned by itself, with nothing to follow
             turned = placed_fit(fit, replace(work, aims_at=""), setup, side=side)
             by_itself = lit_setup(gear, changed(setup, turned), OPEN_AIR)
