@@ -41,6 +41,7 @@ def a_place(desk: Page, served: str) -> None:
     circuit = fold(desk, "Add a circuit")
     circuit.get_by_label("Name").fill("Oven ring")
     circuit.get_by_role("button", name="Add").click()
+    expect(desk.locator("summary", has_text="Oven ring")).to_be_visible()
     socket = fold(desk, "Add a socket")
     plan = desk.locator("[data-plan] svg")
     plan.scroll_into_view_if_needed()
