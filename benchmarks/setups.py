@@ -14,6 +14,8 @@ from urllib.parse import urlencode
 from urllib.request import HTTPCookieProcessor, build_opener
 
 from flask import Flask
+from flask.testing import FlaskClient
+from sqlalchemy import event
 from sqlalchemy.orm import Session
 from werkzeug.serving import WSGIRequestHandler, make_server
 
@@ -30,12 +32,15 @@ from iron_bucket.core.setups.scene.build_scene import build_scene
 from iron_bucket.demo.files import demo_gear
 from iron_bucket.demo.sign_in import DEMO_PASSWORD, DEMO_SIGN_IN
 from iron_bucket.desk.demo import load_demo
+from iron_bucket.desk.jobs import create_job
 from iron_bucket.desk.people import sign_in
 from iron_bucket.desk.places import add_place
-from iron_bucket.desk.setups.passes import put_setup
+from iron_bucket.desk.setups.passes import MOST_SETUPS, put_setup
+from iron_bucket.formats.record_json import read_record
 from iron_bucket.store.engine import engine_for
 from iron_bucket.store.private_server import private_server
 from iron_bucket.store.schema import migrate
+from iron_bucket.store.setups import setups_of
 from iron_bucket.web.app import create_app, load_templates
 from iron_bucket.web.settings import Settings
 
@@ -140,11 +145,53 @@ def time_pages(url: str, session: Session) -> None:
         f"12 lamps and 4 frames opened for the first time: {(time.perf_counter() - began) * 1000:.0f} ms, then"
         f" {median_ms(lambda: client.get(base)):.0f} ms"
     )
+    time_changes(app, client, base)
     time_drags(app, base)
     for address in ("/jobs/1/setups", "/jobs/1/setups/1", "/places/1"):
         print(f"{address}: {median_ms(lambda address=address: client.get(address)):.0f} ms")  # type: ignore[misc]
+    crowd(session, person.person_id)
+    for address in ("/", "/jobs/1/setups", "/jobs/1/setups/1", "/jobs/1/bucket", "/places"):
+        client.get(address)
+        print(
+            f"among twenty times the demo, {address}: {median_ms(lambda address=address: client.get(address)):.0f} ms"
+        )  # type: ignore[misc]
     print(f"ways out of one miss: {median_ms(lambda: client.get(f'{base}/ways/anna.key'), runs=3):.0f} ms")
     app.extensions["engine"].dispose()
+
+
+def time_changes(app: Flask, client: FlaskClient, base: str) -> None:
+    """What one waits for after a change, and how many queries it takes: a level set, a lamp put down elsewhere."""
+    asked = [0]
+
+    def count(*_: object) -> None:
+        asked[0] += 1
+
+    event.listen(app.extensions["engine"], "before_cursor_execute", count)
+    step = iter(range(1000))
+    for words, to in (("a level set", "level"), ("a lamp put down", "x_m")):
+
+        def change(to: str = to) -> None:
+            value = 0.3 + 0.01 * next(step)
+            rows = [{"operation": "set", "where": "lamps", "piece_id": "lamp-3", "to": {to: value}}]
+            client.post(f"{base}/changes", data={"changes": json.dumps(rows)}, headers={"HX-Request-Type": "partial"})
+
+        change()
+        took = median_ms(change)
+        asked[0] = 0
+        change()
+        print(f"{words}: {took:.0f} ms, {asked[0]} queries")
+    event.remove(app.extensions["engine"], "before_cursor_execute", count)
+
+
+def crowd(session: Session, person_id: int) -> None:
+    """As many set-ups as a job takes, and twenty times the jobs."""
+    first = setups_of(session, [1])
+    session.commit()
+    for number in range(20):
+        create_job(session, person_id, f"Job {number}", "", HouseRules())
+    for number in range(MOST_SETUPS - len(first)):
+        row = first[number % len(first)]
+        put_setup(session, person_id, 1, row.place_id, read_record(Setup, row.document), None)
 
 
 def time_drags(app: Flask, base: str) -> None:
