@@ -19,7 +19,7 @@ from iron_bucket.core.photometry.steady import Steady
 from iron_bucket.core.places.bearing import along_bearing
 from iron_bucket.core.places.daylight_readings import ReadingFactor, carried
 from iron_bucket.core.places.place import OpeningKind, Place, Room, WallOpening
-from iron_bucket.core.scene.blocking import Blocker
+from iron_bucket.core.scene.blocking import Blocker, Blockers
 from iron_bucket.core.scene.fineness import SET
 from iron_bucket.core.scene.mark_levels import unit_response
 from iron_bucket.core.scene.polygon_room import CEILING, Opening, PolygonRoom
@@ -72,6 +72,11 @@ class Surroundings:
     def walls(self) -> tuple[Blocker, ...]:
         """All that stands in the way."""
         return tuple(blocker for room in self.rooms for blocker in room.blockers())
+
+    @cached_property
+    def laid_walls(self) -> Blockers:
+        """The same laid out for many rays."""
+        return Blockers.of(self.walls)
 
     def walls_with_film(self, stops: Mapping[str, float]) -> tuple[Blocker, ...]:
         """The same with film on some openings, by their ids: it dims whatever comes through, sun and lamps alike."""

@@ -166,7 +166,7 @@ def _windows(lit: LitScene, wanted_lx: float) -> list[Rung]:
             not inside
             or not (
                 in_view(setup.camera, setup.look, spots)
-                & (passing(eye[None], spots, lit.built.surroundings.walls)[0] > 0.0)
+                & (passing(eye[None], spots, lit.built.surroundings.laid_walls)[0] > 0.0)
             ).any()
         ):
             continue

@@ -141,7 +141,7 @@ def _is_cut_by_a_wall(lit: LitScene, middle_m: Array, corners_m: Array) -> bool:
             np.column_stack([each[:, :2], np.clip(each[:, 2], _TOUCHES_M, top_m)])
             for each in (middle_m[None], corners_m)
         )
-    return bool((passing(np.atleast_2d(middle_m), corners_m, around.walls) <= 0.0).any())
+    return bool((passing(np.atleast_2d(middle_m), corners_m, around.laid_walls) <= 0.0).any())
 
 
 def _sails(lit: LitScene, gear: Gear, units: UnitSystem) -> Iterator[Caution]:
@@ -172,7 +172,7 @@ def _legs(lit: LitScene, gear: Gear, units: UnitSystem) -> Iterator[Caution]:
 
 
 def _in_picture(lit: LitScene, gear: Gear, units: UnitSystem) -> Iterator[Caution]:
-    setup, walls = lit.built.setup, lit.built.surroundings.walls
+    setup, walls = lit.built.setup, lit.built.surroundings.laid_walls
     things: list[tuple[str, Array]] = [(lamp.name, position_of(lamp)[None]) for lamp in setup.lamps]
     flats: tuple[PlacedFrame | PlacedFlag, ...] = (*setup.frames, *setup.flags)
     for flat in flats:

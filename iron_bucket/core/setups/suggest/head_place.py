@@ -102,7 +102,8 @@ def _is_free(built: BuiltScene, mark: Mark, places: Array) -> np.ndarray:
     eye = camera_position(setup.camera)
     for shift_m in (0.0, HALF_HEAD_M, -HALF_HEAD_M):
         points = places + np.array([0.0, 0.0, shift_m])
-        is_free &= ~(in_view(setup.camera, setup.look, points) & (passing(eye[None], points, around.walls)[0] > 0.0))
+        is_seen = passing(eye[None], points, around.laid_walls)[0] > 0.0
+        is_free &= ~(in_view(setup.camera, setup.look, points) & is_seen)
     stands = np.array([[each.x_m, each.y_m] for where in _STANDING for each in getattr(setup, where)])
     stands = np.concatenate([stands.reshape(-1, 2), [[setup.camera.x_m, setup.camera.y_m]]])
     apart_m = np.linalg.norm(places[:, None, :2] - stands[None], axis=2).min(axis=1)
