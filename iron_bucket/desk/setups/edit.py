@@ -73,9 +73,11 @@ def _after(found: OpenSetup, changes: list[Row]) -> BuiltScene:
 def _changed(document: Row, changes: list[Row]) -> Setup:
     """Raises: BadValue; ChangedMeanwhile where something is not any more what the changes say it was."""
     try:
-        return read_record(Setup, with_changes(document, changes))
+        setup = read_record(Setup, with_changes(document, changes))
     except Outdated as outdated:
         raise ChangedMeanwhile(str(outdated)) from outdated
+    here = {each.piece_id for each in setup.people}  # whoever goes takes the positions along
+    return replace(setup, positions=tuple(each for each in setup.positions if each.person in here))
 
 
 def _with_bearing(setup: Setup, lamp: PlacedLamp) -> PlacedLamp:
