@@ -32,6 +32,7 @@ from iron_bucket.formats.change_json import change_row
 BATTERY_H = 2.0
 #: So many of one kind are thought of, where nobody has counted ours.
 _FEW_BATTERIES = 2
+_CAN_BE_LIT = "a side of somebody, a measuring point, or a place on the plan"
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -76,7 +77,7 @@ def light_for(session: Session, person_id: int, job_id: int, setup_id: int, aske
     ladder = ladder_of(scene, view.now.rules.receptor)
     rung = ladder.rung(mark_id)
     if rung is None or rung.illuminance_lx is None:
-        raise BadValue("mark", repr(mark_id), "a side of somebody, a measuring point, or a place on the plan")
+        raise BadValue("what to light", repr(mark_id) if mark_id else "nothing yet", _CAN_BE_LIT)
     feed_id = _best_feed(view) if asked.feed_id is None else asked.feed_id
     wish = LightWish(
         mark_id=mark_id,

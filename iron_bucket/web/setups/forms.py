@@ -14,7 +14,7 @@ from iron_bucket.core.modifiers.beam_cut import slides
 from iron_bucket.core.places.place import Gloss, Place
 from iron_bucket.core.quantities.units import UnitSystem
 from iron_bucket.core.setups.evaluate.ladder import mark_names
-from iron_bucket.core.setups.evaluate.walk import next_letter
+from iron_bucket.core.setups.evaluate.walk import next_position_name
 from iron_bucket.core.setups.plan.changes import next_id
 from iron_bucket.core.setups.plan.setup import HALF_SCRIMS, LISTS, PLACED, FlagKind, Setup, Width
 from iron_bucket.desk.errors import NotFound
@@ -313,7 +313,7 @@ def _position(setup: Setup, chosen: str, row: Row) -> Row:
     person = next((each for each in setup.people if each.piece_id == walker), setup.people[0])
     last = (person, *setup.positions_of(person.piece_id))[-1]
     row |= {
-        "name": f"{person.name[:70]} {next_letter(setup, person.piece_id)}",
+        "name": next_position_name(setup, person),
         "person": person.piece_id,
         "x_m": round(last.x_m + STEP_M, 3),
         "y_m": last.y_m,

@@ -7,6 +7,7 @@ from iron_bucket.core.exposure.incident import Receptor
 from iron_bucket.core.jobs.house_rules import HouseRules
 from iron_bucket.core.places.place import HouseCircuit, Place, Room, Socket, WallOpening
 from iron_bucket.core.places.surroundings import Surroundings
+from iron_bucket.core.setups.evaluate.beams import beams_on_plan
 from iron_bucket.core.setups.evaluate.lit_scene import LitScene, lit
 from iron_bucket.core.setups.plan.look import Look
 from iron_bucket.core.setups.plan.setup import Camera, Person, PlacedFrame, PlacedLamp, Setup, Spot, Target
@@ -66,3 +67,7 @@ def lit_setup(
     gear, setup: Setup | None = None, surroundings: Surroundings = BOX, rules: HouseRules = RULES, **changes
 ) -> LitScene:
     return lit(build_scene(replace(setup or a_setup(), **changes), surroundings, gear, rules))
+
+
+def beam_on_plan(lamp, level: float, shown_lx: float, scene):
+    return beams_on_plan([(lamp, level)], shown_lx, scene)[0]

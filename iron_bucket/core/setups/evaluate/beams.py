@@ -52,16 +52,12 @@ def axis_cd(lamp: SceneLamp) -> float:
     return straight_cd(lamp.intensity)  # type: ignore[arg-type]
 
 
-def beam_on_plan(lamp: SceneLamp, level: float, shown_lx: float, scene: Scene) -> Beam:
-    """Drawn as far as the axis gives ``shown_lx``, or to a wall (but for its openings), a floor, a frame or a flag.
+def beams_on_plan(lamps: Sequence[tuple[SceneLamp, float]], shown_lx: float, scene: Scene) -> list[Beam]:
+    """Of lamps, each at its level: drawn as far as the axis gives ``shown_lx``, or to a wall (but for its openings), a
+    floor, a frame or a flag.
 
     Source: reach = sqrt(I / E).
     """
-    return beams_on_plan([(lamp, level)], shown_lx, scene)[0]
-
-
-def beams_on_plan(lamps: Sequence[tuple[SceneLamp, float]], shown_lx: float, scene: Scene) -> list[Beam]:
-    """The same of several lamps, each at its level."""
     panels = (*(each.panel for each in scene.frames), *(each.panel for each in scene.solids))
     standing = Blockers.of((*scene.walls, *(Blocker(panel=panel, passes=0.0) for panel in panels)))
     return [_beam(lamp, level, shown_lx, standing) for lamp, level in lamps]

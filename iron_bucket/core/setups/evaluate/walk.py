@@ -4,6 +4,7 @@ import math
 from collections.abc import Iterator
 from dataclasses import dataclass, replace
 from itertools import pairwise
+from string import ascii_uppercase
 
 import numpy as np
 
@@ -14,13 +15,16 @@ from iron_bucket.core.scene.fineness import PASSING
 from iron_bucket.core.scene.mark_levels import unit_response
 from iron_bucket.core.setups.evaluate.ladder import DEEPEST_STOPS
 from iron_bucket.core.setups.evaluate.lit_scene import DARK_LX, LitScene, ResponseFor
-from iron_bucket.core.setups.plan.setup import Person, Piece, Setup
+from iron_bucket.core.setups.plan.setup import TYPICAL_TOLERANCE_STOPS, Person, Piece, Setup
 from iron_bucket.core.setups.scene.build_scene import BuiltScene, build_scene
 
 #: On the way one looks so often, and never more often than this between two positions.
 _STEP_M, _MOST_STEPS = 0.4, 8
 #: Keeps a whole number of steps from being one more on the last binary digit.
 _HAIR = 1e-9
+_PLACE = ("x_m", "y_m", "z_m")
+#: Letters of a name that still leave room for the position's own.
+_ROOM_FOR_NAME = 70
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -83,10 +87,10 @@ def _walk(now: LitScene, person: Person, gear: Gear, rules: HouseRules, response
     setup, around = now.built.setup, now.built.surroundings
     wanted_lx = setup.look.wanted_lx(rules.receptor)
     stops: tuple[Piece, ...] = (person, *setup.positions_of(person.piece_id))
-    names = ["A", *(each.name.removeprefix(person.name).strip() for each in stops[1:])]
+    names = ["A", *(each.name.removeprefix(person.name).strip() or each.name for each in stops[1:])]
 
     def built_at(piece: Piece) -> BuiltScene:
-        there = {name: getattr(piece, name) for name in ("x_m", "y_m", "z_m", "bearing_deg")}
+        there = {name: getattr(piece, name) for name in (*_PLACE, "bearing_deg")}
         return build_scene(setup.with_piece(person.piece_id, **there), around, gear, rules)
 
     lit = [now, *(LitScene(built=built, response=response_for(built)) for built in map(built_at, stops[1:]))]
@@ -103,7 +107,7 @@ def _walk(now: LitScene, person: Person, gear: Gear, rules: HouseRules, response
         person=person,
         steps=tuple(steps),
         wanted=target.stops if target else steps[0].key_stops,
-        tolerance=target.tolerance if target else 1.0 / 3.0,
+        tolerance=target.tolerance if target else TYPICAL_TOLERANCE_STOPS,
     )
 
 
@@ -120,9 +124,6 @@ def _on_the_way(start: Piece, end: Piece, length_m: float) -> Iterator[tuple[flo
                 bearing_deg=start.bearing_deg + share * turn,
             ),
         )
-
-
-_PLACE = ("x_m", "y_m", "z_m")
 
 
 def _passing(built: BuiltScene, before: LitScene, after: LitScene, share: float) -> LitScene:
@@ -143,6 +144,8 @@ def _step(
     return Step(name=name, along_m=along_m, x_m=at.x_m, y_m=at.y_m, key_stops=key, shadow_stops=shadow)
 
 
-def next_letter(setup: Setup, person_id: str) -> str:
-    """What the next position of somebody is called: B, then C."""
-    return chr(ord("B") + len(setup.positions_of(person_id)))
+def next_position_name(setup: Setup, person: Person) -> str:
+    """What the next position of somebody is called: with B, C or the first letter that none of theirs has."""
+    taken = {each.name for each in setup.positions_of(person.piece_id)}
+    names = (f"{person.name[:_ROOM_FOR_NAME]} {letter}" for letter in ascii_uppercase[1:])
+    return next(name for name in names if name not in taken)

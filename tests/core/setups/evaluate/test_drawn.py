@@ -16,7 +16,7 @@ from iron_bucket.core.places.place import HouseLamp
 from iron_bucket.core.places.surroundings import Surroundings
 from iron_bucket.core.scene.fineness import SET
 from iron_bucket.core.scene.mark_levels import unit_response
-from iron_bucket.core.setups.evaluate.beams import axis_cd, beam_on_plan, half_edge_deg
+from iron_bucket.core.setups.evaluate.beams import axis_cd, half_edge_deg
 from iron_bucket.core.setups.evaluate.cell import cell_of
 from iron_bucket.core.setups.evaluate.field import FLOOR, FieldPlane, Sheet, level_field_lx, weighted_field_lx
 from iron_bucket.core.setups.evaluate.seen_light import light_over_plane, light_over_wall, rooms_in_use
@@ -35,6 +35,7 @@ from tests.core.setups.made import (
     a_lamp,
     a_place,
     a_setup,
+    beam_on_plan,
     lit_setup,
 )
 

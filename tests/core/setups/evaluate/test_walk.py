@@ -8,7 +8,7 @@ import pytest
 from iron_bucket.core.places.surroundings import Surroundings
 from iron_bucket.core.setups.evaluate.ladder import ladder_of
 from iron_bucket.core.setups.evaluate.lit_scene import fresh_response
-from iron_bucket.core.setups.evaluate.walk import next_letter, walks
+from iron_bucket.core.setups.evaluate.walk import next_position_name, walks
 from iron_bucket.core.setups.plan.setup import Position
 from tests.core.setups.made import ANNA, BOX, OPEN_AIR, RULES, a_lamp, a_place, a_setup, a_target, lit_setup
 
@@ -77,7 +77,7 @@ def test_the_worst_is_told_with_where_it_lies(gear):
     lamp = a_lamp(x_m=3.0, y_m=0.0, z_m=1.5, aims_at="", bearing_deg=0.0, level=0.02)
     anna = replace(ANNA, y_m=4.0)
     near = a_position("B", 3.0, 2.0)
-    found, walk = walk_of(gear, near, people=(anna,), lamps=(lamp,))
+    _, walk = walk_of(gear, near, people=(anna,), lamps=(lamp,))
     assert walk.worst is walk.steps[-1]
     assert walk.wanted == walk.steps[0].key_stops
     assert walk.worst.key_stops - walk.wanted == pytest.approx(2.0 * math.log2(4.0 / 2.0), abs=0.1)
@@ -86,9 +86,14 @@ def test_the_worst_is_told_with_where_it_lies(gear):
     assert walk.between(walk.steps[1]) == ("A", "B")
     loose = a_target(stops=walk.wanted + 0.5, tolerance=2.0)
     assert walk_of(gear, near, people=(anna,), lamps=(lamp,), targets=(loose,))[1].holds
-    strict = walk_of(gear, near, people=(anna,), lamps=(lamp,), targets=(replace(loose, tolerance=0.4),))[1]
+    tight = replace(loose, tolerance=0.4)
+    strict = walk_of(gear, near, people=(anna,), lamps=(lamp,), targets=(tight,))[1]
     assert (strict.wanted, strict.holds, strict.worst.name) == (pytest.approx(walk.wanted + 0.5), False, "B")
     long = walk_of(gear, a_position("B", 3.0, 40.0), people=(anna,), lamps=(lamp,))[1]
     assert len(long.steps) == 9
-    assert next_letter(found.built.setup, "anna") == "C"
+    ends = (near, a_position("C", 1.0, 1.0))
+    names = [next_position_name(a_setup(positions=ends[at:]), ANNA) for at in (0, 1, 2)]
+    assert names == ["Anna D", "Anna B", "Anna B"]
+    same = walk_of(gear, replace(near, name="Anna"), people=(anna,), lamps=(lamp,))[1]
+    assert [step.name for step in same.positions] == ["A", "Anna"]  # a name of its own stays a position
     assert walks(lit_setup(gear, a_setup()), gear, RULES, fresh_response) == ()

@@ -4,10 +4,9 @@ import numpy as np
 import pytest
 
 from iron_bucket.core.errors import BadValue
-from iron_bucket.core.setups.evaluate.beams import beam_on_plan
 from iron_bucket.core.setups.plan.setup import Spot
 from iron_bucket.core.setups.scene.build_scene import build_scene
-from tests.core.setups.made import OPEN_AIR, READS_FLAT, a_lamp, a_setup, lit_setup
+from tests.core.setups.made import OPEN_AIR, READS_FLAT, a_lamp, a_setup, beam_on_plan, lit_setup
 from tests.tables import tabled
 
 #: Six metres before a lamp at the origin that looks up the plan, to its left, its right, above and below its axis.
