@@ -37,7 +37,7 @@ def a_place(desk: Page, served: str) -> None:
     for label, said in (("Middle, along the wall", "3"), ("Sill above", "1"), ("Width", "2"), ("Height", "1.4")):
         window.get_by_label(re.compile(f"^{label}")).fill(said)
     window.get_by_role("button", name="Add").click()
-    expect(desk.get_by_text("Saved.", exact=True)).to_be_visible()
+    expect(desk.locator("summary", has_text="2.0 m × 1.4 m")).to_be_visible()
     circuit = fold(desk, "Add a circuit")
     circuit.get_by_label("Name").fill("Oven ring")
     circuit.get_by_role("button", name="Add").click()
