@@ -3,12 +3,12 @@
 from dataclasses import dataclass
 
 from iron_bucket.core.bench.configuration import Configuration, EmittingFace, FaceShape
-from iron_bucket.core.bench.head import Head, MainsRange, Technology
+from iron_bucket.core.bench.head import Head, Technology
+from iron_bucket.core.bench.usual_head import usual_head
 from iron_bucket.core.checks import require_between, require_cct, require_positive
 from iron_bucket.core.figure import Figure, Origin
 from iron_bucket.core.photometry.distribution import BeamField
 from iron_bucket.core.photometry.lumens import lumens
-from iron_bucket.core.power.load import Draw, DrawCurve
 from iron_bucket.core.typical import typical
 
 #: Typical: a field is so much wider than its beam, a reflector so wide.
@@ -62,27 +62,19 @@ def head_from_beam(slug: str, seen: BeamSeen) -> tuple[Head, Configuration]:
     """
     flux_lm = lumens(seen.distribution)
     watts = seen.watts or flux_lm / typical("lumens_per_watt")[seen.technology]
-    is_led, is_tungsten = seen.technology.is_led, seen.technology is Technology.TUNGSTEN
-    head = Head(
-        slug=slug,
-        name=seen.name,
-        maker="",
-        weight_kg=seen.weight_kg or round(_BARE_KG + watts / _W_A_KG, 1),
-        owned=seen.owned,
-        day_price=seen.day_price,
-        technology=seen.technology,
+    head = usual_head(
+        {
+            "slug": slug,
+            "name": seen.name,
+            "maker": "",
+            "weight_kg": seen.weight_kg or round(_BARE_KG + watts / _W_A_KG, 1),
+            "owned": seen.owned,
+            "day_price": seen.day_price,
+        },
+        seen.technology,
         lumens=Figure(value=flux_lm, origin=Origin.TYPICAL),
-        draw=Draw(
-            full_w=Figure(value=round(watts, 1), origin=Origin.CLAIMED if seen.watts else Origin.TYPICAL),
-            idle_w=0.0,
-            power_factor=0.95 if is_led else 1.0,
-            curve=DrawCurve.FILAMENT if is_tungsten else DrawCurve.ELECTRONIC,
-        ),
-        lowest_cct_k=seen.cct_k,
-        highest_cct_k=seen.cct_k,
-        lowest_level=0.01 if is_led or is_tungsten else 1.0,
-        mains=MainsRange(low_v=100, high_v=240),
-        is_hot=seen.technology in (Technology.TUNGSTEN, Technology.HMI),
+        full_w=Figure(value=round(watts, 1), origin=Origin.CLAIMED if seen.watts else Origin.TYPICAL),
+        cct_k=seen.cct_k,
     )
     configuration = Configuration(
         slug=f"{slug}.beam",

@@ -6,7 +6,8 @@ from dataclasses import dataclass
 from sqlalchemy.orm import Session
 
 from iron_bucket.core.bench.configuration import Configuration, EmittingFace, FaceShape
-from iron_bucket.core.bench.head import Head, MainsRange, Technology
+from iron_bucket.core.bench.head import Head, Technology
+from iron_bucket.core.bench.usual_head import usual_head
 from iron_bucket.core.checks import require_word
 from iron_bucket.core.errors import BadValue
 from iron_bucket.core.figure import Figure, Origin
@@ -14,7 +15,6 @@ from iron_bucket.core.photometry.lumens import lumens
 from iron_bucket.core.photometry.luminaire import Luminaire
 from iron_bucket.core.photometry.resampled import on_c_planes
 from iron_bucket.core.photometry.tabulated import Tabulated
-from iron_bucket.core.power.load import Draw, DrawCurve
 from iron_bucket.desk.bench.changes import record_bench
 from iron_bucket.desk.bench.edit import add_item, slug_beside
 from iron_bucket.desk.bench.shelf import shelf_in
@@ -30,7 +30,6 @@ from iron_bucket.store.bench import all_slugs, digests_known
 
 #: A point in a file still glows from somewhere; this is the width that its apparent size is computed with.
 POINT_OPENING_M = 0.05
-_HOT = (Technology.TUNGSTEN, Technology.HMI)
 _WRITERS = {"ies": write_lm63, "ldt": write_eulumdat}
 
 
@@ -115,27 +114,19 @@ def _head(slug: str, name: str, luminaire: Luminaire, wish: UploadWish) -> Head:
     watts = wish.watts or luminaire.input_w
     if watts is None:
         raise BadValue("watts", "missing in the file", "the watts that the lamp draws, typed beside the file")
-    is_led = wish.technology.is_led
-    return Head(
-        slug=slug,
-        name=name[:120],
-        maker=luminaire.maker,
-        weight_kg=wish.weight_kg,
-        day_price=wish.day_price,
-        owned=wish.owned,
-        technology=wish.technology,
+    return usual_head(
+        {
+            "slug": slug,
+            "name": name[:120],
+            "maker": luminaire.maker,
+            "weight_kg": wish.weight_kg,
+            "owned": wish.owned,
+            "day_price": wish.day_price,
+        },
+        wish.technology,
         lumens=Figure(value=lumens(luminaire.distribution), origin=Origin.CLAIMED),
-        draw=Draw(
-            full_w=Figure(value=watts, origin=Origin.CLAIMED),
-            idle_w=0.0,
-            power_factor=0.95 if is_led else 1.0,
-            curve=DrawCurve.FILAMENT if wish.technology is Technology.TUNGSTEN else DrawCurve.ELECTRONIC,
-        ),
-        lowest_cct_k=wish.cct_k,
-        highest_cct_k=wish.cct_k,
-        lowest_level=0.01 if is_led or wish.technology is Technology.TUNGSTEN else 1.0,
-        mains=MainsRange(low_v=100, high_v=240),
-        is_hot=wish.technology in _HOT,
+        full_w=Figure(value=watts, origin=Origin.CLAIMED),
+        cct_k=wish.cct_k,
     )
 
 

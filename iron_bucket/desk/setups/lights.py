@@ -5,21 +5,20 @@ from datetime import datetime
 
 from sqlalchemy.orm import Session
 
-from iron_bucket.core.bench.battery_kind import BatteryKind
 from iron_bucket.core.errors import BadValue, NoAnswer
-from iron_bucket.core.power.circuit import Circuit
 from iron_bucket.core.selection.fronts import FrontKind
-from iron_bucket.core.selection.need import BatteryFeed, Feed, Need
+from iron_bucket.core.selection.need import Need
 from iron_bucket.core.setups.evaluate.ladder import ladder_of
 from iron_bucket.core.setups.evaluate.lit_scene import LitScene
 from iron_bucket.core.setups.plan.changes import Change, added
 from iron_bucket.core.setups.plan.setup import Spot
 from iron_bucket.core.setups.scene.build_scene import build_scene
-from iron_bucket.core.setups.suggest.head_place import stance_for
+from iron_bucket.core.setups.suggest.feeds import best_feed, feed_named
 from iron_bucket.core.setups.suggest.new_light import ON_A_HEAD, LightWish, NewLight, likeliest_mark, new_light
-from iron_bucket.core.setups.suggest.placed_fit import Work, placed_fit
+from iron_bucket.core.setups.suggest.placed_fit import placed_fit
 from iron_bucket.core.setups.suggest.pointed import pointed_at
 from iron_bucket.core.setups.suggest.shortfall import Shortfall
+from iron_bucket.core.setups.suggest.work_for_pick import work_for_pick
 from iron_bucket.desk.bench import shelf, shelf_in
 from iron_bucket.desk.pick import opened
 from iron_bucket.desk.setups.edit import change_setup, open_setup
@@ -28,10 +27,6 @@ from iron_bucket.desk.setups.view import SetupView, read_setup, setup_view
 from iron_bucket.desk.transaction import one_transaction
 from iron_bucket.formats.change_json import change_row
 
-#: Batteries are asked to last so long.
-BATTERY_H = 2.0
-#: So many of one kind are thought of, where nobody has counted ours.
-_FEW_BATTERIES = 2
 _CAN_BE_LIT = "a side of somebody, a measuring point, or a place on the plan"
 
 
@@ -78,7 +73,7 @@ def light_for(session: Session, person_id: int, job_id: int, setup_id: int, aske
     rung = ladder.rung(mark_id)
     if rung is None or rung.illuminance_lx is None:
         raise BadValue("what to light", repr(mark_id) if mark_id else "nothing yet", _CAN_BE_LIT)
-    feed_id = _best_feed(view) if asked.feed_id is None else asked.feed_id
+    feed_id = best_feed(view.now) if asked.feed_id is None else asked.feed_id
     wish = LightWish(
         mark_id=mark_id,
         stops=asked.stops,
@@ -86,7 +81,7 @@ def light_for(session: Session, person_id: int, job_id: int, setup_id: int, aske
         away_m=asked.away_m,
         height_m=asked.height_m,
         least_apparent_deg=asked.least_apparent_deg,
-        feed=_feed(view, feed_id),
+        feed=feed_named(view.now, feed_id),
         feed_id=feed_id,
         fronts=asked.fronts,
     )
@@ -115,23 +110,7 @@ def place_fit(
     Gives the lamp's id too. Raises: NotFound; NoAnswer where no place is free; BadValue where nobody is to be lit.
     """
     view = open_setup(session, person_id, job_id, setup_id)
-    mark = likeliest_mark(view.now.ladder)
-    place = view.now.lit.place_of(mark)
-    if place is None:
-        raise BadValue("set-up", repr(view.setup.name), "one with a person or a measuring point to light")
-    built = view.now.lit.built
-    try:
-        stance = stance_for(built, built.marks[place].mark, away_m=need.throw_m)
-    except NoAnswer:
-        stance = stance_for(built, built.marks[place].mark)
-    work = Work(
-        from_m=stance.head_m,
-        subject_m=built.marks[place].mark.position_m,
-        aims_at=built.marks[place].piece_id,
-        purpose=view.now.mark_names.get(mark, ""),
-        cct_k=view.setup.look.white_balance_k,
-        feed=_best_feed(view),
-    )
+    work = work_for_pick(view.now, need.throw_m)
     fit = opened(shelf(session), need, key, view.job.rules.units).fit
     changes = placed_fit(fit, work, view.setup)
     rows = [change_row(each) for each in changes]
@@ -145,40 +124,3 @@ def _with_spot(view: SetupView, spot: Spot | None) -> LitScene:
     setup = replace(view.setup, spots=(*view.setup.spots, spot))
     built = build_scene(setup, view.now.lit.built.surroundings, view.now.gear, view.now.rules)
     return LitScene(built=built, response=kept_response(built))
-
-
-def _best_feed(view: SetupView) -> str:
-    """The socket whose circuit has most to spare, else the largest battery of ours, else nothing said."""
-    sockets = view.now.lit.built.surroundings.place.sockets
-    free = {each.socket_id: found.free_a for each in sockets if (found := _circuit(view, each.socket_id))}
-    if free:
-        return max(free, key=lambda each: free[each])
-    batteries = [each for each in view.now.gear.batteries if each.is_owned]
-    return max(batteries, key=lambda each: each.capacity_wh).slug if batteries else ""
-
-
-def _circuit(view: SetupView, socket_id: str) -> Circuit | None:
-    """Of a socket, with what hangs on it already: the house's, and ours."""
-    place = view.now.lit.built.surroundings.place
-    socket = next((each for each in place.sockets if each.socket_id == socket_id), None)
-    house = place.circuit(socket.circuit) if socket else None
-    if house is None:
-        return None
-    return Circuit(
-        voltage_v=house.voltage_v,
-        breaker_a=house.breaker_a,
-        planned_share=view.now.rules.planned_share,
-        used_a=house.used_a + view.now.amps.get(house.name, 0.0),
-    )
-
-
-def _feed(view: SetupView, feed_id: str) -> Feed | None:
-    kind = view.now.gear.find(BatteryKind, feed_id)
-    if kind is not None:
-        celsius, count = view.now.lit.built.surroundings.place.temperature_c, max(kind.owned, _FEW_BATTERIES)
-        warm = BatteryFeed(kind=kind, count=count, burn_h=BATTERY_H)
-        return warm if celsius is None else replace(warm, temperature_c=celsius)
-    circuit = _circuit(view, feed_id)
-    if circuit is None and feed_id:
-        raise BadValue("fed from", repr(feed_id), "a socket of this place, or a kind of battery")
-    return circuit
