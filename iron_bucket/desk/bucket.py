@@ -161,7 +161,7 @@ def set_quantity(session: Session, person_id: int, job_id: int, version: int, nu
     lines = lines_of(session, [job_id])
     line = _line_of(lines, number)
     if not 1 <= quantity <= MOST_OF_ONE_THING:
-        raise BadValue("quantity", quantity, f"1 to {MOST_OF_ONE_THING}; to have none, take it out")
+        raise BadValue("quantity", quantity, f"1 to {MOST_OF_ONE_THING}; for none, remove it")
     before = snapshot(lines)
     if line.quantity == quantity:
         return _view(session, row)
@@ -190,7 +190,7 @@ def take_out(session: Session, person_id: int, job_id: int, version: int, number
     row = lock_job(session, person_id, job_id, version)
     lines = lines_of(session, [job_id])
     line = _line_of(lines, number)
-    before, text = snapshot(lines), f"took out {line.item['name']}"
+    before, text = snapshot(lines), f"removed {line.item['name']}"
     for each in lines:
         if number in (each.number, each.parent_number):
             session.delete(each)

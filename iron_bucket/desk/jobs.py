@@ -218,7 +218,7 @@ def archive_job(session: Session, person_id: int, job_id: int, *, is_archived: b
     row = lock_job(session, person_id, job_id)
     before = row_state(row)
     row.is_archived = is_archived
-    _changed(session, row, person_id, "archived the job" if is_archived else "brought the job back", before)
+    _changed(session, row, person_id, "archived the job" if is_archived else "restored the job", before)
 
 
 @one_transaction

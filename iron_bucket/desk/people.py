@@ -15,7 +15,7 @@ from iron_bucket.store.people import PersonRow, person_by_sign_in
 SHORTEST_PASSWORD = 10
 _HASHER = PasswordHasher()
 #: Checked when nobody bears the name, so that a wrong name takes as long as a wrong password.
-_NOBODY = _HASHER.hash("nobody signs in with this")
+_NOBODY = _HASHER.hash("this sign-in is not known")
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -39,7 +39,7 @@ def add_person(session: Session, *, name: str, sign_in: str, password: str) -> P
     if len(password) < SHORTEST_PASSWORD:
         raise BadValue("password", f"{len(password)} letters long", f"{SHORTEST_PASSWORD} letters or more")
     if person_by_sign_in(session, sign_in):
-        raise BadValue("sign_in", repr(sign_in), "a sign-in that nobody has yet")
+        raise BadValue("sign_in", repr(sign_in), "a sign-in nobody has yet")
     row = PersonRow(name=name.strip(), sign_in=sign_in.strip(), password_hash=_HASHER.hash(password), created_at=now())
     session.add(row)
     session.flush()

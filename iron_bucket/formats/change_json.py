@@ -116,7 +116,7 @@ def summary(rows: Iterable[Row], names: dict[str, str]) -> str:
             case Operation.ADD.value:
                 words = f"added {to.get('name') or name}"
             case Operation.REMOVE.value:
-                words = f"took out {name}"
+                words = f"removed {name}"
             case _:
                 words = f"{_verb(tuple(to))} {name}"
         if words not in found:

@@ -85,7 +85,7 @@ def _lost(luminaire: Luminaire) -> tuple[str, ...]:
     table = luminaire.distribution
     lost = [f"{note}, which is not written again" for note in luminaire.notes]
     if table.kind is not PhotometryType.C:
-        lost.append(f"type {table.kind} photometry: laid out on C planes anew, between its own angles")
+        lost.append(f"type {table.kind} photometry: laid out again on C planes, between its own angles")
     elif len(table.vertical_deg) > MOST_GAMMAS:
         lost.append(f"{len(table.vertical_deg)} vertical angles: {MOST_GAMMAS} are written")
     if luminaire.revision:

@@ -27,9 +27,9 @@ _STATUSES: dict[type[Exception], tuple[int, str]] = {
     FormatError: (422, "That file does not work"),
 }
 _SENTENCES = {
-    400: "The form had expired or was incomplete. Go back, load the page anew and try again.",
+    400: "The form had expired or was incomplete. Go back, reload the page and try again.",
     404: "There is no page at this address.",
-    405: "This address is not opened that way.",
+    405: "This address cannot be opened that way.",
     413: "That is too large: a file may have up to 4 MB, a photo 16 MB, several together 64 MB.",
     429: "Too many tries. Wait a minute, then try again.",
 }
@@ -37,22 +37,15 @@ _DATABASE = {
     DatabaseTrouble.GONE: (
         503,
         "Away for a moment",
-        (
-            "The database does not answer. Nothing that was saved is lost. Load this page again in a few seconds; it"
-            " works as soon as the database is back."
-        ),
+        ("The database does not answer. Nothing that was saved is lost. Reload the page in a few seconds."),
     ),
-    DatabaseTrouble.BUSY: (
-        503,
-        "Busy",
-        "The database is busy with others. This change was not saved. Try again in a few seconds.",
-    ),
+    DatabaseTrouble.BUSY: (503, "Busy", "The database is busy. This change was not saved. Try again in a few seconds."),
     DatabaseTrouble.FULL: (
         507,
         "No room",
         (
-            "The database's disk is full. What was changed just now is not saved, everything before it is, and some"
-            " pages cannot be put together until whoever runs this machine has made room."
+            "The database's disk is full. Your last change was not saved; everything before it was. Some pages"
+            " will not open until whoever runs this machine has made room."
         ),
     ),
 }
@@ -103,10 +96,7 @@ def attach(app: Flask) -> None:
     def took_too_long(error: TookTooLong) -> tuple[str, int, dict[str, str]]:
         g.session.invalidate()  # its connection may have been left in the middle of an answer
         _noted("took too long", error)
-        sentence = (
-            "This took longer than 30 seconds and was stopped; nothing was saved. Ask for less at once, or try again"
-            " later."
-        )
+        sentence = "This took longer than 30 seconds and was stopped; nothing was saved. Ask for less, or try later."
         return bare(503, "Took too long", sentence)
 
     @app.errorhandler(Exception)
@@ -122,4 +112,4 @@ def _noted(what: str, error: Exception) -> str:
 
 
 def _our_fault(number: str) -> str:
-    return f"Something here went wrong that should not. Nothing was half saved. It stands in the log as {number}."
+    return f"Something went wrong here. Nothing was half saved. It is in the log as {number}."

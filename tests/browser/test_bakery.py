@@ -18,7 +18,7 @@ def a_place(desk: Page, served: str) -> None:
     desk.get_by_role("link", name=re.compile("^New job")).click()
     desk.get_by_label("Name").fill("Bread before dawn")
     desk.get_by_label("One circuit is").select_option("230/16")
-    desk.get_by_role("button", name="Make the job").click()
+    desk.get_by_role("button", name="Create job").click()
     desk.get_by_role("link", name="Places").click()
     desk.locator("[name=name]").fill("Bakery")
     for side, length in (("width", "7"), ("depth", "5"), ("height", "3.2")):

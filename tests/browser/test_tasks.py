@@ -14,7 +14,7 @@ from tests.conftest import GOLDEN
 def test_need_to_fit_to_bucket_to_csv(desk: Page, served: str):
     desk.get_by_role("link", name="New job").click()
     desk.get_by_label("Name", exact=True).fill("A new user's first")
-    desk.get_by_role("button", name="Make the job").click()
+    desk.get_by_role("button", name="Create job").click()
     desk.get_by_role("link", name="Pick a light").first.click()
     desk.wait_for_load_state()  # a field that is filled before the page's script is there tells nobody
     desk.get_by_label("level", exact=True).fill("300 lx")

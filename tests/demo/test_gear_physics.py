@@ -1,4 +1,4 @@
-"""The invented gear obeys physics: lumens for each watt, and candela that integrate to the lumens claimed."""
+"""The invented gear obeys physics: lumens per watt, and candela that integrate to the lumens claimed."""
 
 import pytest
 
@@ -8,7 +8,7 @@ from iron_bucket.core.photometry.lumens import lumens
 from iron_bucket.demo.files import demo_gear, demo_jobs
 
 GEAR = demo_gear()
-#: What reaches the air for each watt drawn, from the technology's own data: LED engines with driver, full colour
+#: What reaches the air per watt drawn, from the technology's own data: LED engines with driver, full colour
 #: mixing,
 #: halogen globes, metal halide with ballast, tubes with ballast.
 EFFICACY = {

@@ -163,7 +163,7 @@ def test_a_link_shows_one_set_up_until_it_is_taken_back(demo, at_bench):
     share.revoke_share(demo, *at_bench)
     assert share.share_token(demo, *at_bench) is None
     for gone in (token, "never was"):
-        with pytest.raises(NotFound, match="this link shows nothing"):
+        with pytest.raises(NotFound, match="this link is off"):
             share.shared_setup(demo, gone)
     assert share.open_share(demo, *at_bench) != token
 

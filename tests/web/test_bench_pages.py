@@ -59,13 +59,13 @@ def test_many_files_with_a_bad_one_among_them(gaffer):
         content_type="multipart/form-data",
         headers={"HX-Request-Type": "partial"},
     )
-    assert "is here already" in one.text
+    assert "is on the bench already" in one.text
     assert "<html" not in one.text
 
 
 def test_a_configuration_as_a_file(gaffer):
     page = gaffer.get("/bench/configurations/day-led-300.reflector/file").text
-    assert "It holds everything" in page
+    assert "Nothing is left out" in page
     for ending in ("ies", "ldt"):
         file = gaffer.get(f"/bench/configurations/day-led-300.reflector.{ending}")
         assert read_photometric(file.data, f"x.{ending}").input_w > 300
@@ -123,7 +123,7 @@ def house(app, monkeypatch):
 
 def test_hire_prices_are_shown_and_taken(gaffer, house):
     page = gaffer.get("/bench/hire?day=2026-10-12").text
-    assert "at another price than the bench has" in page
+    assert "at a different price from the bench" in page
     assert gaffer.get("/bench/hire?day=2026-10-12&page=2").status_code == 200
     assert gaffer.get("/bench/hire?day=soon").status_code == 422
     assert gaffer.post("/bench/hire/prices", {"day": "2026-10-12"}).status_code == 303

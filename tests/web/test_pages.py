@@ -220,7 +220,7 @@ def test_what_the_lines_hire_adds_up_to_the_sum(gaffer, job_id):
     )
     placed = page.count('<span class="border-b')
     assert placed > 0  # what stands in set-ups is counted and paid for too
-    assert len(cells) == page.count("take out</button>") + placed
+    assert len(cells) == page.count("remove</button>") + placed
     assert any(" of them</span>" in cell for cell in cells)
     total = re.search(r"beyond what is ours</dt><dd>([^<]+)<", page)[1]
 

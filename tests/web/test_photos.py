@@ -18,7 +18,7 @@ def test_photos_come_in_are_shown_and_go(gaffer, app, at):
     place = f"/places/{at['place']}"
     gaffer.get(place)
     page = sent(gaffer, f"{place}/photos", a_photo(), a_photo(kind="PNG"), caption="north <window>")
-    assert "Saved. What the camera wrote" in page.text
+    assert "Saved. Camera data such as location was removed" in page.text
     assert page.text.count("north &lt;window&gt;") >= 4
     address = re.search(rf'src="\s*({place}/photos/\d+\.jpg)"', page.text)[1]
     photo = gaffer.client.get(address)
@@ -33,7 +33,7 @@ def test_photos_come_in_are_shown_and_go(gaffer, app, at):
         ((a_photo(), b"no photo"), "cannot be read"),  # all or none
     ):
         assert sentence in sent(gaffer, f"{place}/photos", *files).text
-    count = gaffer.get(place).text.count("take out photo")
+    count = gaffer.get(place).text.count("remove photo")
     assert count == 2
     for _ in range((MOST_PHOTOS - count) // 6):
         sent(gaffer, f"{place}/photos", *((a_photo(),) * 6))

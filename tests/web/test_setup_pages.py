@@ -121,7 +121,7 @@ def test_every_list_of_a_place_takes_one_more_and_gives_it_up(gaffer, at):
         action = re.search(rf'<b>{name}</b>.*?action="({base}/{where}/[^"]+)"', page.text, re.DOTALL)[1]
         out = gaffer.post(action.replace("%20", " "), {"out": "yes"}, as_swap=True)
         assert f"<b>{name}</b>" not in out.text
-    assert "Undo: took out" in gaffer.get(base).text
+    assert "Undo: removed" in gaffer.get(base).text
     assert gaffer.post(f"{base}/dragons", {}).status_code == 404
 
 

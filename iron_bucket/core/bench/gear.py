@@ -64,7 +64,7 @@ class Gear:
         taken = {*self._by_slug, *(unit.slug for unit in self.units)}
         if len(taken) < len(self.items()) + len(self.units):
             every = Counter([*(item.slug for item in self.items()), *(unit.slug for unit in self.units)])
-            raise BadValue("slug", repr(max(every, key=every.__getitem__)), "a slug that nothing else bears")
+            raise BadValue("slug", repr(max(every, key=every.__getitem__)), "a slug of its own")
         known = {head.slug for head in self.heads}
         for head_slug in (each.head_slug for kind in (self.configurations, self.units) for each in kind):
             if head_slug not in known:

@@ -156,10 +156,10 @@ def _doubt(kind: FitKind, throws: Array, stops: Array, assumed: float) -> tuple[
     if far.sum() == 1 and (np.abs(off[~far]) <= FAR_OFF_STOPS).all():
         at = int(np.argmax(far))
         told = f"the reading at {throws[at]:.2f} m lies {abs(off[at]):.1f} stops off the others: take it again"
-        return ~far, (f"{told}; until then nothing but the output is fitted",)
+        return ~far, (f"{told}; until then only the output is fitted",)
     worst = sorted(float(throws[at]) for at in np.argsort(-np.abs(off))[:2])
     told = f"the readings do not lie on one curve: take those at {worst[0]:.2f} and {worst[1]:.2f} m again"
-    return np.ones(len(throws), dtype=bool), (f"{told}; until then nothing but the output is fitted",)
+    return np.ones(len(throws), dtype=bool), (f"{told}; until then only the output is fitted",)
 
 
 def _why_not_second(throws: Array) -> tuple[str, ...]:
@@ -167,7 +167,7 @@ def _why_not_second(throws: Array) -> tuple[str, ...]:
     distances = 1 + int((np.diff(np.sort(throws)) > SAME_DISTANCE_M).sum())
     if distances < FEWEST_DISTANCES:
         word = {1: "one distance", 2: "two distances"}[distances]
-        return (f"{word} only: the output is fitted and nothing else; measure at three or more",)
+        return (f"{word} only, so just the output is fitted; measure at three or more",)
     if throws.max() / throws.min() < CLOSE_RATIO:
         span = f"{throws.min():.2f} to {throws.max():.2f} m"
         return (f"all from {span}: too close together to tell a virtual source from output; go half as far again",)

@@ -47,7 +47,7 @@ def lamp_cautions(
                 code="mirror",
                 title="Mirror",
                 trigger=f"{head.draw.full_w.value:.0f} W onto a hard mirror",
-                action="Keep the reflection off eyes and cloth; cover it when nobody watches it.",
+                action="Keep the reflection off eyes and cloth; cover it when unattended.",
             )
         )
     if subject_lx is not None and subject_lx >= GLARE_LX:
@@ -178,9 +178,7 @@ def not_counted(left_out: tuple[str, ...]) -> tuple[Caution, ...]:
             code="not-counted",
             title=f"{len(left_out)} {'thing is' if len(left_out) == 1 else 'things are'} not counted",
             trigger="; ".join(left_out),
-            action=(
-                "Bring it back to the bench, or choose another in the set-up: weights, amps and prices leave it out."
-            ),
+            action=("Restore it on the bench, or choose another in the set-up: weights, amps and prices leave it out."),
         ),
     )
 

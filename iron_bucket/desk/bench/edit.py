@@ -1,4 +1,4 @@
-"""Pieces of gear made, changed, copied, retired and brought back."""
+"""Pieces of gear made, changed, copied, retired and restored."""
 
 import re
 from itertools import count
@@ -120,7 +120,7 @@ def create_unit(session: Session, person_id: int, head_slug: str, row: Row) -> s
     require_word("name", str(row.get("name", "")))
     slug = free_slug(session, f"{head_slug}-{row['name']}")
     touch = add_piece(session, "units", row | {"slug": slug, "head_slug": head_slug})
-    record_bench(session, person_id, head_slug, f"noted unit {row['name']} of {head.item['name']}", [touch])
+    record_bench(session, person_id, head_slug, f"added unit {row['name']} of {head.item['name']}", [touch])
     return slug
 
 
@@ -165,7 +165,7 @@ def retire(session: Session, person_id: int, slug: str, *, is_retired: bool) -> 
         return
     touch = change_piece(session, row, row.item | {"is_retired": is_retired})
     record_bench(
-        session, person_id, _told_of(row), f"{'retired' if is_retired else 'brought back'} {row.item['name']}", [touch]
+        session, person_id, _told_of(row), f"{'retired' if is_retired else 'restored'} {row.item['name']}", [touch]
     )
 
 

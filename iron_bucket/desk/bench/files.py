@@ -97,7 +97,7 @@ def take_in_files(
 def _record(session: Session, person_id: int, results: list[TakenIn], touches: list[Touch]) -> None:
     new = [each for each in results if each.is_new]
     if new:
-        told = f"took in {new[0].file_name}" if len(new) == 1 else f"took in {len(new)} photometric files"
+        told = f"imported {new[0].file_name}" if len(new) == 1 else f"imported {len(new)} photometric files"
         record_bench(session, person_id, str(new[0].head_slug), told, touches)
 
 

@@ -80,7 +80,7 @@ def add_reading(session: Session, person_id: int, readings: Sequence[Reading]) -
     told = (
         f"read {first.net_lx:.4g} lx at {first.throw_m:g} m from {name}"
         if len(rows) == 1
-        else f"put down {len(rows)} readings of {name}"
+        else f"logged {len(rows)} readings of {name}"
     )
     record_bench(session, person_id, _told_of(shelf, first), told, touches)
     return len(rows)

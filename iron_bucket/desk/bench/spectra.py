@@ -103,7 +103,7 @@ def take_in_spectrum(session: Session, person_id: int, subject_slug: str, data: 
     session.flush()
     told_of = getattr(subject, "head_slug", subject_slug)
     touch = Touch(table="spectra", key=row.id, before=None, after=row_state(row))
-    record_bench(session, person_id, told_of, f"took in the spectrum {file_name[:80]}", [touch])
+    record_bench(session, person_id, told_of, f"imported the spectrum {file_name[:80]}", [touch])
     return row.id
 
 
@@ -125,11 +125,7 @@ def take_off_spectrum(session: Session, person_id: int, spectrum_id: int) -> str
     touch = Touch(table="spectra", key=row.id, before=row_state(row), after=None)
     subject = shelf_in(session).stated.find(Item, row.subject_slug)
     record_bench(
-        session,
-        person_id,
-        getattr(subject, "head_slug", row.subject_slug),
-        f"took off the spectrum {row.name}",
-        [touch],
+        session, person_id, getattr(subject, "head_slug", row.subject_slug), f"removed the spectrum {row.name}", [touch]
     )
     session.delete(row)
     return row.subject_slug

@@ -104,7 +104,7 @@ def import_bench(session: Session, person_id: int, text: str, *, theirs_win: boo
             session,
             person_id,
             str(touches[0].key),
-            f"took in a bench file: {taken.new} new, {taken.changed} changed",
+            f"imported a bench file: {taken.new} new, {taken.changed} changed",
             touches,
         )
     return taken

@@ -53,6 +53,6 @@ def shared_setup(session: Session, token: str) -> SetupView:
     """What a link shows. Raises: NotFound for one that was taken back or never was."""
     found = share_by_token(session, token)
     if found is None:
-        raise NotFound("this link shows nothing; it may have been taken back")
+        raise NotFound("this link is off")
     job = require_shared_job(session, found[1].job_id)
     return setup_view(session, opened_setup(session, job, found[1]), job=view_of(job))

@@ -29,8 +29,8 @@ _IF_KNOWN = (
     field("cct_k", "Colour", unit="K", usual="5600"),
     field("watts", "Watts at full", unit="W", hint="typical where empty"),
     field("weight_kg", "Weight", Takes.MASS, hint="typical where empty"),
-    field("owned", "How many are ours", usual="1"),
-    field("day_price", "Hire a day"),
+    field("owned", "How many we own", usual="1"),
+    field("day_price", "Hire per day"),
 )
 _GROUPS = (FieldGroup(title="What you have", fields=_FIELDS), FieldGroup(title="If you know it", fields=_IF_KNOWN))
 _ALL = (*_FIELDS, *_IF_KNOWN)
@@ -39,8 +39,8 @@ _ALL = (*_FIELDS, *_IF_KNOWN)
 def _form(typed: dict[str, str], bad: Exception | None = None) -> tuple[str, int]:
     page = render_template(
         "bench/form.html",
-        title="A head by its beam",
-        noun="what is not known is taken as typical of its kind, and says so",
+        title="Head from lux and beam",
+        noun="typical figures fill in the rest, marked as typical",
         kind="heads",
         groups=_GROUPS,
         action=url_for("bench.create_by_beam"),
@@ -67,7 +67,7 @@ def create_by_beam() -> tuple[str, int] | Response:
         slug = desk.create_by_beam(g.session, person_id(), _seen())
     except BadValue as bad:
         return _form(request.form.to_dict(), bad)
-    flash("On the bench. Walk it with a meter when you have it: readings overrule what is typical.")
+    flash("On the bench. Take readings when you have it: they replace the typical figures.")
     return redirect(url_for("bench.head", slug=slug), code=303)
 
 

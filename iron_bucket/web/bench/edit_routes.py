@@ -152,7 +152,7 @@ def change(slug: str) -> tuple[str, int] | Response:
 def copy(slug: str) -> Response:
     """The same once more, to be changed."""
     new_slug = desk.copy(g.session, person_id(), slug)
-    flash("Copied; here is the copy.")
+    flash("Copied. This is the copy.")
     return redirect(url_for("bench.edit", slug=new_slug), code=303)
 
 

@@ -58,9 +58,9 @@ def import_files() -> tuple[str, int] | Response:
         return render_template("bench/_taken.html", taken=taken, bad=None), 200
     if len(taken) == 1 and taken[0].head_slug:
         flash(
-            "Taken in. Its figures are claimed until somebody measures it."
+            "Imported. Its figures are the maker’s claim until you measure it."
             if taken[0].is_new
-            else "That very file is here already; this is what it became."
+            else "That file was imported before: here it is."
         )
         return redirect(url_for("bench.head", slug=taken[0].head_slug), code=303)
     if len(taken) == 1:

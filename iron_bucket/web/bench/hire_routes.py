@@ -72,7 +72,7 @@ def take_prices() -> Response:
     """The desk's day prices for everything that it offers."""
     day = _day(request.form.get("day", ""))
     count = desk.take_prices(g.session, person_id(), answers().on(day))
-    flash(f"{count} prices taken from the hire desk." if count else "Prices already up to date.")
+    flash(f"{count} prices updated from the hire desk." if count else "Prices already up to date.")
     return redirect(url_for("bench.hire", day=day.isoformat()), code=303)
 
 

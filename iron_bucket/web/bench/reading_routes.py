@@ -107,7 +107,7 @@ def strike(reading_id: int) -> Response:
     slug = desk.strike(g.session, person_id(), reading_id, is_struck=request.form.get("struck") == "yes")
     head = _head_of(slug).head
     if "back" in request.form:
-        flash("The last reading does not count. It stands crossed out on the head’s page, where it can count again.")
+        flash("Last reading struck out. It can be counted again on the head’s page.")
         return redirect(back_to(), code=303)
     return redirect(url_for("bench.head", slug=head.slug, configuration=slug) + "#readings", code=303)
 
@@ -162,5 +162,5 @@ def _kept(slug: str, seen: desk.TableView) -> Response:
     good: tuple[Reading, ...] = seen.good
     desk.remember_columns(g.session, person_id(), seen.table, seen.uses)
     count = desk.add_reading(g.session, person_id(), good)
-    flash(f"{count} {'reading' if count == 1 else 'readings'} put down, {len(seen.bad)} left out.")
+    flash(f"{count} {'reading' if count == 1 else 'readings'} logged, {len(seen.bad)} left out.")
     return redirect(url_for("bench.head", slug=_head_of(slug).head.slug, configuration=slug) + "#readings", code=303)

@@ -32,7 +32,7 @@ def take_in_spectrum(subject_slug: str) -> Response:
     if file is None or not file.filename:
         raise BadValue("file", "missing", "a spectrum as CSV, or in the TM-27 XML form")
     desk.take_in_spectrum(g.session, person_id(), subject_slug, file.read(), file.filename)
-    flash("The spectrum is taken in.")
+    flash("Spectrum imported.")
     return redirect(_page_of(subject_slug), code=303)
 
 
@@ -41,7 +41,7 @@ def take_in_spectrum(subject_slug: str) -> Response:
 def take_off_spectrum(spectrum_id: int) -> Response:
     """Take a spectrum off."""
     subject_slug = desk.take_off_spectrum(g.session, person_id(), spectrum_id)
-    flash("The spectrum is taken off.")
+    flash("Spectrum removed.")
     return redirect(_page_of(subject_slug), code=303)
 
 

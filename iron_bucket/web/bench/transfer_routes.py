@@ -60,7 +60,7 @@ def import_bench() -> tuple[str, int] | Response:
     except (BadValue, FormatError) as bad:
         return render_template("bench/transfer.html", bad=bad), 422
     flash(
-        f"{taken.new} new, {taken.changed} changed, {taken.same} the same, {taken.kept_ours} left as ours; "
+        f"{taken.new} new, {taken.changed} changed, {taken.same} the same, {taken.kept_ours} kept as ours; "
         f"{taken.readings} readings and {taken.spectra} spectra."
     )
     return redirect(url_for("bench.index"), code=303)

@@ -24,7 +24,7 @@ def add_photos(place_id: int) -> AnyResponse:
             raise BadValue("photos", f"{len(files)} files", f"1 to {MOST_AT_ONCE} at once")
         data = tuple(file.read() for file in files)
         desk.add_photos(g.session, person_id(), place_id, data, request.form.get("caption", ""))
-        flash("Saved. What the camera wrote into it besides the picture was left out.")
+        flash("Saved. Camera data such as location was removed.")
     except BadValue as bad:
         flash(in_words(bad))
     return redirect(url_for("places.place", place_id=place_id, _anchor="photos"), code=303)

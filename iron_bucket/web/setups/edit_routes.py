@@ -95,7 +95,7 @@ def _beginning() -> tuple[int, str, Preset, datetime]:
     require_named("name", form.get("name", ""))
     place_id = whole_number(form.get("place_id"))
     if place_id is None:
-        raise BadValue("place", repr(form.get("place_id", "")), "a place that is recorded; record one first")
+        raise BadValue("place", repr(form.get("place_id", "")), "one of your places; add one first")
     try:
         beginning = Preset(form.get("beginning", ""))
         when = datetime.fromisoformat(form.get("when", "")).replace(tzinfo=None)

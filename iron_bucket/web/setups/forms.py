@@ -295,7 +295,7 @@ def new_piece(what: str, setup: Setup, place: Place, gear: Gear, chosen: str = "
             taken = {each.mark for each in setup.targets}
             mark = next((mark for mark in mark_names(setup, place) if mark not in taken), None)
             if mark is None:
-                raise BadValue("target", "one more", "a mark without one: every mark has its target already")
+                raise BadValue("target", "one more", "a mark with no target yet: every mark has one")
             return {
                 "operation": "add",
                 "where": "targets",

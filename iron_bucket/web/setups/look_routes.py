@@ -60,11 +60,7 @@ def _page(
         width=300.0,
         height=560.0,
     )
-    there_lx = (
-        read_typed.illuminance_lx(asked["there"], "The light that is there", g.units)
-        if asked["there"].strip()
-        else None
-    )
+    there_lx = read_typed.illuminance_lx(asked["there"], "Available light", g.units) if asked["there"].strip() else None
     window, places = _window(look, asked, job), desk_places.list_places(g.session)
     return render_template(
         "setups/look.html",

@@ -158,7 +158,9 @@ def _read_corners(text: str, each: TypedField, units: UnitSystem) -> list[list[f
         both = [half for half in re.split(r",\s+|\s{2,}|\t| (?=[-\u2212\d.])", part) if half.strip(", ")]
         if len(both) != 2:
             raise BadValue(
-                each.label, repr(part), "corners as x, y parted by semicolons, such as 0, 0; 6.2, 0; 6.2, 4.4; 0, 4.4"
+                each.label,
+                repr(part),
+                "corners as x, y separated by semicolons, such as 0, 0; 6.2, 0; 6.2, 4.4; 0, 4.4",
             )
         corners.append([signed_length_m(half.strip(", "), each.label, units) for half in both])
     return corners
@@ -169,7 +171,9 @@ def _read_rows(text: str, each: TypedField, _: UnitSystem) -> list[list[float]]:
     for row in rows:
         if len(row) != 3:
             raise BadValue(
-                each.label, repr(" ".join(row)), f"three numbers a row, rows parted by semicolons, such as {each.hint}"
+                each.label,
+                repr(" ".join(row)),
+                f"three numbers a row, rows separated by semicolons, such as {each.hint}",
             )
     return [[parse.signed(part, each.label, is_fine=at > 0) for at, part in enumerate(row)] for row in rows]
 
@@ -242,7 +246,7 @@ def changes_of(fields: Iterable[TypedField], form: Any, units: UnitSystem) -> tu
             old = parsed_json(stood, each.label)
             said = say(each, old, units)
         except (FormatError, ValueError, TypeError, AttributeError):
-            raise BadValue(each.label, repr(stood), "what the form came with; load the page anew") from None
+            raise BadValue(each.label, repr(stood), "what the form came with; reload the page") from None
         if said != say(each, new[each.key], units):
             to[each.key], was[each.key] = new[each.key], old
     return to, was

@@ -135,7 +135,7 @@ def test_configurations_and_units_of_a_head(demo, me):
     view = open_head(demo, me, "day-led-300")
     assert slug in {each.slug for each in view.configurations}
     assert view.units[-1].unit.faults == ("bent yoke",) or unit in {each.unit.slug for each in view.units}
-    assert [each.text for each in view.history] == ["noted unit No. 3 of day LED 300", "made half way of day LED 300"]
+    assert [each.text for each in view.history] == ["added unit No. 3 of day LED 300", "made half way of day LED 300"]
     edit.retire(demo, me, unit, is_retired=True)
     assert open_head(demo, me, "day-led-300").history[0].text == "retired No. 3"  # told on the page of its head
     edit.retire(demo, me, unit, is_retired=True)
@@ -153,13 +153,13 @@ def test_readings_change_what_a_pick_reckons_with(demo, me):
         pytest.approx(level_lx(claimed, 4.0) / 2, rel=1e-3),
     )
     view = open_head(demo, me, "hmi-575")
-    assert view.history[0].text == "put down 3 readings of HMI 575 W lens head"
+    assert view.history[0].text == "logged 3 readings of HMI 575 W lens head"
     assert len(view.readings["hmi-575.flood"]) == 3
     struck = view.readings["hmi-575.flood"][0].reading_id
     assert readings.strike(demo, me, struck, is_struck=True) == "hmi-575.flood"
     assert open_head(demo, me, "hmi-575").readings["hmi-575.flood"][0].is_struck
     assert len(bench.shelf(demo).measured.configurations["hmi-575.flood"].readings) == 2
-    for expected in ("struck out", "put down 3 readings"):
+    for expected in ("struck out", "logged 3 readings"):
         assert changes.step_bench(demo, me, is_back=True).startswith(expected)
     assert "hmi-575.flood" not in bench.shelf(demo).measured.configurations
 
@@ -208,7 +208,7 @@ def test_several_files_at_once(demo, me):
     assert taken[3].head_slug == taken[0].head_slug
     (again,) = files.take_in_files(demo, me, (("later.ies", F30),), WISH)
     assert (again.head_slug, again.is_new) == (taken[0].head_slug, False)
-    assert changes.step_bench(demo, me, is_back=True) == "took in 2 photometric files"
+    assert changes.step_bench(demo, me, is_back=True) == "imported 2 photometric files"
     with pytest.raises(NotFound):
         open_head(demo, me, taken[0].head_slug)
 
@@ -252,7 +252,7 @@ def test_spectra_are_attached_once_and_taken_off(demo, me):
         spectra.take_in_spectrum(demo, me, "full-blue", b"nothing", "x.csv")
     assert spectra.take_off_spectrum(demo, me, number) == "full-blue"
     assert open_piece(demo, me, "full-blue").spectra == ()
-    assert changes.step_bench(demo, me, is_back=True) == "took off the spectrum gel.csv"
+    assert changes.step_bench(demo, me, is_back=True) == "removed the spectrum gel.csv"
     assert open_piece(demo, me, "full-blue").spectra[0].figures == view.figures
     for call in (spectra.open_spectrum, lambda session, number: spectra.take_off_spectrum(session, me, number)):
         with pytest.raises(NotFound):
@@ -276,7 +276,7 @@ def test_the_whole_bench_out_and_into_an_empty_one(demo, me, engine):
     theirs = transfer.import_bench(demo, me, document, theirs_win=True)
     assert (theirs.kept_ours, theirs.changed) == (0, 1)
     assert json.dumps(bench_json(transfer.bench_file(demo))) == document
-    assert changes.step_bench(demo, me, is_back=True).startswith("took in a bench file: 0 new, 1 changed")
+    assert changes.step_bench(demo, me, is_back=True).startswith("imported a bench file: 0 new, 1 changed")
 
 
 def test_some_of_the_bench_takes_along_what_it_names(demo, me):

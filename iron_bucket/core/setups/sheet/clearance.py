@@ -56,7 +56,7 @@ _ACTIONS = {
     "lead": "Bring another lead, uncoil it, mat the crossings; or feed it from nearer.",
     "breaker": "Spread it over other circuits, dim, or take batteries; a licensed person for anything beyond a plug.",
     "glare": "Larger, farther or more from the side; ask how they feel.",
-    "readings": "Take one again: note its weather and hour, and keep your own shadow off the meter.",
+    "readings": "Take one again: note weather and hour, and keep your shadow off the meter.",
     "hot-spot": "Flag it off, turn it, or let it be the look.",
 }
 

@@ -31,10 +31,10 @@ def moves(before: Setup, after: Setup, gear: Gear, units: UnitSystem) -> tuple[M
     new = {each.piece_id: each for each in _placed(after)}
     for piece_id, piece in new.items():
         if piece_id not in old:
-            found.append(Move(name=piece.name, words=("comes in",)))
+            found.append(Move(name=piece.name, words=("bring in",)))
         elif words := _piece(old[piece_id], piece, after, gear, units):
             found.append(Move(name=piece.name, words=words))
-    found += [Move(name=piece.name, words=("goes out",)) for piece_id, piece in old.items() if piece_id not in new]
+    found += [Move(name=piece.name, words=("strike",)) for piece_id, piece in old.items() if piece_id not in new]
     return tuple(found)
 
 

@@ -55,8 +55,8 @@ def stance_for(built: BuiltScene, mark: Mark, *, away_m: float | None = None, he
     free = np.flatnonzero(_is_free(built, mark, places))
     if not len(free):
         raise NoAnswer(
-            "No place for a head is free there: each is in a wall, over the ceiling, in the picture or behind"
-            " something. Try another distance or height, or another side."
+            "No place for a head is free there: each is in a wall, over the ceiling, in frame or blocked. Try another"
+            " distance or height, or another side."
         )
     return _stance(built, places[free[np.argmin(worse[free])]])
 

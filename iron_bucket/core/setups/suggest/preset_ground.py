@@ -154,7 +154,7 @@ class PresetGround:
         found = [each for each in self._ours() if able(each)]
         if not found:
             raise BadValue(
-                "bench", "without a lamp for it", "a head of ours that can play this part; begin empty, or enter one"
+                "bench", "without a lamp for it", "a head of ours that suits this part; start empty, or add one"
             )
         return found
 

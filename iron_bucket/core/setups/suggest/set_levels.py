@@ -56,7 +56,7 @@ def solved_setup(lit: LitScene, receptor: Receptor, *, may_switch_off: bool = Tr
         if light.placed and light.placed.is_on and not light.placed.is_locked
     ]
     if not free:
-        raise NoAnswer("no lamp of ours is on and free to be dimmed")
+        raise NoAnswer("no lamp of ours is on and dimmable")
     best = _settled(lit, receptor, free)
     off: set[int] = set()
     lowest = {at: max(lit.built.lights[at].lowest, FAINTEST) for at in free}
@@ -139,7 +139,7 @@ def _once(lit: LitScene, receptor: Receptor, free: list[int]) -> _Settled:
     every = ladder_of(lit, receptor).rungs
     asked = [(each, each.target) for each in every if each.target and each.kind is not RungKind.WINDOW]
     if not asked:
-        raise NoAnswer("no target is set on a face or a surface; say what should lie where first")
+        raise NoAnswer("no target is set on a face or a surface; set one first")
     whole_lx = lit.response.whole_lx
     unit = np.array([whole_lx[:, lit.place_of(rung.mark_id)] for rung, _ in asked]).T
     fixed = np.ones(len(lit.built.lights), dtype=bool)

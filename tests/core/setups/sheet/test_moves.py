@@ -37,10 +37,10 @@ def test_the_move_sheet(gear):
     assert said["Key"] == ("1.0 m closer", "0.3 m up", "−1.0 stop", "narrow reflector 27°", "ND 0.3 on", "4300 K")
     assert said["Frame"] == ("artificial silk",)
     assert said["Flag"] == ("turned 10°",)
-    assert said["Ben"] == ("comes in",)
+    assert said["Ben"] == ("bring in",)
     back = {move.name: move.words for move in moves(now, before, gear, METRIC)}
     assert back["Key"] == ("1.0 m farther", "0.3 m down", "+1.0 stop", "reflector 55°", "ND 0.3 off")
-    assert back["Ben"] == ("goes out",)
+    assert back["Ben"] == ("strike",)
     assert moves(before, before, gear, METRIC) == ()
     aside = replace(before, lamps=(replace(before.lamps[0], x_m=2.586, y_m=0.2, is_on=False, face=""),))
     assert {move.name: move.words for move in moves(before, aside, gear, METRIC)}["Key"] == ("1.34 m aside", "off")

@@ -120,7 +120,7 @@ def test_a_beginning_is_scaled_to_the_room_and_needs_a_lamp(gear):
     assert (along.people[0].x_m, along.people[0].y_m) == pytest.approx((11.0, 3.0 + 0.12 * 6.0))  # it looks up the room
     assert (along.camera.x_m, along.camera.bearing_deg) == (11.0, 0.0)
     assert [(each.piece_id, each.mark, each.stops) for each in along.targets] == [("target-1", "person-1.key", 0.0)]
-    with pytest.raises(BadValue, match="a head of ours that can play this part"):
+    with pytest.raises(BadValue, match="a head of ours that suits this part"):
         preset_setup(
             Preset.WINDOW_TALK,
             "N",
