@@ -3,18 +3,24 @@
 from collections import Counter, defaultdict
 from dataclasses import dataclass
 
+import orjson
 from sqlalchemy.orm import Session
 
 from iron_bucket.core.bench.gear import Gear
+from iron_bucket.core.bench.item import Item
 from iron_bucket.core.bucket.entry import Entry, FedFrom
 from iron_bucket.core.bucket.placed import PlacedEntries, placed_entries
 from iron_bucket.core.errors import BadValue
 from iron_bucket.core.jobs.house_rules import HouseRules
 from iron_bucket.desk.bench.shelf import shelf_in
+from iron_bucket.desk.bounded_cache import BoundedCache
 from iron_bucket.desk.setups.kept import kept_pieces
 from iron_bucket.formats.gear_rows import item_of
 from iron_bucket.store.bucket import BucketLineRow, lines_of
 from iron_bucket.store.setups import SetupRow, setups_of
+
+#: A page of a job asks for all its lines, which keep the gear as it was when it went in.
+_ITEMS: BoundedCache[tuple[str, bytes], Item] = BoundedCache(2000)
 
 
 @dataclass(kw_only=True, eq=False)
@@ -60,7 +66,7 @@ def entry_of(line: BucketLineRow) -> Entry:
         entry_id=line.number,
         parent_id=line.parent_number,
         kind=line.kind,
-        item=item_of(line.kind, line.item),
+        item=_ITEMS.get_or_make((line.kind, orjson.dumps(line.item)), lambda: item_of(line.kind, line.item)),
         quantity=line.quantity,
         purpose=line.purpose,
         level=line.level,

@@ -1,5 +1,6 @@
 """One engine for one database address."""
 
+import orjson
 from sqlalchemy import Engine, create_engine
 from sqlalchemy.engine import make_url
 from sqlalchemy.exc import ArgumentError
@@ -24,6 +25,8 @@ def engine_for(database_url: str, *, answer_seconds: int = ANSWER_SECONDS) -> En
         raise BadValue("IRON_BUCKET_DATABASE_URL", f"of kind {url.get_backend_name()!r}", accepted)
     return create_engine(
         url,
+        json_serializer=_json_text,
+        json_deserializer=orjson.loads,  # documents are most of what a page reads
         pool_pre_ping=True,
         pool_recycle=1800,
         pool_size=6,
@@ -35,3 +38,7 @@ def engine_for(database_url: str, *, answer_seconds: int = ANSWER_SECONDS) -> En
             "write_timeout": answer_seconds,
         },
     )
+
+
+def _json_text(value: object) -> str:
+    return orjson.dumps(value).decode()

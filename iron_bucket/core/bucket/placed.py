@@ -7,13 +7,10 @@ bucket holds already is not counted again.
 from collections import Counter, defaultdict
 from collections.abc import Iterable, Sequence
 from dataclasses import dataclass, replace
-from itertools import zip_longest
 
 from iron_bucket.core.bench.head import Head
 from iron_bucket.core.bucket.entry import LONGEST_PURPOSE, Entry, FedFrom
-from iron_bucket.core.setups.sheet.pieces import SetupPieces, sorts_of
-
-Sort = tuple[str, float]
+from iron_bucket.core.setups.sheet.pieces import Drawing, SetupPieces, Sort, sorts_of
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -29,34 +26,31 @@ class PlacedEntries:
 
 def placed_entries(pieces_of_each: Iterable[SetupPieces], held_already: Sequence[Entry]) -> PlacedEntries:
     """What set-ups hold beyond the bucket."""
-    most: dict[Sort, list[Entry]] = {}
+    most: dict[Sort, list[Drawing]] = {}
     where: dict[Sort, list[str]] = defaultdict(list)
     left_out: list[str] = []
     for pieces in pieces_of_each:
         left_out += pieces.left_out
-        found: dict[Sort, list[Entry]] = defaultdict(list)
-        for sort, entry in sorts_of(pieces.entries):
-            found[sort].append(entry)
-        for sort, entries in found.items():
+        for sort, drawings in pieces.by_sort.items():
             where[sort].append(pieces.setup_name)
-            most[sort] = _greater(most.get(sort, []), entries)
+            most[sort] = _greater(most[sort], drawings) if sort in most else drawings
     covered = _covered(held_already, most)
     beyond: list[Entry] = []
-    for sort, entries in most.items():
+    for sort, drawings in most.items():
         purpose = ("placed in " + ", ".join(dict.fromkeys(where[sort])))[:LONGEST_PURPOSE]
-        beyond += _joined([replace(entry, purpose=purpose) for entry in entries[covered[sort] :]])
+        beyond += _joined([replace(each.entry, purpose=purpose) for each in drawings[covered[sort] :]])
     numbered = tuple(replace(entry, entry_id=-1 - at) for at, entry in enumerate(beyond))
     return PlacedEntries(entries=numbered, left_out=tuple(left_out))
 
 
-def _greater(one: list[Entry], other: list[Entry]) -> list[Entry]:
+def _greater(one: list[Drawing], other: list[Drawing]) -> list[Drawing]:
     """As many as the longer, each the one that draws more: what a circuit must bear on the heaviest set-up."""
-    ranked = (sorted(each, key=lambda entry: (-entry.mains_w, -entry.level)) for each in (one, other))
-    pairs = ([entry for entry in pair if entry is not None] for pair in zip_longest(*ranked))
-    return [max(pair, key=lambda entry: (entry.mains_w, entry.level)) for pair in pairs]
+    pairs = zip(one, other, strict=False)
+    longer = one if len(one) > len(other) else other
+    return [max(pair, key=Drawing.rank) for pair in pairs] + longer[min(len(one), len(other)) :]
 
 
-def _covered(entries: Sequence[Entry], most: dict[Sort, list[Entry]]) -> dict[Sort, int]:
+def _covered(entries: Sequence[Entry], most: dict[Sort, list[Drawing]]) -> dict[Sort, int]:
     """How many of each thing the bucket brings for what is placed.
 
     What hangs on a pick serves that pick: it stands in for placed gear only where the picked head is a placed one.

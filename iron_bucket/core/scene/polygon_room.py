@@ -1,6 +1,6 @@
 """A room whose floor is any polygon, with openings in its walls and ceiling."""
 
-from dataclasses import dataclass
+from dataclasses import dataclass, field
 
 import numpy as np
 import shapely
@@ -52,6 +52,9 @@ class PolygonRoom:
     floor: float
     ceiling: float
     openings: tuple[Opening, ...] = ()
+    #: The floor; and the same with what stands on its edge.
+    outline: shapely.Polygon = field(init=False, repr=False)
+    _ground: shapely.Polygon = field(init=False, repr=False)
 
     def __post_init__(self) -> None:
         if self.corners_m.ndim != 2 or not 3 <= len(self.corners_m) <= MOST_CORNERS:
@@ -61,16 +64,13 @@ class PolygonRoom:
             require_share("reflectance", reflectance)
         if len(self.walls) != len(self.corners_m):
             raise BadValue("walls", len(self.walls), f"one reflectance for each of {len(self.corners_m)} walls")
-        outline = self.outline
+        outline = shapely.Polygon(self.corners_m)
+        object.__setattr__(self, "outline", outline)
         if not outline.is_valid or outline.area < _SMALLEST_M2 or not shapely.is_ccw(outline.exterior):
             raise BadValue(
                 "corners", self.corners_m.tolist(), "corners that run counter-clockwise round a floor and do not cross"
             )
-
-    @property
-    def outline(self) -> shapely.Polygon:
-        """The floor."""
-        return shapely.Polygon(self.corners_m)
+        object.__setattr__(self, "_ground", outline.buffer(1e-6))
 
     @property
     def is_convex(self) -> bool:
@@ -80,8 +80,7 @@ class PolygonRoom:
 
     def holds(self, positions_m: Array) -> np.ndarray:
         """Which places lie in the room; what stands on a wall does. Shapes (R, 3) to (R,)."""
-        shape = self.outline.buffer(1e-6)
-        on_floor = shapely.contains_xy(shape, positions_m[:, 0], positions_m[:, 1])
+        on_floor = shapely.contains_xy(self._ground, positions_m[:, 0], positions_m[:, 1])
         return np.asarray(on_floor & (positions_m[:, 2] > -1e-6) & (positions_m[:, 2] < self.height_m + 1e-6))
 
     def wall(self, number: int) -> Panel:

@@ -19,6 +19,7 @@ from iron_bucket.core.setups.sheet.amps import circuit_amps, lamp_amps
 from iron_bucket.core.setups.sheet.battery_feed import battery_cautions_of
 from iron_bucket.core.setups.sheet.clearance import clearance
 from iron_bucket.core.setups.sheet.load_summary import LoadSummary, load_summary
+from iron_bucket.core.setups.sheet.pieces import SetupPieces, pieces_of
 
 
 @dataclass(eq=False, kw_only=True)
@@ -50,9 +51,14 @@ class Evaluation:
         return mark_names(self.setup, self.lit.built.surroundings.place)
 
     @cached_property
+    def pieces(self) -> SetupPieces:
+        """What has to be brought for it."""
+        return pieces_of(self.setup, self.gear, self.rules.scrim_school)
+
+    @cached_property
     def load(self) -> LoadSummary:
         """Amps, kilos and money of what is placed."""
-        return load_summary(self.setup, self.gear, self.rules)
+        return load_summary(self.pieces, self.rules)
 
     @cached_property
     def throws(self) -> dict[str, float]:

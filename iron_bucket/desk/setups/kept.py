@@ -1,8 +1,9 @@
 """What this process keeps of set-ups: as read, evaluated, in pieces; rows of lights; scenes to drag away from."""
 
-import json
 from collections.abc import Callable, Hashable
 from typing import Any
+
+import orjson
 
 from iron_bucket.core.bench.gear import Gear
 from iron_bucket.core.jobs.house_rules import HouseRules
@@ -25,19 +26,19 @@ _SCENES: BoundedCache[Hashable, BuiltScene] = BoundedCache(64)
 #: Matrices of up to some megabytes.
 _STANDING: BoundedCache[Hashable, Standing] = BoundedCache(24)
 #: A page of a job asks for all its set-ups, of which one has changed.
-_SETUPS: BoundedCache[str, Setup] = BoundedCache(1000)
+_SETUPS: BoundedCache[bytes, Setup] = BoundedCache(1000)
 _PIECES: BoundedCache[Hashable, SetupPieces] = BoundedCache(1000)
 _EVALUATED: BoundedCache[Hashable, Evaluation] = BoundedCache(200)
 
 
 def kept_setup(document: dict[str, Any]) -> Setup:
     """A set-up as it was stored. Raises: BadValue where that cannot be read."""
-    return _SETUPS.get_or_make(json.dumps(document), lambda: read_record(Setup, document))
+    return _SETUPS.get_or_make(orjson.dumps(document), lambda: read_record(Setup, document))
 
 
 def kept_pieces(document: dict[str, Any], gear: Gear, school: ScrimSchool) -> SetupPieces:
     """What has to be brought for it. Raises: BadValue where it cannot be read."""
-    key = (json.dumps(document), gear, school)
+    key = (orjson.dumps(document), gear, school)
     return _PIECES.get_or_make(key, lambda: pieces_of(kept_setup(document), gear, school))
 
 
@@ -48,15 +49,16 @@ def kept_evaluation(document: dict[str, Any], surroundings: Surroundings, gear: 
         built = build_scene(kept_setup(document), surroundings, gear, rules)
         return Evaluation(lit=LitScene(built=built, response=kept_response(built)), gear=gear, rules=rules)
 
-    return _EVALUATED.get_or_make((json.dumps(document), surroundings, gear, rules), make)
+    return _EVALUATED.get_or_make((orjson.dumps(document), surroundings, gear, rules), make)
 
 
 def keep_built(document: dict[str, Any], built: BuiltScene, gear: Gear, rules: HouseRules) -> None:
     """What was just built of a set-up that was just written down: it need not be read and built again."""
-    text = json.dumps(document)
+    text = orjson.dumps(document)
     _SETUPS.put(text, built.setup)
     evaluation = Evaluation(lit=LitScene(built=built, response=kept_response(built)), gear=gear, rules=rules)
     _EVALUATED.put((text, built.surroundings, gear, rules), evaluation)
+    _PIECES.put((text, gear, rules.scrim_school), evaluation.pieces)
 
 
 def kept_scene(key: Hashable, make: Callable[[], BuiltScene]) -> BuiltScene:

@@ -7,9 +7,8 @@ from iron_bucket.core.bucket.placed import placed_entries
 from iron_bucket.core.bucket.totals import totals_of
 from iron_bucket.core.jobs.house_rules import HouseRules
 from iron_bucket.core.modifiers.kinds import ScrimSchool
-from iron_bucket.core.setups.sheet.load_summary import load_summary
 from iron_bucket.core.setups.sheet.pieces import pieces_of
-from tests.core.setups.made import a_frame, a_lamp, a_setup
+from tests.core.setups.made import a_frame, a_lamp, a_setup, load_of
 
 HALF = ScrimSchool.HALF_AND_ONE
 
@@ -122,7 +121,7 @@ def test_a_set_up_and_the_bucket_read_one_list(gear):
         for is_on in (True, False)
     ]
     for setup in setups:
-        load = load_summary(setup, gear, HouseRules())
+        load = load_of(setup, gear)
         totals = totals_of(placed((setup,), gear, ()).entries, HouseRules())
         assert (load.weight_kg, load.amps, load.day_price) == pytest.approx(
             (totals.weight_kg, totals.mains_a, totals.day_price)

@@ -3,15 +3,19 @@
 from dataclasses import replace
 from datetime import datetime
 
+import numpy as np
+
 from iron_bucket.core.exposure.incident import Receptor
 from iron_bucket.core.jobs.house_rules import HouseRules
 from iron_bucket.core.places.place import HouseCircuit, Place, Room, Socket, WallOpening
 from iron_bucket.core.places.surroundings import Surroundings
-from iron_bucket.core.setups.evaluate.beams import beams_on_plan
+from iron_bucket.core.setups.evaluate.beams import beams_on_plan, half_edges_deg
 from iron_bucket.core.setups.evaluate.lit_scene import LitScene, lit
 from iron_bucket.core.setups.plan.look import Look
 from iron_bucket.core.setups.plan.setup import Camera, Person, PlacedFrame, PlacedLamp, Setup, Spot, Target
 from iron_bucket.core.setups.scene.build_scene import build_scene
+from iron_bucket.core.setups.sheet.load_summary import load_summary
+from iron_bucket.core.setups.sheet.pieces import pieces_of
 from tests.tables import factory, table
 
 NIGHT, NOON = datetime(2026, 1, 10, 0, 0), datetime(2026, 6, 21, 12, 0)
@@ -71,3 +75,11 @@ def lit_setup(
 
 def beam_on_plan(lamp, level: float, shown_lx: float, scene):
     return beams_on_plan([(lamp, level)], shown_lx, scene)[0]
+
+
+def half_edge_deg(lamp, azimuth_deg: float = 0.0) -> float:
+    return float(half_edges_deg(lamp, np.array([azimuth_deg]))[0])
+
+
+def load_of(setup, gear, rules: HouseRules = RULES):
+    return load_summary(pieces_of(setup, gear, rules.scrim_school), rules)

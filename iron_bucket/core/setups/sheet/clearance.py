@@ -19,13 +19,13 @@ from iron_bucket.core.quantities.units import UnitSystem
 from iron_bucket.core.rigging.headroom import top_of_flat_m, top_of_head_m
 from iron_bucket.core.scene.blocking import crosses, passing
 from iron_bucket.core.scene.skylight import Window
-from iron_bucket.core.setups.evaluate.faces import lit_faces
 from iron_bucket.core.setups.evaluate.lit_scene import LitScene
 from iron_bucket.core.setups.evaluate.spill import brightest_spill
 from iron_bucket.core.setups.plan.camera_view import camera_position, in_view
 from iron_bucket.core.setups.plan.setup import Piece, PlacedFlag, PlacedFrame
 from iron_bucket.core.setups.scene.build_scene import (
     LightKind,
+    Side,
     flat_size_m,
     frame_parts,
     half_height_m,
@@ -96,12 +96,12 @@ def _under_ceilings(lit: LitScene, gear: Gear, units: UnitSystem) -> Iterator[Ca
     tops += [(each, each.z_m) for each in setup.spots]
     camera = setup.camera
     lens = Piece(piece_id="camera", name="The lens", x_m=camera.x_m, y_m=camera.y_m, z_m=camera.z_m)
-    for piece, top_m in (*tops, (lens, camera.z_m)):
-        room = lit.built.surroundings.room_at(piece.x_m, piece.y_m)
-        if room is None:
-            continue
-        height_m = lit.built.surroundings.rooms[room].height_m
-        if top_m > height_m:
+    tops.append((lens, camera.z_m))
+    around = lit.built.surroundings
+    rooms = around.rooms_at(np.array([(piece.x_m, piece.y_m, 0.5) for piece, _ in tops]))
+    for (piece, top_m), room in zip(tops, rooms.tolist(), strict=True):
+        if room >= 0 and top_m > around.rooms[room].height_m:
+            height_m = around.rooms[room].height_m
             yield _told(
                 "ceiling",
                 f"{piece.name} does not fit under the ceiling",
@@ -177,9 +177,12 @@ def _in_picture(lit: LitScene, gear: Gear, units: UnitSystem) -> Iterator[Cautio
     flats: tuple[PlacedFrame | PlacedFlag, ...] = (*setup.frames, *setup.flags)
     for flat in flats:
         things.append((flat.name, flat_points_m(flat, gear)))
-    eye = camera_position(setup.camera)
-    for name, points in things:
-        seen = in_view(setup.camera, setup.look, points) & (passing(eye[None], points, walls)[0] > 0.0)
+    if not things:
+        return
+    eye, every = camera_position(setup.camera), np.concatenate([points for _, points in things])
+    is_seen = in_view(setup.camera, setup.look, every) & (passing(eye[None], every, walls)[0] > 0.0)
+    ends = np.cumsum([len(points) for _, points in things])
+    for (name, points), seen in zip(things, np.split(is_seen, ends[:-1]), strict=True):
         if seen.any():
             nearest_m = float(np.linalg.norm(points[seen] - eye, axis=1).min())
             yield _told(
@@ -209,8 +212,8 @@ def _reflected(lit: LitScene, gear: Gear, units: UnitSystem) -> Iterator[Caution
             image = position_of(lamp) - 2.0 * offset * panel.normal
             if (
                 offset > 0.0
-                and crosses(eye[None], image[None], panel)[0, 0]
                 and in_view(setup.camera, setup.look, image[None])[0]
+                and crosses(eye[None], image[None], panel)[0, 0]
             ):
                 yield _told(
                     "mirrored",
@@ -275,16 +278,16 @@ def _circuits(lit: LitScene, gear: Gear, rules: HouseRules) -> Iterator[Caution]
 
 
 def _glare(lit: LitScene, units: UnitSystem) -> list[Caution]:
-    return [
-        _told(
-            "glare",
-            f"Bright for {face.person.name}",
-            f"{display.illuminance(face.nose_lx, units)} at the eyes, from {display.illuminance(GLARE_LX, units)}"
-            " people squint",
-        )
-        for face in lit_faces(lit)
-        if face.nose_lx >= GLARE_LX
-    ]
+    total_lx, found = lit.total_lx, []
+    for person in lit.built.setup.people:
+        place = lit.built.mark_index(f"{person.piece_id}.{Side.NOSE}")
+        nose_lx = 0.0 if place is None else float(total_lx[place])
+        if nose_lx >= GLARE_LX:
+            at_eyes, squint = display.illuminance(nose_lx, units), display.illuminance(GLARE_LX, units)
+            found.append(
+                _told("glare", f"Bright for {person.name}", f"{at_eyes} at the eyes, from {squint} people squint")
+            )
+    return found
 
 
 def _hot_spots(lit: LitScene, rules: HouseRules) -> list[Caution]:

@@ -2,12 +2,10 @@
 
 from dataclasses import dataclass
 
-from iron_bucket.core.bench.gear import Gear
 from iron_bucket.core.bucket.totals import hired_of
 from iron_bucket.core.jobs.house_rules import HouseRules
 from iron_bucket.core.power.apparent import a_from_va
-from iron_bucket.core.setups.plan.setup import Setup
-from iron_bucket.core.setups.sheet.pieces import pieces_of
+from iron_bucket.core.setups.sheet.pieces import SetupPieces
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -23,9 +21,8 @@ class LoadSummary:
     left_out: tuple[str, ...]
 
 
-def load_summary(setup: Setup, gear: Gear, rules: HouseRules) -> LoadSummary:
+def load_summary(pieces: SetupPieces, rules: HouseRules) -> LoadSummary:
     """Sums over the pieces of one set-up."""
-    pieces = pieces_of(setup, gear, rules.scrim_school)
     return LoadSummary(
         amps=float(a_from_va(sum(entry.mains_va for entry in pieces.entries), rules.voltage_v)),
         weight_kg=sum(entry.weight_kg for entry in pieces.entries),

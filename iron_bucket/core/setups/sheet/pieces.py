@@ -3,8 +3,11 @@
 Weights, amps, prices, buckets and sheets all read this one list.
 """
 
+from collections import defaultdict
 from collections.abc import Iterator
 from dataclasses import dataclass, replace
+from functools import cached_property
+from typing import NamedTuple
 
 from iron_bucket.core.bench.battery_kind import BatteryKind
 from iron_bucket.core.bench.gear import Gear
@@ -22,7 +25,23 @@ from iron_bucket.core.setups.scene.fixture import fixture_of
 LIGHTEST_OPTIC_KG = 0.1
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
+#: What counts as the same thing: its slug, and of a cloth its area.
+Sort = tuple[str, float]
+
+
+class Drawing(NamedTuple):
+    """An entry beside what it draws, computed once."""
+
+    mains_w: float
+    level: float
+    entry: Entry
+
+    def rank(self) -> tuple[float, float]:
+        """Which of two a circuit must rather bear."""
+        return self.mains_w, self.level
+
+
+@dataclass(frozen=True, kw_only=True)
 class SetupPieces:
     """``entries``: each piece once, with a quantity of 1.
 
@@ -37,6 +56,14 @@ class SetupPieces:
     def numbered(self) -> tuple[Entry, ...]:
         """The entries told apart by their numbers."""
         return tuple(replace(entry, entry_id=-1 - at) for at, entry in enumerate(self.entries))
+
+    @cached_property
+    def by_sort(self) -> dict[Sort, list[Drawing]]:
+        """Of each sort all entries with what they draw, the one that draws most first."""
+        found: dict[Sort, list[Drawing]] = defaultdict(list)
+        for sort, entry in sorts_of(self.entries):
+            found[sort].append(Drawing(entry.mains_w, entry.level, entry))
+        return {sort: sorted(each, key=Drawing.rank, reverse=True) for sort, each in found.items()}
 
 
 def pieces_of(setup: Setup, gear: Gear, school: ScrimSchool) -> SetupPieces:
@@ -115,7 +142,7 @@ def _piece(
     )
 
 
-def sorts_of(entries: tuple[Entry, ...]) -> Iterator[tuple[tuple[str, float], Entry]]:
+def sorts_of(entries: tuple[Entry, ...]) -> Iterator[tuple[Sort, Entry]]:
     """Each entry with what counts as the same thing: a cloth in another size is another."""
     for entry in entries:
         yield (entry.item.slug, round(entry.area_m2, 3)), entry

@@ -12,7 +12,7 @@ from iron_bucket.core.setups.plan.changes import Change, changed
 from iron_bucket.core.setups.plan.setup import Setup
 from iron_bucket.core.setups.scene.build_scene import build_scene
 from iron_bucket.core.setups.sheet.load_summary import LoadSummary, load_summary
-from iron_bucket.core.setups.sheet.pieces import pieces_of
+from iron_bucket.core.setups.sheet.pieces import SetupPieces, pieces_of
 from iron_bucket.core.setups.suggest.shortfall import Hand, Proposal, Shortfall
 
 
@@ -67,20 +67,23 @@ class Before:
     def of(cls, miss: Shortfall) -> "Before":
         """As it was computed."""
         rungs = {each.mark_id: each for each in ladder_of(miss.lit, miss.rules.receptor).rungs}
-        load = load_summary(miss.setup, miss.gear, miss.rules)
-        pieces, _ = _pieces(miss.setup, miss)
+        brought = _pieces(miss.setup, miss)
+        load, pieces = load_summary(brought, miss.rules), _counted(brought)
         return cls(miss=miss, rungs=rungs, load=load, pieces=pieces, softness_deg=_softness_deg(miss.lit))
 
 
-def _pieces(setup: Setup, miss: Shortfall) -> tuple[Counter[str], dict[str, int]]:
-    """How many of each piece of gear a set-up needs, and how many are ours."""
-    entries = pieces_of(setup, miss.gear, miss.rules.scrim_school).entries
-    return Counter(each.item.slug for each in entries), {each.item.slug: each.item.owned for each in entries}
+def _pieces(setup: Setup, miss: Shortfall) -> SetupPieces:
+    return pieces_of(setup, miss.gear, miss.rules.scrim_school)
 
 
-def _fetch(before: Before, setup: Setup) -> Fetch:
+def _counted(brought: SetupPieces) -> Counter[str]:
+    """How many of each piece of gear, by slug."""
+    return Counter(each.item.slug for each in brought.entries)
+
+
+def _fetch(before: Before, brought: SetupPieces) -> Fetch:
     """Stands and bags are on every truck: they alone send nobody to the bench."""
-    needed, owned = _pieces(setup, before.miss)
+    needed, owned = _counted(brought), {each.item.slug: each.item.owned for each in brought.entries}
     more, bucket = needed - before.pieces, before.miss.bucket
     if not more:
         return Fetch.NOTHING
@@ -96,7 +99,8 @@ def tried(before: Before, proposal: Proposal) -> Fix | None:
     try:
         setup = changed(miss.setup, proposal.changes)
         built = build_scene(setup, miss.lit.built.surroundings, miss.gear, miss.rules)
-        load = load_summary(setup, miss.gear, miss.rules)
+        brought = _pieces(setup, miss)
+        load = load_summary(brought, miss.rules)
     except BadValue:
         return None
     new = LitScene(built=built, response=miss.response_for(built))
@@ -112,7 +116,7 @@ def tried(before: Before, proposal: Proposal) -> Fix | None:
         text=proposal.text,
         changes=proposal.changes,
         hand=proposal.hand,
-        fetch=_fetch(before, setup),
+        fetch=_fetch(before, brought),
         stops=rung.stops,
         miss_stops=rung.stops - target.stops if target else 0.0,
         others=others,

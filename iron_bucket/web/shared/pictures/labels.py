@@ -5,7 +5,6 @@ from dataclasses import dataclass
 from itertools import pairwise
 
 import numpy as np
-from shapely import STRtree, box
 
 from iron_bucket.core.arrays import Array
 from iron_bucket.desk.bounded_cache import BoundedCache
@@ -18,6 +17,8 @@ _REACH_OF_EACH = np.repeat(_REACHES_PX, _DIRECTIONS)
 _BESIDE_PX = 10.0
 #: So much is kept free between names.
 _APART_PX = 2.0
+#: The sheet in cells so wide.
+_CELL_PX = 2.0
 #: A line counts as boxes, one after another.
 _LINE_STEP_PX = 7.0
 
@@ -68,7 +69,7 @@ def _placed(labels: Sequence[Label], taken: Array, width: float, height: float) 
     halves = np.array([(each.width, each.height) for each in order]) / 2.0
     middles = _candidates(order, halves)
     places = np.concatenate([middles - halves[:, None], middles + halves[:, None]], axis=2)
-    meets = _meets(places.reshape(-1, 4), boxes).reshape(places.shape[:2])
+    meets = _meets(places, boxes, width, height)
     outside = _outside(places, width, height)
     found: dict[str, PlacedLabel] = {}
     for each, label in enumerate(order):
@@ -112,12 +113,25 @@ def _least_crossed(label: Label, middles: Array, half: Array, is_free: np.ndarra
     return int(free[np.argmin(_crossed(sign, ends, own))])
 
 
-def _meets(places: Array, taken: Array) -> np.ndarray:
-    """Which places share area with any of the boxes. Shapes (P, 4), (N, 4) to (P,)."""
-    apart = np.array([-_APART_PX, -_APART_PX, _APART_PX, _APART_PX])
-    found = np.zeros(len(places), dtype=bool)
-    found[STRtree(box(*taken.T)).query(box(*(places + apart).T), predicate="intersects")[0]] = True
-    return found
+def _meets(places: Array, taken: Array, width: float, height: float) -> np.ndarray:
+    """Which places share a cell of the sheet with any of the boxes, by a summed-area table of what is taken.
+
+    Shapes (..., 4), (N, 4) to (...). Rounding to cells is within what is kept free between names.
+    """
+    across, down = int(width / _CELL_PX) + 2, int(height / _CELL_PX) + 2
+
+    def cells(boxes: Array) -> list[np.ndarray]:
+        whole = np.rint(boxes / _CELL_PX).astype(np.int64)
+        return [whole[..., side].clip(0, most) for side, most in enumerate((across, down) * 2)]
+
+    corners = np.zeros((down + 1, across + 1), dtype=np.int32)
+    left, top, right, bottom = cells(taken + np.array([-_APART_PX, -_APART_PX, _APART_PX, _APART_PX]))
+    for rows, columns, sign in ((top, left, 1), (top, right, -1), (bottom, left, -1), (bottom, right, 1)):
+        np.add.at(corners, (rows, columns), sign)
+    is_taken = corners.cumsum(axis=0).cumsum(axis=1)[:-1, :-1] > 0
+    area = np.pad(is_taken.cumsum(axis=0).cumsum(axis=1), ((1, 0), (1, 0)))
+    left, top, right, bottom = cells(places)
+    return np.asarray(area[bottom, right] - area[top, right] - area[bottom, left] + area[top, left] > 0)
 
 
 def _overlap(boxes: Array, others: Array) -> Array:

@@ -16,14 +16,13 @@ from iron_bucket.core.places.place import HouseLamp
 from iron_bucket.core.places.surroundings import Surroundings
 from iron_bucket.core.scene.fineness import SET
 from iron_bucket.core.scene.mark_levels import unit_response
-from iron_bucket.core.setups.evaluate.beams import axis_cd, half_edge_deg
+from iron_bucket.core.setups.evaluate.beams import axis_cd
 from iron_bucket.core.setups.evaluate.cell import cell_of
 from iron_bucket.core.setups.evaluate.field import FLOOR, FieldPlane, Sheet, level_field_lx, weighted_field_lx
 from iron_bucket.core.setups.evaluate.seen_light import light_over_plane, light_over_wall, rooms_in_use
 from iron_bucket.core.setups.evaluate.spill import level_on_wall_lx
 from iron_bucket.core.setups.plan.setup import Camera, PlacedFlag, Spot
 from iron_bucket.core.setups.scene.build_scene import build_scene
-from iron_bucket.core.setups.sheet.load_summary import load_summary
 from tests.core.setups.made import (
     ANNA,
     BOX,
@@ -36,7 +35,9 @@ from tests.core.setups.made import (
     a_place,
     a_setup,
     beam_on_plan,
+    half_edge_deg,
     lit_setup,
+    load_of,
 )
 
 PALE = Surroundings(a_place("white paint"))
@@ -322,7 +323,7 @@ def test_a_beam_is_cut_upright_along_its_aim(gear):
 def test_what_a_set_up_weighs_draws_and_costs(gear):
     board = a_frame(piece_id="b", name="Board", frame="", cloth="", board="board-poly-2.4")
     boxed = a_lamp(configuration="day-led-300.bare", face="octagon-0.9", feed="socket")
-    found = load_summary(a_setup(lamps=(boxed,), frames=(a_frame(frame="frame-1.8"), board)), gear, RULES)
+    found = load_of(a_setup(lamps=(boxed,), frames=(a_frame(frame="frame-1.8"), board)), gear)
     head, pieces = gear.head("day-led-300"), {each.slug: each for each in gear.items()}
     assert found.amps == pytest.approx(float(head.draw.watts(0.1)) / head.draw.power_factor / 230.0)
     parts_kg = sum(pieces[slug].weight_kg for slug in ("octagon-0.9", "frame-1.8", "board-poly-2.4"))
@@ -332,8 +333,8 @@ def test_what_a_set_up_weighs_draws_and_costs(gear):
     stands = 3 * pieces["stand-medium"].weight_kg + pieces["stand-light"].weight_kg + 4 * pieces["bag-10"].weight_kg
     assert found.weight_kg == pytest.approx(expected + stands)
     assert found.day_price == pytest.approx(pieces["frame-1.8"].day_price)  # the rest is ours
-    assert load_summary(a_setup(lamps=(a_lamp(is_on=False),)), gear, RULES).amps == 0.0
-    assert load_summary(a_setup(lamps=(a_lamp(feed="battery-v-150"),)), gear, RULES).amps == 0.0
+    assert load_of(a_setup(lamps=(a_lamp(is_on=False),)), gear).amps == 0.0
+    assert load_of(a_setup(lamps=(a_lamp(feed="battery-v-150"),)), gear).amps == 0.0
 
 
 def test_house_lamps_may_be_switched_off(gear):

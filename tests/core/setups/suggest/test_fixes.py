@@ -18,11 +18,10 @@ from iron_bucket.core.setups.plan.changes import Operation, changed
 from iron_bucket.core.setups.plan.setup import WindowFilm
 from iron_bucket.core.setups.scene.build_scene import build_scene
 from iron_bucket.core.setups.sheet.clearance import flat_points_m
-from iron_bucket.core.setups.sheet.load_summary import load_summary
 from iron_bucket.core.setups.suggest.fix import Fetch
 from iron_bucket.core.setups.suggest.fixes import fixes_for
 from iron_bucket.core.setups.suggest.shortfall import Hand
-from tests.core.setups.made import ANNA, BOX, NOON, RULES, a_lamp, a_place, a_target, lit_setup
+from tests.core.setups.made import ANNA, BOX, NOON, RULES, a_lamp, a_place, a_target, lit_setup, load_of
 
 METRIC = UnitSystem.METRIC
 
@@ -74,10 +73,10 @@ def test_every_way_that_is_offered_meets_the_target(gear, level):
 def test_ways_tell_what_else_they_do(gear):
     hired = a_lamp(piece_id="hired", name="Hired", configuration="hmi-1200.flood", is_on=False)
     found, ways = ways_of(gear, lamps=(a_lamp(level=0.006, feed="socket"), hired), targets=(a_target(),))
-    assert load_summary(found.built.setup, gear, RULES).day_price > 0.0
-    before = load_summary(found.built.setup, gear, RULES)
+    assert load_of(found.built.setup, gear).day_price > 0.0
+    before = load_of(found.built.setup, gear)
     for way in ways:
-        after_it = load_summary(changed(found.built.setup, way.changes), gear, RULES)
+        after_it = load_of(changed(found.built.setup, way.changes), gear)
         told = (way.amps, way.weight_kg, way.day_price)
         assert told == pytest.approx(
             tuple(getattr(after_it, each) - getattr(before, each) for each in ("amps", "weight_kg", "day_price"))
