@@ -20,6 +20,8 @@ def _first_bad(values: Floats, good: np.ndarray) -> object:
 
 def require_positive(field: str, values: Floats, *, unit: str) -> None:
     """Every value finite and above 0."""
+    if isinstance(values, float) and 0.0 < values < math.inf:  # most are single figures, asked by the thousand
+        return
     array = np.asarray(values, dtype=float)
     good = np.isfinite(array) & (array > 0.0)
     if not good.all():
@@ -28,6 +30,8 @@ def require_positive(field: str, values: Floats, *, unit: str) -> None:
 
 def require_not_negative(field: str, values: Floats, *, unit: str) -> None:
     """Every value finite and 0 or above."""
+    if isinstance(values, float) and 0.0 <= values < math.inf:
+        return
     array = np.asarray(values, dtype=float)
     good = np.isfinite(array) & (array >= 0.0)
     if not good.all():

@@ -2,6 +2,7 @@
 
 import math
 from dataclasses import dataclass
+from functools import lru_cache
 from typing import Protocol
 
 import numpy as np
@@ -37,6 +38,7 @@ class IntensityDistribution(Protocol):
         ...
 
 
+@lru_cache(maxsize=4096)
 def straight_cd(distribution: IntensityDistribution) -> float:
     """Candela straight ahead, on the axis."""
     return float(distribution.intensity_cd(0.0))

@@ -1,7 +1,7 @@
 """Frames, boards and flags cut into points: what falls on each, and what they send on."""
 
 from collections.abc import Iterator, Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, field
 from functools import lru_cache
 
 import numpy as np
@@ -79,11 +79,18 @@ def half_beam_rad(lamp: SceneLamp) -> float:
 
 @dataclass(frozen=True, slots=True, kw_only=True, eq=False)
 class FramePoints:
-    """A frame cut into points. Shapes: points_m (P, 3), area_m2 (P,)."""
+    """A frame cut into points. Shapes: points_m (P, 3), area_m2 (P,).
+
+    What was once asked of the ways to some receivers is kept with it: of a scene whose lamps alone move, all of them.
+    """
 
     frame: Scatterer
     points_m: Array
     area_m2: Array
+    #: By the receivers' identity, beside them, lest another has it by then.
+    _sides: dict[tuple[int, bool, bool], tuple[Points, "_Side | None"]] = field(
+        default_factory=dict, init=False, repr=False
+    )
 
     @classmethod
     def of(cls, frame: Scatterer, points_a_side: int) -> "FramePoints":
@@ -163,17 +170,14 @@ class FramePoints:
         """
         sent = np.zeros((len(lit_lx), len(points.normals)))
         for way in self._ways(origins_m, points, blockers, is_lit_in_front, lobes_only):
+            side = way.side
             if len(way.matt):
-                sent[way.matt[:, None], way.columns] = lit_lx[way.matt] @ (way.for_a_candela * way.out / np.pi)
+                sent[way.matt[:, None], side.columns] = lit_lx[way.matt] @ (side.for_a_candela * side.out / np.pi)
             if len(way.lobed):
-                peaks, middles = self._lobes(origins_m[way.lobed], lit_lx[way.lobed], way.leaving)
-                sent[way.lobed[:, None], way.columns] = lobes_lx(
-                    peaks,
-                    middles,
-                    self.points_m,
-                    np.ascontiguousarray(way.ends_m),
-                    np.ascontiguousarray(way.for_a_candela),
-                    float(lobe_exponent(self.frame.lobe_deg)),
+                peaks, middles = self._lobes(origins_m[way.lobed], lit_lx[way.lobed], side.leaving)
+                exponent = float(lobe_exponent(self.frame.lobe_deg))
+                sent[way.lobed[:, None], side.columns] = lobes_lx(
+                    peaks, middles, self.points_m, side.ends_m, side.for_a_candela, exponent
                 )
         return sent
 
@@ -183,12 +187,13 @@ class FramePoints:
         """What reaches one receiver, of each point of the cut by itself. Shapes (L, 3), (L, P) to (L, P)."""
         sent = np.zeros_like(lit_lx)
         for way in self._ways(origins_m, point, blockers, is_lit_in_front):
-            sent[way.matt] = lit_lx[way.matt] * (way.for_a_candela * way.out)[:, 0] / np.pi
+            side = way.side
+            sent[way.matt] = lit_lx[way.matt] * (side.for_a_candela * side.out)[:, 0] / np.pi
             if len(way.lobed):
-                peaks, middles = self._lobes(origins_m[way.lobed], lit_lx[way.lobed], way.leaving)
-                cosine = np.einsum("lpk,pk->lp", middles, units(way.ends_m - self.points_m))
+                peaks, middles = self._lobes(origins_m[way.lobed], lit_lx[way.lobed], side.leaving)
+                cosine = np.einsum("lpk,pk->lp", middles, units(side.ends_m - self.points_m))
                 power = np.power(np.maximum(cosine, 0.0), float(lobe_exponent(self.frame.lobe_deg)))
-                sent[way.lobed] = peaks * power * way.for_a_candela[:, 0]
+                sent[way.lobed] = peaks * power * side.for_a_candela[:, 0]
         return sent
 
     def _ways(
@@ -200,28 +205,37 @@ class FramePoints:
         lobes_only: bool = False,
     ) -> Iterator["_Way"]:
         """Back to the lit side, and through to the other, as far as either sends anything to some of the receivers."""
-        lit_side = self.frame.panel.normal if is_lit_in_front else -self.frame.panel.normal
-        off_plane = (points.positions_m - self.frame.panel.centre_m) @ lit_side
         has_origin = ~np.isnan(origins_m[:, 0])
-        for leaving, share, is_seen, has_lobe in (
-            (lit_side, self.frame.back_share, off_plane > _OFF_PLANE_M, not self.frame.through_share),
-            (-lit_side, self.frame.through_share, off_plane < -_OFF_PLANE_M, True),
+        for is_through, share, has_lobe in (
+            (False, self.frame.back_share, not self.frame.through_share),
+            (True, self.frame.through_share, True),
         ):
             is_lobed = has_origin & has_lobe & ~is_matt(self.frame.lobe_deg)
-            if not share or not is_seen.any() or (lobes_only and not is_lobed.any()):
+            if not share or (lobes_only and not is_lobed.any()):
                 continue
-            columns = np.flatnonzero(is_seen)
-            ends = points.some(columns)
-            out, for_a_candela = self._seen_from(ends, leaving, share, blockers)
-            yield _Way(
-                leaving=leaving,
-                columns=columns,
-                ends_m=ends.positions_m,
-                out=out,
-                for_a_candela=for_a_candela,
-                lobed=np.flatnonzero(is_lobed),
-                matt=np.flatnonzero(~is_lobed),
-            )
+            key = (id(points), is_lit_in_front, is_through)
+            if key not in self._sides:
+                side = self._side(points, blockers, share, in_front=is_lit_in_front != is_through)
+                self._sides[key] = points, side
+            _, side = self._sides[key]
+            if side is not None:
+                yield _Way(side=side, lobed=np.flatnonzero(is_lobed), matt=np.flatnonzero(~is_lobed))
+
+    def _side(self, points: Points, blockers: Sequence[Blocker], share: float, *, in_front: bool) -> "_Side | None":
+        """From one side of the frame to the receivers there; None where there are none."""
+        leaving = self.frame.panel.normal if in_front else -self.frame.panel.normal
+        columns = np.flatnonzero((points.positions_m - self.frame.panel.centre_m) @ leaving > _OFF_PLANE_M)
+        if not len(columns):
+            return None
+        ends = points.some(columns)
+        out, for_a_candela = self._seen_from(ends, leaving, share, blockers)
+        return _Side(
+            leaving=leaving,
+            columns=columns,
+            ends_m=np.ascontiguousarray(ends.positions_m),
+            out=out,
+            for_a_candela=np.ascontiguousarray(for_a_candela),
+        )
 
     def _seen_from(
         self, ends: Points, leaving: Array, share: float, blockers: Sequence[Blocker]
@@ -255,11 +269,10 @@ class FramePoints:
 
 
 @dataclass(frozen=True, slots=True, kw_only=True, eq=False)
-class _Way:
-    """From one side of a cut to the receivers there, by their ``columns`` and places ``ends_m`` (R, 3).
+class _Side:
+    """From one side of a cut to the receivers there: ``columns`` and places ``ends_m`` (R, 3) of all.
 
-    Shapes: out and for_a_candela (P, R), as of ``_seen_from``; lobed and matt, the numbers of the origins whose light
-    keeps its way and of the others.
+    Shapes: out and for_a_candela (P, R), as of ``_seen_from``.
     """
 
     leaving: Array
@@ -267,5 +280,12 @@ class _Way:
     ends_m: Array
     out: Array
     for_a_candela: Array
+
+
+@dataclass(frozen=True, slots=True, kw_only=True, eq=False)
+class _Way:
+    """``lobed`` and ``matt``: the numbers of the origins whose light keeps its way on that side, and of the others."""
+
+    side: _Side
     lobed: np.ndarray
     matt: np.ndarray

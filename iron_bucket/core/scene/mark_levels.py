@@ -12,7 +12,7 @@ import numpy as np
 from iron_bucket.core.arrays import Array
 from iron_bucket.core.scene.fineness import REFERENCE, Fineness
 from iron_bucket.core.scene.frame_points import FramePoints, points_a_side, points_for_near
-from iron_bucket.core.scene.later_light import LaterLight, LaterWays, later_at_marks_lx
+from iron_bucket.core.scene.later_light import LaterLight, later_at_marks_lx
 from iron_bucket.core.scene.light_levels import lamp_flux_lm, levels_lx
 from iron_bucket.core.scene.mirrors import mirrored_lx
 from iron_bucket.core.scene.origins import Origins
@@ -20,7 +20,6 @@ from iron_bucket.core.scene.points import Points
 from iron_bucket.core.scene.room_grid import RoomGrid
 from iron_bucket.core.scene.scene import Scene
 from iron_bucket.core.scene.standing import Standing
-from iron_bucket.core.scene.walls import Walls
 
 #: What lamps lay on scatterers: by its number, how finely it is cut, and the side.
 LitCuts = dict[tuple[int, int, bool], Array]
@@ -67,10 +66,10 @@ def unit_response(
     """
     about = standing or Standing.of(scene, grids, with_walls=with_walls, fineness=fineness)
     walls, marks = about.walls, about.marks
-    fine_lx = walls.lit_lx(scene.lamps, scene.blockers, fineness) + _frames_on_walls(scene, walls, fineness)
+    fine_lx = walls.lit_lx(scene.lamps, scene.blockers, fineness) + _frames_on_walls(scene, about)
     lit: LitCuts = {}
-    on_marks = first_light(scene, marks, fineness.frame_points, lit=lit)
-    later = _later(scene, about.later, fine_lx, fineness, fineness.frame_points, lit)
+    on_marks = first_light(scene, marks, fineness.frame_points, about, lit=lit)
+    later = _later(scene, about, fine_lx, fineness.frame_points, lit)
     via = on_marks.via_lx
     if walls.grids or len(scene.scatterers) > 1:
         per_side, nodes = about.nodes_a_side, about.later.nodes
@@ -92,23 +91,21 @@ def scattered_lx(scene: Scene, points: Points, *, fineness: Fineness) -> Array:
     """What frames, boards and flags send to any points, walls left out. Shape (L, R)."""
     nothing = np.zeros((len(scene.lamps), 0))
     lit: LitCuts = {}
-    about = Standing.of(replace(scene, marks=()), with_walls=False, fineness=fineness).later
-    later = _later(scene, about, nothing, fineness, fineness.wall_frame_points, lit)
-    first = first_light(scene, points, fineness.wall_frame_points, lit=lit).via_lx.sum(axis=1)
-    return np.asarray(first + later.on_nodes @ about.nodes.sent_lx(points, scene.blockers).T)
+    about = Standing.of(replace(scene, marks=()), with_walls=False, fineness=fineness)
+    later = _later(scene, about, nothing, fineness.wall_frame_points, lit)
+    first = first_light(scene, points, fineness.wall_frame_points, about, lit=lit).via_lx.sum(axis=1)
+    return np.asarray(first + later.on_nodes @ about.later.nodes.sent_lx(points, scene.blockers).T)
 
 
-def _later(
-    scene: Scene, ways: LaterWays, fine_lx: Array, fineness: Fineness, least_points: int, lit: LitCuts
-) -> LaterLight:
+def _later(scene: Scene, about: Standing, fine_lx: Array, least_points: int, lit: LitCuts) -> LaterLight:
     """All that has been scattered before, on the scatterers and on walls; nothing where there is only one of them."""
-    nodes = ways.nodes
+    ways, nodes = about.later, about.later.nodes
     on_nodes = np.zeros((len(scene.lamps), len(nodes.owner)))
     if len(scene.scatterers) > 1:
-        on_nodes = first_light(scene, nodes.points, least_points, lit=lit).via_lx.sum(axis=1)
+        on_nodes = first_light(scene, nodes.points, least_points, about, lit=lit).via_lx.sum(axis=1)
     elif not ways.walls.grids:
         return LaterLight(on_nodes=on_nodes, on_walls=fine_lx)
-    return ways.light(on_nodes, fine_lx, fineness.fine_walls)
+    return ways.light(on_nodes, fine_lx, about.fineness.fine_walls)
 
 
 def _by_lobes_lx(scene: Scene, about: Standing, fine_lx: Array, later: LaterLight) -> Array:
@@ -133,11 +130,12 @@ class FirstLight:
     share_caught: Array
 
 
-def _frames_on_walls(scene: Scene, walls: Walls, fineness: Fineness) -> Array:
+def _frames_on_walls(scene: Scene, about: Standing) -> Array:
     """What scatterers send to the fine patches; on a set what is broad, and so smooth, by way of the coarse ones.
 
     Shape (L, W).
     """
+    walls, fineness = about.walls, about.fineness
     if not walls.grids:
         return np.zeros((len(scene.lamps), 0))
     broad = {
@@ -147,17 +145,24 @@ def _frames_on_walls(scene: Scene, walls: Walls, fineness: Fineness) -> Array:
     }
     sharp = set(range(len(scene.scatterers))) - broad
     fine, coarse = (
-        first_light(scene, points, fineness.wall_frame_points, only=only).via_lx.sum(axis=1)
-        for points, only in ((walls.as_points(), sharp), (walls.as_coarse_points(), broad))
+        first_light(scene, points, fineness.wall_frame_points, about, only=only).via_lx.sum(axis=1)
+        for points, only in ((walls.points, sharp), (walls.coarse_points, broad))
     )
     return np.asarray(fine + walls.on_fine(coarse))
 
 
 def first_light(
-    scene: Scene, points: Points, least_points: int, *, only: set[int] | None = None, lit: LitCuts | None = None
+    scene: Scene,
+    points: Points,
+    least_points: int,
+    about: Standing | None = None,
+    *,
+    only: set[int] | None = None,
+    lit: LitCuts | None = None,
 ) -> FirstLight:
     """What lamps at full output send to points by one frame, board or flag, or in a mirror; ``only``: by some of them,
-    by their numbers. ``lit``: what was laid on them before, for other points.
+    by their numbers. ``about``: what stands in the scene, where it is at hand. ``lit``: what was laid on them before,
+    for other points.
     """
     lit = {} if lit is None else lit
     scatterers = scene.scatterers
@@ -170,7 +175,7 @@ def first_light(
         needed = points_a_side(frame, scene.lamps, least_points)
         if not points.are_many:
             needed = max(needed, min(int(np.ceil(points_for_near(frame.panel, points.positions_m))), _MOST_NEAR))
-        cut = FramePoints.of(frame, needed)
+        cut = about.cut(of, needed) if about else FramePoints.of(frame, needed)
         for side in (True, False):
             lit_lx = lit.get((of, needed, side))
             if lit_lx is None:

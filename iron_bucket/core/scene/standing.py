@@ -1,7 +1,7 @@
 """What stands about in a scene, whatever burns in it: the ways of light that was scattered, the same for all lamps."""
 
 from collections.abc import Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, field
 from functools import cached_property
 
 import numpy as np
@@ -10,6 +10,7 @@ from iron_bucket.core.arrays import Array
 from iron_bucket.core.modifiers.lobe import is_matt
 from iron_bucket.core.scene.box_room import BoxRoom
 from iron_bucket.core.scene.fineness import Fineness
+from iron_bucket.core.scene.frame_points import FramePoints
 from iron_bucket.core.scene.later_light import LaterWays, Nodes, nodes_a_side
 from iron_bucket.core.scene.lobed_light import lobed_ways
 from iron_bucket.core.scene.points import Points
@@ -17,6 +18,9 @@ from iron_bucket.core.scene.polygon_room import PolygonRoom
 from iron_bucket.core.scene.room_grid import RoomGrid
 from iron_bucket.core.scene.scene import Mark, Scene
 from iron_bucket.core.scene.walls import Walls
+
+#: Each is up to some megabytes with its ways.
+_MOST_CUTS = 40
 
 
 @dataclass(frozen=True, kw_only=True, eq=False)
@@ -28,6 +32,7 @@ class Standing:
     marks: Points
     later: LaterWays
     fineness: Fineness
+    _cuts: dict[tuple[int, int], FramePoints] = field(default_factory=dict, init=False, repr=False)
 
     @classmethod
     def of(
@@ -46,6 +51,15 @@ class Standing:
     def nodes_a_side(self) -> int:
         """Nodes along each side of every scatterer."""
         return nodes_a_side(len(self.scene.scatterers), self.fineness.series_points)
+
+    def cut(self, of: int, points_a_side: int) -> FramePoints:
+        """A scatterer, by its number, in so many points; the ways from it are kept while no more than a few are."""
+        found = self._cuts.get((of, points_a_side))
+        if found is None:
+            if len(self._cuts) >= _MOST_CUTS:
+                self._cuts.clear()
+            found = self._cuts[of, points_a_side] = FramePoints.of(self.scene.scatterers[of], points_a_side)
+        return found
 
     @cached_property
     def factors(self) -> Array:

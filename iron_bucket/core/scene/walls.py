@@ -48,11 +48,13 @@ class Walls:
         """What lies evenly on coarse patches, on the fine ones. Shapes (..., P) to (..., FINE^2 P)."""
         return np.repeat(coarse_lx, FINE**2, axis=1)
 
-    def as_points(self) -> Points:
+    @cached_property
+    def points(self) -> Points:
         """The middles of the fine patches."""
         return Points(positions_m=self.fine.centres_m, normals=self.fine.normals, are_many=True)
 
-    def as_coarse_points(self) -> Points:
+    @cached_property
+    def coarse_points(self) -> Points:
         """The middles of the coarse patches."""
         return Points(positions_m=self.coarse.centres_m, normals=self.coarse.normals, are_many=True)
 
@@ -63,9 +65,9 @@ class Walls:
         broad = {at for at, lamp in enumerate(lamps) if fineness.is_smooth and not isinstance(lamp, SceneLamp)}
         sharp = [at for at in range(len(lamps)) if at not in broad]
         lit = np.empty((len(lamps), len(self.fine.area_m2)))
-        lit[sharp] = levels_lx([lamps[at] for at in sharp], self.as_points(), blockers)
+        lit[sharp] = levels_lx([lamps[at] for at in sharp], self.points, blockers)
         for at in broad:
-            lit[at] = self.on_fine(levels_lx((lamps[at],), self.as_coarse_points(), blockers))[0]
+            lit[at] = self.on_fine(levels_lx((lamps[at],), self.coarse_points, blockers))[0]
         small = [at for at, lamp in enumerate(lamps) if isinstance(lamp, SceneLamp) and lamp.intensity is not None]
         for at in small:
             uneven = self._in_a_narrow_beam(lamps[at])  # type: ignore[arg-type]

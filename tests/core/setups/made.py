@@ -3,8 +3,6 @@
 from dataclasses import replace
 from datetime import datetime
 
-import numpy as np
-
 from iron_bucket.core.exposure.incident import Receptor
 from iron_bucket.core.jobs.house_rules import HouseRules
 from iron_bucket.core.places.place import HouseCircuit, Place, Room, Socket, WallOpening
@@ -78,7 +76,7 @@ def beam_on_plan(lamp, level: float, shown_lx: float, scene):
 
 
 def half_edge_deg(lamp, azimuth_deg: float = 0.0) -> float:
-    return float(half_edges_deg(lamp, np.array([azimuth_deg]))[0])
+    return float(half_edges_deg(lamp)[(0.0, 180.0, 90.0, 270.0).index(azimuth_deg)])
 
 
 def load_of(setup, gear, rules: HouseRules = RULES):

@@ -4,6 +4,7 @@ something stands in the way.
 
 from collections.abc import Sequence
 from dataclasses import dataclass
+from functools import lru_cache
 
 import numpy as np
 
@@ -22,7 +23,7 @@ _ALL_ROUND_DEG = 120.0
 _UPRIGHT = 0.05
 _LOOKED_AT_DEG = np.arange(0.0, _ALL_ROUND_DEG, 0.25)
 #: Left, right, up and down, as azimuths; which of them lie level, and which upright.
-_EDGES_DEG = np.array([0.0, 180.0, 90.0, 270.0])
+_AZIMUTHS_DEG = np.array([0.0, 180.0, 90.0, 270.0])
 _SIDEWAYS, _UP_AND_DOWN = slice(0, 2), slice(2, 4)
 
 
@@ -37,24 +38,26 @@ class Beam:
     half_m: Array
 
 
-def half_edges_deg(lamp: SceneLamp, azimuths_deg: Array) -> Array:
-    """How far off the axis half the peak lies, to the left (azimuth 0) or any other way. Shape of the azimuths."""
+def half_edges_deg(lamp: SceneLamp) -> Array:
+    """How far off the axis half the peak lies: to the left, to the right, above, below. Shape (4,)."""
     if lamp.face is not None:
         cutoff_deg = lamp.face.cutoff_deg
-        return np.full(
-            len(azimuths_deg), _MATT_HALF_DEG if cutoff_deg is None else min(_MATT_HALF_DEG, 0.3 * cutoff_deg)
-        )
-    distribution: IntensityDistribution = lamp.intensity  # type: ignore[assignment]
-    candela = np.asarray(distribution.intensity_cd(_LOOKED_AT_DEG, azimuths_deg[:, None]))
+        return np.full(4, _MATT_HALF_DEG if cutoff_deg is None else min(_MATT_HALF_DEG, 0.3 * cutoff_deg))
+    return np.array(_edges_deg(lamp.intensity))
+
+
+@lru_cache(maxsize=1024)
+def _edges_deg(distribution: IntensityDistribution) -> tuple[float, ...]:
+    candela = np.asarray(distribution.intensity_cd(_LOOKED_AT_DEG, _AZIMUTHS_DEG[:, None]))
     below = candela < candela.max(axis=1, keepdims=True) / 2.0
-    return np.where(below.any(axis=1), _LOOKED_AT_DEG[below.argmax(axis=1)], _ALL_ROUND_DEG)
+    return tuple(np.where(below.any(axis=1), _LOOKED_AT_DEG[below.argmax(axis=1)], _ALL_ROUND_DEG).tolist())
 
 
 def axis_cd(lamp: SceneLamp) -> float:
     """Towards the middle of its beam, at full output."""
     if lamp.face is not None:
         return lamp.face.luminance_cd_m2 * lamp.face.area_m2
-    return straight_cd(lamp.intensity)  # type: ignore[arg-type]
+    return straight_cd(lamp.intensity)
 
 
 def beams_on_plan(lamps: Sequence[tuple[SceneLamp, float]], shown_lx: float, scene: Scene) -> list[Beam]:
@@ -69,7 +72,7 @@ def beams_on_plan(lamps: Sequence[tuple[SceneLamp, float]], shown_lx: float, sce
         return []
     lights = [lamp for lamp, _ in lamps]
     reach_m = np.sqrt(np.array([axis_cd(lamp) * level for lamp, level in lamps]) / shown_lx).clip(NEAREST_M, FARTHEST_M)
-    edges_deg = np.array([half_edges_deg(lamp, _EDGES_DEG) for lamp in lights])
+    edges_deg = np.array([half_edges_deg(lamp) for lamp in lights])
     pairs = zip(lights, edges_deg, strict=True)
     rays = np.array([(_level_rays(lamp, edges), _upright_rays(lamp, edges)) for lamp, edges in pairs])
     starts_m = np.array([lamp.position_m for lamp in lights])

@@ -8,17 +8,14 @@ import numpy as np
 
 from iron_bucket.core.arrays import Array
 from iron_bucket.desk.bounded_cache import BoundedCache
+from iron_bucket.web.shared.pictures.label_search import places_for
 
 #: How far from its sign a name is tried, in pixels, and in how many directions.
 _REACHES_PX = (0.0, 8.0, 18.0, 32.0, 50.0, 72.0, 100.0)
 _DIRECTIONS = 16
 _REACH_OF_EACH = np.repeat(_REACHES_PX, _DIRECTIONS)
-#: A name that stands farther off than this has a line to its sign.
-_BESIDE_PX = 10.0
-#: So much is kept free between names.
-_APART_PX = 2.0
-#: The sheet in cells so wide.
-_CELL_PX = 2.0
+#: So many of its places are beside the sign; a name that stands farther off has a line to it.
+_BESIDE = 2 * _DIRECTIONS
 #: A line counts as boxes, one after another.
 _LINE_STEP_PX = 7.0
 
@@ -65,30 +62,23 @@ def _placed(labels: Sequence[Label], taken: Array, width: float, height: float) 
     if not labels:
         return {}
     order = sorted(labels, key=lambda each: -each.width)
-    boxes, own = np.asarray(taken, dtype=float).reshape(-1, 4), np.empty((0, 4))
     halves = np.array([(each.width, each.height) for each in order]) / 2.0
+    signs = np.array([(each.x, each.y) for each in order])
     middles = _candidates(order, halves)
     places = np.concatenate([middles - halves[:, None], middles + halves[:, None]], axis=2)
-    meets = _meets(places, boxes, width, height)
-    outside = _outside(places, width, height)
-    found: dict[str, PlacedLabel] = {}
-    for each, label in enumerate(order):
-        is_free = ~(meets[each] | (outside[each] > 0.0) | _overlap(places[each], own).any(axis=1))
-        if is_free.any():
-            at = _least_crossed(label, middles[each], halves[each], is_free, own)
-        else:
-            shared = _overlap(places[each], np.concatenate([boxes, own])).sum(axis=1)
-            at = int(np.argmin(shared + 10.0 * outside[each]))
-        middle, sign = middles[each, at], np.array([label.x, label.y])
-        own = np.concatenate([own, places[each, at][None]])
-        end = np.clip(sign, middle - halves[each], middle + halves[each]) - sign
-        found[label.key] = PlacedLabel(
-            dx=float(middle[0] - label.x),
-            dy=float(middle[1] - label.y),
-            leader=(float(end[0]), float(end[1])) if _REACH_OF_EACH[at] > _BESIDE_PX else None,
-            is_clear=bool(is_free[at]),
+    outside, boxes = _outside(places, width, height), np.ascontiguousarray(taken, dtype=float).reshape(-1, 4)
+    chosen, is_clear = places_for(places, outside, boxes, signs, _BESIDE)
+    middle = middles[np.arange(len(order)), chosen]
+    ends = np.clip(signs, middle - halves, middle + halves) - signs
+    return {
+        label.key: PlacedLabel(
+            dx=float(dx),
+            dy=float(dy),
+            leader=None if at < _BESIDE else (float(end[0]), float(end[1])),
+            is_clear=bool(clear),
         )
-    return found
+        for label, (dx, dy), at, end, clear in zip(order, middle - signs, chosen, ends, is_clear, strict=True)
+    }
 
 
 def _candidates(labels: Sequence[Label], halves: Array) -> Array:
@@ -103,56 +93,10 @@ def _candidates(labels: Sequence[Label], halves: Array) -> Array:
     return np.asarray(signs + far[..., None] * ways + halves[:, None] * np.clip(ways * 1.42, -1.0, 1.0))
 
 
-def _least_crossed(label: Label, middles: Array, half: Array, is_free: np.ndarray, own: Array) -> int:
-    """The first free place whose line runs through fewest other names."""
-    free = np.flatnonzero(is_free)
-    if _REACH_OF_EACH[free[0]] <= _BESIDE_PX:  # no line at all
-        return int(free[0])
-    sign = np.array([label.x, label.y])
-    ends = np.clip(sign, middles[free] - half, middles[free] + half)
-    return int(free[np.argmin(_crossed(sign, ends, own))])
-
-
-def _meets(places: Array, taken: Array, width: float, height: float) -> np.ndarray:
-    """Which places share a cell of the sheet with any of the boxes, by a summed-area table of what is taken.
-
-    Shapes (..., 4), (N, 4) to (...). Rounding to cells is within what is kept free between names.
-    """
-    across, down = int(width / _CELL_PX) + 2, int(height / _CELL_PX) + 2
-
-    def cells(boxes: Array) -> list[np.ndarray]:
-        whole = np.rint(boxes / _CELL_PX).astype(np.int64)
-        return [whole[..., side].clip(0, most) for side, most in enumerate((across, down) * 2)]
-
-    corners = np.zeros((down + 1, across + 1), dtype=np.int32)
-    left, top, right, bottom = cells(taken + np.array([-_APART_PX, -_APART_PX, _APART_PX, _APART_PX]))
-    for rows, columns, sign in ((top, left, 1), (top, right, -1), (bottom, left, -1), (bottom, right, 1)):
-        np.add.at(corners, (rows, columns), sign)
-    is_taken = corners.cumsum(axis=0).cumsum(axis=1)[:-1, :-1] > 0
-    area = np.pad(is_taken.cumsum(axis=0).cumsum(axis=1), ((1, 0), (1, 0)))
-    left, top, right, bottom = cells(places)
-    return np.asarray(area[bottom, right] - area[top, right] - area[bottom, left] + area[top, left] > 0)
-
-
-def _overlap(boxes: Array, others: Array) -> Array:
-    """Areas that boxes share with others. Shapes (K, 4), (N, 4) to (K, N)."""
-    low = np.maximum(boxes[:, None, :2] - _APART_PX, others[None, :, :2])
-    high = np.minimum(boxes[:, None, 2:] + _APART_PX, others[None, :, 2:])
-    size = np.maximum(high - low, 0.0)
-    return np.asarray(size[..., 0] * size[..., 1])
-
-
 def _outside(boxes: Array, width: float, height: float) -> Array:
     """How far boxes reach over the sheet's edge. Shapes (..., 4) to (...)."""
     over = np.maximum(-boxes[..., :2], 0.0) + np.maximum(boxes[..., 2:] - np.array([width, height]), 0.0)
     return np.asarray(over.sum(axis=-1))
-
-
-def _crossed(start: Array, ends: Array, others: Array) -> Array:
-    """How many boxes each line from a sign runs through. Shape (K,)."""
-    along = start + np.linspace(0.2, 0.95, 6)[:, None, None] * (ends - start)
-    inside = (along[:, :, None] > others[:, :2]).all(axis=3) & (along[:, :, None] < others[:, 2:]).all(axis=3)
-    return np.asarray(inside.any(axis=0).sum(axis=1))
 
 
 def boxes_along(points: Array, half: float) -> Array:
