@@ -41,7 +41,7 @@ from iron_bucket.store.engine import engine_for
 from iron_bucket.store.private_server import private_server
 from iron_bucket.store.schema import migrate
 from iron_bucket.store.setups import setups_of
-from iron_bucket.web.app import create_app, load_templates
+from iron_bucket.web.app import create_app, warm_up
 from iron_bucket.web.settings import Settings
 
 DRAGS = 60
@@ -135,7 +135,7 @@ def time_pages(url: str, session: Session) -> None:
     )
     app = create_app(Settings(database_url=url, secret_key="b" * 32, is_demo=True, sign_in_limit="1000 per minute"))
     app.config["WTF_CSRF_ENABLED"] = False
-    load_templates(app)  # as every worker does when it starts
+    warm_up(app)  # as every worker does when it starts
     client = app.test_client()
     client.post("/sign-in", data={"sign_in": DEMO_SIGN_IN, "password": DEMO_PASSWORD})
     base = f"/jobs/1/setups/{number}"

@@ -14,7 +14,7 @@ from iron_bucket.store.trouble import DatabaseTrouble, database_trouble
 P = ParamSpec("P")
 R = TypeVar("R")
 
-_WHOLE = "use cases are part of one transaction"
+_WHOLE, _ADDRESS = "use cases are part of one transaction", "address of the database"
 
 
 def one_transaction(use_case: Callable[Concatenate[Session, P], R]) -> Callable[Concatenate[Session, P], R]:
@@ -53,7 +53,9 @@ def all_or_nothing(session: Session) -> Iterator[None]:
 
 def database_address(session: Session) -> str:
     """Which database it speaks to: a process may serve several, and what is kept of one is not the other's."""
-    return str(session.get_bind().engine.url)
+    if _ADDRESS not in session.info:
+        session.info[_ADDRESS] = str(session.get_bind().engine.url)
+    return str(session.info[_ADDRESS])
 
 
 def now() -> datetime:

@@ -1,5 +1,6 @@
 """The application factory."""
 
+import gc
 from datetime import timedelta
 from pathlib import Path
 
@@ -56,7 +57,11 @@ def create_app(settings: Settings) -> Flask:
     return app
 
 
-def load_templates(app: Flask) -> None:
-    """Compile every template, so that no page has to."""
+def warm_up(app: Flask) -> None:
+    """Compile every template, so that no page has to; and let what stays for good not be searched for garbage again and
+    again, a tenth of a second each time.
+    """
     for name in app.jinja_env.list_templates(extensions=["html", "svg"]):
         app.jinja_env.get_template(name)
+    gc.collect()
+    gc.freeze()

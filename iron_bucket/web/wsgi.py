@@ -1,6 +1,5 @@
 """What the web server loads."""
 
-import gc
 import os
 
 from iron_bucket.web.parent import end_with_parent
@@ -13,21 +12,11 @@ os.environ.setdefault("OPENBLAS_NUM_THREADS", "1")
 
 from threading import Thread
 
-from iron_bucket.web.app import create_app, load_templates
+from iron_bucket.web.app import create_app, warm_up
 from iron_bucket.web.deadline import Deadline
 from iron_bucket.web.settings import settings_from
 
 app = create_app(settings_from(os.environ))
 app.wsgi_app = Deadline(app.wsgi_app)  # type: ignore[method-assign]
-
-
-def _warm() -> None:
-    """While the first requests come in already: the first page of each kind need not wait for its templates, and what
-    stays for good is not searched for garbage again and again, a tenth of a second each time.
-    """
-    load_templates(app)
-    gc.collect()
-    gc.freeze()
-
-
-Thread(target=_warm, daemon=True).start()
+# While the first requests come in already: the first page of each kind need not wait for its templates.
+Thread(target=warm_up, args=(app,), daemon=True).start()

@@ -38,9 +38,9 @@ def placed_entries(pieces_of_each: Iterable[SetupPieces], held_already: Sequence
     beyond: list[Entry] = []
     for sort, drawings in most.items():
         purpose = ("placed in " + ", ".join(dict.fromkeys(where[sort])))[:LONGEST_PURPOSE]
-        beyond += _joined([replace(each.entry, purpose=purpose) for each in drawings[covered[sort] :]])
-    numbered = tuple(replace(entry, entry_id=-1 - at) for at, entry in enumerate(beyond))
-    return PlacedEntries(entries=numbered, left_out=tuple(left_out))
+        for entry, quantity in _joined([each.entry for each in drawings[covered[sort] :]]):
+            beyond.append(replace(entry, entry_id=-1 - len(beyond), quantity=quantity, purpose=purpose))
+    return PlacedEntries(entries=tuple(beyond), left_out=tuple(left_out))
 
 
 def _greater(one: list[Drawing], other: list[Drawing]) -> list[Drawing]:
@@ -73,10 +73,9 @@ def _covered(entries: Sequence[Entry], most: dict[Sort, list[Drawing]]) -> dict[
     return covered
 
 
-def _joined(entries: list[Entry]) -> list[Entry]:
-    """Those that are alike in one."""
-    alike: dict[tuple[float, FedFrom, str], Entry] = {}
+def _joined(entries: list[Entry]) -> list[tuple[Entry, int]]:
+    """Those that are alike once, with how many there are of them."""
+    alike: dict[tuple[float, FedFrom, str], list[Entry]] = defaultdict(list)
     for entry in entries:
-        key = (entry.level, entry.fed_from, entry.setting)
-        alike[key] = replace(alike[key], quantity=alike[key].quantity + 1) if key in alike else entry
-    return list(alike.values())
+        alike[entry.level, entry.fed_from, entry.setting].append(entry)
+    return [(each[0], len(each)) for each in alike.values()]

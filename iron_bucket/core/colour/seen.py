@@ -3,6 +3,8 @@
 Colour on a screen means light and nothing else; every saturated tone of the pages comes from here.
 """
 
+from functools import lru_cache
+
 import numpy as np
 
 from iron_bucket.core.arrays import Array
@@ -25,6 +27,7 @@ def seen_channels(*, light_k: float, white_balance_k: float) -> Array:
     return np.asarray(_NEUTRAL + abs(share) * (end - _NEUTRAL))
 
 
+@lru_cache(maxsize=2048)
 def seen_rgb(*, light_k: float, white_balance_k: float) -> str:
     """The same as ``#rrggbb``."""
     channels = seen_channels(light_k=light_k, white_balance_k=white_balance_k)

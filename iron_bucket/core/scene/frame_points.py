@@ -37,6 +37,13 @@ Scatterer = SceneFrame | Solid
 
 def points_a_side(frame: Scatterer, lamps: Sequence[Light], least: int) -> int:
     """How finely a frame has to be cut for the narrowest beam that falls on it, and for the nearest lamp."""
+    needed = _needed_a_side(frame, tuple(lamps))
+    return least if needed is None else min(int(np.ceil(max(float(least), needed))), _MOST_FRAME_POINTS)
+
+
+@lru_cache(maxsize=512)  # asked for marks, walls and nodes alike
+def _needed_a_side(frame: Scatterer, lamps: tuple[Light, ...]) -> float | None:
+    """None where no beam falls on it."""
     panel = frame.panel
     size_m, reach_m = max(panel.width_m, panel.height_m), float(np.hypot(panel.width_m, panel.height_m)) / 2.0
     small = [lamp for lamp in lamps if isinstance(lamp, SceneLamp) and lamp.intensity is not None]
@@ -46,13 +53,13 @@ def points_a_side(frame: Scatterer, lamps: Sequence[Light], least: int) -> int:
     ahead = np.einsum("lk,lk->l", rays, np.array([lamp.aim for lamp in small]).reshape(-1, 3)) / distance_m
     falls = angle_rad(ahead) < half + np.arctan(reach_m / distance_m)
     if not falls.any():
-        return least
+        return None
     across = size_m / np.maximum(2.0 * distance_m * np.tan(np.minimum(half, 1.4)), 1e-3)[falls]
-    needed = max(float(least), _ACROSS_A_BEAM * float(across.max()), points_for_near(panel, places_m[falls]))
+    needed = max(_ACROSS_A_BEAM * float(across.max()), points_for_near(panel, places_m[falls]))
     if not is_matt(frame.lobe_deg):  # so far over the panel a lobe turns away from a receiver that is no nearer
         turn_rad = size_m * (1.0 / float(distance_m[falls].min()) + 1.0 / _NEAREST_SEEN_M)
         needed = max(needed, _ACROSS_A_BEAM * turn_rad / (2.0 * np.radians(frame.lobe_deg)))
-    return min(int(np.ceil(needed)), _MOST_FRAME_POINTS)
+    return float(needed)
 
 
 def points_for_near(panel: Panel, places_m: Array) -> float:

@@ -7,7 +7,7 @@ Source: radiosity, E = E0 + K E.
 """
 
 from collections.abc import Sequence
-from dataclasses import dataclass, replace
+from dataclasses import dataclass, field, replace
 from functools import cache, cached_property
 
 import numpy as np
@@ -22,6 +22,7 @@ from iron_bucket.core.scene.blocking import Blockers, passing
 from iron_bucket.core.scene.frame_points import Scatterer, points_for_near
 from iron_bucket.core.scene.patches import Patches
 from iron_bucket.core.scene.points import Points
+from iron_bucket.core.scene.room_grid import FINE
 from iron_bucket.core.scene.walls import Walls
 
 #: More nodes take too long to solve.
@@ -121,6 +122,17 @@ class LaterWays:
     nodes: Nodes
     walls: Walls
     blockers: Blockers
+    #: Of coarse patches that had sharp light on them once, by their numbers.
+    _pieces: dict[int, Array] = field(default_factory=dict, init=False, repr=False)
+
+    def seen_pieces(self, patches: np.ndarray) -> Array:
+        """Form factors of the fine pieces of some coarse patches from each node, side by side. Shape (N, K FINE^2)."""
+        new = [at for at in patches.tolist() if at not in self._pieces]
+        if new:
+            fine = self.walls.fine.of_those(pieces_of(np.array(new)))
+            found = self.nodes.seen_patches(fine, self.blockers).reshape(len(self.nodes.owner), len(new), -1)
+            self._pieces.update((at, found[:, column]) for column, at in enumerate(new))
+        return np.concatenate([self._pieces[at] for at in patches.tolist()], axis=1)
 
     @cached_property
     def seen(self) -> Array:
@@ -151,10 +163,27 @@ class LaterWays:
         first_on_walls = walls.on_coarse(fine_lx)
         if not count and not len(self.blockers):
             return LaterLight(on_nodes=first_on_nodes, on_walls=_in_empty_rooms(walls, first_on_walls))
-        uneven = _off_uneven_walls(self.nodes, walls, fine_lx, first_on_walls, self.seen, self.blockers, fine_walls)
+        uneven = self._off_uneven_walls(fine_lx, first_on_walls, fine_walls)
         given = np.concatenate([first_on_nodes + uneven, first_on_walls @ self.between_walls.T], axis=1)
         solved = given @ self.solved.T
         return LaterLight(on_nodes=solved[:, :count], on_walls=solved[:, count:])
+
+    def _off_uneven_walls(self, fine_lx: Array, coarse_lx: Array, fine_walls: int) -> Array:
+        """The first bounce on the nodes; the patches with the sharpest light on them piece by piece. Shape (L, N)."""
+        fine, coarse, seen = self.walls.fine, self.walls.coarse, self.seen
+        found = (coarse_lx * coarse.reflectance) @ seen.T
+        if not len(coarse.area_m2) or not len(self.nodes.owner) or not fine_walls:
+            return np.asarray(found)
+        over = fine_lx.max(axis=0, initial=0.0) if len(fine_lx) else np.zeros(fine_lx.shape[1])
+        groups = (over * fine.area_m2).reshape(len(coarse.area_m2), -1)
+        spread = (groups.max(axis=1) - groups.min(axis=1)) * coarse.reflectance
+        sharp = np.argsort(-spread)[:fine_walls]
+        sharp = sharp[spread[sharp] > 1e-3 * spread.max()]
+        if not len(sharp):
+            return np.asarray(found)
+        pieces = pieces_of(sharp)
+        found -= (coarse_lx[:, sharp] * coarse.reflectance[sharp]) @ seen[:, sharp].T
+        return np.asarray(found + (fine_lx[:, pieces] * fine.reflectance[pieces]) @ self.seen_pieces(sharp).T)
 
 
 def _in_empty_rooms(walls: Walls, first: Array) -> Array:
@@ -179,24 +208,9 @@ def _between_walls(walls: Walls, blockers: Blockers) -> Array:
     return factors
 
 
-def _off_uneven_walls(
-    nodes: Nodes, walls: Walls, fine_lx: Array, coarse_lx: Array, seen: Array, blockers: Blockers, fine_walls: int
-) -> Array:
-    """The first bounce on the nodes; the patches with the sharpest light on them piece by piece. Shape (L, N)."""
-    coarse = walls.coarse
-    found = (coarse_lx * coarse.reflectance) @ seen.T
-    if not len(coarse.area_m2) or not len(nodes.owner) or not fine_walls:
-        return np.asarray(found)
-    over = fine_lx.max(axis=0, initial=0.0) if len(fine_lx) else np.zeros(fine_lx.shape[1])
-    groups = (over * walls.fine.area_m2).reshape(len(coarse.area_m2), -1)
-    spread = (groups.max(axis=1) - groups.min(axis=1)) * coarse.reflectance
-    sharp = np.argsort(-spread)[:fine_walls]
-    sharp = sharp[spread[sharp] > 1e-3 * spread.max()]
-    per = groups.shape[1]
-    pieces = (sharp[:, None] * per + np.arange(per)).ravel()
-    fine = walls.fine.of_those(pieces)
-    found -= (coarse_lx[:, sharp] * coarse.reflectance[sharp]) @ seen[:, sharp].T
-    return np.asarray(found + (fine_lx[:, pieces] * fine.reflectance) @ nodes.seen_patches(fine, blockers).T)
+def pieces_of(patches: np.ndarray) -> np.ndarray:
+    """The numbers of the fine pieces of some coarse patches, patch by patch."""
+    return np.asarray((patches[:, None] * FINE**2 + np.arange(FINE**2)).ravel())
 
 
 def later_at_marks_lx(

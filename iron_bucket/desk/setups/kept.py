@@ -28,7 +28,7 @@ _STANDING: BoundedCache[Hashable, Standing] = BoundedCache(24)
 #: A page of a job asks for all its set-ups, of which one has changed.
 _SETUPS: BoundedCache[bytes, Setup] = BoundedCache(1000)
 _PIECES: BoundedCache[Hashable, SetupPieces] = BoundedCache(1000)
-_EVALUATED: BoundedCache[Hashable, Evaluation] = BoundedCache(200)
+_EVALUATED: BoundedCache[Hashable, Evaluation] = BoundedCache(400)
 
 
 def kept_setup(document: dict[str, Any]) -> Setup:

@@ -12,7 +12,7 @@ from iron_bucket.core.setups.plan.setup import Setup, Width
 from iron_bucket.core.setups.suggest.presets import Preset, preset_setup
 from iron_bucket.desk.bench import shelf_in
 from iron_bucket.desk.job_contents import job_contents
-from iron_bucket.desk.jobs import JobView, contents_view, job_view, require_job, rules_from
+from iron_bucket.desk.jobs import JobView, job_view, require_job, rules_from, view_of
 from iron_bucket.desk.places import get_place, surroundings_at
 from iron_bucket.desk.setups.kept import kept_setup
 from iron_bucket.desk.setups.view import PassName, SetupCard, archived_setups, get_setup, setup_cards
@@ -30,7 +30,7 @@ def list_setups(
     """A job, its set-ups in their order, and those that are put away. Raises: NotFound."""
     row = require_job(session, person_id, job_id)
     contents = job_contents(session, [job_id])[job_id]
-    job = contents_view(session, row, contents)
+    job = view_of(row, contents.entries(rules_from(row.rules)))
     return job, setup_cards(session, contents, job.rules), archived_setups(session, job_id)
 
 

@@ -13,7 +13,7 @@ from iron_bucket.core.setups.plan.setup import Setup
 from iron_bucket.core.setups.sheet.moves import Drift, Move, drifts, moves
 from iron_bucket.desk.errors import NotFound
 from iron_bucket.desk.job_contents import JobContents, job_contents
-from iron_bucket.desk.jobs import JobView, contents_view, require_job, rules_from
+from iron_bucket.desk.jobs import JobView, require_job, rules_from, view_of
 from iron_bucket.desk.places import surroundings_at, surroundings_of
 from iron_bucket.desk.setups.kept import kept_evaluation, kept_setup
 from iron_bucket.store.history import Scope, ScopeKind, around
@@ -129,7 +129,7 @@ def opened_setup(session: Session, job: JobRow, row: SetupRow) -> OpenSetup:
 
 
 def setup_view(session: Session, open_setup: OpenSetup, *, job: JobView | None = None) -> SetupView:
-    """What a page shows of it: two queries, for what can be undone in it and in the job."""
+    """What a page shows of it: one query, for what can be undone in it."""
     contents, row, rules = open_setup.contents, open_setup.row, open_setup.rules
     earlier = next((each for each in contents.setups if each.id == row.after_id), None)
     before = None
@@ -138,7 +138,7 @@ def setup_view(session: Session, open_setup: OpenSetup, *, job: JobView | None =
     steps = around(session, open_setup.scope)
     return SetupView(
         setup_id=row.id,
-        job=job or contents_view(session, open_setup.job, contents),
+        job=job or view_of(open_setup.job, contents.entries(rules)),
         place_id=row.place_id,
         after_id=row.after_id,
         version=row.version,

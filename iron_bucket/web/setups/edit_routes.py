@@ -33,8 +33,9 @@ from iron_bucket.web.setups.blueprint import bp
 from iron_bucket.web.setups.letters import letters_of
 from iron_bucket.web.setups.plan_picture import setup_paper, setup_picture
 from iron_bucket.web.setups.signs import light_colours, moved_pieces
+from iron_bucket.web.setups.small_ladder import small_ladder
 from iron_bucket.web.shared.numbers import whole_number
-from iron_bucket.web.shared.pictures.ladder import SMALL, LadderPicture, ladder_picture
+from iron_bucket.web.shared.pictures.ladder import ladder_picture
 from iron_bucket.web.shared.reply import after_change, reply
 from iron_bucket.web.shared.request_session import person_id
 from iron_bucket.web.shared.signed_in import signed_in
@@ -45,11 +46,6 @@ VIEW: dict[str, Any] = {"page": "setups/page.html", "fragment": "setups/_board.h
 #: A group of everything on a full plan moves at once.
 MOST_CHANGES = 200
 Answer = Response | str | tuple[str, int]
-
-
-def small_ladder(now: Evaluation) -> LadderPicture:
-    """For cards."""
-    return ladder_picture(now.ladder, g.units, width=76.0, height=120.0, wedge=SMALL)
 
 
 @bp.get("/jobs/<int:job_id>/setups")

@@ -85,7 +85,8 @@ def strip_picture(
         return round((top_m - z_m) * up, 1)
 
     def path(points: Array) -> str:
-        return "M" + "L".join(f"{paper.at(float(x), 0.0)[0]} {down(float(z))}" for x, _, z in points) + "Z"
+        units = np.round((points[:, [0, 2]] - (paper.left_m, top_m)) * (CM, -up), 1).tolist()
+        return "M" + "L".join(f"{x} {z}" for x, z in units) + "Z"
 
     ceilings = []
     for shape, room in zip(rooms.rooms, rooms.place.rooms, strict=True):

@@ -1,6 +1,6 @@
 """What will not stand, reach or hide as it was placed: each with the figure that shows it."""
 
-from collections.abc import Iterator
+from collections.abc import Iterator, Mapping
 from dataclasses import replace
 
 import numpy as np
@@ -61,19 +61,23 @@ _ACTIONS = {
 }
 
 
+#: Of frames and flags by their ids, as of ``flat_points_m``.
+Outlines = Mapping[str, Array]
+
+
 def _told(code: str, title: str, trigger: str) -> Caution:
     return Caution(code=code, title=title, trigger=trigger, action=_ACTIONS[code])
 
 
 def clearance(lit: LitScene, gear: Gear, rules: HouseRules) -> tuple[Caution, ...]:
     """All that is pointed out of a set-up, with lengths in the house's system."""
-    units = rules.units
+    units, outlines = rules.units, {flat.piece_id: flat_points_m(flat, gear) for flat in _flats(lit)}
     return (
         *_under_ceilings(lit, gear, units),
-        *_through_walls(lit, gear, units),
+        *_through_walls(lit, gear, outlines, units),
         *_sails(lit, gear, units),
-        *_legs(lit, gear, units),
-        *_in_picture(lit, gear, units),
+        *_legs(lit, outlines, units),
+        *_in_picture(lit, outlines, units),
         *_reflected(lit, gear, units),
         *_off_gloss(lit, units),
         *_leads(lit, units),
@@ -109,10 +113,10 @@ def _under_ceilings(lit: LitScene, gear: Gear, units: UnitSystem) -> Iterator[Ca
             )
 
 
-def _through_walls(lit: LitScene, gear: Gear, units: UnitSystem) -> Iterator[Caution]:
+def _through_walls(lit: LitScene, gear: Gear, outlines: Outlines, units: UnitSystem) -> Iterator[Caution]:
     """Frames and flags that would stand in the floor, or reach through a wall."""
     for flat in _flats(lit):
-        foot_m, corners = flat.z_m - half_height_m(flat, gear), flat_points_m(flat, gear)
+        foot_m, corners = flat.z_m - half_height_m(flat, gear), outlines[flat.piece_id]
         if foot_m < -_TOUCHES_M:
             yield _told(
                 "floor",
@@ -153,13 +157,13 @@ def _sails(lit: LitScene, gear: Gear, units: UnitSystem) -> Iterator[Caution]:
                 yield replace(sail, title=f"{frame.name} is a sail")
 
 
-def _legs(lit: LitScene, gear: Gear, units: UnitSystem) -> Iterator[Caution]:
+def _legs(lit: LitScene, outlines: Outlines, units: UnitSystem) -> Iterator[Caution]:
     """Stands whose legs reach somebody's feet or the camera's: under a lamp, and under both ends of a frame."""
     setup = lit.built.setup
     feet = [(person.name, np.array([person.x_m, person.y_m])) for person in setup.people]
     feet.append(("the camera", np.array([setup.camera.x_m, setup.camera.y_m])))
     stands = [(lamp.name, position_of(lamp)[None, :2]) for lamp in setup.lamps]
-    stands += [(frame.name, flat_points_m(frame, gear)[[1, 7], :2]) for frame in setup.frames]
+    stands += [(frame.name, outlines[frame.piece_id][[1, 7], :2]) for frame in setup.frames]
     for stand, places in stands:
         for name, foot in feet:
             apart_m = float(np.linalg.norm(foot - places, axis=1).min())
@@ -171,12 +175,10 @@ def _legs(lit: LitScene, gear: Gear, units: UnitSystem) -> Iterator[Caution]:
                 )
 
 
-def _in_picture(lit: LitScene, gear: Gear, units: UnitSystem) -> Iterator[Caution]:
+def _in_picture(lit: LitScene, outlines: Outlines, units: UnitSystem) -> Iterator[Caution]:
     setup, walls = lit.built.setup, lit.built.surroundings.laid_walls
     things: list[tuple[str, Array]] = [(lamp.name, position_of(lamp)[None]) for lamp in setup.lamps]
-    flats: tuple[PlacedFrame | PlacedFlag, ...] = (*setup.frames, *setup.flags)
-    for flat in flats:
-        things.append((flat.name, flat_points_m(flat, gear)))
+    things += [(flat.name, outlines[flat.piece_id]) for flat in _flats(lit)]
     if not things:
         return
     eye, every = camera_position(setup.camera), np.concatenate([points for _, points in things])

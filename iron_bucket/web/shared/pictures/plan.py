@@ -52,8 +52,8 @@ class Paper:
 
     def path(self, points: np.ndarray, *, is_closed: bool = True) -> str:
         """An outline. Shape (N, 2)."""
-        places = (self.at(float(x), float(y)) for x, y in points)
-        return "M" + "L".join(f"{x} {y}" for x, y in places) + ("Z" if is_closed else "")
+        units = np.round((np.asarray(points) - (self.left_m, self.top_m)) * (CM, -CM), 1).tolist()
+        return "M" + "L".join(f"{x} {y}" for x, y in units) + ("Z" if is_closed else "")
 
 
 def paper_for(points_m: np.ndarray, *, shown_px: float, most_px: float) -> Paper:
