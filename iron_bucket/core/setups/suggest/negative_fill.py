@@ -22,13 +22,15 @@ from iron_bucket.core.setups.suggest.shortfall import WORTH_SHARE, Shortfall, Sk
 _BESIDE_M = (0.5, 0.75, 1.0, 1.5)
 #: What walls do not get from the black they do not send on: measured, about twice as many stops.
 _AND_AGAIN = 2.0
+#: So many of the likeliest sizes are computed in full.
+_TRIED = 2
 #: From a hand flag to a floor-standing frame.
 _SIZES_M = ((0.6, 0.9), (1.2, 1.2), (1.2, 1.8), (2.4, 2.4))
 
 
 def negative_fill(miss: Shortfall) -> Iterator[Sketch]:
-    """A black beside the mark of a face that is too bright, where the room gives a share of it: as near as the picture
-    lets it, and of the size that roughly does it.
+    """Blacks beside the mark of a face that is too bright, where the room gives a share of it: as near as the picture
+    lets them, and of the sizes that roughly do it.
     """
     lit, mark = miss.lit, miss.lit.built.marks[miss.place]
     off_walls = float(lit.off_walls_lx[miss.place])
@@ -41,8 +43,7 @@ def negative_fill(miss: Shortfall) -> Iterator[Sketch]:
         if flag is not None:
             taken_lx = off_walls * (1.0 - _left_of_walls(miss, flag))
             found.append((miss.times(-taken_lx) ** _AND_AGAIN, flag))
-    if found:
-        roughly, flag = min(found, key=lambda pair: abs(miss.stops_off(pair[0])))
+    for roughly, flag in sorted(found, key=lambda pair: abs(miss.stops_off(pair[0])))[:_TRIED]:
         size = f"{display.length(flag.width_m, miss.units)} × {display.length(flag.height_m, miss.units)}"
         yield f"A black of {size} beside {mark.name}", (added("flags", flag),), roughly
 

@@ -78,6 +78,14 @@ def test_a_cell_unfolds_to_steps_that_add_up(gear):
     faint = cell("key", "anna.nose", lamps=bulb, surroundings=PALE, people=(replace(ANNA, y_m=-1.0),))
     assert faint.steps[2].formula.endswith("= 1.00")
     assert "stands in the way" in key[2].formula
+    # A tenth of a lux is told too, and adds up.
+    dim = cell(
+        "key", "anna.left", lamps=(a_lamp(level=0.0005),), surroundings=PALE, frames=(a_frame(x_m=2.4, y_m=1.9),)
+    )
+    little = {step.label: step.illuminance_lx for step in dim.steps if step.illuminance_lx}
+    assert {"by way of Frame", "off walls, floor, ceiling"} <= set(little)
+    assert max(little.values()) < 1.0
+    assert sum(little.values()) == pytest.approx(dim.total_lx, abs=0.001)
     assert (cell("gone", "anna.key", found), cell("key", "gone", found)) == (None, None)
     assert "form factor" in cell("window", "anna.back", when=NOON).steps[0].formula
     sunny = cell("sun", "anna.top", when=NOON, weather="clear", surroundings=OPEN_AIR)
@@ -104,6 +112,8 @@ def test_the_figures_of_a_cell_give_its_level(gear):
     candela, off_deg, axis, throw_m, cosine = figures_in(one.steps[2])
     assert one.steps[2].illuminance_lx == pytest.approx(0.25 * candela / throw_m**2 * cosine, rel=0.02)
     assert (off_deg <= 1.0, axis) == (True, pytest.approx(light.fixture.axis_cd, abs=0.5))
+    aside, _ = cell(a_lamp(aims_at="", bearing_deg=65.0, level=0.25))  # she stands at 45 degrees from it
+    assert figures_in(aside.steps[2])[1] == pytest.approx(20.0, abs=3.0)
     first, later = figures_in(one.steps[3])
     assert one.steps[3].illuminance_lx == pytest.approx(first + later, rel=0.02)
     # A face so far that it is as good as a point: L A cos cos / d^2.
@@ -255,6 +265,9 @@ def test_light_is_seen_in_stops_and_in_the_mean_of_its_colours(gear):
     )
     assert both.channels[:, row, column] == pytest.approx(mean)
     assert 0.05 < given[1][row, column] / given[0][row, column] < 20.0
+    dim = lit_setup(gear, lamps=(a_lamp(level=0.001), replace(warm, level=0.006)), people=(ANNA,))  # a dimmer is no gel
+    dimmed = light_over_plane(dim, FieldPlane.of_faces(dim.built.setup), SHEET)
+    assert dimmed.channels[:, row, column] == pytest.approx(both.channels[:, row, column])
     wall = light_over_wall(found, 0, 2, "b")
     only = lit_setup(gear, lamps=(replace(a_lamp(), is_on=False), warm), people=(ANNA,))
     assert wall.stops == pytest.approx(np.log2(np.maximum(level_on_wall_lx(only, 0, 2), 1e-6) / 159.94), abs=1e-3)

@@ -94,3 +94,9 @@ def test_a_piece_on_the_move_is_computed_alone(gear):
     assert found.walls_lx == pytest.approx(was.walls_lx)
     assert was.walls_lx.any()
     assert found.direct_lx == pytest.approx(fresh_response(after).direct_lx)
+    # What is put in on the way has nothing on the walls yet; with another mark nothing of before can be taken over.
+    for more in ({"lamps": (*box, a_lamp(piece_id="new"))}, {"lamps": box, "spots": (a_spot(x_m=2.0),)}):
+        after = build_scene(a_setup(people=(), **more), BOX, gear, HouseRules())
+        found = passing_response_for(after, before, rows, about)
+        assert found.direct_lx == pytest.approx(fresh_response(after).direct_lx)
+        assert found.walls_lx.shape == (len(more["lamps"]), was.walls_lx.shape[1])

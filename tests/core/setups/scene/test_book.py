@@ -17,9 +17,10 @@ def test_a_lamp_a_board_and_the_cloth_before_it_are_a_book(gear):
     between = a_frame(piece_id="second", x_m=2.5, y_m=2.5, bearing_deg=90.0)
     (nearest,) = books(a_setup(lamps=(LAMP,), frames=(between, BOARD, CLOTH)), gear)
     assert nearest.cloth_id == "cloth"  # of two before the board the nearer is its page
-    farther = a_frame(piece_id="far", x_m=2.2, y_m=1.95, bearing_deg=90.0)
-    (book,) = books(a_setup(lamps=(LAMP,), frames=(farther, BOARD, CLOTH)), gear)
-    assert (book.lamp_id, book.board_id, book.cloth_id) == (LAMP.piece_id, "board", "cloth")
+    for x_m, y_m in ((2.2, 1.95), (1.85, 3.05)):
+        farther = a_frame(piece_id="far", x_m=x_m, y_m=y_m, bearing_deg=90.0)
+        (book,) = books(a_setup(lamps=(LAMP,), frames=(farther, BOARD, CLOTH)), gear)
+        assert (book.lamp_id, book.board_id, book.cloth_id) == (LAMP.piece_id, "board", "cloth")
     width_m = next(each.width_m for each in gear.boards if each.slug == "board-poly-1.2")
     at, half = (
         np.array([2.0, 2.5]),

@@ -203,3 +203,30 @@ def test_a_dome_on_a_face_sees_what_the_head_leaves(gear):
         full = level_of(lit_setup(gear, lamps=(straight,), surroundings=OPEN_AIR), "anna.nose")
         assert dome / full == pytest.approx(by_dome, abs=0.01)
         assert flat / full == pytest.approx(max(math.cos(turn), 0.0), abs=0.01)
+
+
+def test_a_head_is_a_closed_ring_of_sides_close_behind_its_meters(gear):
+    built = build_scene(a_setup(), BOX, gear, RULES)
+    sides = [each.panel for each in built.scene.solids if each.solid_id.startswith("anna.head.")]
+    middle = np.array([ANNA.x_m, ANNA.y_m, ANNA.z_m])
+    off_m = [abs(each.normal @ (each.centre_m - middle)) for each in sides]
+    assert off_m == pytest.approx([0.099] * 6)
+    ends = [each.centre_m + each.side_x * each.width_m / 2.0 for each in sides]
+    starts = [each.centre_m - each.side_x * each.width_m / 2.0 for each in sides]
+    for end, start in zip(ends, [*starts[1:], starts[0]], strict=True):
+        assert end == pytest.approx(start, abs=1e-9)
+    around = math.tau * np.mean([np.linalg.norm(each.centre_m - middle) for each in sides])
+    assert sum(each.width_m for each in sides) == pytest.approx(around, rel=0.2)  # once round, and not to and fro
+
+
+def test_each_leaf_hangs_on_its_edge_of_the_face_and_a_little_before_it(gear):
+    lamp = a_lamp(configuration="panel-100.own-face", aims_at="", bearing_deg=90.0, doors_deg=(0.0,) * 4)
+    built = build_scene(a_setup(lamps=(lamp,)), BOX, gear, RULES)
+    source = built.scene.lamps[0]
+    leaves = [each.panel for each in built.scene.solids if ".leaf." in each.solid_id]
+    half = [source.face.height_m / 2.0] * 2 + [source.face.width_m / 2.0] * 2
+    off = [each.centre_m - source.position_m for each in leaves]
+    assert [np.linalg.norm(each - (each @ source.aim) * source.aim) for each in off] == pytest.approx(half)
+    ahead = [each @ source.aim - leaf.height_m / 2.0 for each, leaf in zip(off, leaves, strict=True)]
+    assert ahead == pytest.approx([ahead[0]] * 4)
+    assert 0.0 < ahead[0] < 0.05

@@ -110,6 +110,17 @@ def test_black_comes_first_where_the_room_fills_the_shadow(gear):
     back = bearing_of(np.array([ANNA.x_m - black.x_m, ANNA.y_m - black.y_m, 0.0]))
     assert black.bearing_deg == pytest.approx(back, abs=20.0)  # at the cheek
     assert not ladder_of(after(gear, found, ways[0]), RULES.receptor).rung("anna.shadow").is_missed
+    for by in (0.5, 0.9, 1.5):  # whichever sizes do it are offered, by trying each
+        target = a_target(mark="anna.shadow", stops=now - by, tolerance=0.25)
+        found, ways = ways_of(gear, mark="anna.shadow", surroundings=pale, targets=(target,))
+        blacks = [way.changes[0].piece for way in ways if way.hand is Hand.BLACK]
+        assert blacks
+        tried = ((blacks[0], size) for size in ((0.6, 0.9), (1.2, 1.2), (1.2, 1.8), (2.4, 2.4)))
+        flags = [replace(flag, width_m=width_m, height_m=height_m) for flag, (width_m, height_m) in tried]
+        lit_so = [lit_setup(gear, replace(found.built.setup, flags=(flag,)), surroundings=pale) for flag in flags]
+        missed = [ladder_of(each, RULES.receptor).rung("anna.shadow").is_missed for each in lit_so]
+        doing = [flag.width_m * flag.height_m for flag, is_missed in zip(flags, missed, strict=True) if not is_missed]
+        assert sorted(each.width_m * each.height_m for each in blacks) == doing
     for mark, walls in (("anna.key", "white paint"), ("anna.shadow", "black cloth")):  # by a lamp, or by nothing
         there = Surroundings(a_place(walls))
         _, none = ways_of(gear, mark=mark, surroundings=there, targets=(a_target(mark=mark, stops=-9.0),))
@@ -182,6 +193,8 @@ def test_closer_is_reckoned_with_what_comes_off_the_walls(gear):
         assert before[0] * there[1] - before[1] * there[0] == pytest.approx(0.0, abs=0.005)
         by_m = abs(np.linalg.norm(before) - np.linalg.norm(there))
         assert way.text == f"Key {display.length(float(by_m))} {word}"
+        closed = [each.changes[0].to["t_stop"] for each in ways if each.text.startswith("Close to T")]
+        assert (bool(closed), all(each > 2.8 for each in closed)) == (word == "farther", True)
 
 
 def test_no_ways_where_nothing_is_missed_or_nothing_helps(gear):
@@ -202,3 +215,15 @@ def test_the_hour_is_changed_only_where_the_day_decides(gear):
     assert 0.0 < by_day < 0.15 * found.total_lx[place]
     assert not any(way.text.startswith("At ") for way in ways)
     assert any(way.text.startswith("Dim Key") for way in ways)
+    # Nor where a night would just do, with a tenth of the light; and past a dark hour on one side lies a bright one.
+    alone = lit_setup(gear, when=NOON.replace(hour=3, month=1), lamps=lamps)
+    of_day = float(np.log2(found.total_lx[place] / alone.total_lx[alone.place_of("anna.key")]))
+    stops = ladder_of(found, RULES.receptor).rung("anna.key").stops - 0.3 - of_day / 2.0
+    _, ways = ways_of(gear, when=NOON, lamps=lamps, targets=(a_target(stops=stops, tolerance=0.3),))
+    assert ways
+    assert not any(way.text.startswith("At ") for way in ways)
+    winter = {"mark": "anna.back", "lamps": (), "when": NOON.replace(month=1, hour=16)}
+    bright = ladder_of(lit_setup(gear, lamps=(), when=winter["when"].replace(hour=14)), RULES.receptor)
+    target = a_target(mark="anna.back", stops=bright.rung("anna.back").stops)
+    _, ways = ways_of(gear, targets=(target,), **winter)
+    assert any(way.text.startswith("At 14:") for way in ways), [way.text for way in ways]

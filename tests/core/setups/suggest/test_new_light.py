@@ -6,6 +6,7 @@ import numpy as np
 import pytest
 
 from iron_bucket.core.errors import NoAnswer
+from iron_bucket.core.places.bearing import bearing_of, tilt_of
 from iron_bucket.core.places.surroundings import Surroundings
 from iron_bucket.core.power.circuit import Circuit
 from iron_bucket.core.rigging.headroom import highest_head_m
@@ -20,7 +21,7 @@ from iron_bucket.core.setups.evaluate.ladder import ladder_of
 from iron_bucket.core.setups.evaluate.lit_scene import fresh_response
 from iron_bucket.core.setups.plan.camera_view import in_view
 from iron_bucket.core.setups.plan.changes import changed
-from iron_bucket.core.setups.plan.setup import Camera, Spot
+from iron_bucket.core.setups.plan.setup import Camera, FlagKind, PlacedFlag, Spot
 from iron_bucket.core.setups.suggest.fix import Fetch
 from iron_bucket.core.setups.suggest.head_place import stance_for
 from iron_bucket.core.setups.suggest.new_light import LightWish, likeliest_mark, new_light
@@ -113,6 +114,22 @@ def test_where_everything_is_free_a_key_stands_two_metres_off_and_a_little_up(ge
         stance_for(crouching, crouching.marks[0].mark, height_m=2.0)
 
 
+def test_a_head_keeps_off_each_wall_under_the_ceiling_of_its_own_room(gear):
+    low, high = replace(a_place().rooms[0], openings=()), replace(a_place().rooms[0], room_id="h", openings=())
+    low = replace(low, corners=((-9, 0), (0, 0), (0, 4), (-9, 4)))
+    high = replace(high, height_m=4.5, corners=((0, 0), (10, 0), (10, 4), (0, 4)))
+    halls = Surroundings(a_place(rooms=(low, high), sockets=()))
+    # Two metres before her there is no room for a stand; nor is there beside a wall that is higher than wide.
+    for x_m, y_m, bearing_deg in ((7.8, 2.0, 90.0), (5.0, 1.8, 0.0), (5.0, 2.2, 180.0), (2.2, 2.0, 270.0)):
+        looking = replace(ANNA, x_m=x_m, y_m=y_m, bearing_deg=bearing_deg)
+        away = Camera(x_m=-8.0, y_m=0.5)
+        built = lit_setup(gear, people=(looking,), spots=(), lamps=(), camera=away, surroundings=halls).built
+        stance = stance_for(built, built.marks[built.mark_index("anna.nose")].mark, away_m=2.0)
+        assert 0.3 <= stance.head_m[0] <= 9.7
+        assert 0.3 <= stance.head_m[1] <= 3.7
+        assert stance.ceiling_m == 4.5
+
+
 def asked(gear, bench, mark="anna.key", *, bucket=None, surroundings=BOX, wish=None, **changes):
     found = lit_setup(gear, surroundings=surroundings, **changes)
     rung = ladder_of(found, RULES.receptor).rung(mark)
@@ -142,6 +159,18 @@ def test_each_offer_lands_where_it_is_wanted_and_says_what_else_it_does(gear, be
     dome = (1.0 + ray @ mark.normal / np.linalg.norm(ray)) / 2.0
     missing_lx = found.built.setup.look.wanted_lx(RULES.receptor) * 2.0**3.5 - found.total_lx[new.miss.place]
     assert new.need.illuminance_lx == pytest.approx(missing_lx / dome)
+    # Behind a net it has to give more by what that takes.
+    away = new.stance.head_m - mark.position_m
+    half = mark.position_m + 0.5 * away
+    bearing, tilt = bearing_of(away), tilt_of(away)
+    net = {"x_m": half[0], "y_m": half[1], "z_m": half[2], "bearing_deg": bearing, "tilt_deg": tilt}
+    flag = PlacedFlag(piece_id="f", name="F", kind=FlagKind.SINGLE_NET, width_m=0.5, height_m=0.5, **net)
+    netted, behind = asked(gear, bench, targets=(a_target(stops=3.5),), flags=(flag,))
+    (passes,) = {each.transmittance for each in netted.built.scene.solids if each.solid_id == "f"}
+    still = found.built.setup.look.wanted_lx(RULES.receptor) * 2.0**3.5 - netted.total_lx[behind.miss.place]
+    assert behind.stance.head_m == pytest.approx(new.stance.head_m)
+    assert behind.need.illuminance_lx == pytest.approx(still / dome / passes)
+    assert 0.5 < passes < 0.9
     counts = [sum(offer.fetch is fetch for offer in new.offers) for fetch in (Fetch.OURS, Fetch.HIRE)]
     assert max(counts) >= 4
     heads = [(offer.fetch, offer.text.split(",")[0]) for offer in new.offers]
@@ -156,6 +185,15 @@ def test_what_is_on_the_list_already_comes_first(gear, bench):
     slugs += [slug for each in ours.changes[:-1] for slug in (each.piece.frame, each.piece.cloth)]
     _, new = asked(gear, bench, targets=(a_target(),), lamps=(), bucket=dict.fromkeys(slugs, 1))
     assert (new.offers[0].fetch, new.offers[0].text) == (Fetch.BUCKET, ours.text)
+    # Even what would not be among the first few: the last head of ours that can do it; not where none of it is left.
+    heads = {offer.text.split(",")[0] for offer in bare.offers}
+    fits = [fit_of(picked, picked.fits.candidate(at)) for picked in [pick(bench, bare.need)] for at in range(200)]
+    last = next(fit for fit in reversed(fits) if fit.head.owned and fit.head.name not in heads and not fit.front.names)
+    parts = [last.head.slug, last.configuration.slug, *(each.slug for each in last.sheets)]
+    for count, fetches in ((1, [Fetch.BUCKET]), (0, [])):
+        _, new = asked(gear, bench, targets=(a_target(),), lamps=(), bucket=dict.fromkeys(parts, count))
+        named = [offer.fetch for offer in new.offers if offer.text.startswith(last.head.name)]
+        assert named == fetches
 
 
 def test_nothing_is_offered_where_nothing_is_missing_or_the_sides_would_change(gear, bench):
@@ -192,6 +230,9 @@ def test_a_press_on_the_plan_means_a_side_a_point_a_wall_or_a_table(gear, at, ma
     said, spot = pointed_at(found, *at)
     assert said == (spot.piece_id if mark is None else mark)
     assert (None if spot is None else [spot.x_m, spot.y_m, spot.z_m, spot.bearing_deg, spot.tilt_deg]) == stands
+    ben = replace(ANNA, piece_id="ben", name="Ben", x_m=0.9, y_m=4.2)
+    two = lit_setup(gear, people=(ben, ANNA))
+    assert pointed_at(two, 0.9, 3.9)[0].startswith("ben.")
     if spot is not None:
         assert (spot.name, spot.reflectance) == (name, 0.03 if name.startswith("Wall") else 0.3)
         assert spot.piece_id not in {each.piece_id for each in found.built.setup.spots}
@@ -204,4 +245,8 @@ def test_a_light_is_likeliest_missing_on_what_is_chosen_then_at_the_worst(gear):
     assert [likeliest_mark(ladder, chosen) for chosen in ("", "anna", "lamp")] == ["wall", "anna.key", "wall"]
     bare = ladder_of(lit_setup(gear, lamps=(a_lamp(),)), RULES.receptor)
     assert likeliest_mark(bare) == bare.rungs[0].mark_id
+    now = bare.rung("anna.shadow").stops
+    for stops in (now - 0.7, now + 0.2):  # over, or hardly under: no light is missing there
+        aimed = lit_setup(gear, lamps=(a_lamp(),), targets=(a_target(mark="anna.shadow", stops=stops),))
+        assert likeliest_mark(ladder_of(aimed, RULES.receptor)) == bare.rungs[0].mark_id
     assert likeliest_mark(ladder_of(lit_setup(gear, people=(), spots=()), RULES.receptor)) == ""
