@@ -295,7 +295,8 @@ def walks(job_id: int, setup_id: int) -> str:
     """How everybody with several positions is lit on the way."""
     view = edit.open_setup(g.session, person_id(), job_id, setup_id)
     g.units = view.job.rules.units
-    return render_template("setups/_walks.html", walks=fixes.walks_of(view))
+    walked = fixes.walks_of(view)
+    return render_template("setups/_walks.html", walks=walked, wanted_lx=view.now.ladder.wanted_lx)
 
 
 @bp.get("/jobs/<int:job_id>/setups/<int:setup_id>/ways/<mark>")

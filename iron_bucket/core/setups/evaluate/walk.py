@@ -29,7 +29,10 @@ _ROOM_FOR_NAME = 70
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Step:
-    """``name`` of a position, empty on the way; ``along_m`` from the first; sides in stops from the exposure."""
+    """``name`` of a position, empty on the way; ``along_m`` from the first; sides in stops from the exposure.
+
+    ``key_by_light``: what makes up the key side, the brightest first, each by its name and in lux.
+    """
 
     name: str
     along_m: float
@@ -37,6 +40,12 @@ class Step:
     y_m: float
     key_stops: float
     shadow_stops: float
+    key_by_light: tuple[tuple[str, float], ...]
+
+    @property
+    def key_lx(self) -> float:
+        """All of it together."""
+        return sum(lx for _, lx in self.key_by_light)
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -135,13 +144,19 @@ def _passing(built: BuiltScene, before: LitScene, after: LitScene, share: float)
 def _step(
     lit: LitScene, person: Person, name: str, along_m: float, wanted_lx: float, piece: Piece | None = None
 ) -> Step:
-    at, total = piece or person, lit.total_lx
-    key, shadow = (
-        max(math.log2(max(float(total[place]), DARK_LX) / wanted_lx), DEEPEST_STOPS)
-        for side in lit.key_and_shadow(person.piece_id)
-        if (place := lit.built.mark_index(f"{person.piece_id}.{side}")) is not None
+    at, total, by_light = piece or person, lit.total_lx, lit.by_light_lx
+    places = [lit.place_of(f"{person.piece_id}.{side}") for side in ("key", "shadow")]
+    key, shadow = (max(math.log2(max(float(total[place]), DARK_LX) / wanted_lx), DEEPEST_STOPS) for place in places)
+    given = zip((light.name for light in lit.built.lights), by_light[:, places[0]].tolist(), strict=True)
+    return Step(
+        name=name,
+        along_m=along_m,
+        x_m=at.x_m,
+        y_m=at.y_m,
+        key_stops=key,
+        shadow_stops=shadow,
+        key_by_light=tuple(sorted((row for row in given if row[1] > 0.0), key=lambda row: -row[1])),
     )
-    return Step(name=name, along_m=along_m, x_m=at.x_m, y_m=at.y_m, key_stops=key, shadow_stops=shadow)
 
 
 def next_position_name(setup: Setup, person: Person) -> str:

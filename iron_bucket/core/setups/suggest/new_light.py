@@ -34,6 +34,8 @@ _EACH = 4
 #: A face is lit as wide as head and shoulders; a point on a wall or table has no width of its own.
 _FACE_WIDE_M = 0.5
 _LEAST_SHARE = 0.2
+#: What Pick can be asked for.
+_FAINTEST_LX, _BRIGHTEST_LX = 0.01, 1e6
 #: What is looked at where nothing else is asked: what needs no second place in the room.
 ON_A_HEAD = (FrontKind.OPEN, FrontKind.GRID, FrontKind.FACE, FrontKind.FRAME)
 
@@ -56,14 +58,35 @@ class LightWish:
     fronts: tuple[FrontKind, ...] = ON_A_HEAD
 
 
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Demand:
+    """What a head must give: ``wanted_lx`` at the mark less what is ``there_lx``, as the receptor counts a ray from
+    there (``share``), through what stands between (``passes``).
+    """
+
+    wanted_lx: float
+    there_lx: float
+    share: float
+    is_dome: bool
+    passes: float
+
+    @property
+    def illuminance_lx(self) -> float:
+        """Square to the ray, with nothing between. Source: docs/craft.md, section 2."""
+        given_lx = (self.wanted_lx - self.there_lx) / max(self.share * self.passes, _LEAST_SHARE)
+        return min(max(given_lx, _FAINTEST_LX), _BRIGHTEST_LX)
+
+
 @dataclass(frozen=True, slots=True, kw_only=True, eq=False)
 class NewLight:
-    """``miss``: how far the mark lies from what is wanted; ``stance``: where a head would stand; ``need``: what Pick is
-    asked; ``offers``: what it found, each followed in full at the level that is wanted.
+    """``miss``: how far the mark lies from what is wanted; ``stance``: where a head would stand; ``demand``: what it
+    must give, step by step; ``need``: what Pick is asked; ``offers``: what it found, each followed in full at the level
+    that is wanted.
     """
 
     miss: Shortfall
     stance: Stance
+    demand: Demand
     need: Need
     offers: tuple[Fix, ...]
 
@@ -90,7 +113,8 @@ def new_light(miss_in: Shortfall, wish: LightWish, bench: PackedBench) -> NewLig
         stance = stance_behind(miss.lit.built, mark.mark, window)
     else:
         stance = stance_for(miss.lit.built, mark.mark, away_m=wish.away_m, height_m=wish.height_m)
-    need = _need(miss, mark, stance, wish, wanted_lx)
+    demand = _demand(miss, mark, stance, wanted_lx)
+    need = _need(miss, mark, stance, wish, demand)
     picked, before = pick(_with_fronts(bench, wish.fronts), need), Before.of(miss)
     work = Work(
         from_m=stance.head_m,
@@ -103,7 +127,11 @@ def new_light(miss_in: Shortfall, wish: LightWish, bench: PackedBench) -> NewLig
     found = [fix for fit in _choices(picked, miss) if (fix := _followed(before, fit, work, wanted_lx)) is not None]
     nearest = list(Fetch)
     return NewLight(
-        miss=miss, stance=stance, need=need, offers=tuple(sorted(found, key=lambda fix: nearest.index(fix.fetch)))
+        miss=miss,
+        stance=stance,
+        demand=demand,
+        need=need,
+        offers=tuple(sorted(found, key=lambda fix: nearest.index(fix.fetch))),
     )
 
 
@@ -153,19 +181,23 @@ def _by_day(miss: Shortfall, when: datetime) -> tuple[float, Window | None]:
     return sum(by_day.values()), None if best is None else built.lights[best].light  # type: ignore[return-value]
 
 
-def _need(miss: Shortfall, mark: BuiltMark, stance: Stance, wish: LightWish, wanted_lx: float) -> Need:
-    """What Pick is asked: the light that is missing, as it falls slantwise on the mark and through what is between.
-
-    Source: docs/craft.md, section 2: cos e on a flat receptor, (1 + cos e) / 2 on a dome.
-    """
+def _demand(miss: Shortfall, mark: BuiltMark, stance: Stance, wanted_lx: float) -> Demand:
+    """Source: docs/craft.md, section 2: cos e on a flat receptor, (1 + cos e) / 2 on a dome."""
     ray = stance.head_m - mark.mark.position_m
     cosine = float(ray @ mark.mark.normal / np.linalg.norm(ray))
-    share = (1.0 + cosine) / 2.0 if mark.mark.is_dome else cosine
-    passes = float(passing(mark.mark.position_m[None], stance.head_m[None], miss.lit.built.scene.blockers)[0, 0])
+    return Demand(
+        wanted_lx=wanted_lx,
+        there_lx=float(miss.lit.total_lx[miss.place]),
+        share=(1.0 + cosine) / 2.0 if mark.mark.is_dome else cosine,
+        is_dome=mark.mark.is_dome,
+        passes=float(passing(mark.mark.position_m[None], stance.head_m[None], miss.lit.built.scene.blockers)[0, 0]),
+    )
+
+
+def _need(miss: Shortfall, mark: BuiltMark, stance: Stance, wish: LightWish, demand: Demand) -> Need:
+    """What Pick is asked."""
     return Need(
-        illuminance_lx=min(
-            max((wanted_lx - float(miss.lit.total_lx[miss.place])) / max(share * passes, _LEAST_SHARE), 0.01), 1e6
-        ),
+        illuminance_lx=demand.illuminance_lx,
         throw_m=stance.throw_m(mark.mark),
         width_m=_FACE_WIDE_M if mark.side else None,
         least_apparent_deg=wish.least_apparent_deg,

@@ -32,12 +32,17 @@ def there(gear, found, step, position, surroundings=OPEN_AIR):
 
 def test_each_position_is_lit_as_if_she_stood_there(gear):
     ends = (a_position("B", 3.0, 3.7, z_m=1.7, bearing_deg=170.0), a_position("C", 4.0, 3.7))
+    fill = a_lamp(piece_id="fill", name="Fill", x_m=1.8, y_m=2.0, level=0.3)
+    off = a_lamp(piece_id="off", name="Off", is_on=False)
     for around in (OPEN_AIR, BOX):
-        found, walk = walk_of(gear, *ends, surroundings=around)
+        found, walk = walk_of(gear, *ends, surroundings=around, lamps=(a_lamp(), off, fill))
         assert [step.name for step in walk.positions] == ["A", "B", "C"]
         assert [step.along_m for step in walk.positions] == pytest.approx([0.0, 1.2, 2.2])
         for step, position in zip(walk.positions, (ANNA, *ends), strict=True):
             assert [step.key_stops, step.shadow_stops] == pytest.approx(there(gear, found, step, position, around))
+            wanted_lx = found.built.setup.look.wanted_lx(RULES.receptor)
+            assert math.log2(step.key_lx / wanted_lx) == pytest.approx(step.key_stops)
+            assert [name for name, _ in step.key_by_light] == ["Fill", "Key"]  # the nearer is the brighter
     # In steps of no more than 0.4 m; on the way the light is that of a coarser look.
     assert [round(step.along_m, 3) for step in walk.steps] == pytest.approx(
         [0.0, 0.4, 0.8, 1.2, 1.533, 1.867, 2.2], abs=1e-3
