@@ -194,10 +194,13 @@ def test_claim_meter_and_trade_side_by_side():
     assert alone.wins is Origin.CLAIMED
 
 
-def test_on_the_axis_is_within_two_degrees():
+def test_on_the_axis_is_within_two_degrees_and_focus_a_share():
     assert a_reading(3.0, aside_m=0.09).is_on_axis
     assert not a_reading(3.0, aside_m=-0.1).is_on_axis
     assert a_reading(taken_at=datetime(2026, 10, 12, tzinfo=UTC)).net_lx == 1000.0
+    with pytest.raises(BadValue, match="focus is"):
+        a_configuration(focus=1.1)
+    assert typical(1.0).origin is Origin.TYPICAL
 
 
 def test_a_head_that_nobody_described_further_is_a_small_white_face():
@@ -230,12 +233,6 @@ def test_what_is_no_head(changes):
 def test_what_is_no_unit(changes):
     with pytest.raises(BadValue):
         Unit(**({"slug": "lamp-1", "name": "No. 1", "head_slug": "lamp"} | changes))
-
-
-def test_focus_is_a_share():
-    with pytest.raises(BadValue, match="focus is"):
-        a_configuration(focus=1.1)
-    assert typical(1.0).origin is Origin.TYPICAL
 
 
 test_what_is_refused = refusals(__file__)

@@ -48,8 +48,11 @@ def test_one_bad_reading_does_not_pull_the_fit(place, wrong):
     assert found.residual_stops[place] == pytest.approx(np.log2(wrong), abs=0.01)
 
 
-def test_half_of_them_bad_are_all_kept_and_shown():
+def test_half_of_them_bad_or_one_a_little_off_are_all_kept():
     levels = lens() * np.array([1.0, 2.0, 1.0, 2.0, 1.0, 2.0])
+    assert not any(fit_readings(THROWS, levels, FitKind.OFFSET).is_aside)
+    levels = lens()
+    levels[2] *= 2.0**0.3
     assert not any(fit_readings(THROWS, levels, FitKind.OFFSET).is_aside)
 
 
@@ -62,12 +65,6 @@ def test_a_third_of_the_readings_may_be_bad_and_not_one_more():
     assert not any(fit_readings(throws, levels, FitKind.OFFSET).is_aside)
 
 
-def test_a_reading_within_a_third_of_a_stop_is_kept():
-    levels = lens()
-    levels[2] *= 2.0**0.3
-    assert not any(fit_readings(THROWS, levels, FitKind.OFFSET).is_aside)
-
-
 @tabled
 def test_few_or_close_distances_leave_the_second_unknown_as_assumed(throws, note):
     throws = np.array(throws)
@@ -78,11 +75,15 @@ def test_few_or_close_distances_leave_the_second_unknown_as_assumed(throws, note
     assert found.notes[0].startswith(note)
 
 
-def test_three_distances_from_half_as_far_again_carry_both_unknowns():
+def test_three_distances_carry_both_unknowns_and_fewer_tell_no_band():
     throws = np.array([2.0, 2.5, 3.0])
     found = fit_readings(throws, lens(throws), FitKind.OFFSET)
     assert found.is_second_fitted
     assert found.notes == ()
+    throws = np.array([1.0, 2.0, 4.0])
+    assert fit_readings(throws, lens(throws), FitKind.OFFSET).band_stops(3.0) is not None
+    assert fit_readings(throws[:1], lens(throws[:1]), FitKind.OFFSET).band_stops(3.0) is None
+    assert fit_readings(throws[:1], lens(throws[:1]), FitKind.OFFSET).spread_stops is None
 
 
 def test_the_band_is_that_of_ordinary_least_squares():
@@ -118,16 +119,11 @@ def test_the_band_of_a_face_and_of_output_alone():
     assert alone.band_stops(9.0) == pytest.approx(student.ppf(0.975, 2) * alone.spread_stops / np.sqrt(3.0))
 
 
-def test_as_many_unknowns_as_readings_tell_no_band():
-    throws = np.array([1.0, 2.0, 4.0])
-    assert fit_readings(throws, lens(throws), FitKind.OFFSET).band_stops(3.0) is not None
-    assert fit_readings(throws[:1], lens(throws[:1]), FitKind.OFFSET).band_stops(3.0) is None
-    assert fit_readings(throws[:1], lens(throws[:1]), FitKind.OFFSET).spread_stops is None
-
-
-def test_where_the_readings_began_and_ended():
+def test_a_fit_is_sharp_to_a_millimetre_and_says_from_where_to_where():
     found = fit_readings(THROWS[::-1], lens()[::-1], FitKind.OFFSET)
     assert (found.nearest_m, found.farthest_m) == (1.0, 5.0)
+    found = fit_readings(THROWS, lens(offset_m=0.1234567), FitKind.OFFSET)
+    assert found.offset_m == pytest.approx(0.1234567, abs=1e-5)
 
 
 @tabled
@@ -141,11 +137,6 @@ def test_a_virtual_source_is_looked_for_up_to_twice_the_farthest_reading():
     assert fit_readings(THROWS, lens(offset_m=30.0), FitKind.OFFSET).offset_m == pytest.approx(10.0)
     assert fit_readings(THROWS, lens(offset_m=-0.89), FitKind.OFFSET).offset_m == pytest.approx(-0.89, abs=1e-4)
     assert fit_readings(THROWS, face(radius_m=4.9), FitKind.FACE).radius_m == pytest.approx(4.9, rel=1e-3)
-
-
-def test_a_fit_is_sharp_to_a_millimetre():
-    found = fit_readings(THROWS, lens(offset_m=0.1234567), FitKind.OFFSET)
-    assert found.offset_m == pytest.approx(0.1234567, abs=1e-5)
 
 
 @pytest.mark.parametrize(("off_stops", "is_aside"), [(0.32, False), (0.345, True)])

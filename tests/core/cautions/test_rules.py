@@ -45,13 +45,10 @@ def test_batteries_in_the_air(wh, words):
     assert not 100.0 < wh <= 160.0 or found[0].action.startswith("By air only")
 
 
-def test_more_than_one_circuit():
+def test_more_than_one_circuit_and_what_is_not_counted():
     assert circuit_cautions(10.4, HouseRules()) == ()
     (over,) = circuit_cautions(10.5, HouseRules())
     assert over.trigger == "10.5 A in all, 10.4 A planned on a 13 A breaker"
-
-
-def test_what_is_not_counted_is_named():
     assert not_counted(()) == ()
     assert not_counted(("key: gone",))[0].title == "1 thing is not counted"
     (several,) = not_counted(("key: gone", "fill: gone"))

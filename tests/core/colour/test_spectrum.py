@@ -41,17 +41,18 @@ def test_figures_of_the_reference_spectra(case):
     assert found.similarity == pytest.approx(likeness["value"], abs=likeness["abs_tol"])
 
 
-def test_the_reference_is_tungsten_below_4000_k_and_daylight_from_there():
+def test_the_reference_by_temperature_and_where_white_ends():
     assert reference_distribution(3999.9).name != reference_distribution(4000.0).name
     assert spectral_figures(from_golden("spectra/FL12.csv")).reference == "tungsten 3200 K"
     assert spectral_figures(from_golden("spectra/FL6.csv")).reference == "daylight 5500 K"
-
-
-def test_a_copy_is_worked_on():
+    # A copy is worked on.
     given = from_golden("spectra/FL3.csv")
     before = given.power.copy()
     spectral_figures(given)
     assert (given.power == before).all()
+    # White ends at the standard s duv.
+    assert not spectral_figures(from_golden("spectra/FL6.csv")).is_white  # Duv 0.0061
+    assert spectral_figures(from_golden("spectra/D65.csv")).is_white  # Duv 0.0032
 
 
 @pytest.mark.parametrize("factor", [1e-6, 1.0, 1e6])
@@ -59,11 +60,6 @@ def test_colour_does_not_depend_on_how_bright(factor):
     one = from_golden("spectra/LED_V2.csv")
     brighter = spectrum(one.wavelength_nm, one.power * factor)
     assert cct_and_duv(brighter) == pytest.approx(cct_and_duv(one), rel=1e-6)
-
-
-def test_white_ends_at_the_standard_s_duv():
-    assert not spectral_figures(from_golden("spectra/FL6.csv")).is_white  # Duv 0.0061
-    assert spectral_figures(from_golden("spectra/D65.csv")).is_white  # Duv 0.0032
 
 
 @pytest.mark.parametrize("kelvin", [1200.0, 3000.0, 6500.0])

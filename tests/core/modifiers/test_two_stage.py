@@ -44,11 +44,14 @@ def a_lit_frame(distance_m: float, **panel) -> object:
     return light_panel(head, frame)
 
 
-def test_moving_the_head_back_fills_the_frame_and_costs_output():
+def test_a_head_moved_back_fills_the_frame_whose_panel_has_sides_and_a_normal():
     near, far = a_lit_frame(1.0), a_lit_frame(3.0)
     assert far.evenness > near.evenness
     assert far.lit_size_m[0] > near.lit_size_m[0]
     assert far.caught_lm < near.caught_lm
+    frame = panel_at((0, 0, 0), (1.0, 0, 0), (0, 1.0, 0), 1.0, 2.0)
+    assert frame.normal.tolist() == [0.0, 0.0, 1.0]
+    assert frame.points()[1].sum() == pytest.approx(2.0)
 
 
 def test_an_evenly_lit_frame_is_as_large_as_it_is():
@@ -66,12 +69,6 @@ def test_level_is_in_proportion_to_the_cloth():
     assert panel.scattered_lx(0.6, subject, -facing) == 0.0
     with pytest.raises(BadValue, match="share is 1.2"):
         panel.scattered_lx(1.2, subject, facing)
-
-
-def test_a_panel_has_sides_and_a_normal():
-    frame = panel_at((0, 0, 0), (1.0, 0, 0), (0, 1.0, 0), 1.0, 2.0)
-    assert frame.normal.tolist() == [0.0, 0.0, 1.0]
-    assert frame.points()[1].sum() == pytest.approx(2.0)
 
 
 def test_a_head_keeps_upright_when_it_turns():

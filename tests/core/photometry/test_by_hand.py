@@ -21,11 +21,8 @@ def test_a_rectangle_is_the_sum_of_its_halves_and_alike_on_either_side(x_m, y_m)
     assert rectangle_illuminance_lx(500.0, 1.2, 0.8, 1.5, -x_m, -y_m) == pytest.approx(whole)
 
 
-def test_a_lamp_faced_squarely_gives_all_of_its_level():
+def test_a_lamp_faced_squarely_and_a_formula_over_the_half_space():
     assert float(illuminance_lx(900.0, 3.0)) == pytest.approx(100.0, rel=1e-12)
-
-
-def test_a_formula_is_looked_at_over_the_whole_half_space():
     angles = plane_profile(BeamField(peak_cd=1.0, beam_deg=30.0, field_deg=50.0), 0.0).angle_deg
     assert (angles[0], angles[-1]) == (pytest.approx(-90.0), pytest.approx(90.0))
 

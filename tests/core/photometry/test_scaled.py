@@ -25,9 +25,11 @@ def test_scaled_candela_and_lumens(distribution):
         scaled(distribution, 0.0)
 
 
-def test_only_what_is_known_can_be_scaled():
+def test_what_can_be_scaled_and_a_pencil_beam_on_its_axis():
     with pytest.raises(TypeError, match="object cannot be scaled"):
         scaled(object(), 2.0)
+    pencil = BeamField(peak_cd=9e5, beam_deg=1.0, field_deg=3.0)
+    assert stretch_through(pencil, np.array([0.5]), np.array([0.5])) == pytest.approx(1.0, rel=0.006)
 
 
 def test_stretched_beams_keep_their_peak_and_proportion():
@@ -106,8 +108,3 @@ def test_a_stretch_is_looked_for_between_two_fifths_and_two_and_a_half():
     assert stretch_through(BEAM, gamma, stretched(BEAM, 4.0).intensity_cd(gamma) / 8000.0) == pytest.approx(2.5)
     assert stretch_through(BEAM, gamma, stretched(BEAM, 0.2).intensity_cd(gamma) / 8000.0) == pytest.approx(0.4)
     assert MOST_GAMMAS == 721  # what the format's readers take
-
-
-def test_the_stretch_of_a_pencil_beam_is_held_against_its_very_axis():
-    pencil = BeamField(peak_cd=9e5, beam_deg=1.0, field_deg=3.0)
-    assert stretch_through(pencil, np.array([0.5]), np.array([0.5])) == pytest.approx(1.0, rel=0.006)

@@ -103,12 +103,9 @@ def test_lumens_of_a_turning_table_by_its_latitude():
     assert lumens(a_table(kind=PhotometryType.A, **angles)) == pytest.approx(by_a)
 
 
-def test_beam_in_a_slanted_plane_of_a_turning_table():
+def test_slanted_planes_and_how_far_each_type_turns():
     table = read_photometric((GOLDEN / "photometric" / "f24.ies").read_bytes(), "f24.ies").distribution
     assert 20.15 < beam_deg(table, 45.0) < 40.0
-
-
-def test_type_a_turns_sideways_as_far_as_it_likes():
     assert a_table(kind=PhotometryType.A, horizontal_deg=np.array([-180.0, 180.0])).kind is PhotometryType.A
     assert a_table(kind=PhotometryType.B, vertical_deg=np.array([-180.0, 0.0, 180.0])).kind is PhotometryType.B
 

@@ -80,13 +80,10 @@ def test_a_set_that_is_carried_and_turned_as_a_whole_is_lit_as_before():
     assert moved == pytest.approx(levels, rel=1e-3)
 
 
-def test_a_mark_on_the_wall_is_inside():
+def test_a_mark_on_the_wall_is_inside_and_a_dark_face_shares_nothing():
     assert found(
         lamps=(a_lamp(position_m=at(5, 4, 2.6), aim=-X),), rooms=(ROOM,), marks=(a_mark((0, 0, 0), Z),)
     ).direct_lx.shape == (1, 1)
-
-
-def test_a_dark_face_gives_nothing_to_share():
     dark = found(lamps=(a_lamp(intensity=None, face=a_face(luminance=0.0)),), frames=(a_frame(),))
     assert dark.share_caught.tolist() == [[0.0]]
     assert dark.total_lx(at(1.0)).tolist() == [0.0]

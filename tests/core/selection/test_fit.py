@@ -23,8 +23,9 @@ def test_dimmed_to_the_need():
     assert fit.lux_per_watt == pytest.approx(500 / 110, rel=1e-3)
 
 
-def test_amps_on_the_circuit():
+def test_amps_on_the_circuit_and_batteries_on_the_plates():
     assert only_fit(a_need(feed=SOCKET)).amps == pytest.approx(110.0 / 0.8 / 230.0, rel=1e-3)
+    assert only_fit(a_need(illuminance_lx=250.0, feed=replace(FOUR, count=2, burn_h=0.5))).batteries_at_once == 2
 
 
 def test_batteries_limit_the_level_and_run_down():
@@ -49,10 +50,6 @@ def test_what_the_configuration_costs_is_paid_too():
     assert whole.day_price == pytest.approx(40.0 + 6.0 + 1.44 * 2.0)
     assert whole.weight_kg == pytest.approx(5.5 + 3.0 + 1.44 * 0.5)
     assert not whole.covers_more or whole.coverage_m == pytest.approx(picked.found.widest_m, rel=0.001)
-
-
-def test_just_as_many_batteries_as_plates_are_enough():
-    assert only_fit(a_need(illuminance_lx=250.0, feed=replace(FOUR, count=2, burn_h=0.5))).batteries_at_once == 2
 
 
 def test_without_a_colour_wished_a_lamp_stands_in_the_middle_of_its_mireds():

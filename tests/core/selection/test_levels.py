@@ -56,8 +56,16 @@ def test_the_direction_grid_keeps_the_beam(beam):
     np.testing.assert_allclose(found, beam.intensity_cd(gamma, azimuth), atol=0.003 * float(beam.intensity_cd(0.0)))
 
 
-def test_what_goes_backwards_counts_nothing():
+def test_what_frames_and_grids_catch():
     assert not grid_weights(np.array([91.0]), np.array([0.0]), np.array([1.0]), np.array([0]), 1).any()
+    # No frame catches more than there is.
+    spot = a_configuration(distribution=BeamField(peak_cd=9000.0, beam_deg=14.0, field_deg=26.0))
+    _, found = found_for(frames=(a_frame(width_m=6.0, height_m=6.0),), cloths=(a_cloth(),), configurations=(spot,))
+    assert 0.9 < found.share_caught.max() <= 1.0
+    # Nearer the subject a frame is softer.
+    bench, found = found_for(frames=(a_frame(),), cloths=(a_cloth(),))
+    by_head, by_subject = (front(bench, head_share=place) for place in FRAME_PLACES)
+    assert found.apparent_deg[0, by_subject] > found.apparent_deg[0, by_head]
 
 
 def test_the_open_level_is_inverse_square():
@@ -228,26 +236,11 @@ def test_scattered_light_is_looked_at_out_to_the_last_place():
     assert bench.sheets_decide_width.tolist() == [each.parts == () for each in bench.fronts]
 
 
-def test_no_frame_catches_more_than_there_is():
-    spot = a_configuration(distribution=BeamField(peak_cd=9000.0, beam_deg=14.0, field_deg=26.0))
-    _, found = found_for(frames=(a_frame(width_m=6.0, height_m=6.0),), cloths=(a_cloth(),), configurations=(spot,))
-    assert 0.9 < found.share_caught.max() <= 1.0
-
-
-def test_nearer_the_subject_a_frame_is_softer():
-    bench, found = found_for(frames=(a_frame(),), cloths=(a_cloth(),))
-    by_head, by_subject = (front(bench, head_share=place) for place in FRAME_PLACES)
-    assert found.apparent_deg[0, by_subject] > found.apparent_deg[0, by_head]
-
-
-def test_coverage_is_read_between_places():
+def test_coverage_is_read_between_places_and_follows_the_half_edge():
     places = np.array([0.0, 1.0, 2.0])
     profile = np.array([[100.0, 50.0, 12.5], [100.0, 90.0, 80.0], [100.0, 200.0, 400.0]])
     # One stop at 1 m, three at 2 m: a stop and a half lies at 1.25 m on either side.
     np.testing.assert_allclose(coverage_m(profile, places, 1.5), [2.5, 4.0, 3.0])
-
-
-def test_coverage_follows_the_half_edge():
     _, found = found_for(a_need(width_m=2.0, evenness_stops=1.0))
     # I cos^3 is half at 17.9 degrees (by hand: 0.579 x 0.862): 2 x 3 m x tan 17.9.
     assert found.coverage_m[0, 0] == pytest.approx(1.938, rel=0.01)

@@ -122,10 +122,11 @@ def test_a_cloth_needs_its_frame_and_place():
     assert passes(read(3.0, level, "cloth", frame_slug="gone", head_to_frame_m=1.2)) == {}
 
 
-def test_a_box_s_grid_is_held_against_the_box_alone():
+def test_a_grid_is_held_against_its_box_and_readings_of_nothing_against_nothing():
     found = passes(read(2.0, 500.0, "dome"), read(2.0, 300.0, "dome-grid"))
     assert found["dome-grid", LED].passes == pytest.approx(0.6)
     assert ("dome-grid", LED) not in passes(read(2.0, 300.0, "dome-grid"))
+    assert passes(read(3.0, 100.0, "blue", aside_m=1.0), read(3.0, 100.0, "gone"), read(3.0, 100.0)) == {}
 
 
 def test_the_beam_through_a_modifier():
@@ -143,10 +144,6 @@ def test_the_beam_through_a_modifier():
     found = passes(read(3.0, 1000.0), read(3.0, 500.0, "blue"), *aside)["blue", LED]
     assert found.beam_deg == pytest.approx(60.0, rel=0.01)
     assert passes(read(3.0, 1000.0), read(3.0, 500.0, "blue"), *aside[:2])["blue", LED].beam_deg is None
-
-
-def test_readings_aside_or_of_nothing_known_count_for_nothing():
-    assert passes(read(3.0, 100.0, "blue", aside_m=1.0), read(3.0, 100.0, "gone"), read(3.0, 100.0)) == {}
 
 
 def test_a_pick_reckons_with_the_meter_s_figures_and_says_so():

@@ -31,8 +31,14 @@ from tests.made_up import (
 from tests.tables import table, tabled
 
 
-def test_what_is_asked_for_by_kind_fits():
+def test_the_ends_of_what_can_be_asked():
     assert only_fit(a_need(technologies=(Technology.LED_DAY,))).head.technology is Technology.LED_DAY
+    # No breaker is large enough.
+    picked = answer(a_need(feed=SOCKET), heads=(a_head(draw=a_draw(full_w=typical(30000.0), idle_w=30000.0)),))
+    assert single_change(picked.need, picked.near_misses[0]) is None
+    # An empty bench answers nothing.
+    picked = pick(pack(a_gear(heads=(), configurations=())), a_need())
+    assert (picked.tried, picked.fitting, len(picked.fits), picked.near_misses) == (0, 0, 0, ())
 
 
 def test_more_than_two_hundred_batteries_are_no_way_out():
@@ -43,10 +49,14 @@ def test_more_than_two_hundred_batteries_are_no_way_out():
     assert single_change(need, replace(dark, miss=1.003)) is None
 
 
-def test_a_grid_s_own_fitting_does_not_carry_the_box_beneath_it():
+def test_a_grid_carries_no_box_and_an_unowned_sheet_is_named_before_weakness():
     picked = table(__file__, "picked")
     assert {picked.bench.fronts[front].key for front in picked.fits.front} == {"open"}
     assert picked.tried == 1
+    ours = table(__file__, "ours")
+    picked = answer(a_need(own_only=True), **ours)
+    assert picked.tally.counts == {Reason.NOT_OURS: 1}
+    assert len(picked.fits) == 1
 
 
 def test_a_tunable_head_is_set_behind_its_gel():
@@ -137,11 +147,6 @@ def test_a_hopelessly_weak_pair_is_told_with_all_its_sheets():
     assert [(each.reason, each.candidate.row // 2) for each in passed] == [(Reason.NOT_OURS, at) for at in range(2)]
 
 
-def test_no_breaker_is_large_enough():
-    picked = answer(a_need(feed=SOCKET), heads=(a_head(draw=a_draw(full_w=typical(30000.0), idle_w=30000.0)),))
-    assert single_change(picked.need, picked.near_misses[0]) is None
-
-
 @tabled
 def test_changes_in_words_are_loosened_enough(reason, text):
     need = table(__file__, "need")
@@ -181,13 +186,6 @@ def test_when_all_is_weak_the_strongest_are_the_near_misses():
     assert [each.reason for each in picked.near_misses] == [Reason.WEAK]
     assert picked.near_misses[0].candidate.front == 0
     assert picked.near_misses[0].miss == pytest.approx(np.log2(90.0), rel=1e-3)
-
-
-def test_an_unowned_sheet_is_named_before_weakness():
-    ours = table(__file__, "ours")
-    picked = answer(a_need(own_only=True), **ours)
-    assert picked.tally.counts == {Reason.NOT_OURS: 1}
-    assert len(picked.fits) == 1
 
 
 def test_the_plainest_set_of_sheets_wins_and_the_others_are_counted():
@@ -273,11 +271,6 @@ def test_a_key_finds_its_candidate_again():
     assert candidate_of(picked, key) == candidate
     for gone in ("lamp.own~dome~gone", "gone~dome~nd", "lamp.own~gone~nd", "", "lamp.own"):
         assert candidate_of(picked, gone) is None
-
-
-def test_an_empty_bench_answers_nothing():
-    picked = pick(pack(a_gear(heads=(), configurations=())), a_need())
-    assert (picked.tried, picked.fitting, len(picked.fits), picked.near_misses) == (0, 0, 0, ())
 
 
 def test_the_scrim_school_of_the_house_changes_the_answer():

@@ -55,10 +55,19 @@ def test_a_cheek_gets_the_inverse_square_and_the_cosine(gear):
     assert found.by_light_lx.sum(axis=0) == pytest.approx(found.total_lx)
 
 
-def test_levels_and_switches_weigh_and_move_no_geometry(gear):
+def test_levels_geometry_and_colours_of_a_fixture(gear):
     full, dim = (level_of(lit_setup(gear, lamps=(a_lamp(level=level),)), "anna.key") for level in (1.0, 0.25))
     assert dim == pytest.approx(full / 4)
     assert level_of(lit_setup(gear, lamps=(a_lamp(is_on=False),)), "anna.key") == 0.0
+    # A box that looks straight down lies along the plan.
+    box = a_lamp(configuration="day-led-300.bare", face="octagon-0.9")
+    for aim in ((0.0, 0.0, -1.0), (0.0, 0.0, 1.0), (0.0, 0.6, 0.8)):
+        assert source_of(box, fixture_of(box, gear, HALF), np.array(aim)).face.width_along.tolist() == [1.0, 0.0, 0.0]
+    # What a box warms is added to what a gel cools.
+    lamp = a_lamp(configuration="day-led-300.bare", face="octagon-0.9", sheets=("half-blue",))
+    fixture = fixture_of(lamp, gear, HALF)
+    old = replace(fixture, face=replace(fixture.face, shift_mired=30.0))
+    assert 1e6 / old.cct_k(lamp) - 1e6 / fixture.cct_k(lamp) == pytest.approx(30.0)
 
 
 @tabled
@@ -134,12 +143,6 @@ def test_a_meter_s_figure_counts_on_its_class_of_head(gear):
     assert dimmed.axis_cd == pytest.approx(0.4 * bare.axis_cd)
 
 
-def test_a_box_that_looks_straight_down_lies_along_the_plan(gear):
-    box = a_lamp(configuration="day-led-300.bare", face="octagon-0.9")
-    for aim in ((0.0, 0.0, -1.0), (0.0, 0.0, 1.0), (0.0, 0.6, 0.8)):
-        assert source_of(box, fixture_of(box, gear, HALF), np.array(aim)).face.width_along.tolist() == [1.0, 0.0, 0.0]
-
-
 def test_a_honeycomb_on_a_reflector_cuts_the_beam(gear):
     plain, cut = (
         lit_setup(gear, lamps=(a_lamp(grid=grid, level=1.0, aims_at="", bearing_deg=bearing),))
@@ -176,13 +179,6 @@ def test_lamps_follow_what_they_aim_at(gear):
         a_lamp(aims_at="anna", x_m=3.0, y_m=2.5, bearing_deg=10.0, tilt_deg=-5.0),
     ):
         assert aimed(a_setup(lamps=(lamp,)), lamp) == pytest.approx((10.0, -5.0))
-
-
-def test_what_a_box_warms_is_added_to_what_a_gel_cools(gear):
-    lamp = a_lamp(configuration="day-led-300.bare", face="octagon-0.9", sheets=("half-blue",))
-    fixture = fixture_of(lamp, gear, HALF)
-    old = replace(fixture, face=replace(fixture.face, shift_mired=30.0))
-    assert 1e6 / old.cct_k(lamp) - 1e6 / fixture.cct_k(lamp) == pytest.approx(30.0)
 
 
 def test_its_stand_carries_the_head_and_all_that_is_on_it(gear):

@@ -20,9 +20,11 @@ def told(gear, surroundings=BOX, **changes) -> dict:
     return {each.code: each for each in clearance(lit_setup(gear, surroundings=surroundings, **changes), gear, RULES)}
 
 
-def test_a_quiet_set_up_has_no_cautions(gear):
-    # The lamp stands beside the picture, its lead is short, its circuit has room.
+def test_a_quiet_set_up_has_no_cautions_until_a_flag_is_in_the_picture(gear):
     assert told(gear, lamps=(a_lamp(x_m=1.0, y_m=0.6, feed="socket"),)) == {}
+    seen, aside = (PlacedFlag(piece_id="f", name="Flag", x_m=x_m, y_m=2.3, z_m=1.5) for x_m in (3.0, 5.5))
+    assert told(gear, lamps=(), flags=(seen,))["in-picture"].title == "Flag is in the picture"
+    assert "in-picture" not in told(gear, lamps=(), flags=(aside,))
 
 
 @tabled
@@ -64,12 +66,6 @@ def test_a_frame_is_in_the_picture_from_its_edge_on(gear, side, up):
         frame = a_frame(x_m=x_m, y_m=2.3, z_m=z_m, bearing_deg=180.0)
         found = told(gear, lamps=(), frames=(frame,), camera=Camera(x_m=3.0, y_m=0.3, z_m=1.5, focal_mm=50.0))
         assert ("in-picture" in found) is is_seen
-
-
-def test_a_flag_is_in_the_picture_too(gear):
-    seen, aside = (PlacedFlag(piece_id="f", name="Flag", x_m=x_m, y_m=2.3, z_m=1.5) for x_m in (3.0, 5.5))
-    assert told(gear, lamps=(), flags=(seen,))["in-picture"].title == "Flag is in the picture"
-    assert "in-picture" not in told(gear, lamps=(), flags=(aside,))
 
 
 def test_what_is_pointed_out_is_said_in_the_units_of_the_house(gear):

@@ -37,8 +37,22 @@ def retired(gear, kind: str, slug: str):
     return replace(gear, **{kind: every})
 
 
-def test_where_nothing_is_asked_nothing_is_missing(gear):
+def test_what_is_looked_at_first_and_taken_off_one_by_one(gear):
     assert missing(gear, targets=()).factor == 1.0
+    # The two strongest lamps are looked at first.
+    lamps = tuple(a_lamp(piece_id=name, name=name, level=level) for name, level in (("a", 0.1), ("b", 0.3), ("c", 0.2)))
+    assert [light.name for light, _ in missing(gear, lamps=lamps).strongest()] == ["b", "c"]
+    faint = (lamps[1], replace(lamps[0], level=0.02))
+    assert [light.name for light, _ in missing(gear, lamps=faint).strongest()] == ["b"]
+    # Nothing is put before a lamp that is too weak.
+    miss = missing(gear, lamps=(a_lamp(level=0.05),))
+    assert 1.2 < miss.factor < 2.0
+    assert not [text for text in proposed(miss) if text.endswith(" on Key")]
+    # One sheet is taken off at a time.
+    fitted = ("nd-0.3", "half-blue", "net-single")
+    off = {text: changes[0].to for text, changes in proposed(missing(gear, lamps=(a_lamp(sheets=fitted),))).items()}
+    left = {to["sheets"] for text, to in off.items() if text.endswith(" off Key")}
+    assert left == {("half-blue", "net-single"), ("nd-0.3", "half-blue")}  # a colour gel is no dimmer
 
 
 def names_for(texts, before: str, after: str) -> set[str]:
@@ -55,13 +69,6 @@ def test_the_day_has_its_half_hours_nearest_first():
         now.replace(hour=22, minute=0),
     )
     assert len(other_hours(now.replace(minute=30))) == len(hours) - 1 == 34
-
-
-def test_the_two_strongest_lamps_are_looked_at_first(gear):
-    lamps = tuple(a_lamp(piece_id=name, name=name, level=level) for name, level in (("a", 0.1), ("b", 0.3), ("c", 0.2)))
-    assert [light.name for light, _ in missing(gear, lamps=lamps).strongest()] == ["b", "c"]
-    faint = (lamps[1], replace(lamps[0], level=0.02))
-    assert [light.name for light, _ in missing(gear, lamps=faint).strongest()] == ["b"]
 
 
 def test_the_dimmer_gives_what_is_missing_within_its_travel(gear):
@@ -143,24 +150,11 @@ def test_optics_boxes_cloths_and_frames_are_those_of_the_bench_that_fit(gear):
     assert names_for(proposed(miss), "", f" for {white}") == boards
 
 
-def test_nothing_is_put_before_a_lamp_that_is_too_weak(gear):
-    miss = missing(gear, lamps=(a_lamp(level=0.05),))
-    assert 1.2 < miss.factor < 2.0
-    assert not [text for text in proposed(miss) if text.endswith(" on Key")]
-
-
 @pytest.mark.parametrize("level", [0.02, 0.4])
 def test_the_longest_name_leaves_room_for_what_is_proposed(gear, level):
     miss = missing(gear, lamps=(a_lamp(name="x" * 80, level=level),))
     pieces = [changes[0].piece for changes in proposed(miss).values() if changes[0].piece]
     assert {len(each.name) for each in pieces} == {80}
-
-
-def test_one_sheet_is_taken_off_at_a_time(gear):
-    fitted = ("nd-0.3", "half-blue", "net-single")
-    off = {text: changes[0].to for text, changes in proposed(missing(gear, lamps=(a_lamp(sheets=fitted),))).items()}
-    left = {to["sheets"] for text, to in off.items() if text.endswith(" off Key")}
-    assert left == {("half-blue", "net-single"), ("nd-0.3", "half-blue")}  # a colour gel is no dimmer
 
 
 def test_a_second_head_stands_beside_and_nets_before_the_lamp(gear):
