@@ -59,8 +59,6 @@ def test_boxes_grids_and_batteries_come_along(gear):
     assert by["battery-v-150", 1.0].quantity == 2  # its plate takes two
     assert by["day-led-300", 1.0].fed_from is FedFrom.BATTERY
     assert by["day-led-300", 1.0].mains_w == 0.0
-    plain = counted((a_setup(lamps=(a_lamp(configuration="hmi-575.flood", feed="battery-v-150"),)),), gear)
-    assert plain["battery-v-150", 1.0].quantity == 1  # it has no plate, which is told elsewhere
     assert counted((a_setup(),), gear)["day-led-300", 1.0].mains_w == pytest.approx(
         float(gear.head("day-led-300").draw.watts(0.1))
     )

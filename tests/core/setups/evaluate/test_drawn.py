@@ -170,12 +170,12 @@ def test_a_beam_on_the_floor_is_a_ring_or_a_fan(gear, lamp_of):
     wide = beam_on_plan(globe, 1.0, 0.1, replace(scene, walls=())).half_m[1] - globe.position_m[:2]
     assert np.linalg.norm(wide) == pytest.approx(globe.position_m[2] * math.tan(math.radians(75.0)))
     # Where the lamp looks a little aside of straight down, there is no ring.
-    for tilt_deg in (-80.0, -45.0):
-        steep = lamp_of(aims_at="", bearing_deg=0.0, tilt_deg=tilt_deg)
+    for tilt_deg, bearing_deg in ((-80.0, 0.0), (-45.0, 0.0), (-80.0, 90.0)):
+        steep = lamp_of(aims_at="", bearing_deg=bearing_deg, tilt_deg=tilt_deg)
         fan = beam_on_plan(steep, 1.0, 0.1, scene).half_m
         assert fan[0] == pytest.approx(steep.position_m[:2])
         expected = steep.position_m[2] / math.tan(math.radians(-tilt_deg))
-        assert fan[7, 1] - fan[0, 1] == pytest.approx(expected, abs=0.01)
+        assert (fan[7] - fan[0])[int(bearing_deg == 0.0)] == pytest.approx(expected, abs=0.01)
 
 
 def test_the_edges_of_a_beam_are_those_of_its_distribution(gear, lamp_of):

@@ -11,7 +11,7 @@ from iron_bucket.core.places.surroundings import Surroundings
 from iron_bucket.core.quantities import display
 from iron_bucket.core.setups.evaluation import Evaluation
 from iron_bucket.core.setups.sheet.pieces import pieces_of
-from tests.core.setups.made import RULES, a_lamp, a_place, lit_setup, load_of
+from tests.core.setups.made import RULES, a_lamp, a_place, a_setup, lit_setup, load_of
 from tests.tables import tabled
 
 LED = "day-led-300.bare"  # 352 W; two V-lock plates, from which it gives up to six tenths
@@ -84,4 +84,9 @@ def test_a_lamp_on_batteries_burns_no_brighter_than_they_let_it(gear):
     assert light.fixture.watts(light.placed) == pytest.approx(light.fixture.head.draw.watts(0.6))
     pieces = pieces_of(fed.built.setup, gear, ScrimSchool.HALF_AND_ONE)
     assert [each.item.slug for each in pieces.entries].count("battery-v-290") == 2
+    plain = a_setup(
+        lamps=(a_lamp(configuration="hmi-575.flood", feed="battery-v-290"),)
+    )  # without a plate: told elsewhere
+    slugs = [each.item.slug for each in pieces_of(plain, gear, ScrimSchool.HALF_AND_ONE).entries]
+    assert slugs.count("battery-v-290") == 1
     assert load_of(fed.built.setup, gear).amps == 0.0
