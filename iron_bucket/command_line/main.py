@@ -18,6 +18,7 @@ COMMANDS = {
     "migrate": ("migrate", "migrate_database", "Make or update the tables in IRON_BUCKET_DATABASE_URL."),
     "photometry": ("photometry", "photometry", "The figures of photometric files."),
     "pick": ("pick", "pick", "What fits a need, and what was passed over."),
+    "power": ("power", "power", "What a plan of sources and loads comes to, and who hangs where."),
     "solve": ("solve", "solve", "Dimmers for several marks at once."),
 }
 

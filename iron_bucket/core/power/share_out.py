@@ -1,0 +1,124 @@
+"""Loads shared out over sources: as many watts as can be fed, legs balanced, by short ways.
+
+Source: a mixed-integer programme in two stages, solved by branch and bound (scipy.optimize.milp, HiGHS).
+"""
+
+import math
+from collections import defaultdict
+from dataclasses import dataclass
+
+import numpy as np
+from scipy.optimize import Bounds, LinearConstraint, milp
+
+from iron_bucket.core.arrays import Array
+from iron_bucket.core.power.power_plan import Feeding, PowerPlan, taken
+
+#: The first stage is mostly quick; what the two are given together stays under two seconds.
+_FEEDING_S, _BALANCING_S = 0.6, 1.2
+#: Watts that the second stage may give up against the first: what rounding takes.
+_HAIR_W = 1e-3
+#: The longest way in all weighs so much beside a board with everything on one leg.
+_WAY_WEIGHT = 0.01
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Shared:
+    """``feeding``: what is fed, and from where; ``gap``: how far this may be from the best there is, as a share."""
+
+    feeding: Feeding
+    gap: float
+
+
+def shared_out(plan: PowerPlan) -> Shared:
+    """Pins are kept. First as many watts as possible are fed, then the fullest legs made as light as possible and ways
+    short, in one weighted sum.
+    """
+    loads, channels = plan.loads, plan.channels
+    if not loads or not channels:
+        return Shared(feeding={}, gap=0.0)
+    watts = np.array([load.drawn_w for load in loads])
+    size = np.array([[taken(channel, load) for channel in channels] for load in loads])
+    may = np.array([[plan.takes(load, channel) for channel in channels] for load in loads])
+    rules = _rules(plan, size)
+    fed = np.repeat(watts, len(channels))
+    boards = _boards(plan)
+    first = _solved(-fed, rules, may, len(boards), _FEEDING_S)
+    placed = np.concatenate([fed, np.zeros(len(boards))])
+    keep = LinearConstraint(placed[None], float(placed @ first.values) - _HAIR_W, np.inf)
+    fullest = _fullest(boards, size)
+    second = _solved(_ways(plan) * _WAY_WEIGHT, [*rules, keep, *fullest], may, len(boards), _BALANCING_S)
+    chosen = second.values[: size.size].reshape(size.shape) > 0.5
+    chosen |= (watts <= 0.0)[:, None] & may  # what draws nothing hangs wherever it may
+    feeding = {load.load_id: channels[int(row.argmax())] for load, row in zip(loads, chosen, strict=True) if row.any()}
+    return Shared(feeding=feeding, gap=max(first.gap, second.gap))
+
+
+@dataclass(frozen=True, slots=True, kw_only=True, eq=False)
+class _Solution:
+    values: Array
+    gap: float
+
+
+def _solved(cost: Array, rules: list[LinearConstraint], may: np.ndarray, boards: int, most_s: float) -> _Solution:
+    """Least cost of which load hangs where, and of the fullest leg of each board, which costs 1 in full."""
+    whole = np.concatenate([cost, np.ones(boards)])
+    kinds = np.concatenate([np.ones(len(cost)), np.zeros(boards)])
+    bounds = Bounds(0.0, np.concatenate([may.ravel().astype(float), np.full(boards, np.inf)]))
+    found = milp(whole, integrality=kinds, bounds=bounds, constraints=rules, options={"time_limit": most_s})
+    values = np.zeros(len(whole)) if found.x is None else np.asarray(found.x)
+    if found.x is None:
+        return _Solution(values=values, gap=math.inf)
+    return _Solution(values=values, gap=float(found.mip_gap or 0.0))
+
+
+def _rules(plan: PowerPlan, size: Array) -> list[LinearConstraint]:
+    """Each load hangs in one place at most; no channel bears more than its limit, or gives more than it holds."""
+    loads, channels = size.shape
+    boards = len(_boards(plan))
+    once = np.kron(np.eye(loads), np.ones(channels))
+    per_channel = np.zeros((channels, loads, channels))
+    per_channel[np.arange(channels), :, np.arange(channels)] = size.T
+    rows, limits = (
+        [once, per_channel.reshape(channels, -1)],
+        [np.ones(loads), np.array([c.limit for c in plan.channels])],
+    )
+    energy = np.array([load.drawn_w * (load.hours or 0.0) for load in plan.loads])
+    for at, channel in enumerate(plan.channels):
+        if channel.energy_wh is not None:
+            drained = np.zeros((loads, channels))
+            drained[:, at] = energy
+            rows.append(drained.reshape(1, -1))
+            limits.append(np.array([channel.energy_wh]))
+    matrix = np.concatenate(rows)
+    matrix = np.concatenate([matrix, np.zeros((len(matrix), boards))], axis=1)
+    # The hair keeps 16.0 A on a limit of 0.8 x 20 A from failing on the last binary digit.
+    return [LinearConstraint(matrix, -np.inf, np.concatenate(limits) * (1.0 + 1e-9))]
+
+
+def _boards(plan: PowerPlan) -> list[list[int]]:
+    """Of each source with legs, the numbers of its channels."""
+    found: dict[str, list[int]] = defaultdict(list)
+    for at, channel in enumerate(plan.channels):
+        if channel.leg:
+            found[channel.source_id].append(at)
+    return list(found.values())
+
+
+def _fullest(boards: list[list[int]], size: Array) -> list[LinearConstraint]:
+    """The share of all that is asked for on the fullest leg of each board is no less than on any of its legs."""
+    every = max(float(size.max(axis=1).sum()), 1e-9)
+    rules = []
+    for number, legs in enumerate(boards):
+        for leg in legs:
+            row = np.zeros(size.shape)
+            row[:, leg] = size[:, leg] / every
+            own = -(np.arange(len(boards)) == number).astype(float)
+            rules.append(LinearConstraint(np.concatenate([row.ravel(), own])[None], -np.inf, 0.0))
+    return rules
+
+
+def _ways(plan: PowerPlan) -> Array:
+    """How far each load stands from each source, as a share of the longest of all; 0 where either is not known."""
+    places = [plan.source(channel.source_id).at_m for channel in plan.channels]
+    ways = np.array([[math.dist(load.at_m, at) if load.at_m and at else 0.0 for at in places] for load in plan.loads])
+    return np.asarray(ways.ravel() / max(float(ways.max()), 1e-9) / len(plan.loads))
