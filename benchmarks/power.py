@@ -1,4 +1,4 @@
-"""Times the sharing out of loads: forty over twenty-four channels, boards with three legs among them.
+"""Times the sharing out of loads, forty over twenty-four channels, and a day on batteries, minute by minute.
 
 Run: bin/benchmark power
 """
@@ -7,6 +7,10 @@ import time
 
 import numpy as np
 
+from benchmarks.measured import median_ms
+from iron_bucket.core.power.battery import Supply
+from iron_bucket.core.power.battery_day import BatteryDay, BatteryLamp, Charger, UnitKind
+from iron_bucket.core.power.burn_day import burnt, least_units
 from iron_bucket.core.power.circuit import Circuit
 from iron_bucket.core.power.planned_load import PlannedLoad
 from iron_bucket.core.power.power_plan import PowerPlan
@@ -14,7 +18,7 @@ from iron_bucket.core.power.share_out import shared_out
 from iron_bucket.core.power.sources import CircuitSource, ThreePhaseSource
 
 
-def a_day(seed: int) -> PowerPlan:
+def a_large_set(seed: int) -> PowerPlan:
     """Eighteen circuits of a house and two boards, with what a large set hangs on them."""
     chance = np.random.default_rng(seed)
 
@@ -36,10 +40,40 @@ def a_day(seed: int) -> PowerPlan:
     return PowerPlan(sources=(*circuits, *boards), loads=loads)
 
 
+def a_day_on_batteries() -> BatteryDay:
+    """Forty lamps over sixteen hours in eight phases, sixty units of two kinds, two chargers of four bays."""
+    chance = np.random.default_rng(1)
+    kinds = tuple(
+        UnitKind(kind_id=kind, supply=Supply(capacity_wh=wh, nominal_v=14.4, most_a=14.0, efficiency=0.95), count=30)
+        for kind, wh in (("small", 98.0), ("large", 290.0))
+    )
+    lamps = tuple(
+        BatteryLamp(
+            lamp_id=f"lamp {at}",
+            kind_id=("small", "large")[at % 2],
+            watts=tuple(float(each) for each in chance.choice([0.0, 0.0, 12.0, 30.0, 60.0], 8)),
+        )
+        for at in range(40)
+    )
+    chargers = tuple(
+        Charger(charger_id=at, kind_ids=("small", "large"), bays=4, bay_w=80.0) for at in ("truck", "store")
+    )
+    return BatteryDay(minutes=(120,) * 8, kinds=kinds, lamps=lamps, chargers=chargers)
+
+
 def main() -> None:
-    """A line a day."""
+    """A line each."""
+    day = a_day_on_batteries()
+    found = burnt(day)
+    print(
+        f"40 lamps, 60 units, 16 h: {median_ms(lambda: burnt(day)):.0f} ms, {len(found.events)} swaps and darks,"
+        f" {'lasts' if found.lasts else 'goes dark'}"
+    )
+    began = time.perf_counter()
+    least = least_units(day)
+    print(f"the least that lasts, {least}: {time.perf_counter() - began:.2f} s")
     for seed in range(8):
-        plan = a_day(seed)
+        plan = a_large_set(seed)
         began = time.perf_counter()
         found = shared_out(plan)
         took_ms = (time.perf_counter() - began) * 1000.0

@@ -1,0 +1,234 @@
+"""A day on batteries, minute by minute: which unit drains on which lamp, when to swap, what charges meanwhile, and when
+it goes dark.
+"""
+
+from dataclasses import dataclass, replace
+from enum import StrEnum
+
+import numpy as np
+
+from iron_bucket.core.arrays import Array
+from iron_bucket.core.power.battery_day import MINUTES_AN_HOUR, BatteryDay, Charger
+
+#: Where a unit is while it hangs on no lamp.
+_SHELF = -1
+#: Below this a unit counts as empty, above it short of full.
+_HAIR_WH = 1e-9
+
+
+class Happening(StrEnum):
+    SWAP = "swap"
+    DARK = "dark"
+    LIT = "lit again"
+    REFUSES = "refuses"  # more than the batteries may deliver at all
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Event:
+    """``minute`` from the day's beginning; units by their numbers, kind after kind in the order of the day."""
+
+    minute: int
+    lamp_id: str
+    what: Happening
+    taken: tuple[int, ...] = ()
+    put: tuple[int, ...] = ()
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Ledger:
+    """Where all energy of the day came from and went, in Wh."""
+
+    stored_wh: float
+    mains_wh: float
+    lamps_wh: float
+    lost_in_units_wh: float
+    lost_in_chargers_wh: float
+    left_wh: float
+
+
+@dataclass(frozen=True, slots=True, kw_only=True, eq=False)
+class BurntDay:
+    """Shapes, with T minutes, N lamps and U units: is_lit and is_dark (T, N); at the end of each minute energy_wh
+    (T, U) and lamp_of (T, U), the number of the lamp that a unit hangs on, -1 of none; unit_kind (U,).
+    """
+
+    events: tuple[Event, ...]
+    ledger: Ledger
+    is_lit: np.ndarray
+    is_dark: np.ndarray
+    energy_wh: Array
+    lamp_of: np.ndarray
+    unit_kind: np.ndarray
+
+    @property
+    def lasts(self) -> bool:
+        """Whether nothing goes dark all day."""
+        return not bool(self.is_dark.any())
+
+    def first_dark(self, lamp: int) -> int | None:
+        """The minute in which a lamp, by its number, first lacks power; None where it never does."""
+        dark = np.flatnonzero(self.is_dark[:, lamp])
+        return int(dark[0]) if len(dark) else None
+
+
+class _Units:
+    """The state of all units while the day runs. Shapes (U,)."""
+
+    def __init__(self, day: BatteryDay) -> None:
+        self.kind = np.repeat(np.arange(len(day.kinds)), [each.count for each in day.kinds])
+        self.capacity_wh = np.array([each.usable_wh for each in day.kinds])[self.kind]
+        self.energy_wh = self.capacity_wh.copy()
+        self.lamp = np.full(len(self.kind), _SHELF)
+        fits = {each.charger_id: [kind.kind_id in each.kind_ids for kind in day.kinds] for each in day.chargers}
+        self.fits = {name: np.array(row, dtype=bool)[self.kind] for name, row in fits.items()}
+
+    def swapped(self, lamp: int, kind: int, plates: int, need_wh: float) -> tuple[list[int], list[int]]:
+        """Units that cannot last the minute come off, the fullest that can go on, as far as there are any."""
+        on = np.flatnonzero(self.lamp == lamp)
+        weak = on[self.energy_wh[on] < need_wh - _HAIR_WH]
+        self.lamp[weak] = _SHELF
+        free = np.flatnonzero((self.lamp == _SHELF) & (self.kind == kind) & (self.energy_wh >= need_wh - _HAIR_WH))
+        best = free[np.argsort(-self.energy_wh[free], kind="stable")][: plates - (len(on) - len(weak))]
+        self.lamp[best] = lamp
+        return weak.tolist(), best.tolist()
+
+    def filled(self, need_wh: Array) -> np.ndarray:
+        """How many units of each lamp last another minute. Shapes (N,) both."""
+        able = (self.lamp != _SHELF) & (self.energy_wh >= np.append(need_wh, 0.0)[self.lamp] - _HAIR_WH)
+        return np.bincount(self.lamp[able], minlength=len(need_wh))
+
+    def burn(self, need_wh: Array, is_lit: np.ndarray) -> None:
+        """One minute of what hangs on a lamp that is lit."""
+        burning = (self.lamp != _SHELF) & np.append(is_lit, False)[self.lamp]
+        self.energy_wh[burning] -= need_wh[self.lamp[burning]]
+
+    def charge(self, charger: Charger, in_a_bay: np.ndarray) -> float:
+        """One minute in the bays of a charger, those first that are soonest full; gives Wh into cells. ``in_a_bay``:
+        units that sit in another charger already; those of this one are marked.
+        """
+        short_wh = self.capacity_wh - self.energy_wh
+        fits = self.fits[charger.charger_id]
+        waiting = np.flatnonzero(fits & (self.lamp == _SHELF) & ~in_a_bay & (short_wh > _HAIR_WH))
+        chosen = waiting[np.argsort(short_wh[waiting], kind="stable")][: charger.bays]
+        in_a_bay[chosen] = True
+        is_slow = self.energy_wh[chosen] >= charger.slow_from * self.capacity_wh[chosen]
+        given = charger.bay_w / MINUTES_AN_HOUR * np.where(is_slow, charger.slow_share, 1.0)
+        given = np.minimum(given, short_wh[chosen])
+        self.energy_wh[chosen] += given
+        return float(given.sum())
+
+
+class _Run:
+    """A day under way. Shapes (N,), of lamps."""
+
+    def __init__(self, day: BatteryDay) -> None:
+        self.day, self.units = day, _Units(day)
+        places = {each.kind_id: at for at, each in enumerate(day.kinds)}
+        self.kind = np.array([places[lamp.kind_id] for lamp in day.lamps], dtype=int)
+        self.plates = np.array([lamp.plates for lamp in day.lamps], dtype=int)
+        self.efficiency = np.array([day.kinds[at].supply.efficiency for at in self.kind])
+        self.most_w = np.array([day.kinds[at].most_w for at in self.kind]) * self.plates
+        self.was_dark = np.zeros(len(day.lamps), dtype=bool)
+        self.events: list[Event] = []
+        self.charged_wh = self.mains_wh = 0.0
+
+    def minute(self, at: int, watts: Array) -> tuple[np.ndarray, np.ndarray]:
+        """Serve, burn, charge; which lamps are lit in it, and which dark that should not be."""
+        need_wh = watts / MINUTES_AN_HOUR / self.plates / self.efficiency
+        bears = watts <= self.most_w * (1.0 + 1e-9)
+        asked = watts > 0.0
+        short = np.flatnonzero(asked & bears & (self.units.filled(need_wh) < self.plates))
+        for lamp in short.tolist():
+            off, put = self.units.swapped(lamp, int(self.kind[lamp]), int(self.plates[lamp]), float(need_wh[lamp]))
+            if put:
+                self._note(at, lamp, Happening.SWAP, tuple(off), tuple(put))
+        lit = asked & bears & (self.units.filled(need_wh) >= self.plates)
+        self._told(at, asked, lit, bears)
+        self.units.burn(need_wh, lit)
+        self._charge()
+        return lit, asked & ~lit
+
+    def _told(self, at: int, asked: np.ndarray, lit: np.ndarray, bears: np.ndarray) -> None:
+        dark = asked & ~lit
+        for lamp in np.flatnonzero(dark & ~self.was_dark).tolist():
+            self._note(at, lamp, Happening.DARK if bears[lamp] else Happening.REFUSES)
+        for lamp in np.flatnonzero(lit & self.was_dark).tolist():
+            self._note(at, lamp, Happening.LIT)
+        self.was_dark = np.where(asked, dark, self.was_dark)
+
+    def _charge(self) -> None:
+        in_a_bay = np.zeros(len(self.units.kind), dtype=bool)
+        for charger in self.day.chargers:
+            into_wh = self.units.charge(charger, in_a_bay)
+            self.charged_wh += into_wh
+            self.mains_wh += into_wh / charger.efficiency
+
+    def _note(
+        self, at: int, lamp: int, what: Happening, taken: tuple[int, ...] = (), put: tuple[int, ...] = ()
+    ) -> None:
+        name = self.day.lamps[lamp].lamp_id
+        self.events.append(Event(minute=at, lamp_id=name, what=what, taken=taken, put=put))
+
+
+def burnt(day: BatteryDay) -> BurntDay:
+    """The day as it goes: a lamp whose units cannot last another minute is served before that minute, or dark in it.
+
+    Source: energy balance of each minute, W at the lamp / efficiency from the cells.
+    """
+    run, watts = _Run(day), _watts(day)
+    stored_wh, shape = float(run.units.energy_wh.sum()), (len(watts), len(run.units.kind))
+    is_lit, is_dark = np.zeros(watts.shape, dtype=bool), np.zeros(watts.shape, dtype=bool)
+    energy_wh, lamp_of = np.zeros(shape), np.zeros(shape, dtype=int)
+    for at in range(len(watts)):
+        is_lit[at], is_dark[at] = run.minute(at, watts[at])
+        energy_wh[at], lamp_of[at] = run.units.energy_wh, run.units.lamp
+    given_wh = (watts * is_lit).sum(axis=0) / MINUTES_AN_HOUR
+    ledger = Ledger(
+        stored_wh=stored_wh,
+        mains_wh=run.mains_wh,
+        lamps_wh=float(given_wh.sum()),
+        lost_in_units_wh=float((given_wh / run.efficiency - given_wh).sum()),
+        lost_in_chargers_wh=run.mains_wh - run.charged_wh,
+        left_wh=float(run.units.energy_wh.sum()),
+    )
+    return BurntDay(
+        events=tuple(run.events),
+        ledger=ledger,
+        is_lit=is_lit,
+        is_dark=is_dark,
+        energy_wh=energy_wh,
+        lamp_of=lamp_of,
+        unit_kind=run.units.kind,
+    )
+
+
+def least_units(day: BatteryDay, *, most: int = 200) -> dict[str, int] | None:
+    """How many of each kind last the day, each made as few as the others, made few before it, allow; None where
+    ``most`` of each do not last.
+    """
+    counts = {each.kind_id: most for each in day.kinds}
+    if not _lasts(day, counts):
+        return None
+    for kind in day.kinds:
+        short, enough = -1, most
+        while enough - short > 1:
+            middle = (short + enough) // 2
+            if _lasts(day, counts | {kind.kind_id: middle}):
+                enough = middle
+            else:
+                short = middle
+        counts[kind.kind_id] = enough
+    return counts
+
+
+def _lasts(day: BatteryDay, counts: dict[str, int]) -> bool:
+    """Whether nothing goes dark; where something does, the rest of the day is not looked at."""
+    run = _Run(replace(day, kinds=tuple(replace(each, count=counts[each.kind_id]) for each in day.kinds)))
+    return not any(run.minute(at, watts)[1].any() for at, watts in enumerate(_watts(day)))
+
+
+def _watts(day: BatteryDay) -> Array:
+    """Of each lamp in each minute. Shape (T, N)."""
+    phases = np.repeat(np.arange(len(day.minutes)), day.minutes)
+    by_phase = np.array([lamp.watts for lamp in day.lamps]).reshape(len(day.lamps), len(day.minutes))
+    return np.asarray(by_phase.T[phases])
