@@ -5,6 +5,7 @@ from dataclasses import dataclass
 from enum import StrEnum
 
 from iron_bucket.core.checks import require_not_negative, require_positive
+from iron_bucket.core.quantities import display
 from iron_bucket.core.typical import typical
 
 
@@ -27,6 +28,15 @@ class Trip:
     def is_instant(self) -> bool:
         """Whether it opens at once, whatever else."""
         return self.latest_s <= float(typical("breaker_curves")["instant_s"])
+
+    @property
+    def words(self) -> str:
+        """When it opens, for a sentence."""
+        if self.is_instant:
+            return "at once"
+        if math.isinf(self.latest_s):
+            return f"after {display.wait(self.earliest_s)} or not at all"
+        return f"after {display.wait(self.earliest_s)} to {display.wait(self.latest_s)}"
 
 
 def trip(amps: float, breaker_a: float, curve: BreakerCurve = BreakerCurve.B) -> Trip | None:

@@ -104,6 +104,14 @@ def hours(value_h: float) -> Displayed:
     return Displayed(f"{whole} h {rest:02d}" if whole else f"{rest} min", "")
 
 
+def wait(value_s: float) -> Displayed:
+    """How long something lasts until it happens: seconds, minutes from two on, hours from two on."""
+    for unit, seconds in (("h", 3600.0), ("min", 60.0)):
+        if value_s >= 2.0 * seconds:
+            return Displayed(f"{value_s / seconds:.0f}", unit)
+    return Displayed(f"{value_s:.0f}" if value_s >= 1.0 else f"{value_s:.1f}", "s")
+
+
 def share(value: float) -> Displayed:
     """A share as whole percent; below ten percent one decimal, because a lamp at 1 % is not one at 1.4 %."""
     percent = value * 100

@@ -21,11 +21,12 @@ STOCK = (
 
 
 @tabled
-def test_a_breaker_opens_between_its_earliest_and_latest_second(times, curve, earliest_s, latest_s):
+def test_a_breaker_opens_between_its_earliest_and_latest_second(times, curve, earliest_s, latest_s, words):
     found = trip(16.0 * times, 16.0, BreakerCurve(curve))
     if earliest_s is None:
         assert found is None
     else:
+        assert words in found.words
         assert found.earliest_s == pytest.approx(earliest_s, rel=1e-3)
         assert found.latest_s == pytest.approx(latest_s or math.inf, rel=1e-3)
         assert found.is_instant == (latest_s == 0.1)

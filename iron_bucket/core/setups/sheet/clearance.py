@@ -13,7 +13,9 @@ from iron_bucket.core.modifiers.kinds import Board
 from iron_bucket.core.modifiers.lobe import MIRROR_DEG
 from iron_bucket.core.modifiers.two_stage import Panel
 from iron_bucket.core.places.daylight_readings import ReadingFactor, disagreeing
+from iron_bucket.core.places.place import HouseCircuit
 from iron_bucket.core.power.circuit import Circuit
+from iron_bucket.core.power.trip import trip
 from iron_bucket.core.quantities import display
 from iron_bucket.core.quantities.units import UnitSystem
 from iron_bucket.core.rigging.headroom import top_of_flat_m, top_of_head_m
@@ -272,11 +274,19 @@ def _circuits(lit: LitScene, gear: Gear, rules: HouseRules) -> Iterator[Caution]
         )
         if amps > circuit.free_a:
             others = f", {house.used_a:.1f} A on it already ({house.used_by})" if house.used_a else ""
-            yield _told(
-                "breaker",
-                f"Too much on {name}",
-                f"{amps:.1f} A of ours{others}, {circuit.limit_a:.1f} A planned of {house.breaker_a:.0f} A",
-            )
+            planned = f"{amps:.1f} A of ours{others}, {circuit.limit_a:.1f} A planned of {house.breaker_a:.0f} A"
+            yield _told("breaker", f"Too much on {name}", planned + _opening(lit, name, house, amps))
+
+
+def _opening(lit: LitScene, name: str, house: HouseCircuit, amps: float) -> str:
+    """When its breaker opens, and what goes dark with it; nothing where it holds."""
+    opens = trip(house.used_a + amps, house.breaker_a)
+    if opens is None:
+        return ""
+    sockets = {each.socket_id for each in lit.built.surroundings.place.sockets if each.circuit == name}
+    burning = [each for each in lit.built.lights if each.placed and each.level > 0.0 and each.placed.feed in sockets]
+    dark = " and ".join(each.name for each in burning)
+    return f"; the breaker opens {opens.words} (B, typical), and {dark} {'goes' if len(burning) == 1 else 'go'} dark"
 
 
 def _glare(lit: LitScene, units: UnitSystem) -> list[Caution]:
