@@ -7,7 +7,7 @@ import math
 from typing import NamedTuple
 
 from iron_bucket.core.constants import FEET_PER_MILE, INCHES_PER_FOOT
-from iron_bucket.core.quantities.units import UnitSystem, fc_from_lx, ft_from_m, lb_from_kg
+from iron_bucket.core.quantities.units import UnitSystem, f_from_c, fc_from_lx, ft_from_m, lb_from_kg
 
 
 class Displayed(NamedTuple):
@@ -62,6 +62,12 @@ def wind(speed_m_s: float, system: UnitSystem = UnitSystem.METRIC) -> Displayed:
     if system is UnitSystem.IMPERIAL:
         return Displayed(f"{float(ft_from_m(speed_m_s)) * 3600.0 / FEET_PER_MILE:.0f}", "mph")
     return Displayed(f"{speed_m_s:.1f}", "m/s")
+
+
+def temperature(temperature_c: float, system: UnitSystem = UnitSystem.METRIC) -> Displayed:
+    """Degrees, to a tenth where there is one."""
+    value, unit = (float(f_from_c(temperature_c)), "°F") if system is UnitSystem.IMPERIAL else (temperature_c, "°C")
+    return Displayed(f"{round(value, 1):g}".replace("-", "\u2212"), unit)
 
 
 def mass(mass_kg: float, system: UnitSystem = UnitSystem.METRIC) -> Displayed:

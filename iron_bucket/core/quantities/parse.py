@@ -13,7 +13,7 @@ from fractions import Fraction
 from iron_bucket.core.checks import HIGHEST_CCT_K, LOWEST_CCT_K
 from iron_bucket.core.constants import INCHES_PER_FOOT, METRES_PER_FOOT
 from iron_bucket.core.errors import BadValue
-from iron_bucket.core.quantities.units import UnitSystem, kg_from_lb, lx_from_fc
+from iron_bucket.core.quantities.units import UnitSystem, c_from_f, kg_from_lb, lx_from_fc
 
 # No amount that a set knows reaches this; it keeps 1e400 and pasted rubbish out of the arithmetic.
 LARGEST = 1e12
@@ -138,6 +138,14 @@ def mass_kg(text: str, field: str, system: UnitSystem = UnitSystem.METRIC) -> fl
     return _amount(
         text, field, {"kg": 1.0, "g": 0.001, "lb": lb, "lbs": lb}, bare, "a weight such as 7.5 kg or 16 lb", own="kg"
     )
+
+
+def temperature_c(text: str, field: str, system: UnitSystem = UnitSystem.METRIC) -> float:
+    """Degrees Celsius from ``4 °C``, ``-3``, ``39 F``, or a bare number in the user's system."""
+    found = re.fullmatch(r"(.*?)\s*(?:°|deg)?\s*([cf]?)", text.strip(), re.IGNORECASE)
+    value = signed(found[1] if found else text, field, "degrees", is_fine=True)
+    is_fahrenheit = found[2].lower() == "f" if found and found[2] else system is UnitSystem.IMPERIAL
+    return float(c_from_f(value)) if is_fahrenheit else value
 
 
 def cct_k(text: str, field: str) -> float:

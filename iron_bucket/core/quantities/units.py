@@ -31,6 +31,16 @@ def ft_from_m(length_m: Floats) -> Floats:
     return length_m / METRES_PER_FOOT
 
 
+def c_from_f(temperature_f: Floats) -> Floats:
+    """Degrees Celsius from Fahrenheit."""
+    return (temperature_f - 32.0) / 1.8
+
+
+def f_from_c(temperature_c: Floats) -> Floats:
+    """Degrees Fahrenheit from Celsius."""
+    return temperature_c * 1.8 + 32.0
+
+
 def kg_from_lb(mass_lb: Floats) -> Floats:
     """Kilograms from pounds."""
     return mass_lb * KILOGRAMS_PER_POUND

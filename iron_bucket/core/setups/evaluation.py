@@ -115,7 +115,8 @@ class Evaluation:
     def cautions(self) -> tuple[Caution, ...]:
         """What will not stand, reach or hide; then what to mind with each lamp that burns."""
         built = self.lit.built
-        of_batteries = battery_cautions_of(built.lights, self.gear, built.surroundings.place.temperature_c)
+        celsius, units = built.surroundings.place.temperature_c, self.rules.units
+        of_batteries = battery_cautions_of(built.lights, self.gear, celsius, units)
         found = [*clearance(self.lit, self.gear, self.rules), *of_batteries]
         for light in self.lit.built.lights:
             if light.fixture and light.level > 0.0:

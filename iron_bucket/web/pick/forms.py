@@ -9,6 +9,7 @@ from iron_bucket.core.bench.head import Technology
 from iron_bucket.core.errors import BadValue
 from iron_bucket.core.exposure.incident import Camera, illuminance_lx
 from iron_bucket.core.jobs.house_rules import HouseRules
+from iron_bucket.core.power.battery import FULL_CAPACITY_FROM_C
 from iron_bucket.core.power.circuit import Circuit
 from iron_bucket.core.quantities import display, parse
 from iron_bucket.core.quantities.display import Displayed
@@ -71,7 +72,7 @@ def starting_words(rules: HouseRules, units: UnitSystem, start: PickStart | None
         "kind": "",
         "count": "2",
         "hours": "2 h",
-        "degrees": "20",
+        "degrees": str(display.temperature(FULL_CAPACITY_FROM_C, units)),
         "ceiling": str(display.length(2.6, units)),
         "weight": "",
         "price": "",
@@ -107,7 +108,7 @@ def _of_place(start: PickStart, units: UnitSystem) -> dict[str, str]:
     if start.place.most_noise_db is not None:
         words["noise"] = f"{start.place.most_noise_db:g}"
     if start.place.temperature_c is not None:
-        words["degrees"] = f"{start.place.temperature_c:g}"
+        words["degrees"] = str(display.temperature(start.place.temperature_c, units))
     name = next(iter(start.circuits), None)
     return words | ({"circuit": name} if name else {"feed": "battery"})
 
@@ -167,7 +168,7 @@ def read_need(
         least_apparent_deg=parse.number(soft, "softness", "°") if soft else None,
         cct_k=parse.cct_k(cct, "colour") if cct else None,
         tolerance_mired=parse.number(words.get("tol") or "25", "tolerance", "mired"),
-        feed=_feed(words, gear, rules, circuits),
+        feed=_feed(words, gear, rules, units, circuits),
         ceiling_m=parse.length_m(ceiling, "ceiling", units) if ceiling else None,
         most_weight_kg=parse.mass_kg(weight, "weight", units) if weight else None,
         own_only=words.get("own") == "own",
@@ -206,7 +207,10 @@ def _level_lx(words: Mapping[str, str], rules: HouseRules, units: UnitSystem) ->
     return illuminance_lx(camera, rules.receptor)
 
 
-def _feed(words: Mapping[str, str], gear: Gear, rules: HouseRules, circuits: Mapping[str, Circuit]) -> Feed | None:
+def _feed(
+    words: Mapping[str, str], gear: Gear, rules: HouseRules, units: UnitSystem, circuits: Mapping[str, Circuit]
+) -> Feed | None:
+    usual = str(display.temperature(FULL_CAPACITY_FROM_C, units))
     match words.get("feed", "socket"):
         case "socket" if words.get("circuit") in circuits:
             return circuits[words["circuit"]]
@@ -222,7 +226,7 @@ def _feed(words: Mapping[str, str], gear: Gear, rules: HouseRules, circuits: Map
                 kind=_battery(words.get("kind", ""), gear),
                 count=_count(words.get("count", "")),
                 burn_h=parse.hours(words.get("hours", ""), "hours"),
-                temperature_c=parse.signed(words.get("degrees") or "20", "temperature", "°C", is_fine=True),
+                temperature_c=parse.temperature_c(words.get("degrees") or usual, "temperature", units),
             )
     return None
 

@@ -39,7 +39,7 @@ def place_fields(place: Place) -> tuple[TypedField, ...]:
         field("north_deg", "True north, clockwise from up the plan", Takes.DEGREES),
         field("ground", "Ground outside", Takes.CHOICE, place.surface_names()),
         field("most_noise_db", "Noise limit, dB", may_be_empty=True),
-        field("temperature_c", "How cold it gets, °C", may_be_empty=True),
+        field("temperature_c", "How cold it gets", Takes.TEMPERATURE, may_be_empty=True),
         field("hazards", "Hazards", Takes.NOTE),
         field("access", "Access", Takes.NOTE),
         field("note", "Notes", Takes.NOTE),

@@ -36,6 +36,7 @@ class Takes(StrEnum):
     LEVEL = "level"
     LENGTH = "length"
     MASS = "mass"
+    TEMPERATURE = "temperature"
     WHEN = "when"
     YES = "yes"
     CHOICE = "choice"
@@ -111,6 +112,7 @@ def _four(values: Iterable[float], nothing: float, scale: float) -> str:
 _SAY: dict[Takes, Callable[[Any, UnitSystem], str]] = {
     Takes.LENGTH: _length,
     Takes.MASS: _mass,
+    Takes.TEMPERATURE: lambda value, units: str(display.temperature(value, units)),
     Takes.DEGREES: lambda value, _: f"{value:.1f}".removesuffix(".0"),
     Takes.STOPS: lambda value, _: f"{value:+.2f}".rstrip("0").rstrip(".") if value else "0",
     Takes.PERCENT: lambda value, _: f"{value * 100:.6g}",
@@ -190,6 +192,7 @@ def _read_four(text: str, each: TypedField, nothing: float, scale: float) -> lis
 _READ: dict[Takes, Callable[[str, TypedField, UnitSystem], Any]] = {
     Takes.LENGTH: lambda text, each, units: signed_length_m(text, each.label, units),
     Takes.MASS: lambda text, each, units: parse.mass_kg(text, each.label, units),
+    Takes.TEMPERATURE: lambda text, each, units: round(parse.temperature_c(text, each.label, units), 2),
     Takes.NUMBER: lambda text, each, _: parse.signed(text, each.label, each.unit.split(",")[0], is_fine=each.is_fine),
     Takes.DEGREES: lambda text, each, _: parse.signed(text, each.label, "°"),
     Takes.STOPS: lambda text, each, _: parse.signed(text, each.label, is_fine=True),

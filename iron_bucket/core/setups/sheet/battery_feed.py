@@ -7,6 +7,7 @@ from iron_bucket.core.bench.gear import Gear
 from iron_bucket.core.cautions.rules import Caution
 from iron_bucket.core.power.battery import cold_share
 from iron_bucket.core.quantities import display
+from iron_bucket.core.quantities.units import UnitSystem
 from iron_bucket.core.setups.plan.setup import PlacedLamp
 from iron_bucket.core.setups.scene.build_scene import BuiltLight
 from iron_bucket.core.setups.scene.fixture import Fixture
@@ -22,19 +23,24 @@ _ACTIONS = {
 
 
 def battery_cautions_of(
-    lights: tuple[BuiltLight, ...], gear: Gear, temperature_c: float | None = None
+    lights: tuple[BuiltLight, ...],
+    gear: Gear,
+    temperature_c: float | None = None,
+    units: UnitSystem = UnitSystem.METRIC,
 ) -> tuple[Caution, ...]:
     """Of every lamp that burns on a battery. ``temperature_c``: of the place, None where nobody knows it."""
     return tuple(
         caution
         for light in lights
         if light.placed and light.fixture and light.placed.is_on
-        for caution in _of_lamp(light.placed, light.fixture, gear.find(BatteryKind, light.placed.feed), temperature_c)
+        for caution in _of_lamp(
+            light.placed, light.fixture, gear.find(BatteryKind, light.placed.feed), temperature_c, units
+        )
     )
 
 
 def _of_lamp(
-    placed: PlacedLamp, fixture: Fixture, battery: BatteryKind | None, temperature_c: float | None
+    placed: PlacedLamp, fixture: Fixture, battery: BatteryKind | None, temperature_c: float | None, units: UnitSystem
 ) -> Iterator[Caution]:
     if battery is None:
         return
@@ -68,7 +74,7 @@ def _of_lamp(
         yield _told(
             "cold",
             f"{placed.name} goes dark sooner in the cold",
-            f"at {temperature_c:g} °C {display.share(left)} of the capacity is left, typically:"
+            f"at {display.temperature(temperature_c, units)} {display.share(left)} of the capacity is left, typically:"
             f" {display.hours(whole_h * left)} at this level with {plate.plates} × {battery.name}",
         )
 

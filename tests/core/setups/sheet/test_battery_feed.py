@@ -9,6 +9,7 @@ from iron_bucket.core.cautions.rules import lamp_cautions
 from iron_bucket.core.modifiers.kinds import ScrimSchool
 from iron_bucket.core.places.surroundings import Surroundings
 from iron_bucket.core.quantities import display
+from iron_bucket.core.quantities.units import UnitSystem
 from iron_bucket.core.setups.evaluation import Evaluation
 from iron_bucket.core.setups.sheet.pieces import pieces_of
 from tests.core.setups.made import RULES, a_lamp, a_place, a_setup, lit_setup, load_of
@@ -49,8 +50,12 @@ def test_in_the_cold_it_is_dark_sooner(gear, temperature_c, left):
         draw, supply = found.built.lights[0].fixture.head.draw, gear.by_slug(BatteryKind, "battery-v-290").supply(2)
         whole_h = supply.capacity_wh * 2 * supply.usable * supply.efficiency / float(draw.watts(0.3))
         share = max(1.0 - 0.01 * (20.0 - temperature_c), 0.5)
-        assert f"at {temperature_c:g} °C {left}" in cold[0].trigger
+        assert f"at {display.temperature(temperature_c)} {left}" in cold[0].trigger
         assert str(display.hours(whole_h * share)) in cold[0].trigger
+        abroad = Evaluation(lit=found, gear=gear, rules=replace(RULES, units=UnitSystem.IMPERIAL)).cautions
+        assert f"at {display.temperature(temperature_c, UnitSystem.IMPERIAL)} {left}" in "".join(
+            each.trigger for each in abroad
+        )
 
 
 @tabled
