@@ -7,7 +7,6 @@ import pytest
 
 from iron_bucket.core.bench.from_beam import BeamSeen, head_from_beam
 from iron_bucket.core.bench.head import Technology
-from iron_bucket.core.errors import BadValue
 from iron_bucket.core.figure import Origin
 from iron_bucket.core.power.load import DrawCurve
 
@@ -51,19 +50,3 @@ def test_what_is_known_stands_and_each_kind_is_as_its_kind_is():
     hmi, _ = head_from_beam("h", a_beam(technology=Technology.HMI))
     assert (hmi.lowest_level, hmi.is_hot, hmi.draw.curve) == (1.0, True, DrawCurve.ELECTRONIC)
     assert head_from_beam("w", a_beam(beam_deg=120.0))[1].distribution.field_deg == 178.0
-
-
-@pytest.mark.parametrize(
-    "bad",
-    [
-        {"illuminance_lx": 0.0},
-        {"at_m": 0.1},
-        {"beam_deg": 0.9},
-        {"beam_deg": 171.0},
-        {"watts": 0.0},
-        {"weight_kg": -1.0},
-    ],
-)
-def test_what_no_head_has_is_refused(bad):
-    with pytest.raises(BadValue, match=next(iter(bad))):
-        a_beam(**bad)

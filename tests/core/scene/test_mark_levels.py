@@ -8,9 +8,11 @@ import numpy as np
 import pytest
 from scipy.spatial.transform import Rotation
 
+from iron_bucket.core.daylight.sky_luminance import SkyLuminance
 from iron_bucket.core.scene.fineness import SET
 from iron_bucket.core.scene.mark_levels import scattered_lx, unit_response
 from iron_bucket.core.scene.scene import LitShape, Scene, Solid
+from iron_bucket.core.scene.skylight import Window
 from iron_bucket.core.scene.standing import mark_points
 from iron_bucket.formats.scene_json import read_scene
 from iron_bucket.formats.scene_levels_json import levels_json
@@ -104,3 +106,21 @@ def test_reference_scenes(case):
     for mark, expected in case["expected"].items():
         near = {key: pytest.approx(lx, rel=case["rel_tol"], abs=case["abs_tol_lx"]) for key, lx in expected.items()}
         assert {key: told[mark][key] for key in expected} == near
+
+
+def test_on_a_set_walls_get_from_cloths_and_windows_what_the_reference_says():
+    """What is broad and smooth is looked at more coarsely there."""
+    sky = SkyLuminance(kind="uniform", horizontal_lx=9000.0, ground_reflectance=0.2)
+    pane = Window(lamp_id="W", panel=a_panel((0.0, 2.0, 1.5), Y, Z, 1.0, 1.0), passes=0.8, sky=sky)
+    cloth = a_frame(panel=a_panel((2.0, 2.0, 1.3), Y, Z))
+    frost = replace(a_frame(frame_id="G", panel=a_panel((3.5, 1.0, 1.3), X, Z)), straight_share=0.2, lobe_deg=8.0)
+    lamps = (
+        a_lamp(position_m=at(1.0, 2.0, 1.3), aim=X),
+        a_lamp(position_m=at(3.5, 0.3, 1.3), aim=Y, lamp_id="B"),
+        pane,
+    )
+    marks = (a_mark((4.0, 3.0, 1.0), -X), a_mark((2.5, 3.0, 0.5), Z, "n"))
+    parts = {"lamps": lamps, "frames": (cloth, frost), "marks": marks, "rooms": (ROOM,)}
+    on_set, reference = found(SET, **parts), found(LIGHTER, **parts)
+    assert on_set.indirect_lx == pytest.approx(reference.indirect_lx, rel=0.06)
+    assert on_set.walls_lx.min() >= 0.0

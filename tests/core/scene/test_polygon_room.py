@@ -168,3 +168,17 @@ def test_the_ceiling_lies_over_the_room_wherever_that_is():
     room = PolygonRoom(corners_m=corners, height_m=2.6, walls=(0.5,) * 4, floor=0.2, ceiling=0.7)
     lid = room.blockers()[-1].panel
     assert (lid.width_m, lid.height_m, lid.centre_m.tolist()) == (4.0, 3.0, [4.0, 6.5, 2.6])
+
+
+def test_a_room_holds_what_is_in_it_and_is_cut_alike_wherever_it_stands():
+    here, there = a_polygon(), a_polygon(corners_m=np.array([[20, 7], [25, 7], [25, 11], [20, 11]], dtype=float))
+    places = np.array(
+        [[2.5, 2.0, 1.0], [0.0, 2.0, 1.0], [5.5, 2.0, 1.0], [2.5, 4.3, 1.0], [2.5, 2.0, 2.7], [2.5, 2.0, -0.1]]
+    )
+    inside = [True, True, False, False, False, False]  # on a wall is inside; half a metre past it is not
+    assert here.holds(places).tolist() == inside
+    assert there.holds(places + np.array([20.0, 7.0, 0.0])).tolist() == inside
+    near, far = (RoomGrid.of(room) for room in (here, there))
+    assert near.fine.area_m2 == pytest.approx(far.fine.area_m2)
+    both = Walls(grids=(near, far)).coarse  # no two rooms share a face
+    assert both.face.tolist() == [*near.coarse.face, *(near.coarse.face.max() + 1 + far.coarse.face)]

@@ -52,6 +52,10 @@ def test_a_hot_spot_is_pointed_out_with_its_figure(gear):
     far = replace(SIDE, x_m=5.0, level=0.0001)
     faint = brightest_spill(lit_setup(gear, surroundings=PALE, lamps=(far,)), Receptor.DOME)
     assert 0.0 < faint[0].illuminance_lx < 1.0
+    booth = replace(a_place().rooms[0], corners=((0, 0), (1.5, 0), (1.5, 5), (0, 5)), openings=())
+    slim = lit_setup(gear, surroundings=Surroundings(a_place(rooms=(booth,), sockets=())), people=(), lamps=(SIDE,))
+    shapes = [level_on_wall_lx(slim, 0, wall).shape for wall in (0, 1)]  # the longer side of each in 96 places
+    assert shapes == [(96, 48), (58, 96)]
 
 
 def test_the_light_over_a_wall_is_that_of_marks_on_it(gear):

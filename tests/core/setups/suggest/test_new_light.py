@@ -128,6 +128,8 @@ def test_a_head_keeps_off_each_wall_under_the_ceiling_of_its_own_room(gear):
         assert 9.3 <= stance.head_m[0] <= 18.7
         assert 0.3 <= stance.head_m[1] <= 3.7
         assert stance.ceiling_m == 4.5
+    low_down = stance_for(built, built.marks[built.mark_index("anna.nose")].mark, height_m=0.5)
+    assert low_down.head_m[2] == pytest.approx(0.5)
 
 
 def asked(gear, bench, mark="anna.key", *, bucket=None, surroundings=BOX, wish=None, **changes):
