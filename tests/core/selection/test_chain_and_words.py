@@ -25,6 +25,7 @@ def test_a_chain_runs_from_the_bare_head_to_the_need():
     assert chain.steps[-1].illuminance_lx == pytest.approx(20.0, rel=1e-3)
     assert total == pytest.approx(20.0, rel=1e-3)
     assert chain.level == pytest.approx(2**-chain.headroom_stops, rel=1e-3)
+    assert float(labels[-1].removeprefix("dim ").removesuffix(" %")) == pytest.approx(100.0 * chain.level, rel=0.01)
     assert "0.5 × " in chain.steps[3].formula
     assert "(3 m + 0.1 m)²" in chain.steps[1].formula
     feet = chain_of(picked.bench, picked.need, Candidate(row=0, front=1, sheets=1), picked.found, UnitSystem.IMPERIAL)

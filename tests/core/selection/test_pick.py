@@ -233,6 +233,12 @@ def test_a_stack_is_ordered_by_all_of_its_pieces(by, name):
     found = [getattr(fit, name) for fit in fits]
     assert found == sorted(found)
     assert len(set(found)) > 3
+    # One that does not dim has its sheet on, and is brought with it.
+    loud, calm = a_head(slug="loud", lowest_level=1.0), a_head(slug="calm", weight_kg=4.0, day_price=40.0)
+    shapes = tuple(a_configuration(slug=f"{each.slug}.own", head_slug=each.slug) for each in (loud, calm))
+    two = answer(heads=(loud, calm), configurations=shapes, sheets=gear["sheets"])
+    first = fit_of(two, sorted_fits(two, by).candidate(0))
+    assert (first.head.slug, len(two.fits)) == ("calm", 2)
 
 
 @tabled
