@@ -16,7 +16,7 @@ def begin(desk: Page, served: str, name: str, beginning: str = "empty: camera an
     desk.locator("#begin [name=name]").fill(name)
     desk.locator("#begin [name=place_id]").select_option("Clock-repair shop")
     desk.locator("#begin [name=beginning]").select_option(beginning)
-    desk.get_by_role("button", name="Begin").click()
+    desk.get_by_role("button", name="Start").click()
     expect(desk.get_by_role("heading", name=name, exact=True)).to_be_visible()
     desk.wait_for_load_state()
 
@@ -30,7 +30,7 @@ def test_a_beginning_proposes_its_hour_and_a_typed_one_stands(desk: Page, served
     beginning.select_option("moon behind, fire before")
     expect(when).to_have_value("2026-11-30T20:30")
     desk.locator("#begin [name=name]").fill("Half past eight")
-    desk.get_by_role("button", name="Begin").click()
+    desk.get_by_role("button", name="Start").click()
     desk.get_by_role("link", name="Pass", exact=True).click()
     expect(desk.locator("[name=when]").first).to_have_value("2026-11-30T20:30")
 
@@ -360,7 +360,7 @@ def test_what_could_not_be_kept_is_told(desk: Page, served: str):
     page.route("**/changes", lambda route: route.abort())
     piece(page, "Lift").focus()
     page.keyboard.press("ArrowUp")
-    expect(page.get_by_role("alert")).to_contain_text("What you just did is not kept")
+    expect(page.get_by_role("alert")).to_contain_text("Your last change was not saved")
     answer = '<title>x</title><main><h1>Our fault</h1><p role="alert">Note the number 7.</p></main>'
     page.route("**/changes", lambda route: route.fulfill(status=500, body=answer, content_type="text/html"))
     page.keyboard.press("ArrowUp")

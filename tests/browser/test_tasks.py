@@ -43,7 +43,7 @@ def test_need_to_fit_to_bucket_to_csv(desk: Page, served: str):
 def test_a_foreign_file_is_uploaded_and_picked(desk: Page, served: str):
     desk.goto(f"{served}/bench/upload")
     desk.get_by_label("Files", exact=True).set_input_files(str(GOLDEN / "photometric" / "f26.ies"))
-    desk.get_by_label("Name, where").fill("Foreign lobe")
+    desk.get_by_label("Name, if not").fill("Foreign lobe")
     desk.get_by_label("Weight").fill("1")
     desk.get_by_role("button", name="Import").click()
     expect(desk.get_by_role("heading", name="Foreign lobe", exact=True)).to_be_visible()

@@ -30,7 +30,8 @@ export const open = (piece) => {
   history.replaceState(null, "", address);
   return htmx.ajax("GET", address, intoBoard());
 };
-export const choose = (piece) => inTurn(() => open(piece));
+// What is chosen already once its turn comes stays as it is: its form may be being filled in.
+export const choose = (piece) => inTurn(() => piece !== board().dataset.chosen && open(piece));
 
 // What changes would do, kept nowhere: levels alone are answered. While one is asked, only the last other waits.
 let isAsking = false;

@@ -2,7 +2,7 @@
 // it became is kept when it is let go. A press that does not move chooses the piece.
 import { drag } from "d3-drag";
 import { select, selectAll } from "d3-selection";
-import { board, choose, keep, tryOut } from "./board.js";
+import { choose, keep, tryOut } from "./board.js";
 import { showLight } from "./light.js";
 import {
   changesFor,
@@ -98,8 +98,7 @@ const chooseWhatIs = (event, nodes) => {
   const node = event.target.closest?.(nodes);
   const piece = node?.dataset.piece ?? node?.dataset.lifts ?? node?.dataset.chooses;
   if (node?.dataset.chooses && event.type === "click") event.preventDefault();
-  // What is chosen already stays as it is: its form may be being filled in.
-  if (piece && piece !== board().dataset.chosen) choose(piece);
+  if (piece) choose(piece);
 };
 document.addEventListener("click", (event) => chooseWhatIs(event, "#board :is([data-piece], [data-lifts], [data-chooses])"));
 // A mouse chooses a row as it is pressed: a board that comes in before it is let go would swallow the click.

@@ -1,5 +1,5 @@
 // Lamps in the table: the sliders (data-level), switches (data-switch) and solo (data-solo).
-import { board, choose, keep, tryOut } from "./board.js";
+import { board, inTurn, keep, open, tryOut } from "./board.js";
 import { soloLight, soloed } from "./light.js";
 
 const lampSet = (piece_id, to, was) => ({ operation: "set", where: "lamps", piece_id, to, was });
@@ -27,7 +27,7 @@ export const switchLamp = (piece) =>
 // Kept nowhere: the levels and the light with one lamp alone, and back at the second press.
 const solo = async (piece) => {
   if (soloed() === piece) {
-    return choose(board().dataset.chosen || "camera");
+    return inTurn(() => open(board().dataset.chosen || "camera"));
   }
   const lamps = [...document.querySelectorAll("[data-switch]")].map((each) => each.dataset.switch);
   soloLight(piece);
