@@ -20,7 +20,8 @@ MARGIN_M = 0.8
 _SMALLEST_M = 5.0
 #: A wall's number is tried so far along it from its middle, in shares of its length, and inside by so many pixels.
 _ALONG = np.array([-0.3, 0.3, -0.15, 0.15, -0.4, 0.4, 0.0])
-_NUMBER_INSIDE_PX = 11.0
+#: From a wall to its number, and where a room's name fills the whole length of a short wall.
+_NUMBER_INSIDE_PX = np.array([11.0, 25.0])
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -232,14 +233,15 @@ def _room(paper, shape, room, units) -> DrawnRoom:  # type: ignore[no-untyped-de
 
 def _wall_numbers(shape: PolygonRoom, paper: Paper, taken: np.ndarray) -> Iterator[DrawnWall]:
     """Inside, along each wall where nothing else of the place is near."""
-    near = _NUMBER_INSIDE_PX * paper.per_px
+    inside = _NUMBER_INSIDE_PX * paper.per_px
     for at in range(len(shape.corners_m)):
         panel = shape.wall(at)
         spots = panel.centre_m + panel.side_x * panel.width_m * _ALONG[:, None]
-        places = np.array([paper.at(*map(float, spot[:2])) for spot in spots])
-        places += panel.normal[:2] * np.array([1.0, -1.0]) * near
+        along = np.array([paper.at(*map(float, spot[:2])) for spot in spots])
+        inwards = panel.normal[:2] * np.array([1.0, -1.0])
+        places = (along + inwards * inside[:, None, None]).reshape(-1, 2)
         apart = np.linalg.norm(places[:, None] - taken[None], axis=2).min(axis=1, initial=np.inf)
-        x, y = places[int(np.argmax(np.minimum(apart, 2.0 * near)))]  # of several that are free the first
+        x, y = places[int(np.argmax(np.minimum(apart, 1.5 * inside[0])))]  # of several that are free the first
         yield DrawnWall(number=at + 1, x=round(float(x), 1), y=round(float(y), 1))
 
 
