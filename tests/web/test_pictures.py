@@ -81,6 +81,10 @@ def test_names_of_the_demo_keep_clear_on_a_wide_screen_and_on_a_phone(demo, at):
         ]
         for wall, (x, y, width) in product(picture.place.walls, names):  # no number of a wall stands in a room's name
             assert not (-4.0 < wall.x / u - x < width + 4.0 and abs(wall.y / u - y) < 9.0), (card.name, wall)
+        for sign, (x, y, width) in product(picture.pieces, names):  # nor does a sign
+            assert not (-8.0 < sign.x / u - x < width + 8.0 and abs(sign.y / u - y) < 12.0), (card.name, sign.label)
+        for sign, wall in product(picture.pieces, picture.place.walls):
+            assert np.hypot(sign.x - wall.x, sign.y - wall.y) > 12.0 * u, (card.name, sign.label, wall)
         letters = [each.letter for each in picture.pieces if each.letter]
         assert letters == list(ascii_uppercase[: len(letters)])
 

@@ -89,7 +89,7 @@ def setup_picture(
     bound, colours = books(setup, now.gear), light_colours(now)
     pages = {page for each in bound for page in (each.board_id, each.cloth_id)}  # the lamp's letter is for all three
     pieces = tuple(replace(each, is_named=each.piece_id not in pages) for each in drawn_pieces(now, paper, units))
-    place = place_picture(built.surroundings, paper, units)
+    place = place_picture(built.surroundings, paper, units, [(each.x, each.y) for each in pieces])
     beams = _beams(now, receptor)
     return SetupPicture(
         place=place,

@@ -3,13 +3,13 @@
 One unit is a centimetre; y runs down.
 """
 
-from collections.abc import Iterator
+from collections.abc import Iterator, Sequence
 from dataclasses import dataclass, field
 
 import numpy as np
 
 from iron_bucket.core.places.bearing import along_bearing
-from iron_bucket.core.places.place import OpeningKind
+from iron_bucket.core.places.place import OpeningKind, Room
 from iron_bucket.core.places.surroundings import Surroundings
 from iron_bucket.core.quantities import display
 from iron_bucket.core.quantities.units import UnitSystem
@@ -22,6 +22,10 @@ _SMALLEST_M = 5.0
 _ALONG = np.array([-0.3, 0.3, -0.15, 0.15, -0.4, 0.4, 0.0])
 #: From a wall to its number, and where a room's name fills the whole length of a short wall.
 _NUMBER_INSIDE_PX = np.array([11.0, 25.0])
+#: A room's name: from its walls, a letter's width and height, and how far a sign is from its middle line.
+_NAME_INSIDE_M = 0.12
+_LETTER_PX = np.array([7.0, 9.0])
+_NAME_CLEAR_PX = 18.0
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -50,6 +54,11 @@ class Paper:
     def at(self, x_m: float, y_m: float) -> tuple[float, float]:
         """A place on the plan in units."""
         return round((x_m - self.left_m) * CM, 1), round((self.top_m - y_m) * CM, 1)
+
+    def on_floor(self, units: np.ndarray) -> np.ndarray:
+        """Places in units, in metres on the plan. Shapes (N, 2) to (N, 3)."""
+        flat = (self.left_m, self.top_m) + units * (1.0, -1.0) / CM
+        return np.column_stack([flat, np.zeros(len(flat))])
 
     def path(self, points: np.ndarray, *, is_closed: bool = True) -> str:
         """An outline. Shape (N, 2)."""
@@ -162,15 +171,21 @@ def place_points(surroundings: Surroundings) -> np.ndarray:
     return found if len(found) else np.array([[0.0, 0.0]])
 
 
-def place_picture(surroundings: Surroundings, paper: Paper, units: UnitSystem) -> PlacePicture:
-    """Drawn on a sheet."""
+def place_picture(
+    surroundings: Surroundings, paper: Paper, units: UnitSystem, signs: Sequence[tuple[float, float]] = ()
+) -> PlacePicture:
+    """Drawn on a sheet; rooms' names and walls' numbers keep clear of ``signs``, in units, where they can."""
     place = surroundings.place
     north = along_bearing(place.north_deg)
     bar_m = _bar_m(paper.width_m, units)
-    rooms = tuple(_room(paper, shape, room, units) for shape, room in zip(surroundings.rooms, place.rooms, strict=True))
-    things = [(each.x_m, each.y_m) for each in place.house_lamps] + [(each.x_m, each.y_m) for each in place.sockets]
-    names = [(room.x + 30.0 * step * paper.per_px, room.y - 4.0 * paper.per_px) for room in rooms for step in range(4)]
-    taken = np.array([*(paper.at(*thing) for thing in things), *names]).reshape(-1, 2)
+    things = [paper.at(lamp.x_m, lamp.y_m) for lamp in place.house_lamps]
+    things += [paper.at(socket.x_m, socket.y_m) for socket in place.sockets]
+    taken = np.array([*things, *signs]).reshape(-1, 2)
+    rooms = tuple(
+        _room(paper, shape, room, units, taken) for shape, room in zip(surroundings.rooms, place.rooms, strict=True)
+    )
+    names = [_along_name(paper, room.x, room.y, f"{room.name} {room.height}") for room in rooms]
+    taken = np.concatenate([taken, *names])
     return PlacePicture(
         paper=paper,
         rooms=rooms,
@@ -223,12 +238,30 @@ def _bar_m(width_m: float, units: UnitSystem) -> float:
     )
 
 
-def _room(paper, shape, room, units) -> DrawnRoom:  # type: ignore[no-untyped-def]
-    low = shape.corners_m.min(axis=0)
-    x, y = paper.at(float(low[0]) + 0.12, float(low[1]) + 0.12)
-    return DrawnRoom(
-        path=paper.path(shape.corners_m), name=room.name, height=str(display.length(room.height_m, units)), x=x, y=y
+def _room(paper: Paper, shape: PolygonRoom, room: Room, units: UnitSystem, taken: np.ndarray) -> DrawnRoom:
+    """Its name in the first corner, from the lower left on, that lies inside it with nothing near."""
+    height = str(display.length(room.height_m, units))
+    width, high = _LETTER_PX * (len(f"{room.name} {height}"), 1) * paper.per_px
+    (left, foot), (right, head) = (
+        paper.at(*map(float, corner + way * _NAME_INSIDE_M))
+        for corner, way in ((shape.corners_m.min(axis=0), 1.0), (shape.corners_m.max(axis=0), -1.0))
     )
+    corners = [(x, y) for y in (foot, head + high) for x in (left, right - width)]
+
+    def room_about(corner: tuple[float, float]) -> float:
+        along = _along_name(paper, *corner, f"{room.name} {height}")
+        inside = shape.holds(paper.on_floor(along))
+        apart = np.linalg.norm(along[:, None] - taken[None], axis=2).min(initial=np.inf)
+        return min(float(apart), _NAME_CLEAR_PX * paper.per_px) if inside.all() else -1.0
+
+    x, y = max(corners, key=room_about)  # of several that are free the first
+    return DrawnRoom(path=paper.path(shape.corners_m), name=room.name, height=height, x=round(x, 1), y=round(y, 1))
+
+
+def _along_name(paper: Paper, x: float, y: float, words: str) -> np.ndarray:
+    """Points on the middle line of a name that begins at a place, in units. Shape (4, 2)."""
+    width, high = _LETTER_PX * (len(words), 1) * paper.per_px
+    return np.stack([x + width * np.linspace(0.0, 1.0, 4), np.full(4, y - high / 2.0)], axis=1)
 
 
 def _wall_numbers(shape: PolygonRoom, paper: Paper, taken: np.ndarray) -> Iterator[DrawnWall]:
