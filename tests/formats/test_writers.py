@@ -63,13 +63,10 @@ def a_luminaire(**changes) -> Luminaire:
     return Luminaire(**(tables.table(__file__, "a_luminaire") | {"distribution": table} | changes))
 
 
-def test_unknown_watts_are_told_and_nothing_else_is_lost():
+def test_unknown_watts_are_told_nothing_else_is_lost_and_names_do_not_break_the_file():
     for write in (write_lm63, write_eulumdat):
         assert write(a_luminaire()).lost == ()
         assert write(a_luminaire(input_w=None)).lost == ("the watts are not known and stand as 0",)
-
-
-def test_names_do_not_break_the_file():
     written = write_lm63(a_luminaire())
     assert written.ending == "ies"
     assert read_photometric(written.data, "x.ies").name == "Lamp (with) brackets, na?ve"  # the format is plain ASCII

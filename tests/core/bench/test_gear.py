@@ -9,7 +9,7 @@ from iron_bucket.core.photometry.tabulated import PhotometryType, Tabulated
 from tests.made_up import a_configuration, a_gear, a_head, a_sheet
 
 
-def test_gear_knows_its_own():
+def test_gear_knows_its_own_and_output_at_a_distance():
     gear = a_gear(sheets=(a_sheet("nd"),))
     assert gear.head("lamp").name == "lamp"
     assert [item.slug for item in gear.items()] == ["lamp", "lamp.own", "nd"]
@@ -17,9 +17,6 @@ def test_gear_knows_its_own():
     assert a_head().lumens_per_watt == pytest.approx(50.0)
     assert a_head().plate_for("v-lock").plates == 2
     assert a_head().plate_for("np") is None
-
-
-def test_output_at_a_distance():
     rows = output_table(a_configuration(), (0.4, 3.0))
     assert rows[1].illuminance_lx == pytest.approx(1000.0)
     assert rows[1].half_width_m == pytest.approx(2 * 3 * np.tan(np.radians(20)), rel=1e-3)

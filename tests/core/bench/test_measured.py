@@ -57,14 +57,11 @@ def test_a_third_of_a_stop_contradicts(factor, contradicts):
     assert measured_configuration(LENS, HEAD, readings_of(LENS, factor)).contradicts is contradicts
 
 
-def test_a_lens_takes_its_measured_virtual_source():
+def test_a_lens_takes_its_measured_virtual_source_unless_distances_are_too_few():
     read = tuple(a_reading(throw, 9000.0 / (throw + 0.2) ** 2) for throw in THROWS)
     found = measured_configuration(LENS, HEAD, read)
     assert found.in_use.offset_m == pytest.approx(0.2, abs=1e-4)
     assert float(found.in_use.distribution.intensity_cd(0.0)) == pytest.approx(9000.0, rel=1e-4)
-
-
-def test_too_few_distances_keep_the_maker_s_virtual_source():
     behind = replace(LENS, offset_m=0.3)
     found = measured_configuration(behind, HEAD, readings_of(behind, 0.8)[:2])
     assert found.in_use.offset_m == 0.3

@@ -48,16 +48,13 @@ def test_a_clear_sky_is_bright_about_the_sun():
     assert found[1] > 3.0 * found[2]
 
 
-def test_what_lies_on_the_horizon_is_part_sky_part_ground():
+def test_directions_are_spread_evenly_and_the_horizon_is_part_sky_part_ground():
     sky = a_sky("uniform")
     ways = np.array([[1.0, 0.0, z] for z in (-0.3, -0.1, 0.0, 0.1, 0.3)])
     above, below = 10_000.0 / np.pi, sky.ground_cd_m2
     shares = np.array([0.0, 0.25, 0.5, 0.75, 1.0])
     assert sky.luminance_cd_m2(ways, 0.2) == pytest.approx(below + shares * (above - below), rel=0.002)
     assert sky.luminance_cd_m2(ways[[1, 3]]) == pytest.approx([below, above], rel=0.002)
-
-
-def test_directions_are_spread_evenly():
     ways = dome_directions(2)
     assert np.linalg.norm(ways, axis=1) == pytest.approx(np.ones(4 * 384))
     assert ways.mean(axis=0) == pytest.approx(np.zeros(3), abs=1e-12)

@@ -44,7 +44,7 @@ def a_lit_frame(distance_m: float, **panel) -> object:
     return light_panel(head, frame)
 
 
-def test_a_head_moved_back_fills_the_frame_whose_panel_has_sides_and_a_normal():
+def test_a_head_moved_back_fills_the_frame_and_its_level_goes_with_the_cloth():
     near, far = a_lit_frame(1.0), a_lit_frame(3.0)
     assert far.evenness > near.evenness
     assert far.lit_size_m[0] > near.lit_size_m[0]
@@ -52,17 +52,11 @@ def test_a_head_moved_back_fills_the_frame_whose_panel_has_sides_and_a_normal():
     frame = panel_at((0, 0, 0), (1.0, 0, 0), (0, 1.0, 0), 1.0, 2.0)
     assert frame.normal.tolist() == [0.0, 0.0, 1.0]
     assert frame.points()[1].sum() == pytest.approx(2.0)
-
-
-def test_an_evenly_lit_frame_is_as_large_as_it_is():
     width, height = a_lit_frame(60.0, width_m=2.0, height_m=1.0).lit_size_m
     assert (width, height) == pytest.approx((2.0, 1.0), rel=0.01)
     aside = panel_at((5.0, -3.0, 0.0), X, Y, 2.0, 1.0)
     head = Head(position_m=np.array([5.0, -3.0, -60.0]), aim=Z, distribution=CosinePower(peak_cd=100.0, exponent=1.0))
     assert light_panel(head, aside).lit_size_m == pytest.approx((2.0, 1.0), rel=0.01)
-
-
-def test_level_is_in_proportion_to_the_cloth():
     panel = a_lit_frame(2.0)
     subject, facing = np.array([0.0, 0.0, 2.0]), np.array([0.0, 0.0, -1.0])
     assert panel.scattered_lx(0.6, subject, facing) == pytest.approx(3 * panel.scattered_lx(0.2, subject, facing))

@@ -32,14 +32,11 @@ def test_reference_peak_and_lumens(case):
     assert [horizontal, vertical] in expected["peak_directions_stored"]["at"]
 
 
-def test_reference_widths(case):
+def test_reference_widths_and_probes(case):
     expected, table = case
     for (name, plane), angle in zip(expected["planes"].items(), (0.0, 90.0), strict=True):
         assert beam_deg(table, angle) == pytest.approx(plane["beam_50"]["of_plane_peak"]["full_deg"], abs=0.01), name
         assert field_deg(table, angle) == pytest.approx(plane["field_10"]["of_plane_peak"]["full_deg"], abs=0.01), name
-
-
-def test_reference_probes(case):
     expected, table = case
     for probe in expected.get("probes", []):
         found = float(table.intensity_cd(probe["gamma"], probe["C"]))
@@ -68,15 +65,12 @@ def test_mirrors(horizontal, symmetry, asked, same_as):
     assert table.intensity_cd(30.0, asked) == pytest.approx(float(table.intensity_cd(30.0, same_as)))
 
 
-def test_the_turn_closes_on_its_first_plane():
+def test_the_turn_closes_on_its_first_plane_and_outside_the_stored_angles_it_is_dark():
     table = a_table(
         horizontal_deg=np.array([0.0, 90.0, 180.0, 270.0]), candela=np.outer([100.0, 0.0, 0.0, 50.0], np.ones(3))
     )
     assert table.intensity_cd(10.0, 315.0) == pytest.approx(75.0)
     assert lumens(table) == pytest.approx(2 * np.pi * 37.5)  # the mean plane over a half space
-
-
-def test_outside_the_stored_angles_it_is_dark():
     table = a_table(vertical_deg=np.array([10.0, 45.0]))
     assert table.intensity_cd(9.0) == 0.0
     assert table.intensity_cd(46.0) == 0.0
@@ -94,16 +88,13 @@ def test_half_a_turning_table_stands_for_both(kind):
     assert lumens(half) == pytest.approx(lumens(whole))
 
 
-def test_lumens_of_a_turning_table_by_its_latitude():
+def test_lumens_of_a_turning_table_slanted_planes_and_how_far_each_type_turns():
     # A constant field: solid angle = (turning range) x (difference of sines of the latitude).
     angles = {"vertical_deg": np.array([-40.0, 0.0, 40.0]), "horizontal_deg": np.array([-60.0, 0.0, 60.0])}
     by_b = np.radians(80.0) * 2 * np.sin(np.radians(60.0)) * 100.0
     by_a = np.radians(120.0) * 2 * np.sin(np.radians(40.0)) * 100.0
     assert lumens(a_table(kind=PhotometryType.B, **angles)) == pytest.approx(by_b)
     assert lumens(a_table(kind=PhotometryType.A, **angles)) == pytest.approx(by_a)
-
-
-def test_slanted_planes_and_how_far_each_type_turns():
     table = read_photometric((GOLDEN / "photometric" / "f24.ies").read_bytes(), "f24.ies").distribution
     assert 20.15 < beam_deg(table, 45.0) < 40.0
     assert a_table(kind=PhotometryType.A, horizontal_deg=np.array([-180.0, 180.0])).kind is PhotometryType.A

@@ -56,16 +56,13 @@ def test_what_a_window_passes(changes, passes):
     assert an_opening(**changes).passes == pytest.approx(passes)
 
 
-def test_the_typical_surfaces():
+def test_the_typical_surfaces_and_equal_places_count_as_one():
     # docs/craft.md, section 3, for paint, plaster of the same family, concrete, brick, wood and cloth; the rest are
     # the house's.
     assert {each.name: (each.reflectance, each.shift_mired) for each in TYPICAL_SURFACES} == table(
         __file__, "test_the_typical_surfaces"
     )
     assert Surface(name="s", reflectance=0.5).shift_mired == 0.0
-
-
-def test_equal_places_count_as_one():
     one, other = (
         Place(name="P", latitude_deg=50.0, surfaces=(Surface(name="own", reflectance=0.4),)) for _ in range(2)
     )
@@ -250,13 +247,10 @@ def test_house_lamps_by_their_lumens():
         assert unit_response(scene, ()).whole_lx[0] == pytest.approx([under, aside, aside], rel=1e-6)
 
 
-def test_a_room_s_floor_and_notes_of_several_lines():
+def test_a_room_s_floor_notes_of_several_lines_and_openings_within_their_walls():
     assert a_reading(note="by the door\nat noon").note.count("\n") == 1
     assert a_room(corners=((0, 0), (6, 0), (6, 4), (2, 4)), walls=WHITE).floor_area_m2 == pytest.approx(20.0)
     assert a_place(note="Key with the caretaker.\nLift is small.").note.count("\n") == 1
-
-
-def test_an_opening_lies_within_its_wall():
     assert a_room(openings=(an_opening(along_m=4.4),)).openings[0].along_m == 4.4  # it ends with the wall
     for changes, sentence in table(__file__, "test_an_opening_lies_within_its_wall"):
         with pytest.raises(BadValue, match=sentence):

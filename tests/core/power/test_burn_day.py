@@ -76,7 +76,7 @@ def test_a_bay_charges_what_came_off_first_slowly_from_four_fifths():
     assert other.ledger.mains_wh == 0.0
 
 
-def test_what_asks_for_more_than_they_deliver_is_refused_and_what_waits_is_lit_again():
+def test_too_much_asked_is_refused_the_fullest_goes_first_and_chargers_share_no_unit():
     day = BatteryDay(minutes=(10, 10), kinds=(a_kind(),), lamps=(a_lamp("hmi", 145.0, 144.0),))
     assert told(burnt(day)) == [
         (0, "hmi", Happening.REFUSES, (), ()),
@@ -84,9 +84,6 @@ def test_what_asks_for_more_than_they_deliver_is_refused_and_what_waits_is_lit_a
         (10, "hmi", Happening.LIT, (), ()),
     ]
     assert burnt(replace(day, lamps=())).lasts
-
-
-def test_the_fullest_goes_on_first_and_two_chargers_share_no_unit():
     day = BatteryDay(
         minutes=(50, 20, 30), kinds=(a_kind(3),), lamps=(a_lamp("a", 60.0, 0.0, 0.0), a_lamp("b", 0.0, 0.0, 60.0))
     )

@@ -82,16 +82,13 @@ def test_a_set_that_is_carried_and_turned_as_a_whole_is_lit_as_before():
     assert moved == pytest.approx(levels, rel=1e-3)
 
 
-def test_a_mark_on_the_wall_is_inside_and_a_dark_face_shares_nothing():
+def test_a_mark_on_the_wall_is_inside_a_dark_face_shares_nothing_and_none_give_empty_tables():
     assert found(
         lamps=(a_lamp(position_m=at(5, 4, 2.6), aim=-X),), rooms=(ROOM,), marks=(a_mark((0, 0, 0), Z),)
     ).direct_lx.shape == (1, 1)
     dark = found(lamps=(a_lamp(intensity=None, face=a_face(luminance=0.0)),), frames=(a_frame(),))
     assert dark.share_caught.tolist() == [[0.0]]
     assert dark.total_lx(at(1.0)).tolist() == [0.0]
-
-
-def test_no_lamps_or_no_marks_give_empty_tables():
     empty = found(lamps=(), frames=(a_frame(),))
     assert (empty.direct_lx.shape, empty.via_lx.shape, empty.share_caught.shape) == ((0, 1), (0, 1, 1), (0, 1))
     assert found(lamps=(), rooms=(ROOM,), marks=(a_mark((1, 1, 1)),)).indirect_lx.shape == (0, 1)

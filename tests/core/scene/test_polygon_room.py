@@ -156,14 +156,11 @@ def test_each_room_lights_its_own_marks():
 test_what_is_refused = refusals(__file__)
 
 
-def test_a_sliver_of_wall_is_one_piece_wide():
+def test_a_sliver_of_wall_is_one_piece_and_the_ceiling_lies_over_the_room():
     cut = a_polygon(corners_m=np.array([[0, 0], [6, 0], [6, 4.9], [5.9, 5], [0, 5]], dtype=float))
     counts = np.bincount(cut.patches(6).face)
     cell_m = np.sqrt((2.0 * cut.outline.area + cut.outline.length * 2.6) / 216.0)
     assert counts[2] == round(2.6 / cell_m) == counts[0] / round(6.0 / cell_m)
-
-
-def test_the_ceiling_lies_over_the_room_wherever_that_is():
     corners = np.array([(2.0, 5.0), (6.0, 5.0), (6.0, 8.0), (2.0, 8.0)])
     room = PolygonRoom(corners_m=corners, height_m=2.6, walls=(0.5,) * 4, floor=0.2, ceiling=0.7)
     lid = room.blockers()[-1].panel

@@ -44,19 +44,13 @@ def test_no_level_on_a_fine_grid_does_better(seed):
     assert found.miss_stops == pytest.approx(np.log2(found.illuminance_lx / wanted))
 
 
-def test_little_light_is_light():
+def test_little_light_is_light_dimmers_move_least_and_a_lamp_that_is_off_stays_off():
     assert solved([[0.5]], [0.25]).levels == pytest.approx([0.5], rel=1e-3)
-
-
-def test_of_ways_that_serve_alike_the_dimmers_move_least():
-    """Two like lamps on one mark: from a quarter and a quarter to half the sum doubled, each by a stop."""
+    # Two like lamps on one mark: from a quarter and a quarter to half the sum doubled, each by a stop.
     found = solved([[100.0], [100.0]], [100.0], now=[0.25, 0.25])
     assert found.levels == pytest.approx([0.5, 0.5], rel=1e-3)
     kept = solved([[100.0], [100.0]], [50.0], now=[0.25, 0.25])
     assert kept.levels == pytest.approx([0.25, 0.25], rel=1e-6)
-
-
-def test_a_lamp_that_is_off_stays_off():
     found = solved([[100.0, 0.0], [0.0, 100.0], [50.0, 50.0]], [60.0, 30.0], now=[1.0, 1.0, 0.0])
     assert found.levels == pytest.approx([0.6, 0.3, 0.0], rel=1e-3)
     assert found.most_lx == pytest.approx([100.0, 100.0])
@@ -75,14 +69,11 @@ def test_the_lowest_level_may_be_too_hot_and_full_too_weak():
     assert fixed.levels == pytest.approx([1.0])
 
 
-def test_only_the_wish_that_is_in_the_way_is_named():
+def test_only_the_wish_that_is_in_the_way_is_named_and_a_small_miss_is_no_fight():
     """A lamp for face and wall, one for the hair alone: face and wall fight, the hair has no part in it."""
     found = solved([[800.0, 800.0, 0.0], [0.0, 0.0, 300.0]], [400.0, 100.0, 150.0])
     assert found.fights == ((0, 1), (1, 0))
     assert found.miss_stops == pytest.approx([-1.0, 1.0, 0.0], abs=0.01)
-
-
-def test_a_small_miss_is_no_fight():
     small = 2.0 ** (2 * TELL_STOPS * 0.9)
     assert solved([[100.0, 100.0]], [50.0, 50.0 * small]).fights == ()
     assert solved([[100.0, 100.0]], [50.0, 50.0 * 2.0 ** (2 * TELL_STOPS * 1.1)]).fights == ((0, 1), (1, 0))

@@ -90,7 +90,7 @@ def test_what_the_lumens_method_says_of_a_pale_room():
     assert (response.indirect_lx.sum(axis=0)).mean() == pytest.approx(flux * 0.7 / (96.0 * 0.3), rel=0.1)
 
 
-def test_black_walls_send_nothing_and_a_grid_at_hand_changes_nothing():
+def test_black_walls_send_nothing_flags_keep_light_off_and_a_bounce_puts_it_there():
     dark = BoxRoom(dimensions_m=(5.0, 4.0, 2.6), reflectances=(0.0,) * 6)
     lamp = a_lamp(position_m=at(1, 1, 1), aim=X)
     assert found(lamps=(lamp,), rooms=(dark,), marks=(a_mark((3, 2, 1), -X),)).indirect_lx[0, 0] == 0.0
@@ -98,9 +98,6 @@ def test_black_walls_send_nothing_and_a_grid_at_hand_changes_nothing():
     assert unit_response(scene, [RoomGrid.of(ROOM, REFERENCE.wall_patches)]).indirect_lx == pytest.approx(
         unit_response(scene).indirect_lx
     )
-
-
-def test_a_flag_keeps_light_off_the_wall_and_a_bounce_puts_it_there():
     lamp = a_lamp(position_m=at(1, 2, 1.3), aim=X, intensity=CosinePower(peak_cd=20_000.0, exponent=60.0))
     mark = (a_mark((2.5, 0.5, 1.3), Y),)
     plain = found(lamps=(lamp,), rooms=(ROOM,), marks=mark).indirect_lx[0, 0]

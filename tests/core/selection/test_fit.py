@@ -52,21 +52,15 @@ def test_what_the_configuration_costs_is_paid_too():
     assert not whole.covers_more or whole.coverage_m == pytest.approx(picked.found.widest_m, rel=0.001)
 
 
-def test_without_a_colour_wished_a_lamp_stands_in_the_middle_of_its_mireds():
+def test_a_lamp_stands_amid_its_mireds_a_filament_warms_and_a_gel_past_kelvins_is_bluest():
     """By hand: 10 000 K and 2500 K are 100 and 400 mired; 250 mired between them are 4000 K."""
     assert only_fit(heads=(a_head(lowest_cct_k=2500.0, highest_cct_k=10_000.0),)).light_k == pytest.approx(4000.0)
-
-
-def test_a_filament_warms_as_it_dims():
     lamp = a_head(
         lowest_cct_k=3200.0, highest_cct_k=3200.0, draw=a_draw(curve=DrawCurve.FILAMENT, idle_w=0.0, power_factor=1.0)
     )
     fit = only_fit(a_need(cct_k=3200.0, tolerance_mired=30.0), heads=(lamp,))
     assert fit.light_k == pytest.approx(2937.0, abs=2)  # docs/craft.md, section 5, at half output
     assert fit.colour_error_mired == pytest.approx(28.0, abs=0.5)
-
-
-def test_a_gel_past_all_kelvins_is_told_as_the_bluest_there_is():
     gel = a_sheet("blue", SheetKind.COLOUR, 0.5, shift_mired=-400.0)
     need = a_need(illuminance_lx=20.0, cct_k=40_000.0, tolerance_mired=500.0)
     picked = answer(need, heads=(a_head(lowest_cct_k=3200.0, highest_cct_k=3200.0),), sheets=(gel,))

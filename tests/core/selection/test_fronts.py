@@ -25,7 +25,7 @@ def test_every_front_once():
         assert {front.key for front in fronts_of(gear) if wish.allows(front)} == allowed
 
 
-def test_a_cloth_weighs_and_costs_by_its_area():
+def test_a_cloth_counts_by_its_area_and_sheets_of_different_work_go_together():
     front = next(
         each for each in fronts_of(a_gear(frames=(a_frame(),), cloths=(a_cloth(),))) if each.kind is FrontKind.FRAME
     )
@@ -33,9 +33,6 @@ def test_a_cloth_weighs_and_costs_by_its_area():
     assert front.day_price == pytest.approx(2.0 * 1.44)
     assert not front.is_owned
     assert next(each for each in fronts_of(a_gear()) if each.kind is FrontKind.OPEN).is_owned
-
-
-def test_sheets_that_have_different_work_go_together():
     sheets = table(__file__, "sheets")
     keys = {chosen.key for chosen in sheet_sets_of(a_gear(sheets=sheets))}
     assert {"none", "blue", "blue+half-blue", "nd+net", "blue+green", "net+s100", "green+nd", "frost+orange"} <= keys

@@ -81,15 +81,12 @@ def test_the_spread_is_found_through_the_same_chain_that_a_pick_uses(front, slug
     assert found.beam_deg > 0.0
 
 
-def test_a_box_that_reads_as_computed_has_a_lambertian_beam_from_three_readings():
+def test_a_box_that_reads_as_computed_is_lambertian_and_no_beam_is_wider_than_can_be():
     (found,) = measured_passes(GEAR, readings_through("dome", "dome", 1.0))
     assert found.spread == pytest.approx(1.0, rel=0.02)
     assert 110.0 < found.beam_deg < 125.0  # cos 60 is a half, a little less near a large face
     (found,) = measured_passes(GEAR, readings_through("dome", "dome", 1.3)[:3])
     assert (found.spread, found.beam_deg) == (None, None)
-
-
-def test_a_beam_is_not_found_wider_than_it_can_be():
     front = BARE.fronts[place_of("dome")]
     found = measured_beam(lone_bench(a_head(), LAMP, front), 20.0, ASIDE_DEG, np.cos(np.radians(ASIDE_DEG / 2.5)))
     assert found.spread == pytest.approx(2.5, rel=0.01)

@@ -31,7 +31,7 @@ from tests.made_up import (
 from tests.tables import table, tabled
 
 
-def test_the_ends_of_what_can_be_asked():
+def test_the_ends_of_what_can_be_asked_and_of_batteries_two_hundred():
     assert only_fit(a_need(technologies=(Technology.LED_DAY,))).head.technology is Technology.LED_DAY
     # No breaker is large enough.
     picked = answer(a_need(feed=SOCKET), heads=(a_head(draw=a_draw(full_w=typical(30000.0), idle_w=30000.0)),))
@@ -39,9 +39,6 @@ def test_the_ends_of_what_can_be_asked():
     # An empty bench answers nothing.
     picked = pick(pack(a_gear(heads=(), configurations=())), a_need())
     assert (picked.tried, picked.fitting, len(picked.fits), picked.near_misses) == (0, 0, 0, ())
-
-
-def test_more_than_two_hundred_batteries_are_no_way_out():
     passed = answer(a_need(own_only=True)).near_misses
     dark = replace(passed[0], reason=Reason.DARK, miss=0.998)
     need = a_need(feed=replace(FOUR, count=100))
@@ -181,14 +178,11 @@ def test_hopelessly_weak_pairs_are_counted_without_being_tried():
     assert picked.tally.ranges[Reason.WEAK][1] == pytest.approx(max(each.miss for each in weak), rel=1e-5)
 
 
-def test_when_all_is_weak_the_strongest_are_the_near_misses():
+def test_the_strongest_are_the_near_misses_and_the_plainest_set_of_sheets_wins():
     picked = answer(a_need(illuminance_lx=90000.0), faces=(a_face(),))
     assert [each.reason for each in picked.near_misses] == [Reason.WEAK]
     assert picked.near_misses[0].candidate.front == 0
     assert picked.near_misses[0].miss == pytest.approx(np.log2(90.0), rel=1e-3)
-
-
-def test_the_plainest_set_of_sheets_wins_and_the_others_are_counted():
     picked = answer(a_need(illuminance_lx=100.0), sheets=(a_sheet("nd"), a_sheet("nd-2", passes=0.25)))
     assert len(picked.fits) == 1
     assert picked.bench.sheet_sets[picked.fits.sheets[0]].key == "none"
@@ -260,16 +254,13 @@ def test_equal_results_come_in_one_order():
     assert slugs == [["a", "b", "c", "d"]] * 2
 
 
-def test_a_list_of_choices():
+def test_a_list_of_choices_each_key_finds_its_own_and_the_scrim_school_changes_the_answer():
     picked = answer(
         a_need(illuminance_lx=20.0), faces=(a_face(), a_face(slug="dome-2")), frames=(a_frame(),), cloths=(a_cloth(),)
     )
     assert len(picked.fits) == 5
     kinds = [picked.bench.fronts[front].kind.value for front in spread(picked, picked.fits, per_head=2).front]
     assert len(kinds) == len(set(kinds)) == 2
-
-
-def test_a_key_finds_its_candidate_again():
     picked = answer(faces=(a_face(),), sheets=(a_sheet("nd"),))
     candidate = Candidate(row=0, front=1, sheets=1)
     key = candidate_key(picked, candidate)
@@ -277,9 +268,6 @@ def test_a_key_finds_its_candidate_again():
     assert candidate_of(picked, key) == candidate
     for gone in ("lamp.own~dome~gone", "gone~dome~nd", "lamp.own~gone~nd", "", "lamp.own"):
         assert candidate_of(picked, gone) is None
-
-
-def test_the_scrim_school_of_the_house_changes_the_answer():
     lamp = a_head(lowest_level=1.0)
     net = a_sheet("net", SheetKind.NET, None, layers=1)
     for school, sheets in ((ScrimSchool.HALF_AND_ONE, 0), (ScrimSchool.ONE_AND_TWO, 1)):

@@ -81,17 +81,14 @@ def test_the_field_of_view_and_what_is_in_it():
     assert in_view(turned, look, np.array([[2, 0, 1.5], [0, 2, 1.5]], dtype=float)).tolist() == [True, False]
 
 
-def test_a_throw_goes_to_what_is_aimed_at_else_to_the_first_person():
+def test_a_throw_goes_to_what_is_aimed_at_and_the_picture_runs_from_the_lower_left():
     spot = Spot(piece_id="s", name="S", x_m=1.586, y_m=3.086, z_m=1.5)
     setup = a_setup(lamps=(a_lamp(), a_lamp(piece_id="b", name="B", aims_at="s")), spots=(spot,), frames=(a_frame(),))
     found = throws_m(setup)
     assert (found["key"], found["b"]) == (pytest.approx(2.0, abs=1e-3), pytest.approx(2.0))
     assert found["frame"] == pytest.approx(math.dist((2.1, 1.6), (3.0, 2.5)))  # it aims at nothing
     assert set(throws_m(replace(setup, people=()))) == {"b"}
-
-
-def test_the_corners_of_the_picture_run_round_from_the_lower_left():
-    """24 mm wide and 12 high before a lens of 24 mm: at 2 m the picture is 2 m by 1 m."""
+    # 24 mm wide and 12 high before a lens of 24 mm: at 2 m the picture is 2 m by 1 m.
     look = Look(sensor_width_mm=24.0, sensor_height_mm=12.0)
     camera = Camera(x_m=1.0, y_m=1.0, z_m=1.5, bearing_deg=90.0, focal_mm=24.0)
     corners = [(3.0, 2.0, 1.0), (3.0, 0.0, 1.0), (3.0, 0.0, 2.0), (3.0, 2.0, 2.0)]

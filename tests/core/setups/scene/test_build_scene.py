@@ -100,22 +100,16 @@ def test_flags_really_cut(gear, kind, share):
     assert direct[1] == pytest.approx(share * direct[0])
 
 
-def test_black_beside_a_face_takes_the_room_away(gear):
+def test_black_takes_the_room_away_who_lies_has_a_body_and_more_than_all_is_all(gear):
     black = table(__file__, "black")
     pale = lit_setup(gear, surroundings=PALE)
     less = lit_setup(gear, surroundings=PALE, flags=(black,))
     assert level_of(less, "anna.shadow") < 0.75 * level_of(pale, "anna.shadow")
     assert pale.off_walls_lx[pale.place_of("anna.shadow")] == pytest.approx(level_of(pale, "anna.shadow"), rel=0.05)
-
-
-def test_a_meter_that_found_more_than_all_is_taken_for_all_and_who_lies_has_a_body(gear):
     more = MeasuredPass(modifier_slug="cloth-full-white", head_class=HeadClass.LED, passes=1.2, count=1)
     assert frame_figure(a_frame(), replace(gear, measured=(more,))).value == 1.0
     lying = build_scene(a_setup(people=(replace(ANNA, z_m=0.2),)), BOX, gear, RULES)
     assert {each.panel.height_m for each in lying.scene.solids if ".body" in each.solid_id} == {0.2}
-
-
-def test_people_stand_in_each_others_light(gear):
     between = replace(ANNA, piece_id="ben", name="Ben", x_m=2.2, y_m=1.7)
     alone, two = lit_setup(gear), lit_setup(gear, people=(ANNA, between))
     place = alone.place_of("anna.right")

@@ -181,15 +181,12 @@ def test_lamps_follow_what_they_aim_at(gear):
         assert aimed(a_setup(lamps=(lamp,)), lamp) == pytest.approx((10.0, -5.0))
 
 
-def test_its_stand_carries_the_head_and_all_that_is_on_it(gear):
+def test_a_stand_carries_all_that_is_on_it_and_spreading_is_a_link_of_its_own(gear):
     boxed = a_lamp(configuration="day-led-300.bare", face="octagon-0.9", grid="grid-octagon-0.9")
     fixture = fixture_of(boxed, gear, HouseRules().scrim_school)
     parts = [fixture.head.weight_kg, *(each.weight_kg for each in (fixture.configuration, fixture.face, fixture.grid))]
     assert min(parts) > 0.0
     assert fixture.payload_kg == pytest.approx(sum(parts))
-
-
-def test_what_a_sheet_takes_by_spreading_is_a_link_of_its_own(gear):
     placed = a_lamp(configuration="day-led-300.hyper", sheets=("gel-full-white",))
     fixture, bare = fixture_of(placed, gear, HALF), fixture_of(replace(placed, sheets=()), gear, HALF)
     links = {link.label: link.figure.value for link in fixture.links}
