@@ -106,6 +106,7 @@ def test_a_light_by_what_it_must_do(desk: Page, served: str):
     expect(offer).to_be_visible(timeout=15_000)
     offer.hover()  # drawn where it would stand
     expect(desk.locator("#ghosts .is-lamp")).to_have_count(1)
+    desk.wait_for_event("response", lambda got: "/since/" in got.url)  # a poll that brings nothing
     desk.locator("h1").hover()
     expect(desk.locator("#ghosts .is-lamp")).to_have_count(0)
     # What is typed is answered in place, and a word that means nothing stays, marked.

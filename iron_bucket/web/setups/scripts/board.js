@@ -3,6 +3,9 @@ export const board = () => document.getElementById("board");
 export const plan = () => document.getElementById("throw-plan");
 export const paper = () => document.querySelector("[data-paper]");
 
+// Of a swap: a poll that brought nothing is told as one too, and leaves the board it was for where it is.
+export const isNewBoard = ({ detail: { ctx } }) => ctx.target?.id === "board" && !ctx.target.isConnected;
+
 // From the height strip, which has no fields: those of a source are sent along. What is only tried comes from the plan.
 const strip = () => document.getElementById("height-strip");
 const intoBoard = () => ({ source: strip(), target: "#board", swap: "outerHTML" });

@@ -1,5 +1,5 @@
 // The hand on a set-up's plan: each module wires its part anew whenever htmx has put in a board.
-import { board } from "./board.js";
+import { board, isNewBoard } from "./board.js";
 import { attachDrags } from "./drags.js";
 import { attachExactEntry } from "./exact_entry.js";
 import { attachHeadNames } from "./head_names.js";
@@ -42,6 +42,5 @@ const sayLevels = () => {
 sayLevels();
 document.addEventListener("htmx:after:swap", (event) => {
   sayLevels();
-  if (event.detail.ctx.target?.id !== "board") return;
-  refresh();
+  if (isNewBoard(event)) refresh();
 });

@@ -1,6 +1,6 @@
 // A way out is shown on ladder, table and light while it is pointed at or focused, and kept only when it is taken.
 // Reads data-previews; changes #contrast, #lamps, #who and #ghosts for that while, and puts them back.
-import { tryOut } from "./board.js";
+import { isNewBoard, tryOut } from "./board.js";
 import { relight, showLight } from "./light.js";
 
 const PARTS = ["contrast", "lamps", "who"];
@@ -47,7 +47,7 @@ export const attachWays = () => {
   };
   document.addEventListener("submit", forget);
   document.addEventListener("htmx:after:swap", (event) => {
-    if (event.detail.ctx.target?.id === "board") forget();
+    if (isNewBoard(event)) forget();
   });
   document.addEventListener("click", (event) => {
     if (!event.target.closest?.("[data-closes-ways]")) return;
