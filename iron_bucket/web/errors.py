@@ -37,7 +37,7 @@ _DATABASE = {
     DatabaseTrouble.GONE: (
         503,
         "Away for a moment",
-        ("The database does not answer. Nothing that was saved is lost. Reload the page in a few seconds."),
+        "The database does not answer. Nothing that was saved is lost. Reload the page in a few seconds.",
     ),
     DatabaseTrouble.BUSY: (503, "Busy", "The database is busy. This change was not saved. Try again in a few seconds."),
     DatabaseTrouble.FULL: (

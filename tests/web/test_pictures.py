@@ -76,9 +76,7 @@ def test_names_of_the_demo_keep_clear_on_a_wide_screen_and_on_a_phone(demo, at):
         for sheet in picture.sheets:
             assert [key for key, name in sheet.names.items() if not name.is_clear] == [], (card.name, sheet.width)
         u = picture.place.paper.per_px
-        names = [
-            (room.x / u, room.y / u - 5.0, 6.0 * len(f"{room.name} {room.height}")) for room in picture.place.rooms
-        ]
+        names = [(room.x / u, room.y / u - 5.0, 6.0 * len(room.words)) for room in picture.place.rooms]
         for wall, (x, y, width) in product(picture.place.walls, names):  # no number of a wall stands in a room's name
             assert not (-4.0 < wall.x / u - x < width + 4.0 and abs(wall.y / u - y) < 9.0), (card.name, wall)
         for sign, (x, y, width) in product(picture.pieces, names):  # nor does a sign

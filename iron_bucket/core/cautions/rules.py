@@ -178,7 +178,7 @@ def not_counted(left_out: tuple[str, ...]) -> tuple[Caution, ...]:
             code="not-counted",
             title=f"{len(left_out)} {'thing is' if len(left_out) == 1 else 'things are'} not counted",
             trigger="; ".join(left_out),
-            action=("Restore it on the bench, or choose another in the set-up: weights, amps and prices leave it out."),
+            action="Restore it on the bench, or choose another in the set-up: weights, amps and prices leave it out.",
         ),
     )
 

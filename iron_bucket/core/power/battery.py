@@ -1,6 +1,6 @@
 """Batteries: whether they can deliver at all, and when it goes dark."""
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 import numpy as np
 
@@ -34,6 +34,10 @@ class Supply:
                 raise BadValue(field, value, "a share above 0, up to 1")
         if self.count < 1:
             raise BadValue("count", self.count, "1 battery or more")
+
+    def in_the_cold(self, temperature_c: float) -> "Supply":
+        """With what a temperature leaves of the capacity."""
+        return replace(self, capacity_wh=self.capacity_wh * cold_share(temperature_c))
 
     @property
     def energy_wh(self) -> float:

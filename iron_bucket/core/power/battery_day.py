@@ -4,7 +4,7 @@ from dataclasses import dataclass
 
 from iron_bucket.core.checks import require_between, require_positive
 from iron_bucket.core.errors import BadValue
-from iron_bucket.core.power.battery import Supply, cold_share
+from iron_bucket.core.power.battery import FULL_CAPACITY_FROM_C, Supply, require_temperature
 
 MINUTES_AN_HOUR = 60
 _LONGEST_MIN, _MOST_UNITS = 48 * MINUTES_AN_HOUR, 1000
@@ -12,26 +12,24 @@ _LONGEST_MIN, _MOST_UNITS = 48 * MINUTES_AN_HOUR, 1000
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class UnitKind:
-    """Batteries alike, ``count`` of them, as warm as the place; all are full when the day begins."""
+    """``count`` batteries alike, ``supply`` being one, as warm as the place; all are full when the day begins."""
 
     kind_id: str
     supply: Supply
     count: int
-    temperature_c: float = 20.0
+    temperature_c: float = FULL_CAPACITY_FROM_C
 
     def __post_init__(self) -> None:
         if not 0 <= self.count <= _MOST_UNITS:
             raise BadValue("count", self.count, f"0 to {_MOST_UNITS} batteries")
+        if self.supply.count != 1:
+            raise BadValue("supply", f"{self.supply.count} batteries", "one battery, with how many there are in count")
+        require_temperature("temperature_c", self.temperature_c)
 
     @property
     def usable_wh(self) -> float:
         """In the cells of one, above its reserve, as far as the cold leaves it."""
-        return self.supply.capacity_wh * self.supply.usable * cold_share(self.temperature_c)
-
-    @property
-    def most_w(self) -> float:
-        """At the lamp, from one."""
-        return self.supply.most_a * self.supply.nominal_v * self.supply.efficiency
+        return self.supply.in_the_cold(self.temperature_c).capacity_wh * self.supply.usable
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)

@@ -65,11 +65,6 @@ class BurntDay:
         """Whether nothing goes dark all day."""
         return not bool(self.is_dark.any())
 
-    def first_dark(self, lamp: int) -> int | None:
-        """The minute in which a lamp, by its number, first lacks power; None where it never does."""
-        dark = np.flatnonzero(self.is_dark[:, lamp])
-        return int(dark[0]) if len(dark) else None
-
 
 class _Units:
     """The state of all units while the day runs. Shapes (U,)."""
@@ -127,7 +122,7 @@ class _Run:
         self.kind = np.array([places[lamp.kind_id] for lamp in day.lamps], dtype=int)
         self.plates = np.array([lamp.plates for lamp in day.lamps], dtype=int)
         self.efficiency = np.array([day.kinds[at].supply.efficiency for at in self.kind])
-        self.most_w = np.array([day.kinds[at].most_w for at in self.kind]) * self.plates
+        self.most_w = np.array([day.kinds[at].supply.most_w for at in self.kind]) * self.plates
         self.was_dark = np.zeros(len(day.lamps), dtype=bool)
         self.events: list[Event] = []
         self.charged_wh = self.mains_wh = 0.0

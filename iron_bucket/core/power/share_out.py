@@ -47,7 +47,8 @@ def shared_out(plan: PowerPlan) -> Shared:
     keep = LinearConstraint(placed[None], float(placed @ first.values) - _HAIR_W, np.inf)
     fullest = _fullest(boards, size)
     second = _solved(_ways(plan) * _WAY_WEIGHT, [*rules, keep, *fullest], may, len(boards), _BALANCING_S)
-    chosen = second.values[: size.size].reshape(size.shape) > 0.5
+    best = second if second.is_found else first  # time may end before the second stage finds any
+    chosen = best.values[: size.size].reshape(size.shape) > 0.5
     chosen |= (watts <= 0.0)[:, None] & may  # what draws nothing hangs wherever it may
     feeding = {load.load_id: channels[int(row.argmax())] for load, row in zip(loads, chosen, strict=True) if row.any()}
     return Shared(feeding=feeding, gap=max(first.gap, second.gap))
@@ -55,8 +56,11 @@ def shared_out(plan: PowerPlan) -> Shared:
 
 @dataclass(frozen=True, slots=True, kw_only=True, eq=False)
 class _Solution:
+    """Nothing hangs anywhere, and nothing is known, where no solution ``is_found`` in time."""
+
     values: Array
     gap: float
+    is_found: bool
 
 
 def _solved(cost: Array, rules: list[LinearConstraint], may: np.ndarray, boards: int, most_s: float) -> _Solution:
@@ -65,10 +69,9 @@ def _solved(cost: Array, rules: list[LinearConstraint], may: np.ndarray, boards:
     kinds = np.concatenate([np.ones(len(cost)), np.zeros(boards)])
     bounds = Bounds(0.0, np.concatenate([may.ravel().astype(float), np.full(boards, np.inf)]))
     found = milp(whole, integrality=kinds, bounds=bounds, constraints=rules, options={"time_limit": most_s})
-    values = np.zeros(len(whole)) if found.x is None else np.asarray(found.x)
     if found.x is None:
-        return _Solution(values=values, gap=math.inf)
-    return _Solution(values=values, gap=float(found.mip_gap or 0.0))
+        return _Solution(values=np.zeros(len(whole)), gap=1.0, is_found=False)
+    return _Solution(values=np.asarray(found.x), gap=float(found.mip_gap or 0.0), is_found=True)
 
 
 def _rules(plan: PowerPlan, size: Array) -> list[LinearConstraint]:

@@ -4,10 +4,10 @@ A channel is what is loaded by itself: a circuit, one leg of a board, a battery.
 plan, where that is known. Figures only: tie-ins and distribution are a licensed person's work.
 """
 
-from dataclasses import dataclass, replace
+from dataclasses import dataclass
 
 from iron_bucket.core.checks import require_between, require_positive
-from iron_bucket.core.power.battery import FULL_CAPACITY_FROM_C, Supply, cold_share, require_temperature
+from iron_bucket.core.power.battery import FULL_CAPACITY_FROM_C, Supply, require_temperature
 from iron_bucket.core.power.circuit import EIGHTY_PERCENT, Circuit, planned_a
 from iron_bucket.core.power.planned_load import LEGS, Spot
 
@@ -88,7 +88,7 @@ class BatterySource:
     @property
     def in_the_cold(self) -> Supply:
         """With what the cold leaves of the capacity."""
-        return replace(self.supply, capacity_wh=self.supply.capacity_wh * cold_share(self.temperature_c))
+        return self.supply.in_the_cold(self.temperature_c)
 
     @property
     def channels(self) -> tuple[Channel, ...]:

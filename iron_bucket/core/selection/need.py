@@ -7,7 +7,7 @@ from iron_bucket.core.bench.head import Technology
 from iron_bucket.core.checks import HIGHEST_CCT_K, LOWEST_CCT_K, require_between, require_not_negative, require_positive
 from iron_bucket.core.errors import BadValue
 from iron_bucket.core.modifiers.kinds import ScrimSchool
-from iron_bucket.core.power.battery import FULL_CAPACITY_FROM_C, cold_share, require_temperature
+from iron_bucket.core.power.battery import FULL_CAPACITY_FROM_C, require_temperature
 from iron_bucket.core.power.circuit import Circuit
 from iron_bucket.core.selection.front_wish import FrontWish
 
@@ -35,7 +35,7 @@ class BatteryFeed:
     @property
     def energy_wh(self) -> float:
         """Of all of them, as far as the cold leaves it."""
-        return self.kind.supply(self.count).energy_wh * cold_share(self.temperature_c)
+        return self.kind.supply(self.count).in_the_cold(self.temperature_c).energy_wh
 
 
 Feed = Circuit | BatteryFeed

@@ -9,10 +9,10 @@ from iron_bucket.core.places.bearing import along_bearing
 from iron_bucket.core.places.surroundings import Surroundings
 from iron_bucket.web.setups.signs import DrawnPiece
 from iron_bucket.web.shared.pictures.labels import Label, boxes_along, placed_labels
-from iron_bucket.web.shared.pictures.plan import CM, DrawnRoom, Paper, PlacePicture
+from iron_bucket.web.shared.pictures.plan import CM, LETTER_PX, Paper, PlacePicture
 
 #: Typical width of a letter of a name at 12 pixels; a chip round one letter, and the height of either.
-_LETTER_PX, _CHIP_PX, _HIGH_PX = 6.6, 19.0, 16.0
+_CHIP_PX, _HIGH_PX = 19.0, 16.0
 #: A sign is a disc of so many pixels.
 _SIGN_PX = 13.0
 _WALL_PX = 3.0
@@ -79,7 +79,7 @@ def _named(
             key=piece.piece_id,
             x=piece.x / u - left_px,
             y=piece.y / u,
-            width=_CHIP_PX + 7.0 * (len(piece.letter) - 1) if piece.letter else _LETTER_PX * len(piece.label) + 4.0,
+            width=_CHIP_PX + 7.0 * (len(piece.letter) - 1) if piece.letter else LETTER_PX * len(piece.label) + 4.0,
             height=_CHIP_PX if piece.letter else _HIGH_PX,
             clear=_SIGN_PX,
             towards_deg=_towards(piece),
@@ -143,16 +143,13 @@ def _words(place: PlacePicture, u: float) -> Array:
     """Rooms' names, wall numbers, the needle and the scale bar."""
     width, height = place.paper.width_m * CM / u, place.paper.height_m * CM / u
     boxes = [
-        [room.x / u - 2.0, room.y / u - 12.0, room.x / u + _room_px(room), room.y / u + 4.0] for room in place.rooms
+        [room.x / u - 2.0, room.y / u - 12.0, room.x / u + LETTER_PX * len(room.words), room.y / u + 4.0]
+        for room in place.rooms
     ]
     boxes += [[each.x / u - 6.0, each.y / u - 7.0, each.x / u + 6.0, each.y / u + 7.0] for each in place.walls]
-    bar_px = place.bar_length / u + 12.0 + _LETTER_PX * len(place.bar_text)
+    bar_px = place.bar_length / u + 12.0 + LETTER_PX * len(place.bar_text)
     boxes += [[width - 50.0, 0.0, width, 54.0], [8.0, height - 24.0, 16.0 + bar_px, height]]
     return np.array(boxes)
-
-
-def _room_px(room: DrawnRoom) -> float:
-    return _LETTER_PX * len(f"{room.name} {room.height}")
 
 
 def taken_boxes(pieces: tuple[DrawnPiece, ...], place: PlacePicture, sheet: NamedSheet, around: Surroundings) -> Array:
@@ -161,7 +158,7 @@ def taken_boxes(pieces: tuple[DrawnPiece, ...], place: PlacePicture, sheet: Name
     names = []
     for piece in (each for each in pieces if each.is_named):
         name, high = sheet.names[piece.piece_id], _CHIP_PX if piece.letter else _HIGH_PX
-        half = np.array([_CHIP_PX if name.is_letter else _LETTER_PX * len(name.text), high]) / 2.0
+        half = np.array([_CHIP_PX if name.is_letter else LETTER_PX * len(name.text), high]) / 2.0
         middle = np.array([piece.x + name.dx, piece.y + name.dy]) / u
         names.append(np.concatenate([middle - half, middle + half]))
     return np.concatenate([_signs(pieces, u), _walls(around, place, u), _words(place, u), np.array(names)])

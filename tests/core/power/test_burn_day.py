@@ -38,12 +38,12 @@ def test_one_lamp_on_two_units_burns_both_and_goes_dark():
         (100, "key", Happening.SWAP, (0,), (1,)),
         (200, "key", Happening.DARK, (), ()),
     ]
-    assert (found.first_dark(0), found.lasts, int(found.is_lit.sum())) == (200, False, 200)
+    assert (found.lasts, int(found.is_lit.sum())) == (False, 200)
     assert found.energy_wh[49] == pytest.approx([50.0, 100.0])
     assert (found.lamp_of[99].tolist(), found.lamp_of[100].tolist()) == ([0, -1], [-1, 0])
     # Half of that in the cells' losses and the reserve, a fifth in the cold: 100 x 0.8 x 0.5 x 0.8 = 32 minutes each.
     cold = a_kind(usable=0.8, efficiency=0.5, temperature_c=0.0)
-    assert burnt(BatteryDay(minutes=(240,), kinds=(cold,), lamps=(a_lamp("key", 60.0),))).first_dark(0) == 64
+    assert burnt(BatteryDay(minutes=(240,), kinds=(cold,), lamps=(a_lamp("key", 60.0),))).events[-1].minute == 64
 
 
 def test_off_for_a_pass_saves_and_two_plates_share_and_must_both_be_filled():
@@ -51,7 +51,6 @@ def test_off_for_a_pass_saves_and_two_plates_share_and_must_both_be_filled():
     found = burnt(day)
     assert told(found)[:2] == [(0, "key", Happening.SWAP, (), (0, 1)), (130, "key", Happening.SWAP, (0, 1), (2,))]
     assert told(found)[2:] == [(130, "key", Happening.DARK, (), ())]  # the third alone fills one plate of two
-    assert found.first_dark(0) == 130
     assert burnt(replace(day, kinds=(a_kind(4),))).lasts
 
 

@@ -3,10 +3,13 @@
 import math
 from dataclasses import replace
 from itertools import product
+from types import SimpleNamespace
 
 import numpy as np
 import pytest
+import scipy.optimize
 
+from iron_bucket.core.power import share_out
 from iron_bucket.core.power.battery import Supply
 from iron_bucket.core.power.circuit import Circuit
 from iron_bucket.core.power.frees import unplaced
@@ -67,6 +70,17 @@ def a_plan(seed: int) -> PowerPlan:
         for at in range(5 if seed % 2 else 6)
     )
     return PowerPlan(sources=tuple(sources), loads=loads)
+
+
+def test_what_the_first_stage_feeds_stays_fed_where_time_ends_in_the_second(monkeypatch):
+    def solved(*given, **named):
+        answer = scipy.optimize.milp(*given, **named)
+        return answer if calls.append(1) or len(calls) == 1 else SimpleNamespace(x=None)
+
+    calls = []
+    monkeypatch.setattr(share_out, "milp", solved)
+    found = shared_out(PowerPlan(sources=(a_board(),), loads=(a_load("a", 600.0), a_load("b", 500.0))))
+    assert (set(found.feeding), found.gap) == ({"a", "b"}, 1.0)
 
 
 @pytest.mark.parametrize("seed", range(12))

@@ -70,12 +70,12 @@ def _of_lamp(
             f" {battery.most_a:g} A",
         )
     elif watts > 0.0 and temperature_c is not None and temperature_c < _COLD_BELOW_C:
-        left, whole_h = cold_share(temperature_c), float(supply.burn_time_h(watts))
+        left, lasts_h = cold_share(temperature_c), float(supply.in_the_cold(temperature_c).burn_time_h(watts))
         yield _told(
             "cold",
             f"{placed.name} goes dark sooner in the cold",
             f"at {display.temperature(temperature_c, units)} {display.share(left)} of the capacity is left, typically:"
-            f" {display.hours(whole_h * left)} at this level with {plate.plates} × {battery.name}",
+            f" {display.hours(lasts_h)} at this level with {plate.plates} × {battery.name}",
         )
 
 

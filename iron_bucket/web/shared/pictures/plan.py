@@ -24,7 +24,7 @@ _ALONG = np.array([-0.3, 0.3, -0.15, 0.15, -0.4, 0.4, 0.0])
 _NUMBER_INSIDE_PX = np.array([11.0, 25.0])
 #: A room's name: from its walls, a letter's width and height, and how far a sign is from its middle line.
 _NAME_INSIDE_M = 0.12
-_LETTER_PX = np.array([7.0, 9.0])
+LETTER_PX, _LETTER_HIGH_PX = 6.6, 9.0
 _NAME_CLEAR_PX = 18.0
 
 
@@ -85,11 +85,10 @@ def paper_for(points_m: np.ndarray, *, shown_px: float, most_px: float) -> Paper
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class DrawnRoom:
-    """Its outline and where its name stands."""
+    """Its outline, and where ``words``, its name and height, stand."""
 
     path: str
-    name: str
-    height: str
+    words: str
     x: float
     y: float
 
@@ -184,7 +183,7 @@ def place_picture(
     rooms = tuple(
         _room(paper, shape, room, units, taken) for shape, room in zip(surroundings.rooms, place.rooms, strict=True)
     )
-    names = [_along_name(paper, room.x, room.y, f"{room.name} {room.height}") for room in rooms]
+    names = [_along_name(paper, room.x, room.y, room.words) for room in rooms]
     taken = np.concatenate([taken, *names])
     return PlacePicture(
         paper=paper,
@@ -240,8 +239,8 @@ def _bar_m(width_m: float, units: UnitSystem) -> float:
 
 def _room(paper: Paper, shape: PolygonRoom, room: Room, units: UnitSystem, taken: np.ndarray) -> DrawnRoom:
     """Its name in the first corner, from the lower left on, that lies inside it with nothing near."""
-    height = str(display.length(room.height_m, units))
-    width, high = _LETTER_PX * (len(f"{room.name} {height}"), 1) * paper.per_px
+    words = f"{room.name} {display.length(room.height_m, units)}"
+    width, high = len(words) * LETTER_PX * paper.per_px, _LETTER_HIGH_PX * paper.per_px
     (left, foot), (right, head) = (
         paper.at(*map(float, corner + way * _NAME_INSIDE_M))
         for corner, way in ((shape.corners_m.min(axis=0), 1.0), (shape.corners_m.max(axis=0), -1.0))
@@ -249,19 +248,19 @@ def _room(paper: Paper, shape: PolygonRoom, room: Room, units: UnitSystem, taken
     corners = [(x, y) for y in (foot, head + high) for x in (left, right - width)]
 
     def room_about(corner: tuple[float, float]) -> float:
-        along = _along_name(paper, *corner, f"{room.name} {height}")
+        along = _along_name(paper, *corner, words)
         inside = shape.holds(paper.on_floor(along))
         apart = np.linalg.norm(along[:, None] - taken[None], axis=2).min(initial=np.inf)
         return min(float(apart), _NAME_CLEAR_PX * paper.per_px) if inside.all() else -1.0
 
     x, y = max(corners, key=room_about)  # of several that are free the first
-    return DrawnRoom(path=paper.path(shape.corners_m), name=room.name, height=height, x=round(x, 1), y=round(y, 1))
+    return DrawnRoom(path=paper.path(shape.corners_m), words=words, x=round(x, 1), y=round(y, 1))
 
 
 def _along_name(paper: Paper, x: float, y: float, words: str) -> np.ndarray:
     """Points on the middle line of a name that begins at a place, in units. Shape (4, 2)."""
-    width, high = _LETTER_PX * (len(words), 1) * paper.per_px
-    return np.stack([x + width * np.linspace(0.0, 1.0, 4), np.full(4, y - high / 2.0)], axis=1)
+    across = x + len(words) * LETTER_PX * paper.per_px * np.linspace(0.0, 1.0, 4)
+    return np.stack([across, np.full(4, y - _LETTER_HIGH_PX / 2.0 * paper.per_px)], axis=1)
 
 
 def _wall_numbers(shape: PolygonRoom, paper: Paper, taken: np.ndarray) -> Iterator[DrawnWall]:
