@@ -45,6 +45,12 @@ def demo_places() -> list[dict[str, Any]]:
     return places
 
 
+def demo_power() -> list[dict[str, Any]]:
+    """What the demo's jobs bring to feed their lamps; places and passes by their names."""
+    power: list[dict[str, Any]] = json.loads((_HERE / "power.json").read_text(encoding="utf-8"))
+    return power
+
+
 def demo_setups() -> list[dict[str, Any]]:
     """The demo's set-ups: job and place by name, and passes, of which all but the first are changes
     to the one before."""

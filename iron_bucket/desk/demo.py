@@ -6,7 +6,15 @@ from sqlalchemy.orm import Session
 
 from iron_bucket.core.places.place import Place
 from iron_bucket.core.setups.plan.setup import Setup
-from iron_bucket.demo.files import demo_gear, demo_jobs, demo_places, demo_readings, demo_setups, demo_spectra
+from iron_bucket.demo.files import (
+    demo_gear,
+    demo_jobs,
+    demo_places,
+    demo_power,
+    demo_readings,
+    demo_setups,
+    demo_spectra,
+)
 from iron_bucket.demo.sign_in import DEMO_NAME, DEMO_PASSWORD, DEMO_SIGN_IN
 from iron_bucket.desk.bench import load_gear, shelf
 from iron_bucket.desk.bench.spectra import load_spectra
@@ -14,6 +22,7 @@ from iron_bucket.desk.bucket import put_in
 from iron_bucket.desk.jobs import create_job, rules_from
 from iron_bucket.desk.people import add_person
 from iron_bucket.desk.places import add_place
+from iron_bucket.desk.power.edit import put_power
 from iron_bucket.desk.setups.passes import put_setup
 from iron_bucket.desk.transaction import all_or_nothing
 from iron_bucket.formats.change_json import with_changes
@@ -34,7 +43,8 @@ def load_demo(session: Session) -> bool:
         load_gear(session, demo_gear(), demo_readings())
         person = add_person(session, name=DEMO_NAME, sign_in=DEMO_SIGN_IN, password=DEMO_PASSWORD)
         load_spectra(session, demo_spectra())
-        _load_setups(session, person.person_id, _load_jobs(session, person.person_id))
+        jobs = _load_jobs(session, person.person_id)
+        _load_power(session, person.person_id, jobs, *_load_setups(session, person.person_id, jobs))
     return True
 
 
@@ -50,8 +60,9 @@ def _load_jobs(session: Session, person_id: int) -> dict[str, int]:
     return numbers
 
 
-def _load_setups(session: Session, person_id: int, jobs: dict[str, int]) -> None:
-    """Places first, then every set-up with its passes."""
+def _load_setups(session: Session, person_id: int, jobs: dict[str, int]) -> tuple[dict[str, int], dict[str, int]]:
+    """Places first, then every set-up with its passes; gives the numbers of both, of passes by place, name, width."""
+    passes: dict[str, int] = {}
     places = {row["name"]: add_place(session, read_record(Place, row)) for row in demo_places()}
     for wanted in demo_setups():
         job_id, document, after_id = jobs[wanted["job"]], None, None
@@ -60,3 +71,23 @@ def _load_setups(session: Session, person_id: int, jobs: dict[str, int]) -> None
             setup = read_record(Setup, document)
             document = write_record(setup)
             after_id = put_setup(session, person_id, job_id, places[wanted["place"]], setup, after_id)
+            passes[f"{wanted['place']}/{setup.name}/{setup.width}"] = after_id
+    return places, passes
+
+
+def _load_power(
+    session: Session, person_id: int, jobs: dict[str, int], places: dict[str, int], passes: dict[str, int]
+) -> None:
+    """What each job brings to feed its lamps, and how long its passes last."""
+    for wanted in demo_power():
+        rows = []
+        for where, pieces in wanted["power"].items():
+            for piece in pieces:
+                to = dict(piece)
+                if "place" in to:
+                    to["place_id"] = places[to.pop("place")]
+                if "pass" in to:
+                    to["setup_id"] = passes[to.pop("pass")]
+                    to["piece_id"] = f"pass-{to['setup_id']}"
+                rows.append({"operation": "add", "where": where, "to": to})
+        put_power(session, person_id, jobs[wanted["job"]], rows)

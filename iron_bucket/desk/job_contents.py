@@ -1,7 +1,11 @@
-"""What a job holds, read once: the lines of its bucket, its set-ups as they stand, and the gear that both speak of."""
+"""What a job holds, read once: the lines of its bucket, its set-ups as they stand in their places, what feeds them, and
+the gear that all speak of.
+"""
 
 from collections import Counter, defaultdict
-from dataclasses import dataclass
+from collections.abc import Hashable, Mapping
+from dataclasses import dataclass, field
+from typing import Any
 
 import orjson
 from sqlalchemy.orm import Session
@@ -12,24 +16,43 @@ from iron_bucket.core.bucket.entry import Entry, FedFrom
 from iron_bucket.core.bucket.placed import PlacedEntries, placed_entries
 from iron_bucket.core.errors import BadValue
 from iron_bucket.core.jobs.house_rules import HouseRules
+from iron_bucket.core.places.surroundings import Surroundings
+from iron_bucket.core.power.job.kit import JobPower
+from iron_bucket.core.power.job.power_pieces import battery_pieces, lead_pieces
+from iron_bucket.core.setups.sheet.pieces import SetupPieces
 from iron_bucket.desk.bench.shelf import shelf_in
 from iron_bucket.desk.bounded_cache import BoundedCache
-from iron_bucket.desk.setups.kept import kept_pieces
+from iron_bucket.desk.places import all_surroundings, fed_surroundings
+from iron_bucket.desk.setups.kept import kept_pieces, kept_setup
 from iron_bucket.formats.gear_rows import item_of
+from iron_bucket.formats.record_json import read_record
 from iron_bucket.store.bucket import BucketLineRow, lines_of
-from iron_bucket.store.setups import SetupRow, setups_of
+from iron_bucket.store.places import PlaceStamp
+from iron_bucket.store.power import PowerRow, power_rows
+from iron_bucket.store.setups import SetupRow, setups_with_places
 
+_POWERS: BoundedCache[bytes, JobPower] = BoundedCache(200)
+_LEADS: BoundedCache[Hashable, SetupPieces] = BoundedCache(1000)
 #: A page of a job asks for all its lines, which keep the gear as it was when it went in.
 _ITEMS: BoundedCache[tuple[str, bytes], Item] = BoundedCache(2000)
 
 
 @dataclass(kw_only=True, eq=False)
 class JobContents:
-    """Rows of one job, and the gear that they speak of."""
+    """Rows of one job, and the gear that they speak of. ``power`` and ``places`` (by number, with the job's outlets,
+    ``bare`` without) as far as they can be read; ``trouble`` says what cannot, of places also
+    ``unread``.
+    """
 
     lines: list[BucketLineRow]
     setups: list[SetupRow]
     gear: Gear
+    power: JobPower = field(default_factory=JobPower)
+    place_names: dict[int, str] = field(default_factory=dict)
+    bare: dict[int, Surroundings] = field(default_factory=dict)
+    places: dict[int, Surroundings] = field(default_factory=dict)
+    unread: dict[int, str] = field(default_factory=dict)
+    trouble: tuple[str, ...] = ()
 
     @property
     def counted(self) -> Counter[str]:
@@ -44,10 +67,12 @@ class JobContents:
 
         What cannot be read or is not on the bench is named, and does not hide the rest.
         """
-        pieces, left_out = [], []
+        pieces, left_out = [battery_pieces(self.power, self.gear)], list(self.trouble)
         for row in self.setups:
             try:
                 pieces.append(kept_pieces(row.document, self.gear, rules.scrim_school))
+                if row.place_id in self.places:
+                    pieces.append(self._leads(row, rules))
             except BadValue as bad:
                 left_out.append(f"{row.document.get('name', 'a set-up')}: {bad}")
         lines = []
@@ -58,6 +83,12 @@ class JobContents:
                 left_out.append(f"{line.item.get('name', 'a line of the bucket')}: {bad}")
         placed = placed_entries(pieces, lines)
         return PlacedEntries(entries=(*lines, *placed.entries), left_out=(*left_out, *placed.left_out))
+
+    def _leads(self, row: SetupRow, rules: HouseRules) -> SetupPieces:
+        around = self.places[row.place_id]
+        setup, gear, power = kept_setup(row.document), self.gear, self.power
+        key = (orjson.dumps(row.document), row.id, around, gear, rules, power)
+        return _LEADS.get_or_make(key, lambda: lead_pieces(setup, row.id, row.place_id, around, power, gear, rules))
 
 
 def entry_of(line: BucketLineRow) -> Entry:
@@ -76,13 +107,66 @@ def entry_of(line: BucketLineRow) -> Entry:
     )
 
 
-def job_contents(session: Session, job_ids: list[int], gear: Gear | None = None) -> dict[int, JobContents]:
-    """Of each job. Three queries, however many jobs; two where the gear is at hand."""
+def job_contents(
+    session: Session, job_ids: list[int], gear: Gear | None = None, powers: Mapping[int, PowerRow] | None = None
+) -> dict[int, JobContents]:
+    """Of each job: four queries, however many jobs, and one more for places that are not at hand; fewer where the gear
+    or the power rows (by job) are.
+    """
     gear = gear or shelf_in(session).gear
+    powers = power_rows(session, job_ids) if powers is None else powers
     lines: dict[int, list[BucketLineRow]] = defaultdict(list)
     for line in lines_of(session, job_ids):
         lines[line.job_id].append(line)
-    setups: dict[int, list[SetupRow]] = defaultdict(list)
-    for row in setups_of(session, job_ids):
-        setups[row.job_id].append(row)
-    return {job_id: JobContents(lines=lines[job_id], setups=setups[job_id], gear=gear) for job_id in job_ids}
+    setups: dict[int, list[tuple[SetupRow, PlaceStamp]]] = defaultdict(list)
+    for row, stamp in setups_with_places(session, job_ids):
+        setups[row.job_id].append((row, stamp))
+    around, trouble = all_surroundings(session, {stamp for some in setups.values() for _, stamp in some})
+    return {each: _contents(lines[each], setups[each], gear, powers.get(each), around, trouble) for each in job_ids}
+
+
+def _contents(
+    lines: list[BucketLineRow],
+    setups: list[tuple[SetupRow, PlaceStamp]],
+    gear: Gear,
+    stored: PowerRow | None,
+    around: Mapping[int, Surroundings],
+    cannot: Mapping[int, str],
+) -> JobContents:
+    """What cannot be read is said, and hides nothing else."""
+    power, found, unread, trouble = JobPower(), {}, {}, []
+    names = {stamp.place_id: stamp.name for _, stamp in setups}
+    try:
+        power = kept_power(stored.document) if stored else power
+    except BadValue as bad:
+        trouble.append(f"power: {bad}")
+    for place_id, name in names.items():
+        try:
+            if place_id in around:
+                found[place_id] = fed_surroundings(around[place_id], place_id, power)
+            elif place_id in cannot:
+                unread[place_id] = cannot[place_id]
+        except BadValue as bad:
+            unread[place_id] = f"{name}: {bad}"
+    return JobContents(
+        lines=lines,
+        setups=[row for row, _ in setups],
+        gear=gear,
+        power=power,
+        place_names=names,
+        bare={place_id: around[place_id] for place_id in found},
+        places=found,
+        unread=unread,
+        trouble=(*trouble, *unread.values()),
+    )
+
+
+def power_of(session: Session, job_id: int) -> JobPower:
+    """What a job brings to feed its lamps: one query. Raises: BadValue where that cannot be read."""
+    stored = power_rows(session, [job_id]).get(job_id)
+    return kept_power(stored.document) if stored else JobPower()
+
+
+def kept_power(document: dict[str, Any]) -> JobPower:
+    """Of a job, as it was stored. Raises: BadValue where that cannot be read."""
+    return _POWERS.get_or_make(orjson.dumps(document), lambda: read_record(JobPower, document))

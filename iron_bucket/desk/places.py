@@ -1,5 +1,6 @@
 """Places: list, add, change, copy, put away; undo and redo without end."""
 
+from collections.abc import Collection, Hashable
 from dataclasses import dataclass
 from datetime import datetime
 from typing import Any
@@ -9,6 +10,8 @@ from sqlalchemy.orm import Session
 from iron_bucket.core.errors import BadValue
 from iron_bucket.core.places.place import Place
 from iron_bucket.core.places.surroundings import Surroundings
+from iron_bucket.core.power.job.kit import JobPower
+from iron_bucket.core.power.job.outlets import fed_place
 from iron_bucket.desk.bounded_cache import BoundedCache
 from iron_bucket.desk.errors import ChangedMeanwhile, NotFound
 from iron_bucket.desk.history import Touch, record, step
@@ -16,7 +19,7 @@ from iron_bucket.desk.transaction import database_address, now, one_transaction
 from iron_bucket.formats.change_json import Outdated, summary, with_changes
 from iron_bucket.formats.record_json import read_record, write_record
 from iron_bucket.store.history import NO_STEPS, Around, Scope, ScopeKind, around, row_state
-from iron_bucket.store.places import PlaceRow, all_places, place_row
+from iron_bucket.store.places import PlaceRow, PlaceStamp, all_places, place_row, places_by_id
 from iron_bucket.store.setups import setups_in_place
 
 
@@ -37,13 +40,43 @@ class PlaceView:
     redo_text: str | None = None
 
 
-_SURROUNDINGS: BoundedCache[tuple[str, int, int, datetime], Surroundings] = BoundedCache(24)
+_SURROUNDINGS: BoundedCache[Hashable, Surroundings] = BoundedCache(48)
 
 
 def surroundings_of(session: Session, row: PlaceRow) -> Surroundings:
     """A place made ready once for each change of it; rooms stay solved while nobody changes it."""
-    key = (database_address(session), row.id, row.version, row.changed_at)
+    key = _key(session, PlaceStamp(row.id, row.name, row.version, row.changed_at))
     return _SURROUNDINGS.get_or_make(key, lambda: Surroundings(read_record(Place, row.document)))
+
+
+def _key(session: Session, stamp: PlaceStamp) -> Hashable:
+    return database_address(session), stamp
+
+
+def all_surroundings(
+    session: Session, stamps: Collection[PlaceStamp]
+) -> tuple[dict[int, Surroundings], dict[int, str]]:
+    """Of some places, by their numbers, and why those that cannot be read cannot; no query where all are at hand."""
+    found = {stamp.place_id: _SURROUNDINGS.get(_key(session, stamp)) for stamp in stamps}
+    missing = {place_id for place_id, around in found.items() if around is None}
+    trouble = {}
+    for row in places_by_id(session, missing) if missing else []:
+        try:
+            found[row.id] = surroundings_of(session, row)
+        except BadValue as bad:
+            trouble[row.id] = f"{row.name}: {bad}"
+    return {place_id: around for place_id, around in found.items() if around}, trouble
+
+
+_FED: BoundedCache[Hashable, Surroundings] = BoundedCache(24)
+
+
+def fed_surroundings(bare: Surroundings, place_id: int, power: JobPower) -> Surroundings:
+    """A place with the outlets that a job brings there. Raises: BadValue."""
+    brought = tuple(each for each in power.sources if each.place_id == place_id)
+    if not brought:
+        return bare
+    return _FED.get_or_make((bare, brought), lambda: bare.fed_by(fed_place(bare.place, place_id, power).place))
 
 
 def _scope(place_id: int) -> Scope:
@@ -74,9 +107,9 @@ def get_place(session: Session, place_id: int, *, locked: bool = False) -> Place
     return row
 
 
-def surroundings_at(session: Session, place_id: int) -> Surroundings:
-    """A place as it stands now, in one query. Raises: NotFound."""
-    return surroundings_of(session, get_place(session, place_id))
+def surroundings_at(session: Session, place_id: int, power: JobPower) -> Surroundings:
+    """A place as it stands now with a job's outlets, in one query. Raises: NotFound."""
+    return fed_surroundings(surroundings_of(session, get_place(session, place_id)), place_id, power)
 
 
 @one_transaction

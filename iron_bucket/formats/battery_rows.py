@@ -2,7 +2,7 @@
 
 from iron_bucket.core.bench.battery_kind import BatteryKind
 from iron_bucket.formats.fields import Fields
-from iron_bucket.formats.item_rows import Row, item_fields, item_row
+from iron_bucket.formats.item_rows import Row, item_fields, item_row, kept
 
 
 def battery_of(fields: Fields) -> BatteryKind:
@@ -15,6 +15,11 @@ def battery_of(fields: Fields) -> BatteryKind:
         most_a=fields.number("most_a"),
         usable=fields.number("usable", 0.9),
         efficiency=fields.number("efficiency", 0.95),
+        peak_a=fields.number("peak_a", 0.0),
+        recharge_w=fields.number("recharge_w", 0.0),
+        passes_through=fields.yes("passes_through"),
+        ac_outlets=fields.whole("ac_outlets", 0),
+        dc_outlets=fields.whole("dc_outlets", 0),
     )
 
 
@@ -28,4 +33,12 @@ def battery_row(battery: BatteryKind) -> Row:
         "most_a": battery.most_a,
         "usable": battery.usable,
         "efficiency": battery.efficiency,
-    }
+    } | kept(
+        {
+            "peak_a": battery.peak_a,
+            "recharge_w": battery.recharge_w,
+            "passes_through": battery.passes_through,
+            "ac_outlets": battery.ac_outlets,
+            "dc_outlets": battery.dc_outlets,
+        }
+    )

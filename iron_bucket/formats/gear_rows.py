@@ -5,6 +5,7 @@ from dataclasses import dataclass
 from typing import Any
 
 from iron_bucket.formats.battery_rows import battery_of, battery_row
+from iron_bucket.formats.cable_rows import cable_of, cable_row
 from iron_bucket.formats.configuration_rows import configuration_of, configuration_row
 from iron_bucket.formats.fields import Fields
 from iron_bucket.formats.head_rows import head_of, head_row
@@ -52,6 +53,7 @@ GEAR_KINDS: dict[str, GearKind] = {
     "batteries": GearKind(read=battery_of, write=battery_row, noun="battery"),
     "stands": GearKind(read=stand_of, write=stand_row, noun="stand"),
     "bags": GearKind(read=bag_of, write=item_row, noun="bag"),
+    "cables": GearKind(read=cable_of, write=cable_row, noun="lead"),
     "units": GearKind(read=unit_of, write=unit_row, noun="unit"),
 }
 MODIFIER_KINDS = ("optics", "sheets", "faces", "grids", "frames", "cloths", "boards")

@@ -17,6 +17,7 @@ from iron_bucket.store.bucket import lines_of, restore, snapshot
 from iron_bucket.store.jobs import JobRow
 from iron_bucket.store.people import PersonRow
 from iron_bucket.store.places import PlaceRow
+from iron_bucket.store.power import PowerRow
 from iron_bucket.store.readings import ReadingRow
 from iron_bucket.store.setups import SetupRow
 from iron_bucket.store.spectra import SpectrumRow
@@ -28,11 +29,12 @@ class ScopeKind(StrEnum):
     BENCH = "bench"
     JOB = "job"
     PLACE = "place"
+    POWER = "power"
     SETUP = "setup"
 
 
 class Scope(NamedTuple):
-    """``number``: the job's, place's or set-up's; of the bench the person's."""
+    """``number``: the job's (of its power, too), place's or set-up's; of the bench the person's."""
 
     kind: ScopeKind
     number: int
@@ -128,6 +130,7 @@ _ROWS = {
     "jobs": _Row(kind=JobRow, key="id", columns=("name", "places", "rules", "is_archived")),
     "places": _Row(kind=PlaceRow, key="id", columns=("name", "document")),
     "setups": _Row(kind=SetupRow, key="id", columns=("document",)),
+    "power": _Row(kind=PowerRow, key="job_id", columns=("document",)),
 }
 #: Every table that a change may touch.
 KEEPERS: dict[str, Keeper] = {**_ROWS, "bucket_lines": _BucketLines()}

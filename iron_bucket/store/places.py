@@ -1,7 +1,7 @@
 """Places. They belong to the house, like the bench: every job may use them."""
 
 from datetime import datetime
-from typing import Any
+from typing import Any, NamedTuple
 
 from sqlalchemy import String, select
 from sqlalchemy.orm import Mapped, Session, mapped_column
@@ -21,6 +21,15 @@ class PlaceRow(Base):
     is_archived: Mapped[bool] = mapped_column(default=False)
     created_at: Mapped[datetime]
     changed_at: Mapped[datetime]
+
+
+class PlaceStamp(NamedTuple):
+    """Which place, and which state of it: what a process has at hand need not be asked for again."""
+
+    place_id: int
+    name: str
+    version: int
+    changed_at: datetime
 
 
 def place_row(session: Session, place_id: int, *, locked: bool = False) -> PlaceRow | None:

@@ -4,11 +4,12 @@ from datetime import datetime
 from typing import Any
 
 from sqlalchemy import ForeignKey, String, func, select, update
-from sqlalchemy.orm import Mapped, Session, aliased, mapped_column
+from sqlalchemy.orm import Mapped, Session, mapped_column
 
 from iron_bucket.store.base import Base
 from iron_bucket.store.jobs import CrewRow, JobRow
-from iron_bucket.store.places import PlaceRow
+from iron_bucket.store.places import PlaceRow, PlaceStamp
+from iron_bucket.store.power import PowerRow
 
 
 class SetupRow(Base):
@@ -64,6 +65,18 @@ def setups_of(session: Session, job_ids: list[int], *, is_archived: bool = False
     return list(session.scalars(query.order_by(SetupRow.job_id, SetupRow.rank, SetupRow.id)))
 
 
+def setups_with_places(session: Session, job_ids: list[int]) -> list[tuple[SetupRow, PlaceStamp]]:
+    """All that are in use, job by job in their order, each with the state of its place."""
+    stamp = (PlaceRow.id, PlaceRow.name, PlaceRow.version, PlaceRow.changed_at)
+    query = (
+        select(SetupRow, *stamp)
+        .join(PlaceRow, PlaceRow.id == SetupRow.place_id)
+        .where(SetupRow.job_id.in_(job_ids), SetupRow.is_archived.is_(False))
+        .order_by(SetupRow.job_id, SetupRow.rank, SetupRow.id)
+    )
+    return [(found[0], PlaceStamp(found[1], found[2], found[3], found[4])) for found in session.execute(query)]
+
+
 def setups_in_place(session: Session, person_id: int, place_id: int) -> list[tuple[SetupRow, str]]:
     """Of this person's jobs, those that are in use in a place, each with the name of its job."""
     query = (
@@ -91,22 +104,13 @@ def make_room_after(session: Session, job_id: int, rank: int) -> None:
 
 def job_with_look(
     session: Session, person_id: int, job_id: int
-) -> tuple[JobRow, LookRow | None, PlaceRow | None] | None:
-    """A job of this person's, its look where one was set, and the place of its first set-up as it stands: one query."""
-    each = aliased(SetupRow)
-    first = (
-        select(each.id)
-        .where(each.job_id == job_id, each.is_archived.is_(False))
-        .order_by(each.rank, each.id)
-        .limit(1)
-        .scalar_subquery()
-    )
+) -> tuple[JobRow, LookRow | None, PowerRow | None] | None:
+    """A job of this person's, its look and its power where they were set: one query."""
     query = (
-        select(JobRow, LookRow, PlaceRow)
+        select(JobRow, LookRow, PowerRow)
         .join(CrewRow, (CrewRow.job_id == JobRow.id) & (CrewRow.person_id == person_id))
         .outerjoin(LookRow, LookRow.job_id == JobRow.id)
-        .outerjoin(SetupRow, (SetupRow.job_id == JobRow.id) & (SetupRow.id == first))
-        .outerjoin(PlaceRow, PlaceRow.id == SetupRow.place_id)
+        .outerjoin(PowerRow, PowerRow.job_id == JobRow.id)
         .where(JobRow.id == job_id)
     )
     found = session.execute(query).one_or_none()

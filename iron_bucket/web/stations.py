@@ -4,7 +4,7 @@ from dataclasses import dataclass
 
 from flask import Blueprint
 
-from iron_bucket.web import account, bench, bucket, jobs, pick, places, setups
+from iron_bucket.web import account, bench, bucket, jobs, pick, places, power, setups
 from iron_bucket.web.shared.blueprint import bp as shared
 
 
@@ -43,6 +43,9 @@ STATIONS = (
             Stop(name="look", label="Look", key="o", mark="ladder-mark", in_job="setups.look"),
             Stop(name="setups", label="Set-ups", key="t", mark="beam", in_job="setups.index"),
         ),
+    ),
+    Station(
+        blueprint=power.bp, stops=(Stop(name="power", label="Power", key="r", mark="notches", in_job="power.board"),)
     ),
     Station(
         blueprint=pick.bp,

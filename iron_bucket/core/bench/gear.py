@@ -6,6 +6,7 @@ from typing import Any, TypeVar
 
 from iron_bucket.core.bench.bag import Bag
 from iron_bucket.core.bench.battery_kind import BatteryKind
+from iron_bucket.core.bench.cable import Cable
 from iron_bucket.core.bench.configuration import Configuration
 from iron_bucket.core.bench.head import Head
 from iron_bucket.core.bench.item import Item
@@ -32,6 +33,7 @@ _NOUNS: dict[type[Item], str] = {
     BatteryKind: "battery",
     Stand: "stand",
     Bag: "bag",
+    Cable: "lead",
 }
 
 
@@ -55,6 +57,7 @@ class Gear:
     batteries: tuple[BatteryKind, ...] = ()
     stands: tuple[Stand, ...] = ()
     bags: tuple[Bag, ...] = ()
+    cables: tuple[Cable, ...] = ()
     units: tuple[Unit, ...] = ()
     measured: tuple[MeasuredPass, ...] = ()
     _by_slug: dict[str, Item] = field(init=False, repr=False, compare=False, default_factory=dict)
@@ -76,7 +79,8 @@ class Gear:
 
     def items(self) -> tuple[Item, ...]:
         """Everything that weighs and is hired, in the order of the fields."""
-        return (*self.heads, *self.configurations, *self.modifiers(), *self.batteries, *self.stands, *self.bags)
+        grip = (*self.batteries, *self.stands, *self.bags, *self.cables)
+        return (*self.heads, *self.configurations, *self.modifiers(), *grip)
 
     def in_use(self) -> "Gear":
         """The same without what is retired: what a choice is made from.

@@ -24,6 +24,8 @@ from iron_bucket.core.daylight.sky import Weather
 from iron_bucket.core.errors import BadValue
 from iron_bucket.core.places.surfaces import TYPICAL_SURFACES, Surface
 from iron_bucket.core.power.battery import require_temperature
+from iron_bucket.core.power.lead_choice import HOUSE_PLUG
+from iron_bucket.core.power.trip import BreakerCurve
 from iron_bucket.core.scene.polygon_room import CEILING, MOST_CORNERS, PolygonRoom
 
 LONGEST_NAME, LONGEST_NOTE = 80, 1000
@@ -243,33 +245,50 @@ WHAT_LAMPS_CAN = ("switched", "dimmed", "covered")
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class HouseCircuit:
-    """``used_a`` is drawn already, by ``used_by``."""
+    """``used_a`` is drawn already, by ``used_by``. ``rcd_ma``: what its leakage protection opens at, 0 where there is
+    none; ``sag_v``: how far its volts fell on the meter under ``sag_at_a``.
+    """
 
     name: str
     voltage_v: float
     breaker_a: float
     used_a: float = 0.0
     used_by: str = ""
+    curve: BreakerCurve = BreakerCurve.B
+    rcd_ma: float = 0.0
+    sag_v: float = 0.0
+    sag_at_a: float = 0.0
 
     def __post_init__(self) -> None:
         require_named("circuit", self.name)
         require_between("voltage_v", self.voltage_v, low=12.0, high=480.0, unit="V")
         require_between("breaker_a", self.breaker_a, low=1.0, high=400.0, unit="A")
         require_between("used_a", self.used_a, low=0.0, high=self.breaker_a, unit="A")
+        require_between("rcd_ma", self.rcd_ma, low=0.0, high=1000.0, unit="mA")
+        require_between("sag_v", self.sag_v, low=0.0, high=self.voltage_v / 2.0, unit="V")
+        require_between("sag_at_a", self.sag_at_a, low=0.0, high=400.0, unit="A")
+        if self.sag_v and not self.sag_at_a:
+            raise BadValue("sag_at_a", "0 A", "the amps under which those volts were lost")
+
+    def sag_under_v(self, amps: float) -> float:
+        """Volts that its own wiring loses under some amps. Source: Ohm's law, by what was measured."""
+        return self.sag_v * amps / self.sag_at_a if self.sag_at_a else 0.0
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Socket:
-    """Where current comes out; ``circuit`` by its name."""
+    """Where current comes out; ``circuit`` by its name, ``outlet``: the kind of plug that goes in."""
 
     socket_id: str
     name: str
     x_m: float
     y_m: float
     circuit: str
+    outlet: str = HOUSE_PLUG
 
     def __post_init__(self) -> None:
         require_named("name", self.name)
+        require_named("outlet", self.outlet)
         require_on_plan("position", self.x_m, self.y_m)
 
 
@@ -319,7 +338,7 @@ class KitArea:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Place:
-    """``north_deg``: the bearing of true north on the plan.
+    """``north_deg``: the bearing of true north on the plan; ``is_wet``: water, hoses, wet ground.
 
     ``ground`` lies outside the rooms, and everywhere where there are none.
     """
@@ -339,6 +358,7 @@ class Place:
     surfaces: tuple[Surface, ...] = ()
     most_noise_db: float | None = None
     temperature_c: float | None = None
+    is_wet: bool = False
     hazards: str = ""
     access: str = ""
     note: str = ""

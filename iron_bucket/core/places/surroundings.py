@@ -18,6 +18,7 @@ from iron_bucket.core.photometry.distribution import CosinePower
 from iron_bucket.core.photometry.steady import Steady
 from iron_bucket.core.places.bearing import along_bearing
 from iron_bucket.core.places.daylight_readings import ReadingFactor, carried
+from iron_bucket.core.places.lead_way import LeadWays
 from iron_bucket.core.places.place import OpeningKind, Place, Room, WallOpening
 from iron_bucket.core.scene.blocking import Blocker, Blockers
 from iron_bucket.core.scene.fineness import SET
@@ -67,6 +68,17 @@ class Surroundings:
             ]
             found.append(replace(bare[at], openings=(*own, *(each for each in shared if each is not None))))
         return tuple(found)
+
+    @cached_property
+    def lead_ways(self) -> LeadWays:
+        """How leads lie here."""
+        return LeadWays(rooms=self.place.rooms, shapes=self.rooms)
+
+    def fed_by(self, place: Place) -> "Surroundings":
+        """The same rooms, solved as they are, with other circuits and sockets."""
+        found = Surroundings(place)
+        found.__dict__.update({"grids": self.grids, "lead_ways": self.lead_ways} | self.__dict__ | {"place": place})
+        return found
 
     @cached_property
     def walls(self) -> tuple[Blocker, ...]:

@@ -71,7 +71,7 @@ class _Units:
 
     def __init__(self, day: BatteryDay) -> None:
         self.kind = np.repeat(np.arange(len(day.kinds)), [each.count for each in day.kinds])
-        self.capacity_wh = np.array([each.usable_wh for each in day.kinds])[self.kind]
+        self.capacity_wh = np.array([wh for each in day.kinds for wh in each.capacities_wh])
         self.energy_wh = self.capacity_wh.copy()
         self.lamp = np.full(len(self.kind), _SHELF)
         fits = {each.charger_id: [kind.kind_id in each.kind_ids for kind in day.kinds] for each in day.chargers}
@@ -87,6 +87,10 @@ class _Units:
         self.lamp[best] = lamp
         return weak.tolist(), best.tolist()
 
+    def released(self, is_done: np.ndarray) -> None:
+        """What hangs on lamps that do not burn again that day comes off. Shape of is_done (N,)."""
+        self.lamp[(self.lamp != _SHELF) & np.append(is_done, False)[self.lamp]] = _SHELF
+
     def filled(self, need_wh: Array) -> np.ndarray:
         """How many units of each lamp last another minute. Shapes (N,) both."""
         able = (self.lamp != _SHELF) & (self.energy_wh >= np.append(need_wh, 0.0)[self.lamp] - _HAIR_WH)
@@ -97,17 +101,18 @@ class _Units:
         burning = (self.lamp != _SHELF) & np.append(is_lit, False)[self.lamp]
         self.energy_wh[burning] -= need_wh[self.lamp[burning]]
 
-    def charge(self, charger: Charger, in_a_bay: np.ndarray) -> float:
-        """One minute in the bays of a charger, those first that are soonest full; gives Wh into cells. ``in_a_bay``:
-        units that sit in another charger already; those of this one are marked.
+    def charge(self, charger: Charger, rate: float, in_a_bay: np.ndarray) -> float:
+        """One minute in the bays of a charger at a share of its power, those first that are soonest full; gives Wh into
+        cells. ``in_a_bay``: units that sit in another charger already; those of this one are marked.
         """
         short_wh = self.capacity_wh - self.energy_wh
         fits = self.fits[charger.charger_id]
-        waiting = np.flatnonzero(fits & (self.lamp == _SHELF) & ~in_a_bay & (short_wh > _HAIR_WH))
+        is_free = charger.while_feeding | (self.lamp == _SHELF)
+        waiting = np.flatnonzero(fits & is_free & ~in_a_bay & (short_wh > _HAIR_WH))
         chosen = waiting[np.argsort(short_wh[waiting], kind="stable")][: charger.bays]
         in_a_bay[chosen] = True
         is_slow = self.energy_wh[chosen] >= charger.slow_from * self.capacity_wh[chosen]
-        given = charger.bay_w / MINUTES_AN_HOUR * np.where(is_slow, charger.slow_share, 1.0)
+        given = rate * charger.bay_w / MINUTES_AN_HOUR * np.where(is_slow, charger.slow_share, 1.0)
         given = np.minimum(given, short_wh[chosen])
         self.energy_wh[chosen] += given
         return float(given.sum())
@@ -124,11 +129,14 @@ class _Run:
         self.efficiency = np.array([day.kinds[at].supply.efficiency for at in self.kind])
         self.most_w = np.array([day.kinds[at].supply.most_w for at in self.kind]) * self.plates
         self.was_dark = np.zeros(len(day.lamps), dtype=bool)
+        is_asked = _watts(day) > 0.0
+        self.last_minute = np.where(is_asked.any(axis=0), len(is_asked) - 1 - is_asked[::-1].argmax(axis=0), -1)
         self.events: list[Event] = []
         self.charged_wh = self.mains_wh = 0.0
 
-    def minute(self, at: int, watts: Array) -> tuple[np.ndarray, np.ndarray]:
+    def minute(self, at: int, watts: Array, phase: int) -> tuple[np.ndarray, np.ndarray]:
         """Serve, burn, charge; which lamps are lit in it, and which dark that should not be."""
+        self.units.released(at > self.last_minute)
         need_wh = watts / MINUTES_AN_HOUR / self.plates / self.efficiency
         bears = watts <= self.most_w * (1.0 + 1e-9)
         asked = watts > 0.0
@@ -140,7 +148,7 @@ class _Run:
         lit = asked & bears & (self.units.filled(need_wh) >= self.plates)
         self._told(at, asked, lit, bears)
         self.units.burn(need_wh, lit)
-        self._charge()
+        self._charge(phase)
         return lit, asked & ~lit
 
     def _told(self, at: int, asked: np.ndarray, lit: np.ndarray, bears: np.ndarray) -> None:
@@ -151,10 +159,13 @@ class _Run:
             self._note(at, lamp, Happening.LIT)
         self.was_dark = np.where(asked, dark, self.was_dark)
 
-    def _charge(self) -> None:
+    def _charge(self, phase: int) -> None:
         in_a_bay = np.zeros(len(self.units.kind), dtype=bool)
         for charger in self.day.chargers:
-            into_wh = self.units.charge(charger, in_a_bay)
+            rate = charger.rates[phase] if charger.rates else 1.0
+            if rate == 0.0:
+                continue
+            into_wh = self.units.charge(charger, rate, in_a_bay)
             self.charged_wh += into_wh
             self.mains_wh += into_wh / charger.efficiency
 
@@ -170,12 +181,12 @@ def burnt(day: BatteryDay) -> BurntDay:
 
     Source: energy balance of each minute, W at the lamp / efficiency from the cells.
     """
-    run, watts = _Run(day), _watts(day)
+    run, phases, watts = _Run(day), _phases(day), _watts(day)
     stored_wh, shape = float(run.units.energy_wh.sum()), (len(watts), len(run.units.kind))
     is_lit, is_dark = np.zeros(watts.shape, dtype=bool), np.zeros(watts.shape, dtype=bool)
     energy_wh, lamp_of = np.zeros(shape), np.zeros(shape, dtype=int)
     for at in range(len(watts)):
-        is_lit[at], is_dark[at] = run.minute(at, watts[at])
+        is_lit[at], is_dark[at] = run.minute(at, watts[at], int(phases[at]))
         energy_wh[at], lamp_of[at] = run.units.energy_wh, run.units.lamp
     given_wh = (watts * is_lit).sum(axis=0) / MINUTES_AN_HOUR
     ledger = Ledger(
@@ -219,11 +230,16 @@ def least_units(day: BatteryDay, *, most: int = 200) -> dict[str, int] | None:
 def _lasts(day: BatteryDay, counts: dict[str, int]) -> bool:
     """Whether nothing goes dark; where something does, the rest of the day is not looked at."""
     run = _Run(replace(day, kinds=tuple(replace(each, count=counts[each.kind_id]) for each in day.kinds)))
-    return not any(run.minute(at, watts)[1].any() for at, watts in enumerate(_watts(day)))
+    minutes = enumerate(zip(_watts(day), _phases(day).tolist(), strict=True))
+    return not any(run.minute(at, watts, phase)[1].any() for at, (watts, phase) in minutes)
+
+
+def _phases(day: BatteryDay) -> np.ndarray:
+    """Of each minute. Shape (T,)."""
+    return np.repeat(np.arange(len(day.minutes)), day.minutes)
 
 
 def _watts(day: BatteryDay) -> Array:
     """Of each lamp in each minute. Shape (T, N)."""
-    phases = np.repeat(np.arange(len(day.minutes)), day.minutes)
     by_phase = np.array([lamp.watts for lamp in day.lamps]).reshape(len(day.lamps), len(day.minutes))
-    return np.asarray(by_phase.T[phases])
+    return np.asarray(by_phase.T[_phases(day)])

@@ -11,6 +11,8 @@ from iron_bucket.core.power.cable import CableRun
 from iron_bucket.core.quantities import display
 from iron_bucket.core.typical import typical
 
+#: What the lamps of a country plug into at home.
+HOUSE_PLUG = "house"
 #: More joints in one run than this nobody makes.
 _MOST_JOINED = 6
 

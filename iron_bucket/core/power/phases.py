@@ -16,8 +16,31 @@ def neutral_a(leg_a: float, leg_b: float, leg_c: float) -> float:
     return math.sqrt(max(0.0, squared))  # equal legs may leave -1e-15
 
 
-def imbalance_share(leg_a: float, leg_b: float, leg_c: float) -> float:
+def split_neutral_a(leg_a: float, leg_b: float) -> float:
+    """Amps in the neutral of two legs that stand against each other. Source: In = |a - b|."""
+    return abs(leg_a - leg_b)
+
+
+def neutral_with_harmonics_a(legs_a: tuple[float, ...], harmonics_a: tuple[float, ...]) -> float:
+    """The same with the third harmonic of electronic loads, ``harmonics_a`` of each leg within ``legs_a``: from three
+    legs it adds up in the neutral, from two it falls away as far as they are alike.
+
+    Source: rms of a sum of frequencies; harmonics of the order of three are in step on all three legs.
+    """
+    plain = [math.sqrt(max(leg**2 - part**2, 0.0)) for leg, part in zip(legs_a, harmonics_a, strict=True)]
+    if len(plain) == 3:
+        return math.hypot(neutral_a(*plain), sum(harmonics_a))
+    if len(plain) == 2:
+        return math.hypot(split_neutral_a(*plain), split_neutral_a(*harmonics_a))
+    return legs_a[0]
+
+
+def harmonic_a(amps: float, share: float) -> float:
+    """The third harmonic within an rms current, where it is a share of the fundamental."""
+    return amps * share / math.hypot(1.0, share)
+
+
+def imbalance_share(*legs_a: float) -> float:
     """How far the fullest leg lies above the mean, over the mean; 0 where nothing is drawn."""
-    legs = (leg_a, leg_b, leg_c)
-    mean = sum(legs) / 3.0
-    return (max(legs) - mean) / mean if mean else 0.0
+    mean = sum(legs_a) / len(legs_a)
+    return (max(legs_a) - mean) / mean if mean else 0.0

@@ -27,7 +27,8 @@ class Lead:
 @dataclass(frozen=True, slots=True, kw_only=True)
 class PlannedLoad:
     """``watts`` in full; ``level`` 0 is off. ``fed_by`` and ``leg``: where it is pinned, empty where it may go
-    anywhere; ``hours`` that it burns, where that is known.
+    anywhere it ``may``, by the ids of sources, None for everywhere; ``stays``: where it hangs now, and rather stays.
+    ``hours`` that it burns, where that is known; ``jump_va``: what it takes beyond that for a moment as it starts.
     """
 
     load_id: str
@@ -41,12 +42,16 @@ class PlannedLoad:
     lead: Lead | None = None
     hours: float | None = None
     at_m: Spot | None = None
+    may: frozenset[str] | None = None
+    stays: str = ""
+    jump_va: float = 0.0
 
     def __post_init__(self) -> None:
         require_positive("watts", self.watts, unit="W")
         require_between("level", self.level, low=0.0, high=1.0, unit="of full output")
         if self.hours is not None:
             require_between("hours", self.hours, low=0.0, high=1000.0, unit="h")
+        require_not_negative("jump_va", self.jump_va, unit="VA")
         if self.leg and self.leg not in LEGS:
             raise BadValue("leg", repr(self.leg), "a, b or c")
         self.draw  # noqa: B018  its bounds are the load's

@@ -43,7 +43,9 @@ class PowerPlan:
         return tuple(channel for source in self.sources for channel in source.channels)
 
     def takes(self, load: PlannedLoad, channel: Channel) -> bool:
-        """Whether a load may go there by where it is pinned."""
+        """Whether a load may go there at all, and by where it is pinned."""
+        if load.may is not None and channel.source_id not in load.may:
+            return False
         return load.fed_by in ("", channel.source_id) and (not load.leg or not channel.leg or load.leg == channel.leg)
 
 

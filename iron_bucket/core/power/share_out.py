@@ -1,10 +1,12 @@
-"""Loads shared out over sources: as many watts as can be fed, legs balanced, by short ways.
+"""Loads shared out over sources: as many watts as can be fed, legs balanced, by short ways, from what is best drawn
+from, with as little moved as that allows.
 
 Source: a mixed-integer programme in two stages, solved by branch and bound (scipy.optimize.milp, HiGHS).
 """
 
 import math
 from collections import defaultdict
+from collections.abc import Iterator
 from dataclasses import dataclass
 
 import numpy as np
@@ -17,8 +19,9 @@ from iron_bucket.core.power.power_plan import Feeding, PowerPlan, taken
 _FEEDING_S, _BALANCING_S = 0.6, 1.2
 #: Watts that the second stage may give up against the first: what rounding takes.
 _HAIR_W = 1e-3
-#: The longest way in all weighs so much beside a board with everything on one leg.
-_WAY_WEIGHT = 0.01
+#: Beside a board with everything on one leg weigh so much: the longest way for all, the most unwelcome source for all,
+#: and all hung otherwise than they are.
+_WAY_WEIGHT, _BURDEN_WEIGHT, _MOVE_WEIGHT = 0.01, 0.02, 0.002
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -30,8 +33,9 @@ class Shared:
 
 
 def shared_out(plan: PowerPlan) -> Shared:
-    """Pins are kept. First as many watts as possible are fed, then the fullest legs made as light as possible and ways
-    short, in one weighted sum.
+    """Pins are kept. First as many watts as possible are fed, then the fullest legs made as light as possible, ways
+    short, unwelcome sources spared and little moved, in one weighted sum. Where starts are looked at, whatever burns on
+    a channel bears each of them, one at a time.
     """
     loads, channels = plan.loads, plan.channels
     if not loads or not channels:
@@ -46,7 +50,7 @@ def shared_out(plan: PowerPlan) -> Shared:
     placed = np.concatenate([fed, np.zeros(len(boards))])
     keep = LinearConstraint(placed[None], float(placed @ first.values) - _HAIR_W, np.inf)
     fullest = _fullest(boards, size)
-    second = _solved(_ways(plan) * _WAY_WEIGHT, [*rules, keep, *fullest], may, len(boards), _BALANCING_S)
+    second = _solved(_costs(plan), [*rules, keep, *fullest], may, len(boards), _BALANCING_S)
     best = second if second.is_found else first  # time may end before the second stage finds any
     chosen = best.values[: size.size].reshape(size.shape) > 0.5
     chosen |= (watts <= 0.0)[:, None] & may  # what draws nothing hangs wherever it may
@@ -92,10 +96,26 @@ def _rules(plan: PowerPlan, size: Array) -> list[LinearConstraint]:
             drained[:, at] = energy
             rows.append(drained.reshape(1, -1))
             limits.append(np.array([channel.energy_wh]))
+    for row, limit in _starts(plan, size):
+        rows.append(row)
+        limits.append(limit)
     matrix = np.concatenate(rows)
     matrix = np.concatenate([matrix, np.zeros((len(matrix), boards))], axis=1)
     # The hair keeps 16.0 A on a limit of 0.8 x 20 A from failing on the last binary digit.
     return [LinearConstraint(matrix, -np.inf, np.concatenate(limits) * (1.0 + 1e-9))]
+
+
+def _starts(plan: PowerPlan, size: Array) -> Iterator[tuple[Array, Array]]:
+    """What burns on a channel and the jump of one load that starts there stay within what it bears for a moment."""
+    for at, channel in enumerate(plan.channels):
+        if channel.start_limit is None:
+            continue
+        for number, load in enumerate(plan.loads):
+            if load.jump_va > 0.0 and load.drawn_va > 0.0:
+                row = np.zeros(size.shape)
+                row[:, at] = size[:, at]
+                row[number, at] += load.jump_va
+                yield row.reshape(1, -1), np.array([channel.start_limit])
 
 
 def _boards(plan: PowerPlan) -> list[list[int]]:
@@ -118,6 +138,15 @@ def _fullest(boards: list[list[int]], size: Array) -> list[LinearConstraint]:
             own = -(np.arange(len(boards)) == number).astype(float)
             rules.append(LinearConstraint(np.concatenate([row.ravel(), own])[None], -np.inf, 0.0))
     return rules
+
+
+def _costs(plan: PowerPlan) -> Array:
+    """What each load costs on each channel. Shape (N * C,)."""
+    watts = np.array([load.drawn_w for load in plan.loads])
+    burdens = np.outer(watts / max(float(watts.sum()), 1e-9), [channel.burden for channel in plan.channels])
+    moves = [[bool(load.stays) and load.stays != channel.source_id for channel in plan.channels] for load in plan.loads]
+    moved = np.array(moves, dtype=float).ravel() / len(plan.loads)
+    return np.asarray(_WAY_WEIGHT * _ways(plan) + _BURDEN_WEIGHT * burdens.ravel() + _MOVE_WEIGHT * moved)
 
 
 def _ways(plan: PowerPlan) -> Array:

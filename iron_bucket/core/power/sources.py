@@ -15,7 +15,9 @@ from iron_bucket.core.power.planned_load import LEGS, Spot
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Channel:
     """``limit`` in VA, or in W where ``counts_watts``: what is left of it under the house rule. ``energy_wh``: what may
-    be drawn in all, None from the mains; ``leg`` of a board, else empty.
+    be drawn in all, None from the mains; ``leg`` of a board, else empty. ``start_limit``: VA of what burns and what
+    starts together, None where that is not looked at; ``burden``: from 0 to 1, how much rather something else is drawn
+    from, such as for a generator that is heard.
     """
 
     source_id: str
@@ -23,15 +25,19 @@ class Channel:
     leg: str = ""
     counts_watts: bool = False
     energy_wh: float | None = None
+    start_limit: float | None = None
+    burden: float = 0.0
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class CircuitSource:
-    """A circuit of the house, what hangs on it already counted."""
+    """A circuit of the house, what hangs on it already counted. ``start_a``: the amps that it bears for a moment."""
 
     source_id: str
     circuit: Circuit
     at_m: Spot | None = None
+    start_a: float | None = None
+    burden: float = 0.0
 
     @property
     def voltage_v(self) -> float:
@@ -41,21 +47,35 @@ class CircuitSource:
     @property
     def channels(self) -> tuple[Channel, ...]:
         """One."""
-        return (Channel(source_id=self.source_id, limit=max(self.circuit.free_a, 0.0) * self.voltage_v),)
+        limit, start = max(self.circuit.free_a, 0.0), _start_limit(self.start_a, self.circuit.used_a, self.voltage_v)
+        own = {"limit": limit * self.voltage_v, "start_limit": start, "burden": self.burden}
+        return (Channel(source_id=self.source_id, **own),)  # type: ignore[arg-type]
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class ThreePhaseSource:
-    """A board of three legs; ``voltage_v`` from leg to neutral, ``breaker_a`` of each leg."""
+    """A board of three legs, or of two; ``voltage_v`` from leg to neutral, ``breaker_a`` of each leg, of which
+    ``used_a`` is drawn already.
+    """
 
     source_id: str
     voltage_v: float
     breaker_a: float
     planned_share: float = EIGHTY_PERCENT
     at_m: Spot | None = None
+    used_a: float = 0.0
+    legs: tuple[str, ...] = LEGS
+    start_a: float | None = None
+    burden: float = 0.0
 
     def __post_init__(self) -> None:
-        Circuit(voltage_v=self.voltage_v, breaker_a=self.breaker_a, planned_share=self.planned_share)
+        self._leg  # noqa: B018  its bounds are the board's
+
+    @property
+    def _leg(self) -> Circuit:
+        return Circuit(
+            voltage_v=self.voltage_v, breaker_a=self.breaker_a, planned_share=self.planned_share, used_a=self.used_a
+        )
 
     @property
     def limit_a(self) -> float:
@@ -65,7 +85,17 @@ class ThreePhaseSource:
     @property
     def channels(self) -> tuple[Channel, ...]:
         """One a leg."""
-        return tuple(Channel(source_id=self.source_id, leg=leg, limit=self.limit_a * self.voltage_v) for leg in LEGS)
+        start = _start_limit(self.start_a, self.used_a, self.voltage_v)
+        limit = max(self._leg.free_a, 0.0) * self.voltage_v
+        return tuple(
+            Channel(source_id=self.source_id, leg=leg, limit=limit, start_limit=start, burden=self.burden)
+            for leg in self.legs
+        )
+
+
+def _start_limit(start_a: float | None, used_a: float, voltage_v: float) -> float | None:
+    """VA that are left for what burns and what starts."""
+    return None if start_a is None else max(start_a - used_a, 0.0) * voltage_v
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -76,6 +106,7 @@ class BatterySource:
     supply: Supply
     temperature_c: float = FULL_CAPACITY_FROM_C
     at_m: Spot | None = None
+    burden: float = 0.0
 
     def __post_init__(self) -> None:
         require_temperature("temperature_c", self.temperature_c)
@@ -94,7 +125,8 @@ class BatterySource:
     def channels(self) -> tuple[Channel, ...]:
         """One."""
         cold = self.in_the_cold
-        return (Channel(source_id=self.source_id, limit=cold.most_w, counts_watts=True, energy_wh=cold.energy_wh),)
+        own = {"limit": cold.most_w, "energy_wh": cold.energy_wh, "burden": self.burden}
+        return (Channel(source_id=self.source_id, counts_watts=True, **own),)  # type: ignore[arg-type]
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)

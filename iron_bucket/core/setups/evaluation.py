@@ -15,7 +15,7 @@ from iron_bucket.core.setups.evaluate.lit_scene import DARK_LX, LitScene
 from iron_bucket.core.setups.plan.setup import PLACED, Setup
 from iron_bucket.core.setups.plan.throws import throws_m
 from iron_bucket.core.setups.scene.build_scene import frame_parts
-from iron_bucket.core.setups.sheet.amps import circuit_amps, lamp_amps
+from iron_bucket.core.setups.sheet.amps import lamp_amps
 from iron_bucket.core.setups.sheet.battery_feed import battery_cautions_of
 from iron_bucket.core.setups.sheet.clearance import clearance
 from iron_bucket.core.setups.sheet.load_summary import LoadSummary, load_summary
@@ -81,11 +81,6 @@ class Evaluation:
             parts = frame_parts(frame, self.gear)
             found[frame.piece_id] = parts.name if isinstance(parts, Board) else f"{parts[0].name}, {parts[1].name}"
         return found
-
-    @cached_property
-    def amps(self) -> dict[str, float]:
-        """Of ours, by circuit of the house."""
-        return circuit_amps(self.lit, self.gear, self.rules)
 
     @cached_property
     def lamp_amps(self) -> dict[str, float]:

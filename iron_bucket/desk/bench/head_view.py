@@ -121,7 +121,7 @@ class PieceView:
 def open_piece(session: Session, person_id: int, slug: str) -> PieceView:
     """Anything on the bench but heads, configurations and units. Raises: NotFound."""
     shelf = shelf_in(session)
-    kinds = (*MODIFIER_KINDS, "batteries", "stands", "bags")
+    kinds = (*MODIFIER_KINDS, "batteries", "stands", "bags", "cables")
     found = next(((kind, item) for kind in kinds for item in getattr(shelf.gear, kind) if item.slug == slug), None)
     if found is None:
         raise NotFound("there is no such piece on the bench")

@@ -15,6 +15,7 @@ from iron_bucket.core.setups.scene.build_scene import BuiltScene, aimed, build_s
 from iron_bucket.desk.bench import shelf_in
 from iron_bucket.desk.errors import ChangedMeanwhile
 from iron_bucket.desk.history import Touch, record, step
+from iron_bucket.desk.job_contents import power_of
 from iron_bucket.desk.jobs import require_job, rules_from
 from iron_bucket.desk.places import surroundings_at
 from iron_bucket.desk.setups.kept import keep_built, kept_passing_response, kept_scene, kept_setup
@@ -56,11 +57,22 @@ def change_setup(
     rows = changes if isinstance(changes, list) else changes(before, place, gear)
     if not rows:
         return setup_view(session, found)
-    built = _after(found, rows)
-    names = piece_names(before, place) | piece_names(built.setup, place)
-    keep_setup(session, person_id, found, built.setup, text or summary(rows, names))
-    keep_built(found.row.document, built, gear, found.rules)
+    touch, setup = put_changes(found, rows)
+    names = piece_names(before, place) | piece_names(setup, place)
+    record(session, found.scope, person_id, text or summary(rows, names), [touch])
+    session.flush()
     return setup_view(session, found)
+
+
+def put_changes(found: OpenSetup, rows: list[Row]) -> tuple[Touch, Setup]:
+    """Write down a set-up that is locked, after some changes; what it touched still has to be noted.
+
+    Raises: BadValue, ChangedMeanwhile.
+    """
+    row, before, built = found.row, row_state(found.row), _after(found, rows)
+    row.document, row.version, row.changed_at = write_record(built.setup), row.version + 1, now()
+    keep_built(row.document, built, found.contents.gear, found.rules)
+    return Touch(table="setups", key=row.id, before=before, after=row_state(row)), built.setup
 
 
 def _after(found: OpenSetup, changes: list[Row]) -> BuiltScene:
@@ -87,15 +99,6 @@ def _with_bearing(setup: Setup, lamp: PlacedLamp) -> PlacedLamp:
     return replace(lamp, bearing_deg=round(bearing, 2), tilt_deg=round(tilt, 2))
 
 
-def keep_setup(session: Session, person_id: int, found: OpenSetup, setup: Setup, text: str) -> None:
-    """Write it down, note the change, and count the version up."""
-    row, before = found.row, row_state(found.row)
-    row.document, row.version, row.changed_at = write_record(setup), row.version + 1, now()
-    touch = Touch(table="setups", key=row.id, before=before, after=row_state(row))
-    record(session, found.scope, person_id, text, [touch])
-    session.flush()
-
-
 @one_transaction
 def try_changes(session: Session, person_id: int, job_id: int, setup_id: int, changes: list[Row]) -> Evaluation:
     """What some changes would do, kept nowhere: for a piece that is being dragged.
@@ -104,7 +107,7 @@ def try_changes(session: Session, person_id: int, job_id: int, setup_id: int, ch
     """
     rules = rules_from(require_job(session, person_id, job_id).rules)
     row = get_setup(session, job_id, setup_id)
-    shelf, surroundings = shelf_in(session), surroundings_at(session, row.place_id)
+    shelf, surroundings = shelf_in(session), surroundings_at(session, row.place_id, power_of(session, job_id))
     setup = _changed(row.document, changes)
     built = build_scene(setup, surroundings, shelf.gear, rules)
     before = kept_scene(

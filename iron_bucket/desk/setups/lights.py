@@ -73,7 +73,7 @@ def light_for(session: Session, person_id: int, job_id: int, setup_id: int, aske
     rung = ladder.rung(mark_id)
     if rung is None or rung.illuminance_lx is None:
         raise BadValue("what to light", repr(mark_id) if mark_id else "nothing yet", _CAN_BE_LIT)
-    feed_id = best_feed(view.now) if asked.feed_id is None else asked.feed_id
+    feed_id = best_feed(view.now, view.board) if asked.feed_id is None else asked.feed_id
     wish = LightWish(
         mark_id=mark_id,
         stops=asked.stops,
@@ -81,7 +81,7 @@ def light_for(session: Session, person_id: int, job_id: int, setup_id: int, aske
         away_m=asked.away_m,
         height_m=asked.height_m,
         least_apparent_deg=asked.least_apparent_deg,
-        feed=feed_named(view.now, feed_id),
+        feed=feed_named(view.now, view.board, feed_id),
         feed_id=feed_id,
         fronts=asked.fronts,
     )
@@ -110,7 +110,7 @@ def place_fit(
     Gives the lamp's id too. Raises: NotFound; NoAnswer where no place is free; BadValue where nobody is to be lit.
     """
     view = open_setup(session, person_id, job_id, setup_id)
-    work = work_for_pick(view.now, need.throw_m)
+    work = work_for_pick(view.now, view.board, need.throw_m)
     fit = opened(shelf(session), need, key, view.job.rules.units).fit
     changes = placed_fit(fit, work, view.setup)
     rows = [change_row(each) for each in changes]

@@ -11,7 +11,7 @@ from iron_bucket.core.setups.plan.look import Look
 from iron_bucket.core.setups.plan.setup import Setup, Width
 from iron_bucket.core.setups.suggest.presets import Preset, preset_setup
 from iron_bucket.desk.bench import shelf_in
-from iron_bucket.desk.job_contents import job_contents
+from iron_bucket.desk.job_contents import job_contents, power_of
 from iron_bucket.desk.jobs import JobView, job_view, require_job, rules_from, view_of
 from iron_bucket.desk.places import get_place, surroundings_at
 from iron_bucket.desk.setups.kept import kept_setup
@@ -31,7 +31,7 @@ def list_setups(
     row = require_job(session, person_id, job_id)
     contents = job_contents(session, [job_id])[job_id]
     job = view_of(row, contents.entries(rules_from(row.rules)))
-    return job, setup_cards(session, contents, job.rules), archived_setups(session, job_id)
+    return job, setup_cards(contents, job.rules), archived_setups(session, job_id)
 
 
 def _added(session: Session, job_id: int, place_id: int, after_id: int | None, rank: int, setup: Setup) -> int:
@@ -64,7 +64,7 @@ def begin_setup(
 ) -> int:
     """A set-up in a place, from an arrangement to begin with; gives its number. Raises: NotFound, BadValue."""
     rules = rules_from(require_job(session, person_id, job_id).rules)
-    surroundings = surroundings_at(session, place_id)
+    surroundings = surroundings_at(session, place_id, power_of(session, job_id))
     look = _look(session, job_id)
     gear = shelf_in(session).in_use
     setup = preset_setup(beginning, name, surroundings, gear, rules, look, when)

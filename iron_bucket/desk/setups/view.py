@@ -5,20 +5,24 @@ from dataclasses import dataclass
 
 from sqlalchemy.orm import Session
 
+from iron_bucket.core.cautions.rules import Caution
 from iron_bucket.core.errors import BadValue
 from iron_bucket.core.jobs.house_rules import HouseRules
 from iron_bucket.core.places.surroundings import Surroundings
+from iron_bucket.core.power.job.load_board import LoadBoard, load_board
+from iron_bucket.core.power.job.outlets import FedPlace, SourceLegs, fed_place
+from iron_bucket.core.power.job.pass_loads import pass_loads
+from iron_bucket.core.power.job.power_cautions import supply_cautions
 from iron_bucket.core.setups.evaluation import Evaluation
 from iron_bucket.core.setups.plan.setup import Setup
 from iron_bucket.core.setups.sheet.moves import Drift, Move, drifts, moves
 from iron_bucket.desk.errors import NotFound
 from iron_bucket.desk.job_contents import JobContents, job_contents
 from iron_bucket.desk.jobs import JobView, require_job, rules_from, view_of
-from iron_bucket.desk.places import surroundings_at, surroundings_of
+from iron_bucket.desk.places import surroundings_at
 from iron_bucket.desk.setups.kept import kept_evaluation, kept_setup
 from iron_bucket.store.history import Scope, ScopeKind, around
 from iron_bucket.store.jobs import JobRow
-from iron_bucket.store.places import places_by_id
 from iron_bucket.store.setups import SetupRow, setup_row, setups_of
 
 
@@ -37,7 +41,8 @@ class PassName:
 class SetupView:
     """``before``: the pass that this one varies, computed too, None for a first one.
 
-    ``passes``: every set-up of the job in its order; ``bucket``: how many of each piece of gear the job's list holds.
+    ``passes``: every set-up of the job in its order; ``bucket``: how many of each piece of gear the job's list holds;
+    ``board``: what hangs where, and ``legs`` of what the job brings.
     """
 
     setup_id: int
@@ -52,6 +57,14 @@ class SetupView:
     redo_text: str | None
     is_archived: bool
     bucket: Mapping[str, int]
+    board: LoadBoard
+    legs: tuple[SourceLegs, ...]
+
+    @property
+    def cautions(self) -> tuple[Caution, ...]:
+        """What is pointed out of the set-up, and of what feeds it."""
+        around, units = self.now.lit.built.surroundings, self.job.rules.units
+        return (*supply_cautions(self.board, self.legs, around, units), *self.now.cautions)
 
     @property
     def setup(self) -> Setup:
@@ -108,6 +121,21 @@ class OpenSetup:
         return Scope(ScopeKind.SETUP, self.row.id)
 
     @property
+    def fed(self) -> FedPlace:
+        """Its place with what the job brings there."""
+        bare = self.contents.bare.get(self.row.place_id)
+        if bare is None:  # of a pass that is put away
+            return FedPlace(place=self.surroundings.place)
+        return fed_place(bare.place, self.row.place_id, self.contents.power)
+
+    @property
+    def board(self) -> LoadBoard:
+        """What hangs where."""
+        row, gear, rules = self.row, self.contents.gear, self.rules
+        loads = pass_loads(self.setup, row.id, row.place_id, self.contents.power, gear, rules.scrim_school).loads
+        return load_board(self.fed, loads, gear, rules, {})
+
+    @property
     def setup(self) -> Setup:
         """What is placed. Raises: BadValue where what was stored cannot be read."""
         return kept_setup(self.row.document)
@@ -125,7 +153,8 @@ def read_setup(session: Session, person_id: int, job_id: int, setup_id: int, *, 
 def opened_setup(session: Session, job: JobRow, row: SetupRow) -> OpenSetup:
     """The same where job and row are at hand."""
     contents = job_contents(session, [row.job_id])[row.job_id]
-    return OpenSetup(job=job, contents=contents, row=row, surroundings=surroundings_at(session, row.place_id))
+    around = contents.places.get(row.place_id) or surroundings_at(session, row.place_id, contents.power)
+    return OpenSetup(job=job, contents=contents, row=row, surroundings=around)
 
 
 def setup_view(session: Session, open_setup: OpenSetup, *, job: JobView | None = None) -> SetupView:
@@ -136,6 +165,7 @@ def setup_view(session: Session, open_setup: OpenSetup, *, job: JobView | None =
     if earlier is not None and earlier.place_id == row.place_id:
         before = kept_evaluation(earlier.document, open_setup.surroundings, contents.gear, rules)
     steps = around(session, open_setup.scope)
+    fed = open_setup.fed
     return SetupView(
         setup_id=row.id,
         job=job or view_of(open_setup.job, contents.entries(rules)),
@@ -149,6 +179,8 @@ def setup_view(session: Session, open_setup: OpenSetup, *, job: JobView | None =
         redo_text=steps.redo_text,
         is_archived=row.is_archived,
         bucket=contents.counted,
+        board=open_setup.board,
+        legs=fed.legs,
     )
 
 
@@ -178,27 +210,25 @@ class SetupCard:
     trouble: str = ""
 
 
-def setup_cards(session: Session, contents: JobContents, rules: HouseRules) -> tuple[SetupCard, ...]:
-    """All set-ups of a job in their order, each evaluated; one that cannot be says why and hides no other.
-
-    One query, however many.
-    """
-    places = {place.id: place for place in places_by_id(session, {row.place_id for row in contents.setups})}
+def setup_cards(contents: JobContents, rules: HouseRules) -> tuple[SetupCard, ...]:
+    """All set-ups of a job in their order, each evaluated; one that cannot be says why and hides no other."""
     found = []
     for row in contents.setups:
-        document, place = row.document, places[row.place_id]
+        document, place_id = row.document, row.place_id
         setup, now, trouble = None, None, ""
         try:
             setup = kept_setup(document)
-            now = kept_evaluation(document, surroundings_of(session, place), contents.gear, rules)
+            trouble = contents.unread.get(place_id, "")
+            if not trouble:
+                now = kept_evaluation(document, contents.places[place_id], contents.gear, rules)
         except BadValue as bad:
             trouble = str(bad)
         found.append(
             SetupCard(
                 setup_id=row.id,
                 after_id=row.after_id,
-                place_id=place.id,
-                place_name=place.name,
+                place_id=place_id,
+                place_name=contents.place_names[place_id],
                 name=str(document.get("name", "a set-up")),
                 setup=setup,
                 now=now,

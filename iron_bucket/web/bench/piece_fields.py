@@ -267,6 +267,16 @@ PIECE_FORMS: dict[str, tuple[FieldGroup, ...]] = {
                 field("most_a", "Delivers up to", unit="A", is_needed=True),
                 field("usable", "Usable", Takes.PERCENT, usual="90"),
                 field("efficiency", "Efficiency", Takes.PERCENT, usual="95"),
+                field("peak_a", "For a moment up to", unit="A", usual="0"),
+            ),
+        ),
+        FieldGroup(
+            title="Of a power station",
+            fields=(
+                field("recharge_w", "Recharges with", unit="W", usual="0"),
+                field("passes_through", "Feeds lamps meanwhile", Takes.YES),
+                field("ac_outlets", "AC outlets", usual="0"),
+                field("dc_outlets", "DC outlets", usual="0"),
             ),
         ),
         _HIRE,
@@ -285,6 +295,20 @@ PIECE_FORMS: dict[str, tuple[FieldGroup, ...]] = {
         _HIRE,
     ),
     "bags": (FieldGroup(title="What it is", fields=_WHAT), _HIRE),
+    "cables": (
+        FieldGroup(
+            title="What it is",
+            fields=(
+                *_WHAT,
+                field("length_m", "Length", Takes.LENGTH, is_needed=True),
+                field("area_mm2", "Copper", unit="mm²", is_needed=True, usual="1.5"),
+                field("plug", "Plug", Takes.TEXT, usual="house", is_needed=True),
+                field("outlet", "Outlet", Takes.TEXT, usual="house", is_needed=True),
+                field("outlets", "How many outlets", usual="1", is_needed=True),
+            ),
+        ),
+        _HIRE,
+    ),
     "units": (
         FieldGroup(
             title="This unit",

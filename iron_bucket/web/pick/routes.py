@@ -27,7 +27,7 @@ from iron_bucket.web.pick.forms import (
 )
 from iron_bucket.web.shared.numbers import whole_number
 from iron_bucket.web.shared.pictures.staircase import Staircase, staircase
-from iron_bucket.web.shared.reply import after_change, reply, wants_fragment
+from iron_bucket.web.shared.reply import after_change, reply
 from iron_bucket.web.shared.request_session import person_id
 from iron_bucket.web.shared.signed_in import signed_in
 
@@ -52,7 +52,7 @@ def _words() -> dict[str, str]:
 
 
 def _open_for_pick(job_id: int) -> None:
-    g.pick_start = pick_start(g.session, person_id(), job_id, with_bucket=not wants_fragment())
+    g.pick_start = pick_start(g.session, person_id(), job_id)
     g.job, g.units = g.pick_start.job, g.pick_start.job.rules.units
 
 
@@ -85,6 +85,7 @@ def _page() -> tuple[str, int]:
         "circuits": start.circuits if start else {},
         "place": start.place if start else None,
         "batteries": shelf.in_use.batteries,
+        "left": start.batteries_left if start else {},
         "groups": list(TECHNOLOGY_GROUPS),
         "throughs": list(FRONT_GROUPS),
         "sorts": list(SortBy),

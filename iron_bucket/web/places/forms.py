@@ -7,6 +7,8 @@ from typing import Any
 
 from iron_bucket.core.daylight.sky import Weather
 from iron_bucket.core.places.place import WHAT_LAMPS_CAN, Cover, Gloss, OpeningKind, Place
+from iron_bucket.core.power.lead_choice import HOUSE_PLUG
+from iron_bucket.core.power.trip import BreakerCurve
 from iron_bucket.core.quantities.units import UnitSystem
 from iron_bucket.desk.errors import NotFound
 from iron_bucket.formats.record_json import read_record, write_record
@@ -40,6 +42,7 @@ def place_fields(place: Place) -> tuple[TypedField, ...]:
         field("ground", "Ground outside", Takes.CHOICE, place.surface_names()),
         field("most_noise_db", "Noise limit, dB", may_be_empty=True),
         field("temperature_c", "How cold it gets", Takes.TEMPERATURE, may_be_empty=True),
+        field("is_wet", "Wet: water, hoses, wet ground", Takes.YES),
         field("hazards", "Hazards", Takes.NOTE),
         field("access", "Access", Takes.NOTE),
         field("note", "Notes", Takes.NOTE),
@@ -118,16 +121,46 @@ def lists_of(place: Place) -> tuple[PieceList, ...]:
                 field("breaker_a", "Breaker, A"),
                 field("used_a", "Drawn already, A"),
                 field("used_by", "By", Takes.TEXT),
+                field(
+                    "curve",
+                    "Breaker opens by",
+                    Takes.CHOICE,
+                    [(each.value, f"curve {each.value}") for each in BreakerCurve],
+                ),
+                field("rcd_ma", "Leakage protection, mA; 0 none"),
+                field("sag_v", "Measured sag, V"),
+                field("sag_at_a", "Under, A"),
             ),
-            begins={"name": "Circuit", "voltage_v": 230, "breaker_a": 13, "used_a": 0, "used_by": ""},
+            begins={
+                "name": "Circuit",
+                "voltage_v": 230,
+                "breaker_a": 13,
+                "used_a": 0,
+                "used_by": "",
+                "curve": BreakerCurve.B.value,
+                "rcd_ma": 0,
+                "sag_v": 0,
+                "sag_at_a": 0,
+            },
         ),
         PieceList(
             where="sockets",
             title="Sockets",
             noun="socket",
             key="socket_id",
-            fields=(field("name", "Name", Takes.TEXT), *_POSITION, field("circuit", "Circuit", Takes.CHOICE, circuits)),
-            begins={"name": "Socket", "x_m": 0.2, "y_m": 0.2, "circuit": circuits[0] if circuits else ""},
+            fields=(
+                field("name", "Name", Takes.TEXT),
+                *_POSITION,
+                field("circuit", "Circuit", Takes.CHOICE, circuits),
+                field("outlet", "Plug", Takes.TEXT),
+            ),
+            begins={
+                "name": "Socket",
+                "x_m": 0.2,
+                "y_m": 0.2,
+                "circuit": circuits[0] if circuits else "",
+                "outlet": HOUSE_PLUG,
+            },
         ),
         PieceList(
             where="kit_areas",

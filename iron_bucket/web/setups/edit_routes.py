@@ -13,6 +13,7 @@ from werkzeug.wrappers import Response
 from iron_bucket.core.bench.gear import Gear
 from iron_bucket.core.errors import BadValue, NoAnswer
 from iron_bucket.core.places.place import Place, require_named
+from iron_bucket.core.power.job.load_board import CircuitBar
 from iron_bucket.core.setups.evaluate.cell import cell_of
 from iron_bucket.core.setups.evaluation import Evaluation
 from iron_bucket.core.setups.plan.setup import Setup
@@ -30,12 +31,13 @@ from iron_bucket.formats.json_text import parsed_json
 from iron_bucket.formats.record_json import write_record
 from iron_bucket.web.setups import forms
 from iron_bucket.web.setups.blueprint import bp
-from iron_bucket.web.setups.letters import letters_of
 from iron_bucket.web.setups.plan_picture import setup_paper, setup_picture
 from iron_bucket.web.setups.signs import light_colours, moved_pieces
 from iron_bucket.web.setups.small_ladder import small_ladder
+from iron_bucket.web.shared.letters import letters_of
 from iron_bucket.web.shared.numbers import whole_number
 from iron_bucket.web.shared.pictures.ladder import ladder_picture
+from iron_bucket.web.shared.pictures.load_bars import WIDTHS, DrawnBar, circuit_bar, marks_of
 from iron_bucket.web.shared.reply import after_change, reply
 from iron_bucket.web.shared.request_session import person_id
 from iron_bucket.web.shared.signed_in import signed_in
@@ -128,9 +130,21 @@ def board(
         "inspected": inspected,
         "light_at": likeliest_mark(view.now.ladder, chosen),
         "additions": forms.ADDITIONS,
+        "strip": _power_strip(view, chosen),
         "bad": refusal(bad, inspected["fields"], typed or {}, g.units) if bad else None,
         "typed": typed or {},
     }
+
+
+def _power_strip(view: SetupView, chosen: str) -> list[tuple[CircuitBar, dict[str, DrawnBar]]]:
+    """Circuits that anything of the pass hangs on, as bars."""
+    letters, balance = letters_of(view.setup, view.now.gear), view.setup.look.white_balance_k
+    marks = marks_of(view.board, letters, white_balance_k=balance, chosen=chosen, pinned=frozenset())
+    return [
+        (bar, {name: circuit_bar(bar, marks, width) for name, width in WIDTHS.items()})
+        for bar in view.board.bars
+        if bar.loads
+    ]
 
 
 def levels(now: Evaluation) -> dict[str, Any]:

@@ -11,10 +11,10 @@ from iron_bucket.desk.setups.view import SetupView
 from iron_bucket.formats.record_json import write_record
 from iron_bucket.formats.sheet_pdf import sheet_pdf
 from iron_bucket.web.setups.blueprint import bp
-from iron_bucket.web.setups.letters import letters_of
 from iron_bucket.web.setups.light_picture import Wanted, light_on_plan
 from iron_bucket.web.setups.plan_picture import setup_picture
 from iron_bucket.web.setups.signs import light_colours
+from iron_bucket.web.shared.letters import letters_of
 from iron_bucket.web.shared.pictures.ladder import ladder_picture
 from iron_bucket.web.shared.request_session import person_id
 from iron_bucket.web.shared.signed_in import signed_in

@@ -8,7 +8,7 @@ from iron_bucket.core.quantities.units import UnitSystem
 from iron_bucket.core.setups.evaluation import Evaluation
 from iron_bucket.core.setups.plan.setup import PLACED, FlagKind, PlacedFlag, PlacedFrame
 from iron_bucket.core.setups.scene.build_scene import aimed, frame_size_m
-from iron_bucket.web.setups.letters import letters_of
+from iron_bucket.web.shared.letters import letters_of
 from iron_bucket.web.shared.pictures.plan import CM, Paper
 
 

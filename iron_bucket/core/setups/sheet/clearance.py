@@ -13,9 +13,6 @@ from iron_bucket.core.modifiers.kinds import Board
 from iron_bucket.core.modifiers.lobe import MIRROR_DEG
 from iron_bucket.core.modifiers.two_stage import Panel
 from iron_bucket.core.places.daylight_readings import ReadingFactor, disagreeing
-from iron_bucket.core.places.place import HouseCircuit
-from iron_bucket.core.power.circuit import Circuit
-from iron_bucket.core.power.trip import trip
 from iron_bucket.core.quantities import display
 from iron_bucket.core.quantities.units import UnitSystem
 from iron_bucket.core.rigging.headroom import top_of_flat_m, top_of_head_m
@@ -34,7 +31,6 @@ from iron_bucket.core.setups.scene.build_scene import (
     panel_of,
     position_of,
 )
-from iron_bucket.core.setups.sheet.amps import circuit_amps
 from iron_bucket.core.setups.sheet.gloss import glare_lines
 
 #: Typical: the legs of a stand reach so far, and a lead is so long.
@@ -56,7 +52,6 @@ _ACTIONS = {
     "gloss": "Raise the lamp or move it aside, dull the surface, or turn a polariser: it takes most near 55°.",
     "mirrored": "Turn the glass, move the lamp along it, or flag it off.",
     "lead": "Bring another lead, uncoil it, mat the crossings; or feed it from nearer.",
-    "breaker": "Spread it over other circuits, dim, or take batteries; a licensed person for anything beyond a plug.",
     "glare": "Larger, farther or more from the side; ask how they feel.",
     "readings": "Take one again: note weather and hour, and keep your shadow off the meter.",
     "hot-spot": "Flag it off, turn it, or let it be the look.",
@@ -83,7 +78,6 @@ def clearance(lit: LitScene, gear: Gear, rules: HouseRules) -> tuple[Caution, ..
         *_reflected(lit, gear, units),
         *_off_gloss(lit, units),
         *_leads(lit, units),
-        *_circuits(lit, gear, rules),
         *_glare(lit, units),
         *_hot_spots(lit, rules),
         *_readings(lit, units),
@@ -254,39 +248,14 @@ def _leads(lit: LitScene, units: UnitSystem) -> Iterator[Caution]:
         socket = sockets.get(lamp.feed)
         if socket is None:
             continue
-        run_m = abs(lamp.x_m - socket.x_m) + abs(lamp.y_m - socket.y_m) + lamp.z_m
+        way = lit.built.surroundings.lead_ways.way((socket.x_m, socket.y_m), (lamp.x_m, lamp.y_m))
+        run_m = way.length_m + lamp.z_m
         if run_m > LEAD_M:
             yield _told(
                 "lead",
                 f"A lead longer than {display.length(LEAD_M, units)} to {lamp.name}",
                 f"{display.length(run_m, units)} along the walls from {socket.name} and up the stand",
             )
-
-
-def _circuits(lit: LitScene, gear: Gear, rules: HouseRules) -> Iterator[Caution]:
-    place = lit.built.surroundings.place
-    for name, amps in circuit_amps(lit, gear, rules).items():
-        house = place.circuit(name)
-        if house is None:
-            continue
-        circuit = Circuit(
-            voltage_v=house.voltage_v, breaker_a=house.breaker_a, planned_share=rules.planned_share, used_a=house.used_a
-        )
-        if amps > circuit.free_a:
-            others = f", {house.used_a:.1f} A on it already ({house.used_by})" if house.used_a else ""
-            planned = f"{amps:.1f} A of ours{others}, {circuit.limit_a:.1f} A planned of {house.breaker_a:.0f} A"
-            yield _told("breaker", f"Too much on {name}", planned + _opening(lit, name, house, amps))
-
-
-def _opening(lit: LitScene, name: str, house: HouseCircuit, amps: float) -> str:
-    """When its breaker opens, and what goes dark with it; nothing where it holds."""
-    opens = trip(house.used_a + amps, house.breaker_a)
-    if opens is None:
-        return ""
-    sockets = {each.socket_id for each in lit.built.surroundings.place.sockets if each.circuit == name}
-    burning = [each for each in lit.built.lights if each.placed and each.level > 0.0 and each.placed.feed in sockets]
-    dark = " and ".join(each.name for each in burning)
-    return f"; the breaker opens {opens.words} (B, typical), and {dark} {'goes' if len(burning) == 1 else 'go'} dark"
 
 
 def _glare(lit: LitScene, units: UnitSystem) -> list[Caution]:

@@ -85,7 +85,7 @@ def pieces_of(setup: Setup, gear: Gear, school: ScrimSchool) -> SetupPieces:
 def _of_lamp(placed: PlacedLamp, gear: Gear, school: ScrimSchool) -> list[Entry]:
     fixture = fixture_of(placed, gear, school)
     battery = gear.find(BatteryKind, placed.feed)
-    head = _piece(
+    head = piece_entry(
         "heads",
         fixture.head,
         level=fixture.level(placed),
@@ -94,16 +94,16 @@ def _of_lamp(placed: PlacedLamp, gear: Gear, school: ScrimSchool) -> list[Entry]
     )
     found = [head]
     if fixture.configuration.weight_kg >= LIGHTEST_OPTIC_KG:
-        found.append(_piece("configurations", fixture.configuration))
-    found += [_piece("sheets", sheet) for sheet in fixture.sheets]
-    found += [_piece("faces", fixture.face)] if fixture.face else []
-    found += [_piece("grids", fixture.grid)] if fixture.grid else []
+        found.append(piece_entry("configurations", fixture.configuration))
+    found += [piece_entry("sheets", sheet) for sheet in fixture.sheets]
+    found += [piece_entry("faces", fixture.face)] if fixture.face else []
+    found += [piece_entry("grids", fixture.grid)] if fixture.grid else []
     found += _standing(
         grip_of_head(gear, payload_kg=fixture.payload_kg, spigot_mm=fixture.head.spigot_mm, height_m=placed.z_m)
     )
     if battery:
         plate = fixture.head.plate_for(battery.mount)
-        found += [_piece("batteries", battery)] * (plate.plates if plate else 1)
+        found += [piece_entry("batteries", battery)] * (plate.plates if plate else 1)
     return found
 
 
@@ -111,16 +111,16 @@ def _of_frame(placed: PlacedFrame, gear: Gear) -> list[Entry]:
     parts = frame_parts(placed, gear)
     found = _standing(grip_of_flat(gear, parts if isinstance(parts, Board) else parts[0], placed.z_m))
     if isinstance(parts, Board):
-        return [*found, _piece("boards", parts)]
+        return [*found, piece_entry("boards", parts)]
     frame, cloth = parts
-    return [*found, _piece("frames", frame), _piece("cloths", cloth, area_m2=frame.width_m * frame.height_m)]
+    return [*found, piece_entry("frames", frame), piece_entry("cloths", cloth, area_m2=frame.width_m * frame.height_m)]
 
 
 def _standing(grip: Grip) -> list[Entry]:
-    return [_piece("stands" if isinstance(each, Stand) else "bags", each) for each in grip]
+    return [piece_entry("stands" if isinstance(each, Stand) else "bags", each) for each in grip]
 
 
-def _piece(
+def piece_entry(
     kind: str,
     item: Item,
     *,
@@ -129,6 +129,7 @@ def _piece(
     area_m2: float = 1.0,
     setting: str = "",
 ) -> Entry:
+    """One piece of gear that has to be brought."""
     return Entry(
         entry_id=-1,
         parent_id=None,

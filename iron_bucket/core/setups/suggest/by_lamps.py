@@ -11,7 +11,6 @@ from scipy.optimize import brentq
 from iron_bucket.core.arrays import angle_rad
 from iron_bucket.core.bench.configuration import Configuration
 from iron_bucket.core.modifiers.kinds import Board
-from iron_bucket.core.photometry.distribution import straight_cd
 from iron_bucket.core.places.place import LONGEST_NAME
 from iron_bucket.core.quantities import display
 from iron_bucket.core.scene.fineness import PASSING
@@ -30,6 +29,7 @@ from iron_bucket.core.setups.scene.build_scene import (
     solid_of,
 )
 from iron_bucket.core.setups.suggest.negative_fill import negative_fill
+from iron_bucket.core.setups.suggest.other_heads import other_heads
 from iron_bucket.core.setups.suggest.shortfall import WORTH_SHARE, Hand, Proposal, Shortfall, Sketch
 
 NEAREST_M, FARTHEST_TIMES = 0.6, 4.0
@@ -211,25 +211,11 @@ def _other_heads(miss: Shortfall, light: BuiltLight, given: float) -> Iterator[S
     placed, fixture = _placed(light), light.fixture
     if fixture is None:
         return
-    by_slug = {head.slug: head for head in miss.gear.heads}
-    able = []
-    for each in miss.gear.configurations:
-        head = by_slug[each.head_slug]
-        alike = (
-            (each.takes_box and head.fitting == fixture.face.fitting)
-            if fixture.face
-            else each.name == fixture.configuration.name
-        )
-        if not alike or head.slug == fixture.head.slug or each.is_retired or head.is_retired:
-            continue
-        grows = (
-            each.lumens / fixture.configuration.lumens
-            if fixture.face
-            else straight_cd(each.distribution) / straight_cd(fixture.configuration.distribution)
-        )
-        level = placed.level * miss.needed_lx(given) / given / grows
-        if head.lowest_level <= level <= 1.0:
-            able.append((not head.is_owned, head.total_kg, head, each, level))
+    level = placed.level * miss.needed_lx(given) / given
+    able = [
+        (not each.head.is_owned, each.head.total_kg, each.head, each.configuration, each.level)
+        for each in other_heads(fixture, level, miss.gear)
+    ]
     able.sort(key=lambda row: (row[0], row[1], row[2].slug))
     for _, _, head, each, level in able[:_MOST_HEADS]:
         yield (

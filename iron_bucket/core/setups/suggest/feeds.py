@@ -4,7 +4,7 @@ from dataclasses import replace
 
 from iron_bucket.core.bench.battery_kind import BatteryKind
 from iron_bucket.core.errors import BadValue
-from iron_bucket.core.power.circuit import Circuit
+from iron_bucket.core.power.job.load_board import LoadBoard
 from iron_bucket.core.selection.need import BatteryFeed, Feed
 from iron_bucket.core.setups.evaluation import Evaluation
 
@@ -14,17 +14,16 @@ _BATTERY_H = 2.0
 _FEW_BATTERIES = 2
 
 
-def best_feed(now: Evaluation) -> str:
+def best_feed(now: Evaluation, board: LoadBoard) -> str:
     """The socket whose circuit has most to spare, else the largest battery of ours, else nothing said."""
-    sockets = now.lit.built.surroundings.place.sockets
-    free = {each.socket_id: found.free_a for each in sockets if (found := _circuit(now, each.socket_id))}
+    free = {socket: bar.spare_a for bar in board.bars for socket in bar.sockets}
     if free:
         return max(free, key=lambda each: free[each])
     batteries = [each for each in now.gear.batteries if each.is_owned]
     return max(batteries, key=lambda each: each.capacity_wh).slug if batteries else ""
 
 
-def feed_named(now: Evaluation, feed_id: str) -> Feed | None:
+def feed_named(now: Evaluation, board: LoadBoard, feed_id: str) -> Feed | None:
     """As Pick asks it: batteries as cold as the place, or a socket's circuit with what hangs on it, the house's and
     ours; None for no name. Raises: BadValue for a name that is neither.
     """
@@ -33,21 +32,7 @@ def feed_named(now: Evaluation, feed_id: str) -> Feed | None:
         celsius, count = now.lit.built.surroundings.place.temperature_c, max(kind.owned, _FEW_BATTERIES)
         usual = BatteryFeed(kind=kind, count=count, burn_h=_BATTERY_H)
         return usual if celsius is None else replace(usual, temperature_c=celsius)
-    circuit = _circuit(now, feed_id)
-    if circuit is None and feed_id:
+    bar = board.bar_of(feed_id)
+    if bar is None and feed_id:
         raise BadValue("fed from", repr(feed_id), "a socket of this place, or a kind of battery")
-    return circuit
-
-
-def _circuit(now: Evaluation, socket_id: str) -> Circuit | None:
-    place = now.lit.built.surroundings.place
-    socket = next((each for each in place.sockets if each.socket_id == socket_id), None)
-    house = place.circuit(socket.circuit) if socket else None
-    if house is None:
-        return None
-    return Circuit(
-        voltage_v=house.voltage_v,
-        breaker_a=house.breaker_a,
-        planned_share=now.rules.planned_share,
-        used_a=house.used_a + now.amps.get(house.name, 0.0),
-    )
+    return bar.as_used if bar else None

@@ -11,9 +11,12 @@ from iron_bucket.core.setups.evaluate.lit_scene import LitScene
 from iron_bucket.core.setups.plan.changes import Change, changed
 from iron_bucket.core.setups.plan.setup import Setup
 from iron_bucket.core.setups.scene.build_scene import build_scene
+from iron_bucket.core.setups.sheet.amps import circuit_amps
 from iron_bucket.core.setups.sheet.load_summary import LoadSummary, load_summary
 from iron_bucket.core.setups.sheet.pieces import SetupPieces, pieces_of
 from iron_bucket.core.setups.suggest.shortfall import Hand, Proposal, Shortfall
+
+_LEAST_A = 0.05
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -37,7 +40,8 @@ class Fetch(StrEnum):
 class Fix:
     """``miss_stops`` is what is left of the miss.
 
-    ``softness_deg``: change of the key's apparent size on the first person. Amps, kilos and money are changes too.
+    ``softness_deg``: change of the key's apparent size on the first person. Amps, kilos and money are changes too;
+    ``circuits``: by the name of each whose amps change, by how much.
     """
 
     text: str
@@ -51,6 +55,7 @@ class Fix:
     amps: float
     weight_kg: float
     day_price: float
+    circuits: tuple[tuple[str, float], ...] = ()
 
 
 @dataclass(frozen=True, slots=True, kw_only=True, eq=False)
@@ -62,6 +67,7 @@ class Before:
     load: LoadSummary
     pieces: Counter[str]
     softness_deg: float
+    circuits: dict[str, float]
 
     @classmethod
     def of(cls, miss: Shortfall) -> "Before":
@@ -69,7 +75,10 @@ class Before:
         rungs = {each.mark_id: each for each in ladder_of(miss.lit, miss.rules.receptor).rungs}
         brought = _pieces(miss.setup, miss)
         load, pieces = load_summary(brought, miss.rules), _counted(brought)
-        return cls(miss=miss, rungs=rungs, load=load, pieces=pieces, softness_deg=_softness_deg(miss.lit))
+        amps = circuit_amps(miss.lit, miss.gear, miss.rules)
+        return cls(
+            miss=miss, rungs=rungs, load=load, pieces=pieces, softness_deg=_softness_deg(miss.lit), circuits=amps
+        )
 
 
 def _pieces(setup: Setup, miss: Shortfall) -> SetupPieces:
@@ -124,7 +133,14 @@ def tried(before: Before, proposal: Proposal) -> Fix | None:
         amps=load.amps - before.load.amps,
         weight_kg=load.weight_kg - before.load.weight_kg,
         day_price=load.day_price - before.load.day_price,
+        circuits=_by_circuit(before.circuits, circuit_amps(new, miss.gear, miss.rules)),
     )
+
+
+def _by_circuit(before: dict[str, float], after: dict[str, float]) -> tuple[tuple[str, float], ...]:
+    """Where it makes a twentieth of an amp and more."""
+    changes = {name: after.get(name, 0.0) - before.get(name, 0.0) for name in {**before, **after}}
+    return tuple((name, amps) for name, amps in changes.items() if abs(amps) >= _LEAST_A)
 
 
 def _out_of_picture(miss: Shortfall, proposal: Proposal, others: tuple[Effect, ...]) -> Fix:

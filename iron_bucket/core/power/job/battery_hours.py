@@ -1,0 +1,238 @@
+"""A job's day on batteries: which lamps hang on which, what charges where, and how long it all lasts."""
+
+from collections import defaultdict
+from collections.abc import Iterator, Mapping
+from dataclasses import dataclass, replace
+
+from iron_bucket.core.bench.battery_kind import BatteryKind
+from iron_bucket.core.bench.gear import Gear
+from iron_bucket.core.bench.head import POWER_STATION
+from iron_bucket.core.power.battery import FULL_CAPACITY_FROM_C
+from iron_bucket.core.power.battery_day import BatteryDay, BatteryLamp, Charger, UnitKind
+from iron_bucket.core.power.burn_day import BurntDay, Happening, burnt
+from iron_bucket.core.power.job.kit import JobPower
+from iron_bucket.core.power.job.pass_loads import PassLoad
+from iron_bucket.core.power.job.shooting_day import ShootingDay
+from iron_bucket.core.typical import typical
+
+#: The mount of cells that nobody takes out.
+BUILT_IN = "built-in"
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Stock:
+    """How many batteries of one kind the job has, and the health of those that are not sound."""
+
+    count: int
+    healths: tuple[float, ...] = ()
+
+
+def stock_of(power: JobPower, held: Mapping[str, int]) -> dict[str, Stock]:
+    """By slug: as the job says, else as many as its bucket holds."""
+    counts: dict[str, int] = defaultdict(int)
+    healths: dict[str, list[float]] = defaultdict(list)
+    for row in power.batteries:
+        counts[row.kind] += row.count
+        healths[row.kind] += [row.health] * row.count
+    said = {
+        slug: Stock(count=count, healths=tuple(sorted(healths[slug], reverse=True))) for slug, count in counts.items()
+    }
+    return {slug: Stock(count=count) for slug, count in held.items()} | said
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class LampOnBattery:
+    """A lamp of the day: which, what it is called, its kind of battery."""
+
+    lamp_id: str
+    name: str
+    kind: BatteryKind
+    place_name: str
+
+
+@dataclass(frozen=True, kw_only=True, eq=False)
+class BatteryHours:
+    """``day`` as it is simulated; ``lamps`` and ``kinds`` (by the ids of the day) say what its ids stand for."""
+
+    day: BatteryDay
+    lamps: tuple[LampOnBattery, ...]
+    kinds: dict[str, BatteryKind]
+    temperature_c: float | None
+
+    def burnt(self) -> BurntDay:
+        """Minute by minute."""
+        return burnt(self.day)
+
+    def with_counts(self, counts: Mapping[str, int]) -> "BatteryHours":
+        """With other numbers of batteries, by the ids of their kinds; of those not named as many as there are."""
+        kinds = tuple(replace(each, count=counts.get(each.kind_id, each.count)) for each in self.day.kinds)
+        return replace(self, day=replace(self.day, kinds=kinds))
+
+    def is_built_in(self, kind_id: str) -> bool:
+        """Whether they are cells that nobody takes out."""
+        return self.kinds[kind_id].mount == BUILT_IN
+
+
+#: A lamp through the day: chain of its set-up, its id there, the slug of what feeds it.
+_Key = tuple[int, str, str]
+
+
+def battery_hours(
+    day: ShootingDay,
+    loads: Mapping[int, tuple[PassLoad, ...]],
+    power: JobPower,
+    gear: Gear,
+    stock: Mapping[str, Stock],
+    celsius: Mapping[int, float | None],
+) -> BatteryHours:
+    """``loads`` by the numbers of the passes, ``celsius`` by those of their places. All batteries are as cold as the
+    coldest place of the day.
+    """
+    known = [celsius.get(each.of.place_id) for each in day.passes]
+    coldest = min((each for each in known if each is not None), default=None)
+    lamps = _lamps(day, loads, gear)
+    kinds = {each.kind_id: gear.by_slug(BatteryKind, _slug(each.kind_id)) for each, _ in lamps.values()}
+    own = {each.kind_id: each.plates for each, _ in lamps.values() if kinds[each.kind_id].mount == BUILT_IN}
+    units = tuple(
+        UnitKind(
+            kind_id=kind_id,
+            supply=kind.supply(1),
+            count=own[kind_id] if kind_id in own else stock.get(kind.slug, Stock(count=0)).count,
+            temperature_c=FULL_CAPACITY_FROM_C if coldest is None else coldest,
+            healths=() if kind_id in own else stock.get(kind.slug, Stock(count=0)).healths,
+        )
+        for kind_id, kind in kinds.items()
+    )
+    chargers = (*_chargers(day, power, kinds), *_by_heads(day, loads, kinds), *_stations(day, loads, kinds))
+    return BatteryHours(
+        day=BatteryDay(
+            minutes=tuple(phase.minutes for phase in day.phases),
+            kinds=units,
+            lamps=tuple(each for each, _ in lamps.values()),
+            chargers=chargers,
+        ),
+        lamps=tuple(told for _, told in lamps.values()),
+        kinds=kinds,
+        temperature_c=coldest,
+    )
+
+
+def _slug(kind_id: str) -> str:
+    """Cells built into one lamp are a kind of their own: no other lamp may have them."""
+    return kind_id.partition("@")[0]
+
+
+def _lamps(
+    day: ShootingDay, loads: Mapping[int, tuple[PassLoad, ...]], gear: Gear
+) -> dict[_Key, tuple[BatteryLamp, LampOnBattery]]:
+    """Every lamp that burns on batteries in some pass, with its watts phase by phase."""
+    watts: dict[_Key, list[float]] = {}
+    first: dict[_Key, tuple[PassLoad, BatteryKind, str]] = {}
+    for at, phase in enumerate(day.phases):
+        for burning in phase.burning:
+            own = day.passes[burning.at].of
+            for load in loads[own.setup_id]:
+                kind = gear.find(BatteryKind, load.feed)
+                if kind is None or load.head is None or load.watts <= 0.0:
+                    continue
+                key = (0, "", kind.slug) if kind.mount == POWER_STATION else (own.chain, load.load_id, kind.slug)
+                first.setdefault(key, (load, kind, own.place_name))
+                row = watts.setdefault(key, [0.0] * len(day.phases))
+                idle_w = load.head.draw.idle_w
+                mean_w = burning.share * load.watts + (1.0 - burning.share) * idle_w
+                row[at] = row[at] + mean_w if kind.mount == POWER_STATION else max(row[at], mean_w)
+    return {key: _lamp(key, *first[key], tuple(row)) for key, row in watts.items()}
+
+
+def _lamp(
+    key: _Key, load: PassLoad, kind: BatteryKind, place_name: str, watts: tuple[float, ...]
+) -> tuple[BatteryLamp, LampOnBattery]:
+    """What hangs on power stations counts as one lamp on as many as its watts ask for."""
+    lamp_id = ":".join(map(str, key))
+    if kind.mount == POWER_STATION:
+        plates, name = max(1, -int(-max(watts) // kind.supply(1).most_w)), kind.name
+    else:
+        plate = load.head.plate_for(kind.mount) if load.head else None
+        plates, name = plate.plates if plate else 1, load.name
+    kind_id = f"{kind.slug}@{lamp_id}" if kind.mount == BUILT_IN else kind.slug
+    lamp = BatteryLamp(lamp_id=lamp_id, kind_id=kind_id, watts=watts, plates=plates)
+    return lamp, LampOnBattery(lamp_id=lamp_id, name=name, kind=kind, place_name=place_name)
+
+
+def _chargers(day: ShootingDay, power: JobPower, kinds: Mapping[str, BatteryKind]) -> Iterator[Charger]:
+    """Those with a feed charge while the crew is where they stand: charging is attended."""
+    for kit in power.chargers:
+        fits = tuple(kind_id for kind_id in kinds if kind_id in kit.kinds)
+        if fits and kit.feed:
+            rates = tuple(1.0 if phase.place_id == kit.place_id else 0.0 for phase in day.phases)
+            yield replace(kit.charger, kind_ids=fits, rates=rates)
+
+
+def _by_heads(
+    day: ShootingDay, loads: Mapping[int, tuple[PassLoad, ...]], kinds: Mapping[str, BatteryKind]
+) -> Iterator[Charger]:
+    """Heads on the mains that charge what is on their own plates: slower while they are lit (typical)."""
+    lit_share = float(typical("power")["charging_while_lit"])
+    for timed in day.passes:
+        for load in loads[timed.of.setup_id]:
+            head = load.head
+            if head is None or not head.charge_w or not load.feed or load.feed in kinds:
+                continue
+            for plate in head.battery_plates:
+                fits = tuple(kind_id for kind_id, kind in kinds.items() if kind.mount == plate.mount)
+                if not fits:
+                    continue
+                rates = tuple(
+                    0.0
+                    if not timed.rig_min <= phase.start_min < timed.end_min
+                    else lit_share
+                    if load.watts > 0.0 and timed.lit_min <= phase.start_min < timed.strike_min
+                    else 1.0
+                    for phase in day.phases
+                )
+                name = f"{timed.of.setup_id}:{load.load_id}:{plate.mount}"
+                bay_w = head.charge_w / plate.plates
+                yield Charger(charger_id=name, kind_ids=fits, bays=plate.plates, bay_w=bay_w, rates=rates)
+
+
+def _stations(
+    day: ShootingDay, loads: Mapping[int, tuple[PassLoad, ...]], kinds: Mapping[str, BatteryKind]
+) -> Iterator[Charger]:
+    """Power stations recharge wherever anything of a pass hangs on the mains, those that can while they feed lamps."""
+    wired = {each.of.place_id for each in day.passes for load in loads[each.of.setup_id] if _is_on_mains(load, kinds)}
+    rates = tuple(1.0 if phase.place_id in wired else 0.0 for phase in day.phases)
+    for kind_id, kind in kinds.items():
+        if kind.mount == POWER_STATION and kind.recharge_w:
+            yield Charger(
+                charger_id=f"{kind_id}:own",
+                kind_ids=(kind_id,),
+                bays=64,
+                bay_w=kind.recharge_w,
+                rates=rates,
+                while_feeding=kind.passes_through,
+            )
+
+
+def _is_on_mains(load: PassLoad, kinds: Mapping[str, BatteryKind]) -> bool:
+    return bool(load.feed) and load.feed not in {_slug(kind_id) for kind_id in kinds}
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Outcome:
+    """When each lamp first goes dark, by its id, in minutes of the day; those that last are missing."""
+
+    dark_min: dict[str, int]
+
+    @classmethod
+    def of(cls, found: BurntDay) -> "Outcome":
+        """As it burnt."""
+        dark: dict[str, int] = {}
+        for event in found.events:
+            if event.what in (Happening.DARK, Happening.REFUSES):
+                dark.setdefault(event.lamp_id, event.minute)
+        return cls(dark_min=dark)
+
+    @property
+    def first_min(self) -> int | None:
+        """When the first of them does; None where all last."""
+        return min(self.dark_min.values(), default=None)

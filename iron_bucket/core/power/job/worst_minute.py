@@ -1,0 +1,71 @@
+"""Of every circuit the worst minute of a day: what burns in several passes at once counts together."""
+
+from collections import defaultdict
+from collections.abc import Mapping
+from dataclasses import dataclass
+
+from iron_bucket.core.power.job.load_board import CircuitBar, LoadBoard
+from iron_bucket.core.power.job.shooting_day import Phase, ShootingDay
+
+#: A circuit by the number of its place and its name.
+CircuitKey = tuple[int, str]
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class WorstMinute:
+    """``amps`` with what hangs on it already, from ``minute`` of the day on; ``passes``: numbers of those that burn
+    then; ``burns_h``: the longest that our lamps burn on it without a break.
+    """
+
+    amps: float
+    minute: int
+    passes: tuple[int, ...]
+    burns_h: float
+
+
+def worst_minutes(day: ShootingDay, boards: Mapping[int, LoadBoard]) -> dict[CircuitKey, WorstMinute]:
+    """``boards`` by the numbers of the passes."""
+    worst: dict[CircuitKey, WorstMinute] = {}
+    stretch_min: dict[CircuitKey, int] = defaultdict(int)
+    longest_min: dict[CircuitKey, int] = defaultdict(int)
+    for phase in day.phases:
+        found = _drawn(day, phase, boards)
+        for key in set(stretch_min) - set(found):
+            stretch_min[key] = 0
+        for key, (amps, passes) in found.items():
+            stretch_min[key] += phase.minutes
+            longest_min[key] = max(longest_min[key], stretch_min[key])
+            if key not in worst or amps > worst[key].amps:
+                worst[key] = WorstMinute(amps=amps, minute=phase.start_min, passes=passes, burns_h=0.0)
+    return {
+        key: WorstMinute(amps=each.amps, minute=each.minute, passes=each.passes, burns_h=longest_min[key] / 60.0)
+        for key, each in worst.items()
+    }
+
+
+def _drawn(
+    day: ShootingDay, phase: Phase, boards: Mapping[int, LoadBoard]
+) -> dict[CircuitKey, tuple[float, tuple[int, ...]]]:
+    """Amps of each circuit on which anything of ours burns in a phase, and by which passes. A lamp that two passes of
+    one set-up share counts once, at its higher level.
+    """
+    of_load: dict[CircuitKey, dict[object, float]] = defaultdict(dict)
+    passes: dict[CircuitKey, list[int]] = defaultdict(list)
+    used: dict[CircuitKey, float] = {}
+    for burning in phase.burning:
+        own = day.passes[burning.at].of
+        for bar in boards[own.setup_id].bars:
+            key = (own.place_id, bar.name)
+            if not any(load.watts > 0.0 for load in bar.loads):
+                continue
+            used[key] = bar.circuit.used_a
+            passes[key].append(own.setup_id)
+            for load in bar.loads:
+                name = (own.chain, load.load_id) if load.lamp else load.load_id
+                of_load[key][name] = max(bar.amps_of(load), of_load[key].get(name, 0.0))
+    return {key: (used[key] + sum(each.values()), tuple(passes[key])) for key, each in of_load.items()}
+
+
+def plans_over_three_hours(bar: CircuitBar, worst: WorstMinute | None, *, from_h: float) -> bool:
+    """Whether the school of four fifths asks for its share of this circuit."""
+    return worst is not None and worst.burns_h > from_h and worst.amps > bar.eighty_a

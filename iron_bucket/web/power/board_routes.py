@@ -1,0 +1,228 @@
+"""The load board of one pass: look at it, hang a load elsewhere, pin it, share out, take a way out, undo."""
+
+from dataclasses import dataclass
+from typing import Any
+
+from flask import g, request, url_for
+from werkzeug.wrappers import Response
+
+from iron_bucket.core.errors import BadValue, NoAnswer
+from iron_bucket.core.power.job.load_board import BatteryBar, CircuitBar, LoadBoard
+from iron_bucket.core.power.job.pass_loads import PassLoad
+from iron_bucket.core.power.job.shared_board import SharedBoard, can_hang_on, takes_volts
+from iron_bucket.core.power.job.shooting_day import JobPass
+from iron_bucket.core.power.job.ways_out import WayOut
+from iron_bucket.core.power.job.worst_minute import WorstMinute
+from iron_bucket.desk.errors import ChangedMeanwhile
+from iron_bucket.desk.power import edit
+from iron_bucket.desk.power.view import PowerView, open_power
+from iron_bucket.web.power.blueprint import bp
+from iron_bucket.web.shared.in_words import in_words
+from iron_bucket.web.shared.letters import letters_of
+from iron_bucket.web.shared.numbers import whole_number
+from iron_bucket.web.shared.pictures.load_bars import WIDTHS, DrawnBar, battery_bar, circuit_bar, marks_of
+from iron_bucket.web.shared.reply import after_change, reply
+from iron_bucket.web.shared.request_session import person_id
+from iron_bucket.web.shared.signed_in import signed_in
+
+VIEW: dict[str, Any] = {"page": "power/page.html", "fragment": "power/_board.html"}
+Answer = Response | str | tuple[str, int]
+#: Sources that a single figure hangs a load on.
+_KEYS = 9
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class BoardRow:
+    """A source as the board shows it: ``where`` names it in a form; ``key`` hangs the chosen load there; ``worst``: of
+    its day.
+    """
+
+    where: str
+    name: str
+    bar: CircuitBar | BatteryBar
+    drawn: dict[str, DrawnBar]
+    key: str
+    takes_chosen: bool
+    holds_chosen: bool
+    worst: WorstMinute | None = None
+
+    @property
+    def is_circuit(self) -> bool:
+        """Or a kind of battery."""
+        return isinstance(self.bar, CircuitBar)
+
+
+@bp.get("")
+@signed_in
+def board(job_id: int) -> tuple[str, int]:
+    """The board of a pass, the first where none is named."""
+    view = open_power(g.session, person_id(), job_id)
+    return reply(**VIEW, **context(view, whole_number(request.args.get("pass"))))
+
+
+def context(
+    view: PowerView, setup_id: int | None, bad: Exception | None = None, shared: SharedBoard | None = None
+) -> dict[str, Any]:
+    """What the board shows."""
+    g.job, g.units = view.job, view.job.rules.units
+    each = view.pass_of(setup_id)
+    found: dict[str, Any] = {
+        "view": view,
+        "each": each,
+        "bad": in_words(bad) if bad else "",
+        "shared": shared,
+        "here": "board",
+    }
+    if each is None:
+        return found
+    loads, day = view.boards[each.setup_id], view.day_of(each.setup_id)
+    chosen = next((load for load in loads.loads if load.load_id == request.values.get("load")), None)
+    ids = [load.load_id for load in loads.loads]
+    after = ids[(ids.index(chosen.load_id) + 1) % len(ids)] if chosen else ids[0] if ids else ""
+    return found | {
+        "board": loads,
+        "rows": _rows(view, each, loads, chosen),
+        "letters": dict.fromkeys(ids, "") | letters_of(each.setup, view.gear),
+        "chosen": chosen,
+        "after": after,
+        "is_pinned": chosen is not None and view.power.is_pinned(each.setup_id, chosen.load_id),
+        "day": day,
+        "ways": _ways(view, each),
+        "cautions": view.cautions(each),
+        "left_out": view.loads[each.setup_id].left_out,
+        "celsius": view.surroundings(each).place.temperature_c,
+    }
+
+
+def _rows(view: PowerView, each: JobPass, loads: LoadBoard, chosen: PassLoad | None) -> list[BoardRow]:
+    pinned = frozenset(load.load_id for load in loads.loads if view.power.is_pinned(each.setup_id, load.load_id))
+    marks = marks_of(
+        loads,
+        letters_of(each.setup, view.gear),
+        white_balance_k=each.setup.look.white_balance_k,
+        chosen=chosen.load_id if chosen else "",
+        pinned=pinned,
+    )
+    worst = view.worst(view.day_of(each.setup_id))
+    found: list[BoardRow] = []
+    for bar in loads.bars:
+        found.append(
+            BoardRow(
+                where=f"circuit:{bar.name}",
+                name=bar.name,
+                bar=bar,
+                drawn={name: circuit_bar(bar, marks, width) for name, width in WIDTHS.items()},
+                key=_key(found),
+                takes_chosen=chosen is not None and bool(bar.sockets) and takes_volts(chosen, bar),
+                holds_chosen=chosen in bar.loads,
+                worst=worst.get((each.place_id, bar.name)),
+            )
+        )
+    for battery in loads.batteries:
+        found.append(
+            BoardRow(
+                where=f"battery:{battery.kind.slug}",
+                name=battery.kind.name,
+                bar=battery,
+                drawn={name: battery_bar(battery, marks, width) for name, width in WIDTHS.items()},
+                key=_key(found),
+                takes_chosen=chosen is not None and chosen.lamp is not None and can_hang_on(chosen, battery),
+                holds_chosen=chosen in battery.loads,
+            )
+        )
+    return found
+
+
+def _key(before: list[BoardRow]) -> str:
+    return str(len(before) + 1) if len(before) < _KEYS else ""
+
+
+def _ways(view: PowerView, each: JobPass) -> list[tuple[CircuitBar, list[tuple[str, WayOut]]]]:
+    """Of every overloaded circuit, each with the key that takes it."""
+    found, number = [], 0
+    for bar in view.boards[each.setup_id].over:
+        rows = []
+        for way in view.ways_out(each, bar):
+            number += 1
+            rows.append((f"Shift+Digit{number}" if number <= _KEYS else "", way))
+        found.append((bar, rows))
+    return found
+
+
+def _answer(view: PowerView, setup_id: int | None, shared: SharedBoard | None = None) -> Response | str:
+    asked: dict[str, Any] = {"pass": setup_id, "load": request.form.get("load") or None}
+    address = url_for("power.board", job_id=view.job.job_id, **asked)
+    return after_change(address, fragment=VIEW["fragment"], **context(view, setup_id, shared=shared))
+
+
+def _refused(job_id: int, setup_id: int | None, bad: Exception) -> tuple[str, int]:
+    view = open_power(g.session, person_id(), job_id)
+    return reply(**VIEW, status=409 if isinstance(bad, ChangedMeanwhile) else 422, **context(view, setup_id, bad))
+
+
+def _pass_number() -> int:
+    """Raises: BadValue for a form without one."""
+    number = whole_number(request.form.get("pass"))
+    if number is None:
+        raise BadValue("pass", repr(request.form.get("pass", "")), "the number of a pass")
+    return number
+
+
+@bp.post("/hang")
+@signed_in
+def hang(job_id: int) -> Answer:
+    """A load on another source."""
+    number, form = _pass_number(), request.form
+    try:
+        view = edit.hang(g.session, person_id(), job_id, number, form.get("load", ""), form.get("where", ""))
+    except (BadValue, ChangedMeanwhile) as bad:
+        return _refused(job_id, number, bad)
+    return _answer(view, number)
+
+
+@bp.post("/pin")
+@signed_in
+def pin(job_id: int) -> Answer:
+    """Sharing out leaves it where it hangs, or not any more."""
+    number, is_pinned = _pass_number(), request.form.get("pinned") == "yes"
+    try:
+        view = edit.pin(g.session, person_id(), job_id, number, request.form.get("load", ""), is_pinned=is_pinned)
+    except (BadValue, ChangedMeanwhile) as bad:
+        return _refused(job_id, number, bad)
+    return _answer(view, number)
+
+
+@bp.post("/share")
+@signed_in
+def share(job_id: int) -> Answer:
+    """All loads of a pass shared out."""
+    number = _pass_number()
+    try:
+        view, found = edit.share_out(g.session, person_id(), job_id, number)
+    except (BadValue, NoAnswer, ChangedMeanwhile) as bad:
+        return _refused(job_id, number, bad)
+    return _answer(view, number, found)
+
+
+@bp.post("/way")
+@signed_in
+def take_way(job_id: int) -> Answer:
+    """One of the ways out of an overloaded circuit."""
+    number, form = _pass_number(), request.form
+    try:
+        view = edit.take_way_out(g.session, person_id(), job_id, number, form.get("circuit", ""), form.get("text", ""))
+    except (BadValue, ChangedMeanwhile) as bad:
+        return _refused(job_id, number, bad)
+    return _answer(view, number)
+
+
+@bp.post("/step/<way>")
+@signed_in
+def step(job_id: int, way: str) -> Answer:
+    """Undo (``back``) or redo, from whichever page of the station."""
+    number = whole_number(request.form.get("pass"))
+    try:
+        view = edit.step_power(g.session, person_id(), job_id, is_back=way == "back")
+    except ChangedMeanwhile as bad:
+        return _refused(job_id, number, bad)
+    return _answer(view, number)
