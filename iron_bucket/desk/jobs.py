@@ -20,7 +20,6 @@ from iron_bucket.desk.job_contents import JobContents, job_contents
 from iron_bucket.desk.transaction import now, one_transaction
 from iron_bucket.store.history import NO_STEPS, Around, Scope, ScopeKind, around, row_state
 from iron_bucket.store.jobs import CrewRow, JobRow, crew_names, job_for, jobs_of
-from iron_bucket.store.places import places_by_id
 
 LONGEST_NAME = 120
 LONGEST_PLACES = 300
@@ -124,13 +123,12 @@ def list_jobs(session: Session, person_id: int) -> tuple[JobView, ...]:
     numbers = [row.id for row in rows]
     crews, contents = crew_names(session, numbers), job_contents(session, numbers)
     at = {row.id: dict.fromkeys(setup.place_id for setup in contents[row.id].setups) for row in rows}
-    names = {place.id: place.name for place in places_by_id(session, {each for some in at.values() for each in some})}
     return tuple(
         view_of(
             row,
             contents[row.id].entries(rules_from(row.rules)),
             tuple(crews[row.id]),
-            set_in=tuple((place_id, names[place_id]) for place_id in at[row.id]),
+            set_in=tuple((place_id, contents[row.id].place_names[place_id]) for place_id in at[row.id]),
         )
         for row in rows
     )

@@ -13,8 +13,8 @@ from iron_bucket.core.setups.evaluate.field import Sheet
 from iron_bucket.core.setups.evaluate.ladder import Ladder, Rung, RungKind
 from iron_bucket.desk.setups.edit import open_setup
 from iron_bucket.desk.setups.passes import list_setups
-from iron_bucket.web.shared.letters import letter
 from iron_bucket.web.setups.plan_picture import setup_picture
+from iron_bucket.web.shared.letters import letter
 from iron_bucket.web.shared.pictures.contours import contours
 from iron_bucket.web.shared.pictures.labels import Label, boxes_along, placed_labels
 from iron_bucket.web.shared.pictures.ladder import ladder_picture

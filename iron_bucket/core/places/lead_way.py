@@ -4,7 +4,7 @@ import math
 from collections import defaultdict
 from collections.abc import Callable, Iterator
 from dataclasses import dataclass, field
-from functools import lru_cache, partial
+from functools import lru_cache
 from itertools import combinations, pairwise
 
 import numpy as np
@@ -17,6 +17,10 @@ from iron_bucket.core.scene.polygon_room import PolygonRoom
 Point = tuple[float, float]
 #: Points nearer to each other are one.
 _SAME_M = 0.01
+#: A doorway whose middle is this near to a wall is in it; a lead that comes this near crosses it.
+_NEAR_M = 0.05
+#: In place of a room's number, of what lies in none or between two.
+_OPEN = -1
 #: A walk across the floor is one that a foot can catch on: it counts so much longer than one along the wall.
 _ACROSS_TIMES = 1.5
 #: Ways that are kept: a lamp that is dragged asks for many.
@@ -69,14 +73,14 @@ class LeadWays:
 
     def _points(self, start: Point, end: Point, is_straight: bool) -> tuple[Point, ...]:
         held = [self._room_at(each) for each in (start, end)]
-        if is_straight or held == [-1, -1]:
+        if is_straight or held == [_OPEN, _OPEN]:
             return start, end
         return _Net(self.shapes, self.doorways).shortest(start, end, held) or (start, end)
 
     def _room_at(self, point: Point) -> int:
         """-1 outside."""
         spot = np.array([(*point, 0.5)])
-        return next((at for at, shape in enumerate(self.shapes) if shape.holds(spot)[0]), -1)
+        return next((at for at, shape in enumerate(self.shapes) if shape.holds(spot)[0]), _OPEN)
 
     def _told(self, points: tuple[Point, ...]) -> LeadWay:
         crossed = [each.name for each in self.doorways if any(cross(pair, each.sides) for pair in pairwise(points))]
@@ -104,44 +108,47 @@ class _Net:
     def __init__(self, rooms: tuple[PolygonRoom, ...], doorways: tuple[Doorway, ...]) -> None:
         self.rooms, self.doorways = rooms, doorways
         self.points: list[Point] = []
+        self.held: list[int] = []
         self.ways: dict[tuple[int, int], float] = {}
 
     def shortest(self, start: Point, end: Point, held: list[int]) -> tuple[Point, ...] | None:
         """None where no way leads from one to the other; ``held``: the rooms of both, -1 outside."""
-        ends = [self._number(start), self._number(end)]
+        ends = [self._number(point, room) for point, room in zip((start, end), held, strict=True)]
         for at, room in enumerate(self.rooms):
             inside = [number for number, own in zip(ends, held, strict=True) if own == at]
-            self._along_walls(room, inside)
-        outside = [number for number, own in zip(ends, held, strict=True) if own == -1]
-        self._join([*outside, *(self._number(each.middle) for each in self.doorways)], _ACROSS_TIMES)
+            self._along_walls(room, at, inside)
+        outside = [number for number, own in zip(ends, held, strict=True) if own == _OPEN]
+        self._join([*outside, *(self._number(each.middle, _OPEN) for each in self.doorways)], _ACROSS_TIMES)
         return self._found(*ends)
 
-    def _number(self, point: Point) -> int:
+    def _number(self, point: Point, room: int) -> int:
+        """Of a point in a room, or in the open: corners of two rooms that meet are two, with a wall between them."""
         for at, known in enumerate(self.points):
-            if math.dist(point, known) < _SAME_M:
+            if self.held[at] == room and math.dist(point, known) < _SAME_M:
                 return at
         self.points.append(point)
+        self.held.append(room)
         return len(self.points) - 1
 
-    def _along_walls(self, room: PolygonRoom, inside: list[int]) -> None:
+    def _along_walls(self, room: PolygonRoom, own: int, inside: list[int]) -> None:
         """Walls from corner to corner, with the doorways in them and the feet of what stands in the room."""
         corners = [_point(each) for each in room.corners_m]
-        on_wall: dict[int, list[Point]] = defaultdict(list)
+        on_wall: dict[int, list[tuple[Point, int]]] = defaultdict(list)
         walls = [(corner, corners[(at + 1) % len(corners)]) for at, corner in enumerate(corners)]
         for at, wall in enumerate(walls):
-            on_wall[at] += [
-                each.middle for each in self.doorways if math.dist(_foot(each.middle, wall), each.middle) < 0.05
-            ]
+            middles = (each.middle for each in self.doorways)
+            on_wall[at] += [(each, _OPEN) for each in middles if math.dist(_foot(each, wall), each) < _NEAR_M]
         for number in inside:
-            feet = [(_foot(self.points[number], wall), at) for at, wall in enumerate(walls)]
-            for foot, at in feet:
-                on_wall[at].append(foot)
-                self._add(number, self._number(foot), _ACROSS_TIMES)
+            for at, wall in enumerate(walls):
+                foot = _foot(self.points[number], wall)
+                on_wall[at].append((foot, own))
+                self._add(number, self._number(foot, own), _ACROSS_TIMES)
         self._join(inside, _ACROSS_TIMES * 2.0)  # right across the room only where it saves much
         for at, (corner, after) in enumerate(walls):
-            chain = sorted([corner, *on_wall[at], after], key=partial(math.dist, corner))
+            chain = [(corner, own), *on_wall[at], (after, own)]
+            chain.sort(key=lambda pair, begins=corner: math.dist(pair[0], begins))  # type: ignore[misc]
             for one, other in pairwise(chain):
-                self._add(self._number(one), self._number(other), 1.0)
+                self._add(self._number(*one), self._number(*other), 1.0)
 
     def _join(self, numbers: list[int], times: float) -> None:
         for one, other in combinations(dict.fromkeys(numbers), 2):
@@ -180,7 +187,7 @@ def cross(one: tuple[Point, Point], other: tuple[Point, Point]) -> bool:
     (a, b), (c, d) = (tuple(np.array(each) for each in pair) for pair in (one, other))
     middle = (c + d) / 2.0
     near = math.dist(_foot(_point(middle), one), _point(middle))
-    return near < 0.05 or (_side(a, b, c) * _side(a, b, d) < 0.0 and _side(c, d, a) * _side(c, d, b) < 0.0)
+    return near < _NEAR_M or (_side(a, b, c) * _side(a, b, d) < 0.0 and _side(c, d, a) * _side(c, d, b) < 0.0)
 
 
 def _side(a: np.ndarray, b: np.ndarray, at: np.ndarray) -> float:

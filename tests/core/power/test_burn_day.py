@@ -57,9 +57,10 @@ def test_off_for_a_pass_saves_and_two_plates_share_and_must_both_be_filled():
 def test_a_bay_charges_what_came_off_first_slowly_from_four_fifths():
     """60 W into a unit: a watt-hour a minute up to 80 Wh, then half of one; 80 + 40 minutes from empty."""
     day = BatteryDay(minutes=(100, 130), kinds=(a_kind(1),), lamps=(a_lamp("key", 60.0, 0.0),), chargers=(a_charger(),))
-    found = burnt(day)
-    # Left on the lamp all the while it charges nothing; what is off the lamp does.
-    assert found.energy_wh[-1] == pytest.approx([0.0], abs=1e-9)
+    # What a lamp needs again stays on it and charges nothing; what it is done with does.
+    again = burnt(replace(day, minutes=(100, 130, 1), lamps=(a_lamp("key", 60.0, 0.0, 60.0),)))
+    assert again.energy_wh[100 + 129] == pytest.approx([0.0], abs=1e-9)
+    assert burnt(day).energy_wh[[100, 179, 220], 0] == pytest.approx([1.0, 80.0, 100.0])
     two = burnt(replace(day, minutes=(100, 130), kinds=(a_kind(2),), lamps=(a_lamp("key", 60.0, 6.0),)))
     at = [each.minute for each in two.events if each.what is Happening.SWAP]
     assert at == [0, 100]

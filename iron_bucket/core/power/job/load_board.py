@@ -115,11 +115,11 @@ class CircuitBar:
 
     @property
     def start_opens(self) -> bool:
-        """Whether that start alone may open the breaker, or is more than a generator gives for a moment."""
+        """Whether that start opens the breaker at once, or is more than a generator gives for a moment."""
         if self.generator:
             return self.start_a > self.generator.peak_a * _HAIR
         at_start = trip(self.start_a, self.circuit.breaker_a, self.circuit.curve)
-        return at_start is not None and at_start.earliest_s <= 0.1 + 1e-9
+        return at_start is not None and at_start.is_instant
 
     @property
     def sag_v(self) -> float:

@@ -55,7 +55,7 @@ def _of_circuit(bar: CircuitBar) -> Iterator[Caution]:
     elif bar.start_opens:
         most = f"{bar.generator.peak_a:.1f} A for a moment" if bar.generator else f"{bar.circuit.breaker_a:g} A"
         yield _told(
-            "start", f"{bar.name} may not bear the start", f"{bar.start_a:.0f} A as the hardest starts, on {most}"
+            "start", f"{bar.name} does not bear the start", f"{bar.start_a:.0f} A as the hardest starts, on {most}"
         )
     if bar.sag_v > 0.03 * bar.circuit.voltage_v:
         share = display.share(bar.sag_v / bar.circuit.voltage_v)

@@ -106,10 +106,10 @@ def _legs(bar: CircuitBar, several: SourceLegs, burden: float) -> ThreePhaseSour
 
 
 def _start_a(bar: CircuitBar) -> float:
-    """What opens a breaker at once it may already open below; a generator gives its peak."""
+    """A start that opens a breaker at once is none; a generator gives its peak."""
     if bar.generator:
         return bar.generator.peak_a
-    return bar.circuit.breaker_a * float(typical("breaker_curves")[bar.circuit.curve]["may"])
+    return bar.circuit.breaker_a * float(typical("breaker_curves")[bar.circuit.curve]["must"])
 
 
 def _batteries(board: LoadBoard, celsius: float | None) -> list[Source]:

@@ -97,18 +97,7 @@ def test_amps_on_a_circuit_of_the_house(gear):
     lamps = tuple(a_lamp(piece_id=f"l{at}", name=f"L{at}", **fed) for at in range(2))
     found = lit_setup(gear, lamps=lamps)
     assert circuit_amps(found, gear, RULES) == {"Ring": pytest.approx(2000 / 230)}
-    breaker = {each.code: each for each in clearance(found, gear, RULES)}["breaker"]
-    # 80 % of 13 A are 10.4; 2.0 are used, 8.7 of ours are 0.3 too many.
-    assert breaker.trigger == "8.7 A of ours, 2.0 A on it already (kettle), 10.4 A planned of 13 A"
     assert circuit_amps(lit_setup(gear, lamps=(replace(lamps[0], is_on=False),)), gear, RULES) == {"Ring": 0.0}
-    # Four lamps of 4.35 A, of which one is off, and the kettle are 15.04 A, 1.157 times 13; with four 1.49 times.
-    four = [replace(lamps[0], piece_id=name, name=name.upper(), is_on=name != "d") for name in "abcd"]
-    for some, words in (
-        (four, "opens after 47 min or not at all (B, typical), and A and B and C go dark"),
-        ([replace(each, is_on=True) for each in four], "after 4 min to 49 min (B, typical), and A and B and C and D"),
-    ):
-        over = {each.code: each for each in clearance(lit_setup(gear, lamps=tuple(some)), gear, RULES)}["breaker"]
-        assert words in over.trigger
     # At the job's own voltage where it is fed from elsewhere; from a battery nothing.
     other = replace(lamps[0], feed=""), a_lamp(piece_id="b", name="B", feed="battery-v-150")
     elsewhere, rules = lit_setup(gear, lamps=other), replace(RULES, voltage_v=120.0, breaker_a=15.0)

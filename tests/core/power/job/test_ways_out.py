@@ -1,0 +1,110 @@
+"""Every way out of an overload, taken: it saves what it says, and the circuit is within its limit then."""
+
+from dataclasses import replace
+
+import pytest
+
+from iron_bucket.core.power.job.kit import Generator, JobPower, OtherLoad, Pin, pin_of
+from iron_bucket.core.power.job.outlets import fed_place
+from iron_bucket.core.power.job.shared_board import shared_board
+from iron_bucket.core.power.job.ways_out import Reach, ways_out
+from iron_bucket.core.quantities.units import UnitSystem
+from iron_bucket.core.setups.plan.changes import changed
+from tests.core.power.job.made import HERE, TWO, a_board, a_kilowatt, around
+from tests.core.setups.made import a_lamp, a_setup
+
+KETTLE = OtherLoad(piece_id="kettle", name="Kettle", place_id=HERE, watts=1200.0, power_factor=1.0, feed="socket")
+COUNTS = {"battery-v-150": 4}
+
+
+def found_for(gear, *lamps, power=JobPower(), counts=COUNTS):  # noqa: B008
+    board, place = a_board(gear, *lamps, power=power, counts=counts), around()
+    bar = board.over[0]
+    return bar, ways_out(bar, board, place.place, place.lead_ways, gear, UnitSystem.METRIC)
+
+
+def test_each_brings_the_circuit_back_and_saves_what_it_says(gear):
+    lamps = (
+        a_kilowatt(1),
+        a_kilowatt(2, configuration="tung-650.flood"),
+        a_lamp(piece_id="led", name="Led", feed="socket", level=0.6, configuration="day-led-300.bare"),
+    )
+    power = JobPower(loads=(replace(KETTLE, watts=250.0),))
+    bar, ways = found_for(gear, *lamps, power=power)
+    kinds = [way.reach for way in ways]
+    assert kinds == sorted(kinds, key=list(Reach).index)
+    assert {Reach.MOVE, Reach.DIM, Reach.BATTERY, Reach.OFF, Reach.HEAD} == set(kinds)
+    for way in ways:
+        setup = changed(a_setup(lamps=lamps), way.changes)
+        after = replace(power, loads=(replace(power.loads[0], feed=way.feed),)) if way.feed else power
+        now = a_board(gear, *setup.lamps, power=after, counts=COUNTS)
+        ring = now.bar_of("socket")
+        assert ring.fits, way.text
+        assert bar.amps - ring.amps == pytest.approx(way.saves_a, abs=0.02), way.text
+        assert len(now.over) == 0
+        assert not [load for battery in now.batteries for load in battery.refused]
+    texts = {way.text: way for way in ways}
+    assert texts["Switch off K1"].saves_a == pytest.approx(1000 / 230)
+    # Along the walls from (5.8, 4.8) to (1, 0.6): 0.2 + 4.8 + 5.0 + 0.6 m, and 1.5 m up the stand.
+    assert "K1 to Store, 12.1 m of lead from Store socket" in texts
+    assert "Led on 2 × V-lock 150 Wh, for 1 h 10" in texts  # 256.5 Wh at 219.6 W
+
+
+def test_the_fewest_thirds_of_a_stop_that_do_and_nothing_that_does_not(gear):
+    """Two kilowatts are 0.30 A over; a third of a stop takes 1 - 2^(-1.6 / 3.4 / 3) = 10.3 % off 4.35 A of filament."""
+    _, ways = found_for(gear, a_kilowatt(1), a_kilowatt(2))
+    dims = [way for way in ways if way.reach is Reach.DIM]
+    assert [way.text for way in dims] == ["Dim K1 0.3 stop, to 79 %", "Dim K2 0.3 stop, to 79 %"]
+    assert dims[0].saves_a == pytest.approx(1000 / 230 * (1 - 2 ** (-1.6 / 3.4 / 3)))
+    # A circuit that is full, batteries that are taken and a level that plates do not give are no way out.
+    full = JobPower(loads=(replace(KETTLE, watts=2300.0, feed="store"),))
+    _, ways = found_for(gear, a_kilowatt(1), a_kilowatt(2), power=full)
+    assert not [way for way in ways if way.reach in (Reach.MOVE, Reach.BATTERY)]
+    led = a_lamp(piece_id="led", name="Led", feed="socket", level=1.0, configuration="day-led-300.bare")
+    _, ways = found_for(gear, led, a_kilowatt(1), a_kilowatt(2))
+    assert not [way for way in ways if way.reach is Reach.BATTERY]
+    busy = a_lamp(piece_id="b", name="B", feed="battery-v-150", level=0.1)
+    _, ways = found_for(gear, replace(led, level=0.5), a_kilowatt(1), a_kilowatt(2), busy, counts={"battery-v-150": 3})
+    assert not [way for way in ways if way.reach is Reach.BATTERY]
+    # Lamps of 110 V stay off 230.
+    assert not found_for(gear, a_kilowatt(1, configuration="tung-5000.flood"), counts={})[1][0].text.startswith("K1 to")
+
+
+def test_shared_out_each_circuit_keeps_its_limit_and_pins_stay(gear):
+    lamps = [a_kilowatt(at) for at in range(4)]
+    power = JobPower(pins=(Pin(piece_id=pin_of(1, "k3")),))
+    place = around()
+    board = a_board(gear, *lamps, power=power)
+    given = {"hours": 2.0, "celsius": None, "loudness_dba": {}}
+    shared = shared_board(board, place.place, place.lead_ways, power, 1, **given)
+    assert "k3" not in shared.feeds
+    # 10.4 A less 2 bear one kilowatt of filament, 10.4 bear two: one of four fits nowhere.
+    assert (len(shared.left), shared.gap) == (1, pytest.approx(0.0, abs=1e-6))
+    assert sorted(shared.feeds.values()) == ["store", "store"]
+    assert shared.left[0].why == "it needs 4.3 A, Ring has 4.1 A"
+    three = a_board(gear, *lamps[:3])
+    after = shared_board(three, place.place, place.lead_ways, JobPower(), 1, **given)
+    moved = [replace(lamp, feed=after.feeds.get(lamp.piece_id, lamp.feed)) for lamp in lamps[:3]]
+    assert a_board(gear, *moved).over == ()
+    # What hangs well stays; what no circuit bears goes on batteries that do; what is off is left alone.
+    assert shared_board(a_board(gear, lamps[0]), place.place, place.lead_ways, JobPower(), 1, **given).feeds == {}
+    led = a_lamp(piece_id="led", name="Led", feed="", level=0.5, configuration="day-led-300.bare")
+    alone = replace(TWO, circuits=(replace(TWO.circuits[0], used_a=10.4),), sockets=TWO.sockets[:1])
+    off = a_kilowatt(2, is_on=False, feed="")
+    dark = a_board(gear, led, off, place=alone, counts=COUNTS)
+    found = shared_board(dark, alone, around(alone).lead_ways, JobPower(), 1, **given)
+    assert (found.feeds, found.left) == ({"led": "battery-v-150"}, ())
+
+
+def test_the_louder_generator_is_spared(gear):
+    plants = tuple(
+        Generator(piece_id=name, name=name, place_id=HERE, continuous_w=2300.0, peak_w=30_000.0)
+        for name in ("loud", "quiet")
+    )
+    bare = replace(TWO, circuits=(), sockets=())
+    board = a_board(gear, a_kilowatt(feed=""), power=JobPower(generators=plants), place=bare)
+    fed = fed_place(bare, HERE, JobPower(generators=plants)).place
+    for loud, quiet in (("loud", "quiet"), ("quiet", "loud")):
+        given = {"hours": 1.0, "celsius": None, "loudness_dba": {loud: 60.0, quiet: 40.0}}
+        shared = shared_board(board, fed, around(fed).lead_ways, JobPower(), 1, **given)
+        assert shared.feeds == {"k1": f"brought.{quiet}"}
