@@ -33,8 +33,9 @@ Row = dict[str, Any]
 def change_power(session: Session, person_id: int, job_id: int, changes: list[Row], text: str = "") -> PowerView:
     """Some changes to what the job brings, or none of them. Raises: NotFound, BadValue, ChangedMeanwhile."""
     require_job(session, person_id, job_id)
-    touch, power = _put_power(session, job_id, changes)
-    record(session, power_scope(job_id), person_id, text or summary(changes, _names(power)), [touch])
+    touch, before, power = _put_power(session, job_id, changes)
+    names = _names(before) | _names(power)
+    record(session, power_scope(job_id), person_id, text or summary(changes, names), [touch])
     session.flush()
     return power_view(session, person_id, job_id)
 
@@ -46,13 +47,13 @@ def put_power(session: Session, person_id: int, job_id: int, changes: list[Row])
     _put_power(session, job_id, changes)
 
 
-def _put_power(session: Session, job_id: int, changes: list[Row]) -> tuple[Touch, JobPower]:
-    """Written down; what it touched still has to be noted."""
+def _put_power(session: Session, job_id: int, changes: list[Row]) -> tuple[Touch, JobPower, JobPower]:
+    """Written down, as it was and as it is; what it touched still has to be noted."""
     row = locked_power_row(session, job_id)
     before = row_state(row) if row else None
-    old = write_record(kept_power(row.document)) if row else write_record(JobPower())
+    old = kept_power(row.document) if row else JobPower()
     try:
-        power = read_record(JobPower, with_changes(old, changes))
+        power = read_record(JobPower, with_changes(write_record(old), changes))
     except Outdated as outdated:
         raise ChangedMeanwhile(str(outdated)) from outdated
     for place_id in {each.place_id for each in power.sources}:
@@ -62,7 +63,7 @@ def _put_power(session: Session, job_id: int, changes: list[Row]) -> tuple[Touch
         session.add(row)
     row.document, row.version, row.changed_at = write_record(power), row.version + 1, now()
     session.flush()
-    return Touch(table="power", key=job_id, before=before, after=row_state(row)), power
+    return Touch(table="power", key=job_id, before=before, after=row_state(row)), old, power
 
 
 def _names(power: JobPower) -> dict[str, str]:
@@ -212,7 +213,7 @@ def pin(session: Session, person_id: int, job_id: int, setup_id: int, load_id: s
     row: Row = {"operation": "add", "where": "pins", "to": piece}
     if not is_pinned:
         row = {"operation": "remove", "where": "pins", "piece_id": piece["piece_id"]}
-    touch, _ = _put_power(session, job_id, [row])
+    touch, *_ = _put_power(session, job_id, [row])
     record(session, power_scope(job_id), person_id, f"{'pinned' if is_pinned else 'unpinned'} {name}", [touch])
     session.flush()
     return power_view(session, person_id, job_id)
