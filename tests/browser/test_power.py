@@ -24,7 +24,7 @@ def test_a_ring_is_overloaded_and_resolved_by_one_key(desk: Page, served: str):
     desk.mouse.move(to["x"] + 300, to["y"] + to["height"] / 2, steps=6)
     desk.mouse.up()
     expect(ring).to_contain_text("not at all: Window key, Warm edge, Hazer, Monitors, Kettle go dark.")
-    ways = desk.get_by_role("region", name="Ways out of Shop ring")
+    ways = desk.get_by_role("region", name="Ways out: Shop ring")
     expect(ways).to_contain_text("Kettle to Store")
     desk.keyboard.press("Shift+Digit1")
     expect(ring).not_to_contain_text("dark")

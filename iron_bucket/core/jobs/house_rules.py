@@ -9,9 +9,10 @@ from iron_bucket.core.exposure.ratio import RatioSchool
 from iron_bucket.core.modifiers.kinds import ScrimSchool
 from iron_bucket.core.power.circuit import EIGHTY_PERCENT, planned_a
 from iron_bucket.core.quantities.units import UnitSystem
+from iron_bucket.core.typical import typical
 
-#: docs/craft.md, section 6: circuit presets by voltage.
-BREAKERS_A = {100: (15, 20), 120: (15, 20), 230: (10, 13, 16, 32)}
+#: Circuit presets by voltage.
+BREAKERS_A = {int(volts): tuple(row["breakers_a"]) for volts, row in typical("regions").items()}
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)

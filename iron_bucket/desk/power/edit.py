@@ -162,19 +162,24 @@ def _fed_row(power: JobPower, load_id: str, feed: str) -> Row:
 
 @one_transaction
 def take_way_out(session: Session, person_id: int, job_id: int, setup_id: int, circuit: str, text: str) -> PowerView:
-    """One of the ways out of an overloaded circuit, by its words.
+    """One of the ways out of an overloaded circuit, or without one of the ways to feed what hangs nowhere, by its
+    words.
 
     Raises: ChangedMeanwhile where it is none any more.
     """
     view = _locked_view(session, person_id, job_id, setup_id)
     each = _pass(view, setup_id)
-    bar = next((bar for bar in view.boards[setup_id].over if bar.name == circuit), None)
-    way = next((way for way in view.ways_out(each, bar) if way.text == text), None) if bar else None
+    board = view.boards[setup_id]
+    bar = next((bar for bar in board.over if bar.name == circuit), None)
+    found = view.ways_out(each, bar) if bar else ()
+    if not circuit:
+        found = tuple(way for load in board.unfed for way in view.ways_in(each, load))
+    way = next((way for way in found if way.text == text), None)
     if way is None:
         raise ChangedMeanwhile(f"“{text}” is no longer a way out; here is how it stands now")
     feeds = {way.load_id: way.feed} if way.feed else {}
     rows = [change_row(change) for change in way.changes]
-    return _kept(session, person_id, job_id, each, feeds, f"{text[:1].lower()}{text[1:]}", rows)
+    return _kept(session, person_id, job_id, each, feeds, way.within, rows)
 
 
 @one_transaction

@@ -21,7 +21,7 @@ from iron_bucket.core.power.job.pass_loads import PassLoad, PassLoads, pass_load
 from iron_bucket.core.power.job.power_cautions import power_cautions
 from iron_bucket.core.power.job.power_pieces import leads_of
 from iron_bucket.core.power.job.shooting_day import JobPass, ShootingDay, shooting_days
-from iron_bucket.core.power.job.ways_out import WayOut, ways_out
+from iron_bucket.core.power.job.ways_out import WayOut, ways_in, ways_out
 from iron_bucket.core.power.job.worst_minute import CircuitKey, WorstMinute, worst_minutes
 from iron_bucket.desk.bounded_cache import BoundedCache
 from iron_bucket.desk.errors import NotFound
@@ -136,6 +136,12 @@ class PowerView:
         around = self.surroundings(each)
         board = self.boards[each.setup_id]
         return ways_out(bar, board, around.place, around.lead_ways, self.gear, self.rules.units)
+
+    def ways_in(self, each: JobPass, load: PassLoad) -> tuple[WayOut, ...]:
+        """Of a load that hangs nowhere."""
+        around = self.surroundings(each)
+        board = self.boards[each.setup_id]
+        return ways_in(load, board, around.place, around.lead_ways, self.gear, self.rules.units)
 
     def leads(self, each: JobPass) -> CablePlan:
         """Of one pass."""

@@ -1,6 +1,7 @@
 """The load board of one pass: look at it, hang a load elsewhere, pin it, share out, take a way out, undo."""
 
 from dataclasses import dataclass
+from itertools import count
 from typing import Any
 
 from flask import g, request, url_for
@@ -137,16 +138,32 @@ def _key(before: list[BoardRow]) -> str:
     return str(len(before) + 1) if len(before) < _KEYS else ""
 
 
-def _ways(view: PowerView, each: JobPass) -> list[tuple[CircuitBar, list[tuple[str, WayOut]]]]:
-    """Of every overloaded circuit, each with the key that takes it."""
-    found, number = [], 0
-    for bar in view.boards[each.setup_id].over:
-        rows = []
-        for way in view.ways_out(each, bar):
-            number += 1
-            rows.append((f"Shift+Digit{number}" if number <= _KEYS else "", way))
-        found.append((bar, rows))
-    return found
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Ways:
+    """Ways out of one trouble, each with the key that takes it; ``circuit`` that has too much on it, empty for a load
+    that hangs nowhere.
+    """
+
+    title: str
+    circuit: str
+    rows: tuple[tuple[str, WayOut], ...]
+
+
+def _ways(view: PowerView, each: JobPass) -> list[Ways]:
+    """Of every overloaded circuit, then of every load that draws power and hangs nowhere."""
+    board, keys = view.boards[each.setup_id], count(1)
+    found = [(f"{bar.name} is {-bar.spare_a:.1f} A over", bar.name, view.ways_out(each, bar)) for bar in board.over]
+    for load in board.unfed:
+        if load.watts > 0.0:
+            found.append((f"{load.name} hangs nowhere", "", view.ways_in(each, load)))
+    return [
+        Ways(title=title, circuit=circuit, rows=tuple((_shifted(next(keys)), way) for way in ways))
+        for title, circuit, ways in found
+    ]
+
+
+def _shifted(number: int) -> str:
+    return f"Shift+Digit{number}" if number <= _KEYS else ""
 
 
 def _answer(view: PowerView, setup_id: int | None, shared: SharedBoard | None = None) -> Response | str:

@@ -54,6 +54,7 @@ def generators(job_id: int) -> str:
         here="generators",
         generators=[(one, _picture(one)) for one in found],
         orders=list(_orders(view, each)) if each else [],
+        restrikes=_restrikes(view, each) if each else {},
     )
 
 
@@ -63,6 +64,12 @@ def _orders(view: PowerView, each: JobPass) -> Iterator[tuple[CircuitBar, Strike
         if any(load.jump_va for load in bar.loads):
             jumping = {load.load_id: load.name for load in bar.loads if load.jump_va}
             yield bar, start_order(bar), jumping
+
+
+def _restrikes(view: PowerView, each: JobPass) -> dict[str, float]:
+    """Minutes that a hot lamp waits before it strikes again, by load; 0 for one that does not."""
+    loads = view.boards[each.setup_id].loads
+    return {load.load_id: load.head.restrike_min if load.head else 0.0 for load in loads}
 
 
 def _picture(one: GeneratorView) -> SoundPicture:

@@ -170,6 +170,17 @@ class BatteryBar:
         return min(hours, default=None)
 
     @property
+    def start_w(self) -> float:
+        """Of a power station, the most that is drawn for a moment, one load starting after the other."""
+        return self.watts + max((load.jump_va for load in self.loads), default=0.0)
+
+    @property
+    def limited(self) -> tuple[PassLoad, ...]:
+        """Lamps that are set higher than their batteries let them give."""
+        plates = ((load, load.head.plate_for(self.kind.mount)) for load in self.loads if load.head and load.watts > 0.0)
+        return tuple(load for load, plate in plates if plate and load.lamp and load.lamp.level > plate.level_limit)
+
+    @property
     def refused(self) -> tuple[PassLoad, ...]:
         """Lamps that ask more than theirs may give."""
         return tuple(load for load in self.loads if load.watts > self.most_w_of(load) * _HAIR)

@@ -5,7 +5,7 @@ from dataclasses import dataclass
 
 from iron_bucket.core.bench.battery_kind import BatteryKind
 from iron_bucket.core.bench.gear import Gear
-from iron_bucket.core.bench.head import Head, Technology
+from iron_bucket.core.bench.head import POWER_STATION, Head, Technology
 from iron_bucket.core.errors import BadValue
 from iron_bucket.core.modifiers.kinds import ScrimSchool
 from iron_bucket.core.power.apparent import va_from_w
@@ -67,13 +67,13 @@ def pass_loads(
 
 def lamp_load(lamp: PlacedLamp, fixture: Fixture, gear: Gear) -> PassLoad:
     """One lamp at its level; off it draws nothing."""
-    head, watts = fixture.head, fixture.watts(lamp)
+    head, watts, battery = fixture.head, fixture.watts(lamp), gear.find(BatteryKind, lamp.feed)
     return PassLoad(
         load_id=lamp.piece_id,
         name=lamp.name,
         watts=watts,
         va=float(head.draw.va_from_w(watts)),
-        jump_va=0.0 if gear.find(BatteryKind, lamp.feed) else jump_va(head, watts),
+        jump_va=jump_va(head, watts) if battery is None or battery.mount == POWER_STATION else 0.0,
         harmonic=harmonic_share(head.draw),
         feed=lamp.feed,
         x_m=lamp.x_m,

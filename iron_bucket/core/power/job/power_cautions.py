@@ -2,6 +2,7 @@
 
 from collections.abc import Iterator
 
+from iron_bucket.core.bench.head import POWER_STATION
 from iron_bucket.core.cautions.rules import Caution
 from iron_bucket.core.places.surroundings import Surroundings
 from iron_bucket.core.power.job.kit import Generator
@@ -20,6 +21,9 @@ _ACTIONS = {
     "neutral": "Spread the loads, take heads with corrected supplies, or have the neutral looked at.",
     "indoors": "Outdoors and downwind only, earthed, refuelled cold: its exhaust kills.",
     "battery-current": "Dim it, take a stronger battery, or more plates.",
+    "battery-limit": "Count on that level, or feed it from the mains.",
+    "surge": "Start it dimmed, or hang it on something stronger.",
+    "outlets": "Bring a multiway, within what it gives.",
     "sag": "Ask for another circuit; wiring that loses so much gets warm.",
 }
 
@@ -28,8 +32,8 @@ def power_cautions(
     board: LoadBoard, legs: tuple[SourceLegs, ...], surroundings: Surroundings, units: UnitSystem
 ) -> tuple[Caution, ...]:
     """Of circuits and of batteries."""
-    refused = (each for bar in board.batteries for each in _refused(bar))
-    return (*supply_cautions(board, legs, surroundings, units), *refused)
+    of_batteries = (each for bar in board.batteries for each in (*_refused(bar), *_limited(bar), *_of_station(bar)))
+    return (*supply_cautions(board, legs, surroundings, units), *of_batteries)
 
 
 def supply_cautions(
@@ -85,6 +89,29 @@ def _refused(bar: BatteryBar) -> Iterator[Caution]:
         gives = f"{plates} × {kind} give {bar.most_w_of(load):.0f} W" if plates else f"it takes no {kind}"
         trigger = f"it asks {load.watts:.0f} W; {gives}"
         yield _told("battery-current", f"{load.name} does not run on its batteries", trigger)
+
+
+def _limited(bar: BatteryBar) -> Iterator[Caution]:
+    for load in bar.limited:
+        plate = load.head.plate_for(bar.kind.mount) if load.head else None
+        if plate and load.lamp:
+            most, level = display.share(plate.level_limit), display.share(load.lamp.level)
+            trigger = f"up to {most} on {bar.kind.name}; it is set to {level}"
+            yield _told("battery-limit", f"{load.name} gives less on batteries", trigger)
+
+
+def _of_station(bar: BatteryBar) -> Iterator[Caution]:
+    """Starts beyond its surge, and more plugs than it has outlets."""
+    kind, count = bar.kind, max(bar.count, 1)
+    if kind.mount != POWER_STATION:
+        return
+    surge_w = kind.peak_a * kind.nominal_v * count
+    if surge_w and bar.start_w > surge_w:
+        trigger = f"{bar.start_w:.0f} W as the hardest starts, {surge_w:.0f} W for a moment"
+        yield _told("surge", f"{kind.name} does not bear the start", trigger)
+    if kind.ac_outlets and len(bar.loads) > kind.ac_outlets * count:
+        trigger = f"{len(bar.loads)} loads, {kind.ac_outlets * count} outlets"
+        yield _told("outlets", f"Too few outlets on {kind.name}", trigger)
 
 
 def _leakage(board: LoadBoard, surroundings: Surroundings) -> Iterator[Caution]:

@@ -1,7 +1,9 @@
-"""Every single change that brings an overloaded circuit back within its limit, each reckoned before it is offered."""
+"""Every single change that brings an overloaded circuit back within its limit, or feeds what hangs nowhere; each is
+reckoned before it is offered.
+"""
 
 from collections.abc import Iterator
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from enum import StrEnum
 
 from iron_bucket.core.bench.gear import Gear
@@ -44,6 +46,12 @@ class WayOut:
     changes: tuple[Change, ...] = ()
     feed: str = ""
 
+    @property
+    def within(self) -> str:
+        """Its words within a sentence: names keep their letters."""
+        is_verb = self.reach in (Reach.DIM, Reach.OFF)
+        return f"{self.text[:1].lower()}{self.text[1:]}" if is_verb else self.text
+
 
 def ways_out(
     bar: CircuitBar, board: LoadBoard, place: Place, ways: LeadWays, gear: Gear, units: UnitSystem
@@ -59,6 +67,50 @@ def ways_out(
     ]
     nearest = list(Reach)
     return tuple(sorted(found, key=lambda way: (nearest.index(way.reach), way.saves_a, way.text)))
+
+
+def ways_in(
+    load: PassLoad, board: LoadBoard, place: Place, ways: LeadWays, gear: Gear, units: UnitSystem
+) -> tuple[WayOut, ...]:
+    """Every single change that feeds a load that hangs nowhere: a circuit or batteries that bear it as it is, else a
+    circuit that does after one change more.
+    """
+    found: list[WayOut] = []
+    for bar in board.bars:
+        if not bar.sockets or not takes_volts(load, bar):
+            continue
+        outlet, length_m = nearest_outlet(load, bar, place, ways)
+        hung = replace(load, feed=outlet.socket_id)
+        with_it = replace(bar, loads=(*bar.loads, hung))
+        if with_it.fits:
+            length = display.length(length_m + load.z_m, units)
+            text = f"{load.name} on {bar.name}, {length} of lead from {outlet.name}"
+            found.append(_fed(load, outlet.socket_id, WayOut(text=text, reach=Reach.MOVE, saves_a=0.0, load_id="")))
+            continue
+        rest = tuple(with_it if each.name == bar.name else each for each in board.bars)
+        changed = replace(board, bars=rest, unfed=tuple(each for each in board.unfed if each.load_id != load.load_id))
+        for way in ways_out(with_it, changed, place, ways, gear, units):
+            is_elsewhere = way.load_id == load.load_id and way.reach in (Reach.MOVE, Reach.BATTERY, Reach.OFF)
+            if not is_elsewhere and not way.feed:
+                text = f"{load.name} on {bar.name}, and {way.within}"
+                found.append(_fed(load, outlet.socket_id, replace(way, text=text)))
+    found += [
+        _on_battery(load, 0.0, battery)
+        for battery in board.batteries
+        if load.lamp and _has_free(battery, load) and can_hang_on(load, battery)
+    ]
+    nearest = list(Reach)
+    return tuple(sorted(found, key=lambda way: (nearest.index(way.reach), len(way.changes), way.saves_a, way.text)))
+
+
+def _fed(load: PassLoad, socket_id: str, way: WayOut) -> WayOut:
+    """The way with the load hung there, too."""
+    if load.lamp is None:
+        return replace(way, load_id=load.load_id, feed=socket_id)
+    own = next((change for change in way.changes if change.piece_id == load.load_id), None)
+    others = tuple(change for change in way.changes if change is not own)
+    hung = set_piece("lamps", load.load_id, **(dict(own.to) if own else {}), feed=socket_id)
+    return replace(way, load_id=load.load_id, changes=(hung, *others))
 
 
 def _of_load(

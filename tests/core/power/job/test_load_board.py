@@ -208,3 +208,26 @@ def test_leakage_is_asked_for_where_it_is_wet_or_outside(gear):
     assert told(board, place=sagging)["sag", "Ring sags"] == "7.7 V, 3.4 %, under our 4.3 A, as measured"
     assert len(supply_cautions(board, (), around(), RULES.units)) == 1
     assert a_place().circuits[0].sag_under_v(9.0) == 0.0
+
+
+def test_stations_bear_starts_within_their_surge_and_have_so_many_outlets(gear):
+    """17 A at 230 V are 3910 W for a moment: 300 W of filament start with 3000, 650 W with 6500."""
+    fed = {"feed": "battery-station-1500"}
+    fine = a_board(
+        gear, *(a_kilowatt(at, configuration="tung-300.flood", **fed) for at in range(4)), counts={fed["feed"]: 1}
+    )
+    assert fine.batteries[0].start_w == pytest.approx(3 * 300 + 3000)
+    assert told(fine) == {}
+    hard = told(a_board(gear, a_kilowatt(configuration="tung-650.flood", **fed), counts={fed["feed"]: 1}))
+    assert hard == {
+        ("surge", "power station 1.5 kWh does not bear the start"): "6500 W as the hardest starts, 3910 W for a moment"
+    }
+    many = a_board(gear, *(a_lamp(piece_id=str(at), name=str(at), **fed) for at in range(5)), counts={fed["feed"]: 1})
+    assert told(many) == {("outlets", "Too few outlets on power station 1.5 kWh"): "5 loads, 4 outlets"}
+    two = a_board(gear, *(a_lamp(piece_id=str(at), name=str(at), **fed) for at in range(5)), counts={fed["feed"]: 2})
+    assert told(two) == {}
+    limited = a_board(gear, a_lamp(feed="battery-v-150", level=0.7))
+    assert limited.batteries[0].watts == pytest.approx(21.1 + 0.6 * (352 - 21.1))
+    assert told(limited) == {
+        ("battery-limit", "Key gives less on batteries"): "up to 60 % on V-lock 150 Wh; it is set to 70 %"
+    }

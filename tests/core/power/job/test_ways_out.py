@@ -7,7 +7,7 @@ import pytest
 from iron_bucket.core.power.job.kit import Generator, JobPower, OtherLoad, Pin, pin_of
 from iron_bucket.core.power.job.outlets import fed_place
 from iron_bucket.core.power.job.shared_board import shared_board
-from iron_bucket.core.power.job.ways_out import Reach, ways_out
+from iron_bucket.core.power.job.ways_out import Reach, ways_in, ways_out
 from iron_bucket.core.quantities.units import UnitSystem
 from iron_bucket.core.setups.plan.changes import changed
 from tests.core.power.job.made import HERE, TWO, a_board, a_kilowatt, around
@@ -108,3 +108,30 @@ def test_the_louder_generator_is_spared(gear):
         given = {"hours": 1.0, "celsius": None, "loudness_dba": {loud: 60.0, quiet: 40.0}}
         shared = shared_board(board, fed, around(fed).lead_ways, JobPower(), 1, **given)
         assert shared.feeds == {"k1": f"brought.{quiet}"}
+
+
+def test_what_hangs_nowhere_is_fed_by_one_change(gear):
+    """A kilowatt beside one on each circuit of 10.4 A: the store bears it, the ring only with one change more."""
+    lamps = [a_kilowatt(1), a_kilowatt(2, feed="store"), a_kilowatt(3, feed="")]
+    place = around()
+
+    def ways(*lamps, counts=None, power=JobPower()):  # noqa: B008
+        board = a_board(gear, *lamps, power=power, counts=counts or {})
+        return ways_in(board.unfed[0], board, place.place, place.lead_ways, gear, UnitSystem.METRIC)
+
+    # 0.2 + 4.8 + 5.0 + 0.6 + 1.5 m along the walls; on the ring, 4.35 A of 4.05, a third of a stop less of either.
+    found = {way.text: way for way in ways(*lamps)}
+    assert next(iter(found)) == "K3 on Store, 12.1 m of lead from Store socket"
+    assert {"K3 on Ring, and dim K1 0.3 stop, to 79 %", "K3 on Ring, and dim K3 0.3 stop, to 79 %"} < set(found)
+    assert "K3 on Ring, and K1 to Store, 12.1 m of lead from Store socket" in found
+    assert not [text for text in found if "switch off K3" in text or "and K3 to" in text]
+    for way in found.values():
+        now = a_board(gear, *changed(a_setup(lamps=tuple(lamps)), way.changes).lamps)
+        assert (now.over, [load.load_id for load in now.unfed]) == ((), []), way.text
+    led = a_lamp(piece_id="led", name="Led", feed="", level=0.5, configuration="day-led-300.bare")
+    assert [way.text for way in ways(led, counts=COUNTS)][-1].startswith("Led on 2 × V-lock 150 Wh, for 1 h 2")
+    kettle = ways(power=JobPower(loads=(replace(KETTLE, feed=""),)))
+    assert [(way.feed, way.load_id, way.changes) for way in kettle] == [
+        ("socket", "kettle", ()),
+        ("store", "kettle", ()),
+    ]
