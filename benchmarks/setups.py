@@ -147,10 +147,11 @@ def time_pages(url: str, session: Session) -> None:
     )
     time_changes(app, client, base)
     time_drags(app, base)
-    for address in ("/jobs/1/setups", "/jobs/1/setups/1", "/places/1"):
+    boards = ("/jobs/1/power", f"/jobs/1/power?pass={number}", "/jobs/1/power/day?day=2026-11-27")
+    for address in ("/jobs/1/setups", "/jobs/1/setups/1", "/places/1", *boards):
         print(f"{address}: {median_ms(lambda address=address: client.get(address)):.0f} ms")  # type: ignore[misc]
     crowd(session, person.person_id)
-    for address in ("/", "/jobs/1/setups", "/jobs/1/setups/1", "/jobs/1/bucket", "/places"):
+    for address in ("/", "/jobs/1/setups", "/jobs/1/setups/1", "/jobs/1/bucket", "/jobs/1/power", "/places"):
         client.get(address)
         print(
             f"among twenty times the demo, {address}: {median_ms(lambda address=address: client.get(address)):.0f} ms"
