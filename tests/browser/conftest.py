@@ -123,7 +123,11 @@ def barriers(page: Page, light: str = "enamel") -> list:
     if not AXE:
         return []
     page.evaluate(AXE)
+    seen = page.viewport_size
+    if seen["width"] <= PHONE["width"]:  # what lies under the foot bar just now is reached by scrolling
+        page.set_viewport_size(seen | {"height": page.evaluate("document.documentElement.scrollHeight") + 200})
     thumb = {"rules": {"target-size": {"enabled": page.viewport_size["width"] <= PHONE["width"]}}}
     rules = {"runOnly": ["color-contrast"]} if light == "dim" else thumb
     found = page.evaluate("rules => axe.run(document, {resultTypes: ['violations'], ...rules})", rules)["violations"]
+    page.set_viewport_size(seen)
     return [(each["id"], [node["html"][:120] for node in each["nodes"][:3]]) for each in found]
