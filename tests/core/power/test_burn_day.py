@@ -76,6 +76,11 @@ def test_a_bay_charges_what_came_off_first_slowly_from_four_fifths():
     assert other.ledger.mains_wh == 0.0
 
 
+def test_the_faintest_lamp_burns_too():
+    found = burnt(BatteryDay(minutes=(2,), kinds=(a_kind(1, capacity_wh=0.01),), lamps=(a_lamp("pilot", 0.4),)))
+    assert told(found) == [(0, "pilot", Happening.SWAP, (), (0,)), (1, "pilot", Happening.DARK, (), ())]
+
+
 def test_too_much_asked_is_refused_the_fullest_goes_first_and_chargers_share_no_unit():
     day = BatteryDay(minutes=(10, 10), kinds=(a_kind(),), lamps=(a_lamp("hmi", 145.0, 144.0),))
     assert told(burnt(day)) == [

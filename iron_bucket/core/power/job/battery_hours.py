@@ -1,6 +1,6 @@
 """A job's day on batteries: which lamps hang on which, what charges where, and how long it all lasts."""
 
-from collections import defaultdict
+from collections import Counter, defaultdict
 from collections.abc import Iterator, Mapping
 from dataclasses import dataclass, replace
 
@@ -42,12 +42,12 @@ def stock_of(power: JobPower, held: Mapping[str, int]) -> dict[str, Stock]:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class LampOnBattery:
-    """A lamp of the day: which, what it is called, its kind of battery."""
+    """A lamp of the day: which, what it is called (with its set-up where two are called alike), its kind of battery."""
 
     lamp_id: str
     name: str
     kind: BatteryKind
-    place_name: str
+    setup_name: str
 
 
 @dataclass(frozen=True, kw_only=True, eq=False)
@@ -111,9 +111,16 @@ def battery_hours(
             lamps=tuple(each for each, _ in lamps.values()),
             chargers=chargers,
         ),
-        lamps=tuple(told for _, told in lamps.values()),
+        lamps=_told_apart([told for _, told in lamps.values()]),
         kinds=kinds,
         temperature_c=coldest,
+    )
+
+
+def _told_apart(lamps: list[LampOnBattery]) -> tuple[LampOnBattery, ...]:
+    names = Counter(each.name for each in lamps)
+    return tuple(
+        replace(each, name=f"{each.name}, {each.setup_name}") if names[each.name] > 1 else each for each in lamps
     )
 
 
@@ -136,7 +143,7 @@ def _lamps(
                 if kind is None or load.head is None or load.watts <= 0.0:
                     continue
                 key = (0, "", kind.slug) if kind.mount == POWER_STATION else (own.chain, load.load_id, kind.slug)
-                first.setdefault(key, (load, kind, own.place_name))
+                first.setdefault(key, (load, kind, own.setup.name))
                 row = watts.setdefault(key, [0.0] * len(day.phases))
                 idle_w = load.head.draw.idle_w
                 mean_w = burning.share * load.watts + (1.0 - burning.share) * idle_w
@@ -145,7 +152,7 @@ def _lamps(
 
 
 def _lamp(
-    key: _Key, load: PassLoad, kind: BatteryKind, place_name: str, watts: tuple[float, ...]
+    key: _Key, load: PassLoad, kind: BatteryKind, setup_name: str, watts: tuple[float, ...]
 ) -> tuple[BatteryLamp, LampOnBattery]:
     """What hangs on power stations counts as one lamp on as many as its watts ask for."""
     lamp_id = ":".join(map(str, key))
@@ -156,7 +163,7 @@ def _lamp(
         plates, name = plate.plates if plate else 1, load.name
     kind_id = f"{kind.slug}@{lamp_id}" if kind.mount == BUILT_IN else kind.slug
     lamp = BatteryLamp(lamp_id=lamp_id, kind_id=kind_id, watts=watts, plates=plates)
-    return lamp, LampOnBattery(lamp_id=lamp_id, name=name, kind=kind, place_name=place_name)
+    return lamp, LampOnBattery(lamp_id=lamp_id, name=name, kind=kind, setup_name=setup_name)
 
 
 def _chargers(day: ShootingDay, power: JobPower, kinds: Mapping[str, BatteryKind]) -> Iterator[Charger]:

@@ -5,6 +5,7 @@ from datetime import datetime
 
 import numpy as np
 import pytest
+import shapely
 
 from iron_bucket.core.figure import Figure, Origin
 from iron_bucket.core.places.surroundings import Surroundings
@@ -233,6 +234,19 @@ def test_a_generator_burns_by_its_load_while_anything_hangs_on_it(gear):
     assert (found.fuel_l, found.tanks) == pytest.approx((1.2 * 80 / 60, 1.2 * 80 / 60 / 3))
     assert (found.start_a, found.starts) == (pytest.approx(11000 / 230), False)
     assert generator_day(replace(plant, piece_id="other"), day, boards).runs_h == 0.0
+
+
+def test_walls_in_the_way_are_those_that_a_line_crosses():
+    corners = ((0.3, 0.1), (7.2, 1.4), (5.1, 6.3), (1.2, 4.4))
+    room = replace(WEST, corners=corners, openings=())
+    slanted, bare = Surroundings(a_place(rooms=(room,))), Surroundings(a_place(rooms=()))
+    chance = np.random.default_rng(3)
+    spots, heard = chance.uniform(-3.0, 9.0, (40, 2)), chance.uniform(-3.0, 9.0, (5, 2))
+    plant = Generator(piece_id="gen", name="Plant", place_id=HERE, noise_dba=58.0)
+    lost = loudness_dba(plant, spots, heard, bare) - loudness_dba(plant, spots, heard, slanted)
+    walls = [shapely.LineString(pair) for pair in zip(corners, (*corners[1:], corners[0]), strict=True)]
+    crossed = [[sum(wall.crosses(shapely.LineString((a, b))) for wall in walls) for b in heard] for a in spots]
+    np.testing.assert_allclose(lost, np.minimum(np.array(crossed) * 10.0, 25.0), atol=1e-9)
 
 
 def test_sound_falls_as_in_the_open_and_behind_each_wall():

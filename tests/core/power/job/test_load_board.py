@@ -228,6 +228,7 @@ def test_stations_bear_starts_within_their_surge_and_have_so_many_outlets(gear):
     assert told(two) == {}
     limited = a_board(gear, a_lamp(feed="battery-v-150", level=0.7))
     assert limited.batteries[0].watts == pytest.approx(21.1 + 0.6 * (352 - 21.1))
+    assert told(a_board(gear, a_lamp(feed="battery-v-150", level=0.7, is_on=False))) == {}
     assert told(limited) == {
         ("battery-limit", "Key gives less on batteries"): "up to 60 % on V-lock 150 Wh; it is set to 70 %"
     }

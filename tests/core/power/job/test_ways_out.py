@@ -94,6 +94,8 @@ def test_shared_out_each_circuit_keeps_its_limit_and_pins_stay(gear):
     dark = a_board(gear, led, off, place=alone, counts=COUNTS)
     found = shared_board(dark, alone, around(alone).lead_ways, JobPower(), 1, **given)
     assert (found.feeds, found.left) == ({"led": "battery-v-150"}, ())
+    one = a_board(gear, replace(led, level=0.1), place=alone, counts={"battery-v-150": 1})
+    assert shared_board(one, alone, around(alone).lead_ways, JobPower(), 1, **given).feeds == {"led": "battery-v-150"}
 
 
 def test_the_louder_generator_is_spared(gear):
@@ -130,6 +132,7 @@ def test_what_hangs_nowhere_is_fed_by_one_change(gear):
         assert (now.over, [load.load_id for load in now.unfed]) == ((), []), way.text
     led = a_lamp(piece_id="led", name="Led", feed="", level=0.5, configuration="day-led-300.bare")
     assert [way.text for way in ways(led, counts=COUNTS)][-1].startswith("Led on 2 × V-lock 150 Wh, for 1 h 2")
+    assert [way.saves_a for way in ways(led, counts=COUNTS)] == [0.0] * 3
     kettle = ways(power=JobPower(loads=(replace(KETTLE, feed=""),)))
     assert [(way.feed, way.load_id, way.changes) for way in kettle] == [
         ("socket", "kettle", ()),
