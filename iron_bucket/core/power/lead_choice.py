@@ -9,6 +9,7 @@ from iron_bucket.core.checks import require_not_negative, require_positive
 from iron_bucket.core.errors import NoAnswer
 from iron_bucket.core.power.cable import CableRun
 from iron_bucket.core.quantities import display
+from iron_bucket.core.quantities.units import UnitSystem
 from iron_bucket.core.typical import typical
 
 #: What the lamps of a country plug into at home.
@@ -73,7 +74,12 @@ def ampacity_a(area_mm2: float, laid: Laid = Laid.FREE) -> float:
 
 
 def lead_for(
-    way_m: float, amps: float, voltage_v: float, stock: tuple[StockLead, ...], laid: Laid = Laid.FREE
+    way_m: float,
+    amps: float,
+    voltage_v: float,
+    stock: tuple[StockLead, ...],
+    laid: Laid = Laid.FREE,
+    units: UnitSystem = UnitSystem.METRIC,
 ) -> LeadChoice:
     """The fewest leads that reach, of the thinnest kind that bears the amps and loses few enough volts; of as many the
     shortest.
@@ -90,13 +96,14 @@ def lead_for(
             continue
         lengths = _joined(way_m, tuple(each for each in stock if each.area_mm2 == area_mm2))
         if lengths is None:
-            why = f"the leads of {area_mm2:g} mm² do not reach {display.length(way_m)}"
+            why = f"the leads of {area_mm2:g} mm² do not reach {display.length(way_m, units)}"
             continue
         run = CableRun(voltage_v=voltage_v, current_a=amps, length_m=sum(lengths), area_mm2=area_mm2)
         found = LeadChoice(area_mm2=area_mm2, lengths_m=lengths, bears_a=bears_a, run=run)
         if found.verdict is not Verdict.REFUSE:
             return found
-        why = f"{sum(lengths):g} m of {area_mm2:g} mm² lose {display.share(run.drop_share)} of the volts"
+        long = display.length(sum(lengths), units)
+        why = f"{long} of {area_mm2:g} mm² lose {display.share(run.drop_share)} of the volts"
     raise NoAnswer(f"No lead does: {why}.")
 
 

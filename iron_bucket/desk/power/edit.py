@@ -72,10 +72,13 @@ def _names(power: JobPower) -> dict[str, str]:
 
 
 @one_transaction
-def hang(session: Session, person_id: int, job_id: int, setup_id: int, load_id: str, where: str) -> PowerView:
+def hang(
+    session: Session, person_id: int, job_id: int, setup_id: int, load_id: str, where: str, was: str | None = None
+) -> PowerView:
     """One load of a pass somewhere else: ``where`` is ``circuit:`` or ``battery:`` with its name or slug, or nothing.
+    ``was``: what fed it when that was asked, None where nobody says.
 
-    Raises: NotFound; BadValue for what cannot hang there.
+    Raises: NotFound; BadValue for what cannot hang there; ChangedMeanwhile where it hangs otherwise by now.
     """
     view = _locked_view(session, person_id, job_id, setup_id)
     each = _pass(view, setup_id)
@@ -83,6 +86,8 @@ def hang(session: Session, person_id: int, job_id: int, setup_id: int, load_id: 
     load = next((load for load in board.loads if load.load_id == load_id), None)
     if load is None:
         raise NotFound("that load is no longer there")
+    if was is not None and was != load.feed:
+        raise ChangedMeanwhile(f"{load.name} was hung elsewhere meanwhile; here is how it stands now")
     feed = _feed(view, each, board, load, where)
     if feed == load.feed:
         return view

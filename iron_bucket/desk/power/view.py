@@ -145,7 +145,8 @@ class PowerView:
 
     def leads(self, each: JobPass) -> CablePlan:
         """Of one pass."""
-        return leads_of(self.boards[each.setup_id], each.setup, self.surroundings(each), self.power, self.gear)
+        around, units = self.surroundings(each), self.rules.units
+        return leads_of(self.boards[each.setup_id], each.setup, around, self.power, self.gear, units)
 
     def lamp_loads(self) -> dict[int, tuple[PassLoad, ...]]:
         """Loads by the numbers of the passes."""

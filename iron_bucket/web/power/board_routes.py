@@ -191,7 +191,8 @@ def hang(job_id: int) -> Answer:
     """A load on another source."""
     number, form = _pass_number(), request.form
     try:
-        view = edit.hang(g.session, person_id(), job_id, number, form.get("load", ""), form.get("where", ""))
+        where = form.get("load", ""), form.get("where", ""), form.get("was")
+        view = edit.hang(g.session, person_id(), job_id, number, *where)
     except (BadValue, ChangedMeanwhile) as bad:
         return _refused(job_id, number, bad)
     return _answer(view, number)

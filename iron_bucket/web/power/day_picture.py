@@ -51,7 +51,7 @@ class LampStrip:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class UnitStrip:
-    """A battery through the day: ``path`` of what is in it, spans on lamps."""
+    """A battery through the day: ``path`` of what is in it, spans on lamps and in a bay."""
 
     name: str
     path: str
@@ -166,7 +166,18 @@ def _unit(shown: DayView, unit: int, capacity_wh: float, scale: float) -> UnitSt
         for start, end, lamp in _runs(burnt.lamp_of[:, unit])
         if lamp >= 0
     )
-    return UnitStrip(name=shown.unit_name(unit), path=path, spans=spans)
+    rises = np.diff(np.concatenate([burnt.energy_wh[:1, unit], burnt.energy_wh[:, unit]])) > 0.0
+    charged = tuple(
+        Span(
+            x=round(start * scale, 1),
+            width=round((end - start) * scale, 1),
+            words=f"charges, {_clock(shown, start)} to {_clock(shown, end)}",
+            kind="charge",
+        )
+        for start, end, is_rising in _runs(rises)
+        if is_rising
+    )
+    return UnitStrip(name=shown.unit_name(unit), path=path, spans=(*spans, *charged))
 
 
 def _y(share: Array) -> float:

@@ -26,6 +26,7 @@ def attach(app: Flask) -> None:
         "lx": lambda value: _set(display.illuminance(value, g.units)),
         "m": lambda value: _set(display.length(value, g.units)),
         "kg": lambda value: _set(display.mass(value, g.units)),
+        "temperature": lambda value: _set(display.temperature(value, g.units)),
         "stops": lambda value: _set(display.stops(value)),
         "kg_in": lambda value, units: _set(display.mass(value, units)),
         "amps": lambda value: _set(Displayed(f"{value:.1f}" if value >= 1 else f"{value:.2f}", "A")),

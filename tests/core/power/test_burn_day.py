@@ -128,6 +128,9 @@ def test_energy_is_kept(seed):
         for at in range(int(chance.integers(0, 3)))
     )
     minutes = tuple(int(each) for each in chance.integers(0, 90, phases))
+    rates = tuple(float(each) for each in chance.choice([0.0, 0.3, 1.0], phases))
+    chargers = tuple(replace(each, rates=rates, while_feeding=bool(seed % 2)) for each in chargers)
+    kinds = (replace(kinds[0], healths=(0.4, 0.9)), kinds[1])
     found = burnt(BatteryDay(minutes=minutes, kinds=kinds, lamps=lamps, chargers=chargers))
     each = found.ledger
     came = each.stored_wh + each.mains_wh

@@ -60,7 +60,7 @@ def test_volts_decide_and_what_does_not_do_says_why():
     for arguments, sentence in (
         ((5.0, 17.0, 230.0, thin), "1.5 mm² bears 16 A free, 17.0 A are drawn"),
         ((56.0, 1.0, 230.0, thin), r"the leads of 1\.5 mm² do not reach 56"),
-        ((50.0, 15.0, 120.0, thin), r"55 m of 1\.5 mm² lose 16 % of the volts"),
+        ((50.0, 15.0, 120.0, thin), r"55.0 m of 1\.5 mm² lose 16 % of the volts"),
         ((5.0, 1.0, 230.0, ()), "no lead is in stock"),
     ):
         with pytest.raises(NoAnswer, match=sentence):

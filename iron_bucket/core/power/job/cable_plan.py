@@ -18,6 +18,7 @@ from iron_bucket.core.power.job.load_board import CircuitBar, LoadBoard
 from iron_bucket.core.power.job.pass_loads import PassLoad
 from iron_bucket.core.power.lead_choice import HOUSE_PLUG, Laid, LeadChoice, StockLead, ampacity_a, lead_for
 from iron_bucket.core.power.load import DrawCurve
+from iron_bucket.core.quantities.units import UnitSystem
 
 #: So many of a kind can be hired where ours do not reach.
 _MOST_HIRED = 6
@@ -92,6 +93,7 @@ def cable_plan(
     is_straight: bool = False,
     laid: Laid = Laid.FREE,
     walks: Mapping[str, tuple[Point, ...]] | None = None,
+    units: UnitSystem = UnitSystem.METRIC,
 ) -> CablePlan:
     """The longest run chooses first; ours before hired ones. ``walks``: where people walk, by their names."""
     pieces: Counter[str] = Counter()
@@ -108,7 +110,8 @@ def cable_plan(
     lying.sort(key=lambda row: -row[3].length_m - row[0].z_m)
     runs, short = [], []
     for load, outlet, bar, way in lying:
-        choice, why = _chosen(load, bar, way.length_m + load.z_m, cables, pieces, laid)
+        stocks = _stocks(cables, pieces)
+        choice, why = _chosen(load, bar, way.length_m + load.z_m, stocks, laid, units)
         pieces += _counted(choice, cables)
         met = tuple(name for name, walk in (walks or {}).items() if _crosses(way, walk))
         run = LeadRun(
@@ -128,26 +131,31 @@ def _leads(cables: tuple[Cable, ...]) -> list[Cable]:
     ]
 
 
+#: Ours that are left, and the same with what can be hired beside them.
+_Stocks = tuple[tuple[StockLead, ...], tuple[StockLead, ...]]
+
+
+def _stocks(cables: tuple[Cable, ...], taken: Counter[str]) -> _Stocks:
+    counts = [(each, each.owned - taken[each.slug]) for each in _leads(cables)]
+    hired = [(each, left if each.day_price is None else max(left, _MOST_HIRED)) for each, left in counts]
+    ours, both = (tuple(_stock(each, count) for each, count in some if count > 0) for some in (counts, hired))
+    return ours, both
+
+
 def _chosen(
-    load: PassLoad, bar: CircuitBar, way_m: float, cables: tuple[Cable, ...], taken: Counter[str], laid: Laid
+    load: PassLoad, bar: CircuitBar, way_m: float, stocks: _Stocks, laid: Laid, units: UnitSystem
 ) -> tuple[LeadChoice | None, str]:
-    """Of ours that are left, else of what can be hired beside them."""
-    leads, amps, voltage_v = _leads(cables), bar.amps_of(load), bar.circuit.voltage_v
-    ours = tuple(_stock(each, each.owned - taken[each.slug]) for each in leads)
-    hired = tuple(
-        _stock(each, _MOST_HIRED if each.day_price is not None else each.owned - taken[each.slug]) for each in leads
-    )
     why = ""
-    for stock in (ours, hired):
+    for stock in stocks:
         try:
-            return lead_for(way_m, amps, voltage_v, tuple(each for each in stock if each.count > 0), laid), ""
+            return lead_for(way_m, bar.amps_of(load), bar.circuit.voltage_v, stock, laid, units), ""
         except NoAnswer as none:
             why = str(none)
     return None, why
 
 
 def _stock(cable: Cable, count: int) -> StockLead:
-    return StockLead(length_m=cable.length_m, area_mm2=cable.area_mm2, count=max(count, 0))
+    return StockLead(length_m=cable.length_m, area_mm2=cable.area_mm2, count=count)
 
 
 def _counted(choice: LeadChoice | None, cables: tuple[Cable, ...]) -> Counter[str]:

@@ -10,11 +10,19 @@ from iron_bucket.core.power.job.kit import JobPower
 from iron_bucket.core.power.job.load_board import LoadBoard, load_board
 from iron_bucket.core.power.job.outlets import FedPlace
 from iron_bucket.core.power.job.pass_loads import pass_loads
+from iron_bucket.core.quantities.units import UnitSystem
 from iron_bucket.core.setups.plan.setup import Setup
 from iron_bucket.core.setups.sheet.pieces import SetupPieces, piece_entry
 
 
-def leads_of(board: LoadBoard, setup: Setup, surroundings: Surroundings, power: JobPower, gear: Gear) -> CablePlan:
+def leads_of(
+    board: LoadBoard,
+    setup: Setup,
+    surroundings: Surroundings,
+    power: JobPower,
+    gear: Gear,
+    units: UnitSystem = UnitSystem.METRIC,
+) -> CablePlan:
     """Of one pass in its place."""
     walks = {
         person.name: ((person.x_m, person.y_m), *((each.x_m, each.y_m) for each in positions))
@@ -22,7 +30,9 @@ def leads_of(board: LoadBoard, setup: Setup, surroundings: Surroundings, power: 
         if (positions := setup.positions_of(person.piece_id))
     }
     place, ways = surroundings.place, surroundings.lead_ways
-    return cable_plan(board, place, ways, gear.cables, is_straight=power.is_straight, laid=power.laid, walks=walks)
+    return cable_plan(
+        board, place, ways, gear.cables, is_straight=power.is_straight, laid=power.laid, walks=walks, units=units
+    )
 
 
 def lead_pieces(

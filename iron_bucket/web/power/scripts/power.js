@@ -1,5 +1,5 @@
 // The load board: a press chooses a load, a drag hangs it on another source. Reads data-base and data-pass of #power,
-// data-load of segments and data-source of rows; changes only where a dragged segment is drawn.
+// data-load and data-feed of segments, data-source of rows; changes only where a dragged segment is drawn.
 import { drag } from "d3-drag";
 import { selectAll } from "d3-selection";
 
@@ -13,8 +13,10 @@ const choose = (load) => {
   history.replaceState(null, "", address);
   return htmx.ajax("GET", address, into());
 };
-const hang = (load, where) =>
-  htmx.ajax("POST", `${power().dataset.base}/hang`, { ...into(), values: { pass: power().dataset.pass, load, where } });
+const hang = ({ load, feed }, where) => {
+  const values = { pass: power().dataset.pass, load, where, was: feed };
+  return htmx.ajax("POST", `${power().dataset.base}/hang`, { ...into(), values });
+};
 
 const rowAt = ({ clientX, clientY }) => document.elementFromPoint(clientX, clientY)?.closest("[data-source]");
 const mark = (row) => {
@@ -44,7 +46,7 @@ const move = drag()
     mark(null);
     node.removeAttribute("transform");
     node.removeAttribute("pointer-events");
-    if (isFar && over && over !== row) hang(node.dataset.load, over.dataset.source);
+    if (isFar && over && over !== row) hang(node.dataset, over.dataset.source);
   });
 
 const attach = () => selectAll("#power svg [data-load]").call(move);

@@ -23,6 +23,7 @@ class Segment:
     """One load on its bar, in pixels from the left; ``letter`` of a lamp, ``label``: its name as far as it fits."""
 
     load_id: str
+    feed: str
     name: str
     words: str
     x: float
@@ -114,6 +115,7 @@ def _segments(
         found.append(
             Segment(
                 load_id=load.load_id,
+                feed=load.feed,
                 name=load.name,
                 words=f"{words}, {load.watts:.0f} W{level}",
                 x=round(x, 1),
