@@ -151,6 +151,13 @@ def test_what_a_stop_or_another_head_saves(gear):
     saved = {each.words: each.first_min for each in savings(loads, {1: 1}, build, thrifty)}
     assert saved["bicolour LED 300 as Key"] is None
     assert list(savings(loads, {1: 1}, lambda some: build(some).with_counts({"battery-v-150": 40}), gear)) == []
+    # A tube at 0.2 % draws 0.83 W: its 20 Wh, at ten below freezing 14, last 14 h 29.
+    faint = a_lamp(feed="battery-built-in-20", configuration="tube-60.bare", level=0.002)
+    _, loads_of_it, frosty = hours_of(
+        gear, a_pass(1, faint, when=EIGHT), power=replace(power, times=(a_time(1, 0, 900),)), counts={}, celsius=-10.0
+    )
+    assert Outcome.of(frosty(loads_of_it).burnt()).first_min == int(20 * 0.7 * 0.9 * 0.95 / 0.8264 * 60)
+    assert next(each.words for each in savings(loads_of_it, {1: 1}, frosty, gear)).startswith("one stop more ISO")
     at_least = replace(loads[1][0], lamp=replace(loads[1][0].lamp, level=0.01))
     assert a_stop_down(at_least).watts <= at_least.watts
     off = replace(loads[1][0], watts=0.0)

@@ -8,6 +8,8 @@ from iron_bucket.core.errors import BadValue
 from iron_bucket.core.power.job.kit import Board, ChargerKit, Generator, JobPower, OtherLoad, Phases
 from iron_bucket.core.power.job.outlets import fed_place
 from iron_bucket.core.power.job.power_cautions import power_cautions, supply_cautions
+from iron_bucket.core.power.job.shared_board import shared_board
+from iron_bucket.core.power.job.ways_out import ways_out
 from tests.core.power.job.made import HERE, RULES, TWO, a_board, a_kilowatt, around
 from tests.core.setups.made import a_lamp, a_place
 
@@ -232,3 +234,18 @@ def test_stations_bear_starts_within_their_surge_and_have_so_many_outlets(gear):
     assert told(limited) == {
         ("battery-limit", "Key gives less on batteries"): "up to 60 % on V-lock 150 Wh; it is set to 70 %"
     }
+
+
+def test_half_a_watt_counts_like_any_other(gear):
+    tiny = OtherLoad(piece_id="tiny", name="Tiny", place_id=HERE, watts=0.5, power_factor=1.0, feed="socket")
+    bar = a_board(gear, power=JobPower(loads=(tiny,))).bars[0]
+    assert (bar.dark, bar.ours_a) == (("Tiny",), pytest.approx(0.5 / 230))
+    place = around()
+    brimful = replace(TWO, circuits=(replace(TWO.circuits[0], used_a=10.399), TWO.circuits[1]))
+    board = a_board(gear, power=JobPower(loads=(tiny,)), place=brimful)
+    ways = ways_out(board.over[0], board, brimful, place.lead_ways, gear, RULES.units)
+    assert [way.feed for way in ways] == ["store"]
+    nowhere = a_board(gear, power=JobPower(loads=(replace(tiny, feed=""),)))
+    given = {"hours": 1.0, "celsius": None, "loudness_dba": {}}
+    assert shared_board(nowhere, TWO, place.lead_ways, JobPower(), 1, **given).feeds == {"tiny": "socket"}
+    assert shared_board(board, brimful, place.lead_ways, JobPower(), 1, **given).feeds == {"tiny": "store"}
