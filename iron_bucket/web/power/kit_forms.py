@@ -189,7 +189,15 @@ _NUMBERS = ("place_id", "setup_id", "count", "bays", "cycles")
 
 def _numbered(row: Row) -> Row:
     """Choices are texts, and counts were typed with a point perhaps."""
-    return {key: int(value) if key in _NUMBERS and float(value).is_integer() else value for key, value in row.items()}
+    return {key: _whole(value) if key in _NUMBERS else value for key, value in row.items()}
+
+
+def _whole(value: Any) -> Any:
+    """A whole number as one; anything else is left for its own field to refuse."""
+    try:
+        return int(value) if float(value).is_integer() else value
+    except (TypeError, ValueError, OverflowError):
+        return value
 
 
 def shown_row(row: Row) -> Row:
