@@ -20,8 +20,6 @@ from iron_bucket.core.power.job.pass_loads import PassLoad
 from iron_bucket.core.power.phases import harmonic_a, imbalance_share, neutral_with_harmonics_a
 from iron_bucket.core.power.trip import Trip, trip
 
-#: The continuous-load school asks for its share from so many hours on: docs/craft.md, section 6.
-CONTINUOUS_FROM_H = 3.0
 _HAIR = 1.0 + 1e-9
 
 

@@ -4,9 +4,11 @@ from collections import defaultdict
 from collections.abc import Mapping
 from dataclasses import dataclass
 
-from iron_bucket.core.power.job.load_board import CircuitBar, LoadBoard
+from iron_bucket.core.power.job.load_board import LoadBoard
 from iron_bucket.core.power.job.shooting_day import Phase, ShootingDay
 
+#: The continuous-load school asks for its share from so many hours on: docs/craft.md, section 6.
+CONTINUOUS_FROM_H = 3.0
 #: A circuit by the number of its place and its name.
 CircuitKey = tuple[int, str]
 
@@ -21,6 +23,11 @@ class WorstMinute:
     minute: int
     passes: tuple[int, ...]
     burns_h: float
+
+    @property
+    def is_continuous(self) -> bool:
+        """Whether it burns so long that the school of four fifths asks for its share."""
+        return self.burns_h > CONTINUOUS_FROM_H
 
 
 def worst_minutes(day: ShootingDay, boards: Mapping[int, LoadBoard]) -> dict[CircuitKey, WorstMinute]:
@@ -64,8 +71,3 @@ def _drawn(
                 name = (own.chain, load.load_id) if load.lamp else load.load_id
                 of_load[key][name] = max(bar.amps_of(load), of_load[key].get(name, 0.0))
     return {key: (used[key] + sum(each.values()), tuple(passes[key])) for key, each in of_load.items()}
-
-
-def plans_over_three_hours(bar: CircuitBar, worst: WorstMinute | None, *, from_h: float) -> bool:
-    """Whether the school of four fifths asks for its share of this circuit."""
-    return worst is not None and worst.burns_h > from_h and worst.amps > bar.eighty_a

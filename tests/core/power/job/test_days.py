@@ -68,7 +68,11 @@ def test_the_worst_minute_counts_what_burns_in_two_passes_at_once(gear):
     worst = worst_minutes(day, boards)[HERE, "Ring"]
     # 08:00 begins the first shoot at minute 20; the second is rigged from 40 on and lit from 60 on.
     assert (worst.amps, worst.minute, worst.passes) == (pytest.approx(2.0 + 2000 / 230), 60, (1, 2))
-    assert worst.burns_h == pytest.approx((10 + 60 + 30) / 60)
+    assert (worst.burns_h, worst.is_continuous) == (pytest.approx((10 + 60 + 30) / 60), False)
+    long = replace(power, times=(a_time(1, 0, 181),))
+    assert worst_minutes(*a_day(gear, passes[0], power=long))[HERE, "Ring"].is_continuous
+    just = replace(power, times=(a_time(1, 0, 180),))
+    assert not worst_minutes(*a_day(gear, passes[0], power=just))[HERE, "Ring"].is_continuous
     # Passes of one set-up share their lamps: the higher level counts.
     same = (a_pass(1, a_kilowatt(1, level=0.5), when=EIGHT), a_pass(2, a_kilowatt(1), chain=1, when=EIGHT))
     day, boards = a_day(gear, *same, power=power)
