@@ -57,6 +57,9 @@ def test_straight_where_that_is_asked_for_and_by_the_door_from_outside():
         (((0, 0), (4, 0)), ((2, 1), (2, 3)), False),
         (((0, 0), (4, 0)), ((2, -1), (2, 3)), True),
         (((0, 0), (4, 0)), ((5, -1), (5, 3)), False),
+        (((1, 1), (4, 3)), ((1.5, 3), (3.4, 1.2)), True),
+        (((1, 1), (4, 3)), ((1.5, 3), (2.3, 2.3)), False),
+        (((-2, 1), (1, -3)), ((-3, -2), (1.5, 0.3)), True),
     ],
 )
 def test_where_stretches_cross(one, other, do):

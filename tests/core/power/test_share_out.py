@@ -115,6 +115,34 @@ def test_a_load_that_draws_nothing_hangs_all_the_same_and_an_empty_plan_is_done(
         assert (shared_out(empty).feeding, shared_out(empty).gap) == ({}, 0.0)
 
 
+def test_starts_are_borne_one_at_a_time_and_unwelcome_sources_spared():
+    """Of 20 A for a moment, 9.2 A burn with the second; its own start takes 12 A more than it draws, then 10."""
+
+    def fed(jump_a, start_a=20.0, **changes):
+        ring = replace(a_circuit("ring", breaker_a=16.0, used_a=1.0), start_a=start_a)
+        loads = (a_load("burns", 1058.0), a_load("starts", 1058.0, jump_va=jump_a * 230.0, **changes))
+        return set(shared_out(PowerPlan(sources=(ring,), loads=loads)).feeding)
+
+    assert fed(9.8) == {"burns", "starts"}
+    assert len(fed(9.9)) == 1
+    assert fed(9.9, start_a=None) == fed(99.0, level=0.0) == {"burns", "starts"}
+    here, there = replace(a_circuit("here"), burden=0.3), replace(a_circuit("there"), burden=0.2)
+    one = a_load("one", 500.0)
+    for sources, best in (((here, there), "there"), ((replace(here, burden=0.1), there), "here")):
+        assert shared_out(PowerPlan(sources=sources, loads=(one,))).feeding["one"].source_id == best
+    # Alike, it stays where it is; a shorter way is worth a move, a slightly longer one is not.
+    alike = (a_circuit("here", at_m=(0.0, 0.0)), a_circuit("there", at_m=(0.0, 0.0)))
+    for now in ("here", "there"):
+        found = shared_out(PowerPlan(sources=alike, loads=(replace(one, stays=now, at_m=(3.0, 0.0)),)))
+        assert found.feeding["one"].source_id == now
+    near = (a_circuit("here", at_m=(0.0, 0.0)), a_circuit("there", at_m=(3.0, 0.0)))
+    moved = shared_out(PowerPlan(sources=near, loads=(replace(one, stays="here", at_m=(3.0, 0.0)),)))
+    assert moved.feeding["one"].source_id == "there"
+    # What nobody has timed takes no energy of a battery.
+    assert shared_out(PowerPlan(sources=(a_battery(),), loads=(a_load("long", 280.0),))).feeding
+    assert not shared_out(PowerPlan(sources=(a_battery(),), loads=(a_load("long", 280.0, hours=1.1),))).feeding
+
+
 def test_what_hangs_nowhere_says_why_and_what_single_change_frees_it():
     """By hand: 8 A of 10 planned; 4.0 A hang on each, 4.5 A more are asked: half an amp short on either."""
     key, fill = a_load("key", 920.0), a_load("fill", 920.0, fed_by="store")

@@ -110,6 +110,12 @@ def test_the_louder_generator_is_spared(gear):
         given = {"hours": 1.0, "celsius": None, "loudness_dba": {loud: 60.0, quiet: 40.0}}
         shared = shared_board(board, fed, around(fed).lead_ways, JobPower(), 1, **given)
         assert shared.feeds == {"k1": f"brought.{quiet}"}
+    # Batteries rather than a generator that is heard, a quiet one rather than batteries.
+    led = a_lamp(piece_id="led", name="Led", feed="", level=0.2, configuration="day-led-300.bare")
+    board = a_board(gear, led, power=JobPower(generators=plants[:1]), place=bare, counts=COUNTS)
+    for dba, feed in ((60.0, "battery-v-150"), (30.0, "brought.loud")):
+        given = {"hours": 1.0, "celsius": None, "loudness_dba": {"loud": dba}}
+        assert shared_board(board, fed, around(fed).lead_ways, JobPower(), 1, **given).feeds == {"led": feed}
 
 
 def test_what_hangs_nowhere_is_fed_by_one_change(gear):

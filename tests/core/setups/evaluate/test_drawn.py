@@ -16,7 +16,7 @@ from iron_bucket.core.places.place import HouseLamp
 from iron_bucket.core.places.surroundings import Surroundings
 from iron_bucket.core.scene.fineness import SET
 from iron_bucket.core.scene.mark_levels import unit_response
-from iron_bucket.core.setups.evaluate.beams import axis_cd
+from iron_bucket.core.setups.evaluate.beams import axis_cd, half_edges_deg
 from iron_bucket.core.setups.evaluate.cell import cell_of
 from iron_bucket.core.setups.evaluate.field import FLOOR, FieldPlane, Sheet, level_field_lx, weighted_field_lx
 from iron_bucket.core.setups.evaluate.seen_light import light_over_plane, light_over_wall, rooms_in_use
@@ -191,6 +191,7 @@ def test_the_edges_of_a_beam_are_those_of_its_distribution(gear, lamp_of):
     assert half_edge_deg(lamp_of(**box)) == pytest.approx(60.0)
     assert half_edge_deg(lamp_of(**box | {"face": "lantern-0.5"})) == 120.0
     assert half_edge_deg(lamp_of(**box, grid="grid-octagon-0.9")) == pytest.approx(18.0)
+    assert half_edges_deg(lamp_of(**box)).shape == (4,)
     # Each edge is drawn as its leaf stands.
     shut = lamp_of(aims_at="", bearing_deg=30.0, doors_deg=(90.0, 90.0, 90.0, 0.0))
     open_air = replace(build_scene(a_setup(), BOX, gear, RULES).scene, solids=(), walls=())
