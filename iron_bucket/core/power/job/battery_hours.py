@@ -183,7 +183,7 @@ def _by_heads(
     for timed in day.passes:
         for load in loads[timed.of.setup_id]:
             head = load.head
-            if head is None or not head.charge_w or not load.feed or load.feed in kinds:
+            if head is None or not head.charge_w or not load.feed or load.is_on_battery:
                 continue
             for plate in head.battery_plates:
                 fits = tuple(kind_id for kind_id, kind in kinds.items() if kind.mount == plate.mount)
@@ -206,7 +206,12 @@ def _stations(
     day: ShootingDay, loads: Mapping[int, tuple[PassLoad, ...]], kinds: Mapping[str, BatteryKind]
 ) -> Iterator[Charger]:
     """Power stations recharge wherever anything of a pass hangs on the mains, those that can while they feed lamps."""
-    wired = {each.of.place_id for each in day.passes for load in loads[each.of.setup_id] if _is_on_mains(load, kinds)}
+    wired = {
+        each.of.place_id
+        for each in day.passes
+        for load in loads[each.of.setup_id]
+        if load.feed and not load.is_on_battery
+    }
     rates = tuple(1.0 if phase.place_id in wired else 0.0 for phase in day.phases)
     for kind_id, kind in kinds.items():
         if kind.mount == POWER_STATION and kind.recharge_w:
@@ -218,10 +223,6 @@ def _stations(
                 rates=rates,
                 while_feeding=kind.passes_through,
             )
-
-
-def _is_on_mains(load: PassLoad, kinds: Mapping[str, BatteryKind]) -> bool:
-    return bool(load.feed) and load.feed not in {_slug(kind_id) for kind_id in kinds}
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)

@@ -22,7 +22,8 @@ _CHARGER_POWER_FACTOR = 0.95
 @dataclass(frozen=True, slots=True, kw_only=True)
 class PassLoad:
     """``watts`` and ``va`` as planned; ``jump_va``: how much more it takes for a moment as it starts; ``harmonic``: the
-    share of its current that meets the other legs' in the neutral. ``lamp`` and ``fixture`` of a lamp of the set-up.
+    share of its current that meets the other legs' in the neutral. ``lamp`` and ``fixture`` of a lamp of the set-up;
+    ``is_on_battery``: its feed is a kind of battery.
     """
 
     load_id: str
@@ -37,6 +38,7 @@ class PassLoad:
     z_m: float = 0.0
     lamp: PlacedLamp | None = None
     fixture: Fixture | None = None
+    is_on_battery: bool = False
 
     @property
     def head(self) -> Head | None:
@@ -81,6 +83,7 @@ def lamp_load(lamp: PlacedLamp, fixture: Fixture, gear: Gear) -> PassLoad:
         z_m=lamp.z_m,
         lamp=lamp,
         fixture=fixture,
+        is_on_battery=battery is not None,
     )
 
 

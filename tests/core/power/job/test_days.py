@@ -189,6 +189,13 @@ def test_chargers_charge_where_the_crew_is_and_heads_while_they_wait(gear):
     (own,) = found.day.chargers
     assert (own.bays, own.bay_w, own.kind_ids) == (2, 45.0, ("battery-v-150",))
     assert own.rates == (1.0, 0.3, 0.3, 1.0)  # rigged, lit while rigged, shot, struck
+    # Fed from its own batteries, on or off, it charges none.
+    for is_on in (True, False):
+        alone = a_pass(
+            1, replace(fed, feed="battery-v-150", level=0.1, is_on=is_on), a_lamp(level=0.1, **KEY), when=EIGHT
+        )
+        _, loads, build = hours_of(bench, alone, power=one, counts={"battery-v-150": 4})
+        assert build(loads).day.chargers == ()
 
 
 def test_power_stations_feed_together_and_recharge_where_there_is_mains(gear):

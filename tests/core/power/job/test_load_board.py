@@ -198,7 +198,7 @@ def test_leakage_is_asked_for_where_it_is_wet_or_outside(gear):
     )
     outside = a_board(gear, a_kilowatt(x_m=-2.0))
     assert told(outside)["leakage", "Leakage protection on Ring"].startswith("K1 outside;")
-    for rcd_ma, is_told in ((30.0, False), (100.0, True), (6.0, False)):
+    for rcd_ma, is_told in ((30.0, False), (100.0, True), (0.5, False)):
         place = replace(wet, circuits=(replace(wet.circuits[0], rcd_ma=rcd_ma), wet.circuits[1]))
         found = told(a_board(gear, a_kilowatt(), place=place), place=place)
         assert (("leakage", "Leakage protection on Ring") in found) is is_told
