@@ -152,3 +152,12 @@ def test_starts_burdens_and_legs_of_channels():
     may = PlannedLoad(load_id="m", watts=1.0, may=frozenset({"ring"}))
     plan = PowerPlan(sources=EVERY, loads=(may,))
     assert [channel.source_id for channel in plan.channels if plan.takes(may, channel)] == ["ring"]
+
+
+def test_a_plan_has_an_end():
+    for most, field in ((100, "sources"), (400, "loads")):
+        ends = {"sources": (RING,), "loads": (), field: ({"sources": RING, "loads": a_load("ring", 1.0)}[field],)}
+        with pytest.raises(BadValue, match="id in"):  # as many as may be, told by the next rule: all have one name
+            PowerPlan(**{**ends, field: ends[field] * most})
+        with pytest.raises(BadValue, match=f"{most + 1} of them; accepted: up to {most}"):
+            PowerPlan(**{**ends, field: ends[field] * (most + 1)})

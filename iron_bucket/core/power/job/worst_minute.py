@@ -32,7 +32,7 @@ class WorstMinute:
 
 def worst_minutes(day: ShootingDay, boards: Mapping[int, LoadBoard]) -> dict[CircuitKey, WorstMinute]:
     """``boards`` by the numbers of the passes."""
-    worst: dict[CircuitKey, WorstMinute] = {}
+    worst: dict[CircuitKey, tuple[float, int, tuple[int, ...]]] = {}
     stretch_min: dict[CircuitKey, int] = defaultdict(int)
     longest_min: dict[CircuitKey, int] = defaultdict(int)
     for phase in day.phases:
@@ -42,11 +42,11 @@ def worst_minutes(day: ShootingDay, boards: Mapping[int, LoadBoard]) -> dict[Cir
         for key, (amps, passes) in found.items():
             stretch_min[key] += phase.minutes
             longest_min[key] = max(longest_min[key], stretch_min[key])
-            if key not in worst or amps > worst[key].amps:
-                worst[key] = WorstMinute(amps=amps, minute=phase.start_min, passes=passes, burns_h=0.0)
+            if key not in worst or amps > worst[key][0]:
+                worst[key] = (amps, phase.start_min, passes)
     return {
-        key: WorstMinute(amps=each.amps, minute=each.minute, passes=each.passes, burns_h=longest_min[key] / 60.0)
-        for key, each in worst.items()
+        key: WorstMinute(amps=amps, minute=minute, passes=passes, burns_h=longest_min[key] / 60.0)
+        for key, (amps, minute, passes) in worst.items()
     }
 
 

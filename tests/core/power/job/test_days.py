@@ -110,6 +110,10 @@ def test_a_lamp_burns_what_its_plates_hold_and_swaps_until_none_is_left(gear):
     assert Outcome.of(hours.burnt()).dark_min == {"1:key:battery-v-150": 10 + 140}
     assert enough_of_each(hours) == {"battery-v-150": 18}  # 610 minutes of 70 are nine pairs
     assert Outcome.of(hours.with_counts({"battery-v-150": 18}).burnt()).first_min is None
+    assert [each.name for each in hours.lamps] == ["Key"]
+    two = a_pass(1, a_lamp(**KEY), when=EIGHT), a_pass(2, a_lamp(**KEY), when=EIGHT, name="Wide")
+    _, of_two, build = hours_of(gear, *two, power=power, counts={})
+    assert [each.name for each in build(of_two).lamps] == [f"Key, {two[0].setup.name}", "Key, Wide"]
     cold = battery_hours(day, loads, power, gear, {"battery-v-150": Stock(count=2)}, {HERE: 0.0})
     assert (cold.temperature_c, Outcome.of(cold.burnt()).first_min) == (0.0, 10 + 56)
     weak = battery_hours(day, loads, power, gear, {"battery-v-150": Stock(count=2, healths=(0.5, 0.5))}, {})
