@@ -24,19 +24,20 @@ class Starter:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class StrikeOrder:
-    """``peak_a``: the most that is drawn at any start; ``steps``: each load with what is drawn while it starts."""
+    """``steps``: each load with what is drawn while it starts; ``standing_a``: what hangs there already."""
 
     steps: tuple[tuple[Starter, float], ...]
+    standing_a: float = 0.0
 
     @property
     def peak_a(self) -> float:
-        """What a generator must bear for a moment."""
-        return max((drawn for _, drawn in self.steps), default=0.0)
+        """The most that is drawn at any start: what a generator must bear for a moment."""
+        return max((drawn for _, drawn in self.steps), default=self.standing_a)
 
     @property
     def running_a(self) -> float:
         """With all of them lit."""
-        return sum(each.running_a for each, _ in self.steps)
+        return self.standing_a + sum(each.running_a for each, _ in self.steps)
 
     @property
     def ready_min(self) -> float:
@@ -44,15 +45,15 @@ class StrikeOrder:
         return max((each.warm_up_min for each, _ in self.steps), default=0.0)
 
 
-def strike_order(starters: tuple[Starter, ...]) -> StrikeOrder:
+def strike_order(starters: tuple[Starter, ...], standing_a: float = 0.0) -> StrikeOrder:
     """The order with the lowest peak: what jumps highest over its running current first, of those that jump alike what
     warms up longest.
 
     Source: exchanging two neighbours that stand otherwise never lowers the peak.
     """
     order = sorted(starters, key=lambda each: (each.running_a - each.peak_a, -each.warm_up_min, each.load_id))
-    steps, running_a = [], 0.0
+    steps, running_a = [], standing_a
     for each in order:
         steps.append((each, running_a + each.peak_a))
         running_a += each.running_a
-    return StrikeOrder(steps=tuple(steps))
+    return StrikeOrder(steps=tuple(steps), standing_a=standing_a)

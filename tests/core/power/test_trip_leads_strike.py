@@ -88,4 +88,4 @@ def test_no_other_order_of_starts_peaks_lower(seed):
         for name, warm in zip("ab", (1, 3), strict=True)
     ]
     assert [each.load_id for each, _ in strike_order(tuple(alike)).steps] == ["b", "a"]  # what warms longer first
-    assert (strike_order(()).peak_a, strike_order(()).ready_min) == (0.0, 0.0)
+    assert (strike_order(()).peak_a, strike_order((), 3.0).peak_a, strike_order(()).ready_min) == (0.0, 3.0, 0.0)

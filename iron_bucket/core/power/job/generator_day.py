@@ -37,7 +37,8 @@ def start_order(bar: CircuitBar) -> StrikeOrder:
             )
             for load in bar.loads
             if load.watts > 0.0
-        )
+        ),
+        standing_a=bar.circuit.used_a,
     )
 
 

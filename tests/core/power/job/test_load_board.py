@@ -5,6 +5,7 @@ from dataclasses import replace
 import pytest
 
 from iron_bucket.core.errors import BadValue
+from iron_bucket.core.power.job.generator_day import start_order
 from iron_bucket.core.power.job.kit import Board, ChargerKit, Generator, JobPower, OtherLoad, Phases
 from iron_bucket.core.power.job.outlets import fed_place
 from iron_bucket.core.power.job.power_cautions import power_cautions, supply_cautions
@@ -15,6 +16,10 @@ from tests.core.setups.made import a_lamp, a_place
 
 BOX = Board(piece_id="box", name="Box", place_id=HERE, phases=Phases.THREE, breaker_a=16.0, used_a=1.0, x_m=2.0)
 PLANT = Generator(piece_id="gen", name="Plant", place_id=HERE, x_m=9.0, y_m=9.0, continuous_w=2300.0, peak_w=2530.0)
+
+KETTLES = JobPower(
+    loads=(OtherLoad(piece_id="kettle", name="Kettle", place_id=HERE, watts=50.0, power_factor=1.0, feed="socket"),)
+)
 
 
 def told(board, power=JobPower(), place=TWO):  # noqa: B008
@@ -70,6 +75,13 @@ def test_starts_are_the_hardest_one_while_the_rest_burns(gear):
     assert a_board(own, a_kilowatt(1, configuration="hmi-1200.flood")).bars[0].start_a == pytest.approx(
         2.0 + 40 * 250 / 230
     )
+    mixed = a_board(gear, a_kilowatt(1), a_kilowatt(2, configuration="hmi-1200.flood"), power=KETTLES).bars[0]
+    order = start_order(mixed)
+    steps = order.steps
+    assert order.running_a == pytest.approx(mixed.amps)
+    # The filament jumps highest and is struck first; a kettle neither jumps nor warms up.
+    assert [(each.load_id, each.warm_up_min) for each, _ in steps] == [("k1", 0.0), ("k2", 3.0), ("kettle", 0.0)]
+    assert steps[0][1] == pytest.approx(2.0 + 10 * 1000 / 230)
 
 
 def test_brought_legs_are_circuits_and_their_neutral_carries_harmonics(gear):
