@@ -52,7 +52,7 @@ class DayView:
     @cached_property
     def savings(self) -> tuple[Saving, ...]:
         """What one stop less, or another head, saves."""
-        loads, gear = self.view.lamp_loads(), self.view.gear
+        loads, gear = self.view.fed_loads(), self.view.gear
         build, chains = partial(_hours, self.view, self.day), {each.setup_id: each.chain for each in self.view.passes}
         return _SAVED.get_or_make((self.hours.day, gear), lambda: tuple(savings(loads, chains, build, gear)))
 
@@ -99,7 +99,7 @@ def day_view(view: PowerView, day: date | None, setup_id: int | None = None) -> 
         found = view.day_of(setup_id)
     if found is None:
         raise NotFound("nothing is shot on that day")
-    return DayView(view=view, day=found, hours=_hours(view, found, view.lamp_loads()))
+    return DayView(view=view, day=found, hours=_hours(view, found, view.fed_loads()))
 
 
 def enough_changes(shown: DayView) -> list[dict[str, object]]:

@@ -13,6 +13,7 @@ from iron_bucket.core.errors import BadValue
 from iron_bucket.core.jobs.house_rules import HouseRules
 from iron_bucket.core.places.surroundings import Surroundings
 from iron_bucket.core.power.job.battery_hours import Stock, stock_of
+from iron_bucket.core.power.job.burning_bars import CircuitKey
 from iron_bucket.core.power.job.cable_plan import CablePlan
 from iron_bucket.core.power.job.kit import JobPower
 from iron_bucket.core.power.job.load_board import CircuitBar, LoadBoard, load_board
@@ -22,7 +23,7 @@ from iron_bucket.core.power.job.power_cautions import power_cautions
 from iron_bucket.core.power.job.power_pieces import leads_of
 from iron_bucket.core.power.job.shooting_day import JobPass, ShootingDay, shooting_days
 from iron_bucket.core.power.job.ways_out import WayOut, ways_in, ways_out
-from iron_bucket.core.power.job.worst_minute import CircuitKey, WorstMinute, worst_minutes
+from iron_bucket.core.power.job.worst_minute import WorstMinute, worst_minutes
 from iron_bucket.desk.bounded_cache import BoundedCache
 from iron_bucket.desk.errors import NotFound
 from iron_bucket.desk.job_contents import JobContents, job_contents
@@ -148,9 +149,9 @@ class PowerView:
         around, units = self.surroundings(each), self.rules.units
         return leads_of(self.boards[each.setup_id], each.setup, around, self.power, self.gear, units)
 
-    def lamp_loads(self) -> dict[int, tuple[PassLoad, ...]]:
-        """Loads by the numbers of the passes."""
-        return {setup_id: each.loads for setup_id, each in self.loads.items()}
+    def fed_loads(self) -> dict[int, tuple[PassLoad, ...]]:
+        """Loads by the numbers of the passes; what hangs on an outlet that is not there hangs nowhere."""
+        return {setup_id: self.boards[setup_id].fed(each.loads) for setup_id, each in self.loads.items()}
 
 
 @one_transaction

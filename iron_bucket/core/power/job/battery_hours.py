@@ -10,6 +10,7 @@ from iron_bucket.core.bench.head import POWER_STATION
 from iron_bucket.core.power.battery import FULL_CAPACITY_FROM_C
 from iron_bucket.core.power.battery_day import BatteryDay, BatteryLamp, Charger, UnitKind
 from iron_bucket.core.power.burn_day import BurntDay, Happening, burnt
+from iron_bucket.core.power.job.burning_bars import through_the_day
 from iron_bucket.core.power.job.kit import JobPower
 from iron_bucket.core.power.job.pass_loads import PassLoad
 from iron_bucket.core.power.job.shooting_day import ShootingDay
@@ -103,7 +104,7 @@ def battery_hours(
         )
         for kind_id, kind in kinds.items()
     )
-    chargers = (*_chargers(day, power, kinds), *_by_heads(day, loads, kinds), *_stations(day, loads, kinds))
+    chargers = (*_chargers(day, loads, power, kinds), *_by_heads(day, loads, kinds), *_stations(day, loads, kinds))
     return BatteryHours(
         day=BatteryDay(
             minutes=tuple(phase.minutes for phase in day.phases),
@@ -132,23 +133,29 @@ def _slug(kind_id: str) -> str:
 def _lamps(
     day: ShootingDay, loads: Mapping[int, tuple[PassLoad, ...]], gear: Gear
 ) -> dict[_Key, tuple[BatteryLamp, LampOnBattery]]:
-    """Every lamp that burns on batteries in some pass, with its watts phase by phase."""
-    watts: dict[_Key, list[float]] = {}
+    """All that draws from batteries in some pass, with its watts phase by phase. What two passes share counts once, as
+    the one that draws more.
+    """
+    watts: dict[_Key, list[dict[object, float]]] = {}
     first: dict[_Key, tuple[PassLoad, BatteryKind, str]] = {}
     for at, phase in enumerate(day.phases):
         for burning in phase.burning:
             own = day.passes[burning.at].of
             for load in loads[own.setup_id]:
                 kind = gear.find(BatteryKind, load.feed)
-                if kind is None or load.head is None or load.watts <= 0.0:
+                if kind is None or load.watts <= 0.0:
                     continue
-                key = (0, "", kind.slug) if kind.mount == POWER_STATION else (own.chain, load.load_id, kind.slug)
+                chain, name = through_the_day(own, load)
+                key = (0, "", kind.slug) if kind.mount == POWER_STATION else (chain, name, kind.slug)
                 first.setdefault(key, (load, kind, own.setup.name))
-                row = watts.setdefault(key, [0.0] * len(day.phases))
-                idle_w = load.head.draw.idle_w
-                mean_w = burning.share * load.watts + (1.0 - burning.share) * idle_w
-                row[at] = row[at] + mean_w if kind.mount == POWER_STATION else max(row[at], mean_w)
-    return {key: _lamp(key, *first[key], tuple(row)) for key, row in watts.items()}
+                row = watts.setdefault(key, [{} for _ in day.phases])[at]
+                row[chain, name] = max(_mean_w(load, burning.share), row.get((chain, name), 0.0))
+    return {key: _lamp(key, *first[key], tuple(sum(each.values()) for each in row)) for key, row in watts.items()}
+
+
+def _mean_w(load: PassLoad, share: float) -> float:
+    """Of a lamp that burns for a share of the time and stands by in the rest; all else draws all the time."""
+    return share * load.watts + (1.0 - share) * load.head.draw.idle_w if load.head else load.watts
 
 
 def _lamp(
@@ -166,11 +173,14 @@ def _lamp(
     return lamp, LampOnBattery(lamp_id=lamp_id, name=name, kind=kind, setup_name=setup_name)
 
 
-def _chargers(day: ShootingDay, power: JobPower, kinds: Mapping[str, BatteryKind]) -> Iterator[Charger]:
-    """Those with a feed charge while the crew is where they stand: charging is attended."""
+def _chargers(
+    day: ShootingDay, loads: Mapping[int, tuple[PassLoad, ...]], power: JobPower, kinds: Mapping[str, BatteryKind]
+) -> Iterator[Charger]:
+    """Those that are fed charge while the crew is where they stand: charging is attended."""
+    fed = {load.load_id for some in loads.values() for load in some if load.feed}
     for kit in power.chargers:
         fits = tuple(kind_id for kind_id in kinds if kind_id in kit.kinds)
-        if fits and kit.feed:
+        if fits and kit.piece_id in fed:
             rates = tuple(1.0 if phase.place_id == kit.place_id else 0.0 for phase in day.phases)
             yield replace(kit.charger, kind_ids=fits, rates=rates)
 

@@ -14,9 +14,10 @@ from iron_bucket.core.arrays import Array
 from iron_bucket.core.places.surroundings import Surroundings
 from iron_bucket.core.power.apparent import a_from_va
 from iron_bucket.core.power.generator import sound_level_db
+from iron_bucket.core.power.job.burning_bars import burning_bars
 from iron_bucket.core.power.job.kit import Generator
 from iron_bucket.core.power.job.load_board import CircuitBar, LoadBoard
-from iron_bucket.core.power.job.shooting_day import Phase, ShootingDay
+from iron_bucket.core.power.job.shooting_day import ShootingDay
 from iron_bucket.core.power.strike_order import Starter, StrikeOrder, strike_order
 from iron_bucket.core.typical import typical
 
@@ -74,7 +75,8 @@ def generator_day(generator: Generator, day: ShootingDay, boards: Mapping[int, L
     """It runs whenever anything on it burns. ``boards`` by the numbers of the passes."""
     most_va = start_a = fuel_l = hours = 0.0
     for phase in day.phases:
-        bars = list(_bars(generator, day, phase, boards))
+        every = (each.bar for each in burning_bars(day, phase, boards).values())
+        bars = [bar for bar in every if bar.generator and bar.generator.piece_id == generator.piece_id]
         va = sum(bar.ours_a * bar.circuit.voltage_v for bar in bars)
         if va <= 0.0:
             continue
@@ -83,15 +85,6 @@ def generator_day(generator: Generator, day: ShootingDay, boards: Mapping[int, L
         hours += phase.minutes / 60.0
         fuel_l += generator.burns_l_h(va / generator.continuous_w) * phase.minutes / 60.0
     return GeneratorDay(generator=generator, most_va=most_va, start_a=start_a, fuel_l=fuel_l, runs_h=hours)
-
-
-def _bars(
-    generator: Generator, day: ShootingDay, phase: Phase, boards: Mapping[int, LoadBoard]
-) -> Iterator[CircuitBar]:
-    for burning in phase.burning:
-        for bar in boards[day.passes[burning.at].of.setup_id].bars:
-            if bar.generator and bar.generator.piece_id == generator.piece_id:
-                yield bar
 
 
 def loudness_dba(generator: Generator, spots_m: Array, heard_at_m: Array, surroundings: Surroundings) -> Array:

@@ -230,6 +230,11 @@ class LoadBoard:
         """The circuit of an outlet."""
         return next((bar for bar in self.bars if socket_id in bar.sockets), None)
 
+    def fed(self, loads: Iterable[PassLoad]) -> tuple[PassLoad, ...]:
+        """The same ones in their order, without feeds that are not there."""
+        nowhere = {load.load_id for load in self.unfed}
+        return tuple(replace(load, feed="") if load.load_id in nowhere else load for load in loads)
+
 
 def load_board(
     fed: FedPlace, loads: Iterable[PassLoad], gear: Gear, rules: HouseRules, counts: Mapping[str, int]

@@ -64,7 +64,7 @@ def pass_loads(
             found.append(lamp_load(lamp, fixture_of(lamp, gear, school), gear))
         except BadValue as bad:
             left_out.append(f"{lamp.name}: {bad}")
-    return PassLoads(loads=(*found, *_others(setup_id, place_id, power)), left_out=tuple(left_out))
+    return PassLoads(loads=(*found, *_others(setup_id, place_id, power, gear)), left_out=tuple(left_out))
 
 
 def lamp_load(lamp: PlacedLamp, fixture: Fixture, gear: Gear) -> PassLoad:
@@ -116,7 +116,7 @@ def harmonic_share(draw: Draw) -> float:
     return float(table["corrected"] if draw.power_factor >= table["corrected_from"] else table["uncorrected"])
 
 
-def _others(setup_id: int, place_id: int, power: JobPower) -> Iterator[PassLoad]:
+def _others(setup_id: int, place_id: int, power: JobPower, gear: Gear) -> Iterator[PassLoad]:
     table = typical("power")["third_harmonic"]
     for charger in power.chargers:
         if charger.place_id == place_id and charger.feed:
@@ -131,6 +131,7 @@ def _others(setup_id: int, place_id: int, power: JobPower) -> Iterator[PassLoad]
                 feed=charger.feed,
                 x_m=charger.x_m,
                 y_m=charger.y_m,
+                is_on_battery=gear.find(BatteryKind, charger.feed) is not None,
             )
     for load in power.loads:
         if load.place_id == place_id and load.setup_id in (0, setup_id):
@@ -146,4 +147,5 @@ def _others(setup_id: int, place_id: int, power: JobPower) -> Iterator[PassLoad]
                 feed=load.feed,
                 x_m=load.x_m,
                 y_m=load.y_m,
+                is_on_battery=gear.find(BatteryKind, load.feed) is not None,
             )

@@ -5,7 +5,7 @@ from dataclasses import replace
 from iron_bucket.core.jobs.house_rules import HouseRules
 from iron_bucket.core.places.place import HouseCircuit, Socket
 from iron_bucket.core.places.surroundings import Surroundings
-from iron_bucket.core.power.job.kit import JobPower, PassTime
+from iron_bucket.core.power.job.kit import JobPower, OtherLoad, PassTime
 from iron_bucket.core.power.job.load_board import LoadBoard, load_board
 from iron_bucket.core.power.job.outlets import fed_place
 from iron_bucket.core.power.job.pass_loads import pass_loads
@@ -14,6 +14,7 @@ from tests.core.setups.made import a_lamp, a_place, a_setup
 
 HERE, RULES = 7, HouseRules()
 STORE = HouseCircuit(name="Store", voltage_v=230.0, breaker_a=13.0)
+KETTLE = OtherLoad(piece_id="kettle", name="Kettle", place_id=HERE, watts=1200.0, power_factor=1.0, feed="socket")
 TWO = a_place(
     circuits=(*a_place().circuits, STORE),
     sockets=(*a_place().sockets, Socket(socket_id="store", name="Store socket", x_m=5.8, y_m=4.8, circuit="Store")),

@@ -19,7 +19,7 @@ from iron_bucket.core.power.job.shooting_day import shooting_days, usual_time
 from iron_bucket.core.power.job.worst_minute import worst_minutes
 from iron_bucket.core.power.load import Draw, DrawCurve
 from tests.core.places.test_lead_way import EAST, WEST
-from tests.core.power.job.made import HERE, RULES, a_board, a_kilowatt, a_pass, a_time
+from tests.core.power.job.made import HERE, KETTLE, RULES, a_board, a_kilowatt, a_pass, a_time
 from tests.core.setups.made import a_lamp, a_place
 
 EIGHT = datetime(2026, 5, 1, 8, 0)
@@ -215,6 +215,16 @@ def test_power_stations_feed_together_and_recharge_where_there_is_mains(gear):
     wired = a_pass(1, *lamps, a_kilowatt(9, feed="socket", level=0.1), when=EIGHT)
     _, loads, build = hours_of(gear, wired, power=power, counts={"battery-station-1500": 1})
     assert build(loads).day.chargers[0].rates == (1.0,)
+    # A kettle on it drains it too, and is no mains; two passes at once count it once.
+    kettle = JobPower(
+        times=(a_time(1, 0, 60), a_time(2, 60, 60, overlap_min=60)),
+        loads=(replace(KETTLE, watts=200.0, feed="battery-station-1500"),),
+    )
+    passes = (a_pass(1, lamps[0], when=EIGHT), a_pass(2, when=EIGHT), a_pass(3, lamps[0], chain=1, when=EIGHT))
+    _, loads, build = hours_of(gear, *passes, power=kettle, counts={"battery-station-1500": 1})
+    day = build(loads).day
+    assert [each.watts for each in day.lamps] == [(500.0, 500.0, 200.0, 0.0, 500.0, 500.0)]
+    assert {rate for each in day.chargers for rate in each.rates} == {0.0}
     heavy = [replace(lamp, configuration="tung-1000.flood") for lamp in lamps]
     _, loads, build = hours_of(gear, a_pass(1, *heavy, when=EIGHT), power=power, counts={"battery-station-1500": 1})
     assert build(loads).day.lamps[0].plates == 2
@@ -256,6 +266,13 @@ def test_a_generator_burns_by_its_load_while_anything_hangs_on_it(gear):
     assert (found.fuel_l, found.tanks) == pytest.approx((1.2 * 80 / 60, 1.2 * 80 / 60 / 3))
     assert (found.start_a, found.starts) == (pytest.approx(11000 / 230), False)
     assert generator_day(replace(plant, piece_id="other"), day, boards).runs_h == 0.0
+    # Two passes that burn at once start on top of each other; what stands there for both counts once.
+    kettle = replace(KETTLE, watts=500.0, feed="brought.gen")
+    both = replace(power, loads=(kettle,), times=(a_time(1, 0, 60), a_time(2, 60, 30, overlap_min=60)))
+    lamps = [a_pass(at, a_kilowatt(at, **fed), when=EIGHT) for at in (1, 2)]
+    found = generator_day(plant, *a_day(gear, *lamps, power=both))
+    assert (found.most_va, found.runs_h) == (pytest.approx(2500.0), 1.5)
+    assert found.start_a == pytest.approx((1000 + 10000) / 230)
 
 
 def test_walls_in_the_way_are_those_that_a_line_crosses():

@@ -11,15 +11,11 @@ from iron_bucket.core.power.job.outlets import fed_place
 from iron_bucket.core.power.job.power_cautions import power_cautions, supply_cautions
 from iron_bucket.core.power.job.shared_board import shared_board
 from iron_bucket.core.power.job.ways_out import ways_out
-from tests.core.power.job.made import HERE, RULES, TWO, a_board, a_kilowatt, around
+from tests.core.power.job.made import HERE, KETTLE, RULES, TWO, a_board, a_kilowatt, around
 from tests.core.setups.made import a_lamp, a_place
 
 BOX = Board(piece_id="box", name="Box", place_id=HERE, phases=Phases.THREE, breaker_a=16.0, used_a=1.0, x_m=2.0)
 PLANT = Generator(piece_id="gen", name="Plant", place_id=HERE, x_m=9.0, y_m=9.0, continuous_w=2300.0, peak_w=2530.0)
-
-KETTLES = JobPower(
-    loads=(OtherLoad(piece_id="kettle", name="Kettle", place_id=HERE, watts=50.0, power_factor=1.0, feed="socket"),)
-)
 
 
 def told(board, power=JobPower(), place=TWO):  # noqa: B008
@@ -75,7 +71,8 @@ def test_starts_are_the_hardest_one_while_the_rest_burns(gear):
     assert a_board(own, a_kilowatt(1, configuration="hmi-1200.flood")).bars[0].start_a == pytest.approx(
         2.0 + 40 * 250 / 230
     )
-    mixed = a_board(gear, a_kilowatt(1), a_kilowatt(2, configuration="hmi-1200.flood"), power=KETTLES).bars[0]
+    power = JobPower(loads=(replace(KETTLE, watts=50.0),))
+    mixed = a_board(gear, a_kilowatt(1), a_kilowatt(2, configuration="hmi-1200.flood"), power=power).bars[0]
     order = start_order(mixed)
     steps = order.steps
     assert order.running_a == pytest.approx(mixed.amps)
@@ -197,6 +194,7 @@ def test_whatever_has_watts_is_a_load_where_it_stands(gear):
     assert [load.name for load in store.loads] == ["Charger", "Kettle"]
     assert store.ours_a == pytest.approx((2000 + 4 * 90 / 0.9 / 0.95) / 230)
     assert [load.name for load in board.unfed] == ["K1"]
+    assert [(load.load_id, load.feed) for load in board.fed(board.loads)][1:] == [("kettle", "store"), ("k1", "")]
     assert [load.name for load in board.loads] == ["Charger", "Kettle", "K1"]
     second = a_board(gear, power=power, setup_id=2).bar_of("store")
     assert second.start_a - second.amps == pytest.approx((300 - 100 / 0.95) / 230)

@@ -4,16 +4,15 @@ from dataclasses import replace
 
 import pytest
 
-from iron_bucket.core.power.job.kit import Generator, JobPower, OtherLoad, Pin, pin_of
+from iron_bucket.core.power.job.kit import Generator, JobPower, Pin, pin_of
 from iron_bucket.core.power.job.outlets import fed_place
 from iron_bucket.core.power.job.shared_board import shared_board
 from iron_bucket.core.power.job.ways_out import Reach, ways_in, ways_out
 from iron_bucket.core.quantities.units import UnitSystem
 from iron_bucket.core.setups.plan.changes import changed
-from tests.core.power.job.made import HERE, TWO, a_board, a_kilowatt, around
+from tests.core.power.job.made import HERE, KETTLE, TWO, a_board, a_kilowatt, around
 from tests.core.setups.made import a_lamp, a_setup
 
-KETTLE = OtherLoad(piece_id="kettle", name="Kettle", place_id=HERE, watts=1200.0, power_factor=1.0, feed="socket")
 COUNTS = {"battery-v-150": 4}
 
 
