@@ -44,7 +44,7 @@ class HeadClass(StrEnum):
 
 
 #: The mount of what has mains outlets of its own.
-POWER_STATION = "station"
+POWER_STATION, BUILT_IN = "station", "built-in"
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)

@@ -1,6 +1,7 @@
 """Anything with watts, as a plan feeds it."""
 
-from dataclasses import dataclass
+from collections.abc import Mapping
+from dataclasses import dataclass, field
 
 from iron_bucket.core.checks import require_between, require_not_negative, require_positive
 from iron_bucket.core.errors import BadValue
@@ -28,7 +29,8 @@ class Lead:
 class PlannedLoad:
     """``watts`` in full; ``level`` 0 is off. ``fed_by`` and ``leg``: where it is pinned, empty where it may go
     anywhere it ``may``, by the ids of sources, None for everywhere; ``stays``: where it hangs now, and rather stays.
-    ``hours`` that it burns, where that is known; ``jump_va``: what it takes beyond that for a moment as it starts.
+    ``hours`` that it burns, where that is known; ``jump_va``: what it takes beyond that for a moment as it starts;
+    ``plates``: how many batteries or outlets it takes of a source, by its id, one where nothing is said.
     """
 
     load_id: str
@@ -45,6 +47,7 @@ class PlannedLoad:
     may: frozenset[str] | None = None
     stays: str = ""
     jump_va: float = 0.0
+    plates: Mapping[str, int] = field(default_factory=dict)
 
     def __post_init__(self) -> None:
         require_positive("watts", self.watts, unit="W")
@@ -66,6 +69,11 @@ class PlannedLoad:
     def drawn_w(self) -> float:
         """Real watts at its level; nothing where it is off."""
         return float(self.draw.watts(self.level)) if self.level > 0.0 else 0.0
+
+    @property
+    def energy_wh(self) -> float:
+        """That it takes in the hours that it burns; nothing where nobody has said how long."""
+        return self.drawn_w * (self.hours or 0.0)
 
     @property
     def drawn_va(self) -> float:

@@ -1,5 +1,6 @@
 """Sources and loads, and which feeds which."""
 
+from collections.abc import Iterable
 from dataclasses import dataclass
 from functools import cached_property
 
@@ -8,6 +9,8 @@ from iron_bucket.core.power.planned_load import PlannedLoad, Spot
 from iron_bucket.core.power.sources import Channel, Source, ThreePhaseSource
 
 MOST_SOURCES, MOST_LOADS = 100, 400
+#: Keeps 16.0 A on a limit of 0.8 x 20 A from failing on the last binary digit.
+_HAIR = 1.0 + 1e-9
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -69,6 +72,29 @@ def as_pinned(plan: PowerPlan) -> Feeding:
 def taken(channel: Channel, load: PlannedLoad) -> float:
     """How much of a channel's limit a load takes: VA, or W where that counts."""
     return load.drawn_w if channel.counts_watts else load.drawn_va
+
+
+def plates_of(channel: Channel, load: PlannedLoad) -> int:
+    """How many batteries or outlets it takes there; one that is off takes none."""
+    return load.plates.get(channel.source_id, 1) if load.drawn_w > 0.0 else 0
+
+
+def bears(channel: Channel, hung: Iterable[PlannedLoad]) -> bool:
+    """Whether loads may hang there together: within its limit, with what it holds, and each of them can start."""
+    loads = tuple(hung)
+    together = sum(taken(channel, load) for load in loads)
+    jump = max((load.jump_va for load in loads if load.drawn_va > 0.0), default=0.0)
+    return (
+        together <= channel.limit * _HAIR
+        and (channel.energy_wh is None or sum(load.energy_wh for load in loads) <= channel.energy_wh * _HAIR)
+        and (channel.plates is None or sum(plates_of(channel, load) for load in loads) <= channel.plates)
+        and (channel.start_limit is None or not jump or together + jump <= channel.start_limit * _HAIR)
+    )
+
+
+def hanging(plan: PowerPlan, feeding: Feeding, channel: Channel) -> list[PlannedLoad]:
+    """All that is fed from there, in the order of the plan."""
+    return [load for load in plan.loads if feeding.get(load.load_id) == channel]
 
 
 def left_of(plan: PowerPlan, feeding: Feeding) -> dict[Channel, float]:

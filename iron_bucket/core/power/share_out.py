@@ -13,7 +13,7 @@ import numpy as np
 from scipy.optimize import Bounds, LinearConstraint, milp
 
 from iron_bucket.core.arrays import Array
-from iron_bucket.core.power.power_plan import Feeding, PowerPlan, taken
+from iron_bucket.core.power.power_plan import Feeding, PowerPlan, plates_of, taken
 
 #: The first stage is mostly quick; what the two are given together stays under two seconds.
 _FEEDING_S, _BALANCING_S = 0.6, 1.2
@@ -79,7 +79,7 @@ def _solved(cost: Array, rules: list[LinearConstraint], may: np.ndarray, boards:
 
 
 def _rules(plan: PowerPlan, size: Array) -> list[LinearConstraint]:
-    """Each load hangs in one place at most; no channel bears more than its limit, or gives more than it holds."""
+    """Each load hangs in one place at most; no channel bears more than its limit, or gives more than it has."""
     loads, channels = size.shape
     boards = len(_boards(plan))
     once = np.kron(np.eye(loads), np.ones(channels))
@@ -89,20 +89,25 @@ def _rules(plan: PowerPlan, size: Array) -> list[LinearConstraint]:
         [once, per_channel.reshape(channels, -1)],
         [np.ones(loads), np.array([c.limit for c in plan.channels])],
     )
-    energy = np.array([load.drawn_w * (load.hours or 0.0) for load in plan.loads])
-    for at, channel in enumerate(plan.channels):
-        if channel.energy_wh is not None:
-            drained = np.zeros((loads, channels))
-            drained[:, at] = energy
-            rows.append(drained.reshape(1, -1))
-            limits.append(np.array([channel.energy_wh]))
-    for row, limit in _starts(plan, size):
+    for row, limit in (*_held(plan), *_starts(plan, size)):
         rows.append(row)
         limits.append(limit)
     matrix = np.concatenate(rows)
     matrix = np.concatenate([matrix, np.zeros((len(matrix), boards))], axis=1)
     # The hair keeps 16.0 A on a limit of 0.8 x 20 A from failing on the last binary digit.
     return [LinearConstraint(matrix, -np.inf, np.concatenate(limits) * (1.0 + 1e-9))]
+
+
+def _held(plan: PowerPlan) -> Iterator[tuple[Array, Array]]:
+    """What hangs on batteries takes no more energy and no more of them than there are."""
+    energy = np.array([load.energy_wh for load in plan.loads])
+    for at, channel in enumerate(plan.channels):
+        plates = np.array([plates_of(channel, load) for load in plan.loads], dtype=float)
+        for column, limit in ((energy, channel.energy_wh), (plates, channel.plates)):
+            if limit is not None:
+                row = np.zeros((len(plan.loads), len(plan.channels)))
+                row[:, at] = column
+                yield row.reshape(1, -1), np.array([float(limit)])
 
 
 def _starts(plan: PowerPlan, size: Array) -> Iterator[tuple[Array, Array]]:

@@ -17,7 +17,7 @@ class Channel:
     """``limit`` in VA, or in W where ``counts_watts``: what is left of it under the house rule. ``energy_wh``: what may
     be drawn in all, None from the mains; ``leg`` of a board, else empty. ``start_limit``: VA of what burns and what
     starts together, None where that is not looked at; ``burden``: from 0 to 1, how much rather something else is drawn
-    from, such as for a generator that is heard.
+    from, such as for a generator that is heard. ``plates``: how many batteries or outlets it has, None for no end.
     """
 
     source_id: str
@@ -27,6 +27,7 @@ class Channel:
     energy_wh: float | None = None
     start_limit: float | None = None
     burden: float = 0.0
+    plates: int | None = None
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -100,13 +101,17 @@ def _start_limit(start_a: float | None, used_a: float, voltage_v: float) -> floa
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class BatterySource:
-    """Batteries alike that share their loads, as warm as they are."""
+    """Batteries alike that share their loads, as warm as they are. ``plates``: how many loads may take, None for no
+    end; ``surge_w``: what they bear for a moment, None where that is not looked at.
+    """
 
     source_id: str
     supply: Supply
     temperature_c: float = FULL_CAPACITY_FROM_C
     at_m: Spot | None = None
     burden: float = 0.0
+    plates: int | None = None
+    surge_w: float | None = None
 
     def __post_init__(self) -> None:
         require_temperature("temperature_c", self.temperature_c)
@@ -125,8 +130,17 @@ class BatterySource:
     def channels(self) -> tuple[Channel, ...]:
         """One."""
         cold = self.in_the_cold
-        own = {"limit": cold.most_w, "energy_wh": cold.energy_wh, "burden": self.burden}
-        return (Channel(source_id=self.source_id, counts_watts=True, **own),)  # type: ignore[arg-type]
+        return (
+            Channel(
+                source_id=self.source_id,
+                limit=cold.most_w,
+                counts_watts=True,
+                energy_wh=cold.energy_wh,
+                start_limit=self.surge_w,
+                burden=self.burden,
+                plates=self.plates,
+            ),
+        )
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)

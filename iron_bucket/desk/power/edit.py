@@ -9,7 +9,7 @@ from iron_bucket.core.power.job.kit import JobPower, Pin, pin_of
 from iron_bucket.core.power.job.load_board import BatteryBar, CircuitBar, LoadBoard
 from iron_bucket.core.power.job.outlets import fed_place
 from iron_bucket.core.power.job.pass_loads import PassLoad
-from iron_bucket.core.power.job.shared_board import SharedBoard, can_hang_on, nearest_outlet, shared_board, takes_volts
+from iron_bucket.core.power.job.shared_board import SharedBoard, nearest_outlet, shared_board, takes_volts
 from iron_bucket.core.power.job.shooting_day import JobPass
 from iron_bucket.desk.errors import ChangedMeanwhile, NotFound
 from iron_bucket.desk.history import Touch, record, step
@@ -121,7 +121,7 @@ def _feed(view: PowerView, each: JobPass, board: LoadBoard, load: PassLoad, wher
     if bar is None or (isinstance(bar, CircuitBar) and not bar.sockets):
         raise BadValue("fed from", repr(name), "a circuit of this place with a socket, or batteries of the job")
     if isinstance(bar, BatteryBar):
-        if load.lamp is None or not can_hang_on(load, bar):
+        if not bar.can_feed(load):
             raise BadValue(
                 "fed from", bar.kind.name, f"something that {load.name} takes, and that bears its {load.watts:.0f} W"
             )

@@ -10,7 +10,7 @@ from werkzeug.wrappers import Response
 from iron_bucket.core.errors import BadValue, NoAnswer
 from iron_bucket.core.power.job.load_board import BatteryBar, CircuitBar, LoadBoard
 from iron_bucket.core.power.job.pass_loads import PassLoad
-from iron_bucket.core.power.job.shared_board import SharedBoard, can_hang_on, takes_volts
+from iron_bucket.core.power.job.shared_board import SharedBoard, takes_volts
 from iron_bucket.core.power.job.shooting_day import JobPass
 from iron_bucket.core.power.job.ways_out import WayOut
 from iron_bucket.core.power.job.worst_minute import WorstMinute
@@ -127,7 +127,7 @@ def _rows(view: PowerView, each: JobPass, loads: LoadBoard, chosen: PassLoad | N
                 bar=battery,
                 drawn={name: battery_bar(battery, marks, width) for name, width in WIDTHS.items()},
                 key=_key(found),
-                takes_chosen=chosen is not None and chosen.lamp is not None and can_hang_on(chosen, battery),
+                takes_chosen=chosen is not None and battery.can_feed(chosen),
                 holds_chosen=chosen in battery.loads,
             )
         )

@@ -4,6 +4,7 @@ from collections.abc import Mapping
 from dataclasses import dataclass
 from typing import Any
 
+from iron_bucket.core.bench.head import POWER_STATION
 from iron_bucket.core.power.job.kit import BoardKind, JobPower, Phases
 from iron_bucket.core.power.lead_choice import HOUSE_PLUG, Laid
 from iron_bucket.core.power.trip import BreakerCurve
@@ -46,11 +47,12 @@ def _at(view: PowerView) -> tuple[TypedField, ...]:
 
 
 def _feeds(view: PowerView) -> list[tuple[str, str]]:
-    """Outlets of all places of the job."""
+    """Outlets of all places of the job, and its power stations."""
     found = {"": "nothing yet"}
     for around in view.contents.places.values():
         found |= {each.socket_id: f"{each.name}, {each.circuit} ({around.place.name})" for each in around.place.sockets}
-    return list(found.items())
+    stations = (each for each in view.gear.batteries if each.mount == POWER_STATION and view.stock.get(each.slug))
+    return [*found.items(), *((each.slug, each.name) for each in stations)]
 
 
 def lists_of(view: PowerView) -> tuple[KitList, ...]:

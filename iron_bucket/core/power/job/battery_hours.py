@@ -6,7 +6,7 @@ from dataclasses import dataclass, replace
 
 from iron_bucket.core.bench.battery_kind import BatteryKind
 from iron_bucket.core.bench.gear import Gear
-from iron_bucket.core.bench.head import POWER_STATION
+from iron_bucket.core.bench.head import BUILT_IN, POWER_STATION
 from iron_bucket.core.power.battery import FULL_CAPACITY_FROM_C
 from iron_bucket.core.power.battery_day import BatteryDay, BatteryLamp, Charger, UnitKind
 from iron_bucket.core.power.burn_day import BurntDay, Happening, burnt
@@ -15,9 +15,6 @@ from iron_bucket.core.power.job.kit import JobPower
 from iron_bucket.core.power.job.pass_loads import PassLoad
 from iron_bucket.core.power.job.shooting_day import ShootingDay
 from iron_bucket.core.typical import typical
-
-#: The mount of cells that nobody takes out.
-BUILT_IN = "built-in"
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)

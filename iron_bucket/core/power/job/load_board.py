@@ -9,10 +9,11 @@ from dataclasses import dataclass, field, replace
 
 from iron_bucket.core.bench.battery_kind import BatteryKind
 from iron_bucket.core.bench.gear import Gear
+from iron_bucket.core.bench.head import BUILT_IN, POWER_STATION
 from iron_bucket.core.jobs.house_rules import HouseRules
 from iron_bucket.core.places.place import HouseCircuit
 from iron_bucket.core.power.apparent import a_from_va
-from iron_bucket.core.power.battery import FULL_CAPACITY_FROM_C
+from iron_bucket.core.power.battery import FULL_CAPACITY_FROM_C, Supply
 from iron_bucket.core.power.circuit import EIGHTY_PERCENT, Circuit
 from iron_bucket.core.power.job.kit import Generator
 from iron_bucket.core.power.job.outlets import FedPlace, SourceLegs
@@ -127,45 +128,107 @@ class CircuitBar:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class BatteryBar:
-    """One kind of battery with the lamps on it. ``count``: how many the job has; ``plates``: how many are on."""
+    """One kind of battery with the lamps on it, or power stations of one kind with all that is plugged into them.
+    ``count``: how many the job has.
+    """
 
     kind: BatteryKind
     count: int
     loads: tuple[PassLoad, ...]
 
+    @property
+    def is_station(self) -> bool:
+        """Whether loads share them, whatever those are."""
+        return self.kind.mount == POWER_STATION
+
+    @property
+    def is_built_in(self) -> bool:
+        """Whether they are cells of one lamp, which nobody takes out."""
+        return self.kind.mount == BUILT_IN
+
     def plates_of(self, load: PassLoad) -> int:
-        """How many of them one lamp takes; 0 where it takes none of that mount."""
-        plate = load.head.plate_for(self.kind.mount) if load.head else None
+        """How many of them one lamp takes, or outlets of a station; 0 where it takes none of that mount."""
+        if load.head is None:
+            return 1 if self.is_station else 0
+        plate = load.head.plate_for(self.kind.mount)
         return plate.plates if plate else 0
 
     @property
     def plates(self) -> int:
-        """That are on lamps at once."""
-        return sum(self.plates_of(load) for load in self.loads)
+        """That are taken at once; a lamp that is off takes none."""
+        return sum(self.plates_of(load) for load in self.loads if load.watts > 0.0)
+
+    @property
+    def places(self) -> int | None:
+        """How many there are to take; None where nobody knows how many outlets a station has."""
+        return self.count * self.kind.ac_outlets or None if self.is_station else self.count
 
     @property
     def watts(self) -> float:
-        """All lamps on them together."""
+        """All loads on them together."""
         return sum(load.watts for load in self.loads)
 
     @property
     def most_w(self) -> float:
-        """What those on lamps may give continuously."""
+        """What those on lamps may give continuously, or the job's stations."""
+        if self.is_station:
+            return self._stations.most_w
         return sum(self.most_w_of(load) for load in self.loads)
 
+    @property
+    def _stations(self) -> Supply:
+        """One where the job has none."""
+        return self.kind.supply(max(self.count, 1))
+
     def most_w_of(self, load: PassLoad) -> float:
-        """What the batteries on one lamp may give continuously."""
+        """What the batteries on one lamp may give continuously, or one station."""
         plates = self.plates_of(load)
-        return self.kind.supply(plates).most_w if plates else 0.0
+        return self.kind.supply(1 if self.is_station else plates).most_w if plates else 0.0
+
+    def can_feed(self, load: PassLoad) -> bool:
+        """Whether a load runs on them at its level and its watts, with nothing else on them."""
+        plate = load.head.plate_for(self.kind.mount) if load.head else None
+        is_within = load.lamp is None or plate is None or load.lamp.level <= plate.level_limit
+        return self.plates_of(load) > 0 and is_within and load.watts <= self.most_w_of(load)
+
+    def has_room_for(self, load: PassLoad) -> bool:
+        """Whether enough of them are left for one load more, and for its start."""
+        if self.places is not None and self.plates + max(self.plates_of(load), 1) > self.places:
+            return False
+        with_it = replace(self, loads=(*self.loads, load))
+        starts = self.surge_w is None or with_it.start_w <= self.surge_w
+        return not self.is_station or (self.count > 0 and with_it.watts <= self.most_w * _HAIR and starts)
+
+    @property
+    def missing(self) -> int:
+        """How many more of them what hangs there takes at once; none of cells that are a lamp's own."""
+        if self.is_built_in:
+            return 0
+        needed = -int(-self.watts // (self.kind.supply(1).most_w * _HAIR)) if self.is_station else self.plates
+        return max(needed - self.count, 0)
+
+    @property
+    def fits(self) -> bool:
+        """Whether all of it runs at once."""
+        return not self.refused and not self.missing
 
     def lasts_h(self, celsius: float | None) -> float | None:
-        """Hours until the first of its lamps would go dark at these levels with one set of full batteries each; None
-        where none burns.
+        """Hours until the first of its lamps would go dark at these levels with one set of full batteries each, or all
+        that the job's stations feed; None where none burns.
         """
-        burning = [load for load in self.loads if load.watts > 0.0 and self.plates_of(load)]
-        supplies = (self.kind.supply(self.plates_of(load)).in_the_cold(_known(celsius)) for load in burning)
-        hours = [float(each.burn_time_h(load.watts)) for each, load in zip(supplies, burning, strict=True)]
+        if self.is_station:
+            burning = [(self._stations, self.watts)] if self.watts else []
+        else:
+            plates = [(self.plates_of(load), load.watts) for load in self.loads if load.watts > 0.0]
+            burning = [(self.kind.supply(each), watts) for each, watts in plates if each]
+        hours = [float(supply.in_the_cold(_known(celsius)).burn_time_h(watts)) for supply, watts in burning]
         return min(hours, default=None)
+
+    @property
+    def surge_w(self) -> float | None:
+        """What stations bear for a moment; None of batteries, and where nobody knows."""
+        surge_w = self.kind.peak_a * self.kind.nominal_v * self.count
+        return surge_w or None if self.is_station else None
 
     @property
     def start_w(self) -> float:

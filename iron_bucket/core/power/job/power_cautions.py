@@ -1,8 +1,8 @@
 """What can hurt somebody, or leave a set dark, about the power of one pass, each with the figure that shows it."""
 
 from collections.abc import Iterator
+from dataclasses import replace
 
-from iron_bucket.core.bench.head import POWER_STATION
 from iron_bucket.core.cautions.rules import Caution
 from iron_bucket.core.places.surroundings import Surroundings
 from iron_bucket.core.power.job.kit import Generator
@@ -23,6 +23,7 @@ _ACTIONS = {
     "battery-current": "Dim it, take a stronger battery, or more plates.",
     "battery-limit": "Count on that level, or feed it from the mains.",
     "surge": "Start it dimmed, or hang it on something stronger.",
+    "battery-count": "Bring more, switch one off, or hang it on a circuit.",
     "outlets": "Bring a multiway, within what it gives.",
     "sag": "Ask for another circuit; wiring that loses so much gets warm.",
 }
@@ -32,7 +33,8 @@ def power_cautions(
     board: LoadBoard, legs: tuple[SourceLegs, ...], surroundings: Surroundings, units: UnitSystem
 ) -> tuple[Caution, ...]:
     """Of circuits and of batteries."""
-    of_batteries = (each for bar in board.batteries for each in (*_refused(bar), *_limited(bar), *_of_station(bar)))
+    rules = (_refused, _too_few, _limited, _of_station)
+    of_batteries = (each for bar in board.batteries for rule in rules for each in rule(bar))
     return (*supply_cautions(board, legs, surroundings, units), *of_batteries)
 
 
@@ -91,6 +93,17 @@ def _refused(bar: BatteryBar) -> Iterator[Caution]:
         yield _told("battery-current", f"{load.name} does not run on its batteries", trigger)
 
 
+def _too_few(bar: BatteryBar) -> Iterator[Caution]:
+    if bar.missing:
+        has = f"{bar.count} × {bar.kind.name}"
+        trigger = (
+            f"{bar.watts:.0f} W on {has}, of {bar.kind.supply(1).most_w:.0f} W each"
+            if bar.is_station
+            else f"{bar.plates} on lamps at once; the job has {has}"
+        )
+        yield _told("battery-count", f"{bar.missing} more of {bar.kind.name}", trigger)
+
+
 def _limited(bar: BatteryBar) -> Iterator[Caution]:
     for load in bar.limited:
         plate = load.head.plate_for(bar.kind.mount) if load.head else None
@@ -102,16 +115,12 @@ def _limited(bar: BatteryBar) -> Iterator[Caution]:
 
 def _of_station(bar: BatteryBar) -> Iterator[Caution]:
     """Starts beyond its surge, and more plugs than it has outlets."""
-    kind, count = bar.kind, max(bar.count, 1)
-    if kind.mount != POWER_STATION:
-        return
-    surge_w = kind.peak_a * kind.nominal_v * count
-    if surge_w and bar.start_w > surge_w:
-        trigger = f"{bar.start_w:.0f} W as the hardest starts, {surge_w:.0f} W for a moment"
+    kind, some = bar.kind, replace(bar, count=max(bar.count, 1))
+    if some.surge_w and bar.start_w > some.surge_w:
+        trigger = f"{bar.start_w:.0f} W as the hardest starts, {some.surge_w:.0f} W for a moment"
         yield _told("surge", f"{kind.name} does not bear the start", trigger)
-    if kind.ac_outlets and len(bar.loads) > kind.ac_outlets * count:
-        trigger = f"{len(bar.loads)} loads, {kind.ac_outlets * count} outlets"
-        yield _told("outlets", f"Too few outlets on {kind.name}", trigger)
+    if bar.is_station and some.places and len(bar.loads) > some.places:
+        yield _told("outlets", f"Too few outlets on {kind.name}", f"{len(bar.loads)} loads, {some.places} outlets")
 
 
 def _leakage(board: LoadBoard, surroundings: Surroundings) -> Iterator[Caution]:

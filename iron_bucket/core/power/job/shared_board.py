@@ -1,10 +1,9 @@
 """The loads of one pass shared out over what the place and the job have."""
 
 from collections.abc import Mapping
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 from iron_bucket.core.bench.battery_kind import BatteryKind
-from iron_bucket.core.bench.head import POWER_STATION, Head
 from iron_bucket.core.places.lead_way import LeadWays
 from iron_bucket.core.places.place import Place, Socket
 from iron_bucket.core.power.battery import FULL_CAPACITY_FROM_C
@@ -49,7 +48,8 @@ def shared_board(
     loudness_dba: Mapping[str, float],
 ) -> SharedBoard:
     """``hours``: that the lamps of the pass burn; ``loudness_dba``: of generators at the microphone, by their ids."""
-    loads = {load.load_id: load for load in board.loads if load.watts > 0.0}
+    own = {load.load_id for bar in board.batteries if bar.is_built_in for load in bar.loads}
+    loads = {load.load_id: load for load in board.loads if load.watts > 0.0 and load.load_id not in own}
     sources = [*_circuits(board, loudness_dba), *_batteries(board, celsius)]
     planned = [
         _planned(load, board, hours, is_pinned=power.is_pinned(setup_id, load.load_id)) for load in loads.values()
@@ -61,14 +61,9 @@ def shared_board(
         feed = _feed(channel.source_id, channel.leg, loads[load_id], board, place, ways)
         if feed != loads[load_id].feed:
             feeds[load_id] = feed
-    names = {load.load_id: load.name for load in loads.values()}
-    return SharedBoard(
-        feeds=feeds, gap=found.gap, left=tuple(_named(each, names) for each in unplaced(plan, found.feeding))
-    )
-
-
-def _named(each: Unplaced, names: Mapping[str, str]) -> Unplaced:
-    return Unplaced(load_id=names[each.load_id], why=each.why, frees=each.frees)
+    kinds = {bar.kind.slug: bar.kind.name for bar in board.batteries}
+    left = (replace(each, load_id=loads[each.load_id].name) for each in unplaced(plan, found.feeding, kinds))
+    return SharedBoard(feeds=feeds, gap=found.gap, left=tuple(left))
 
 
 def _circuits(board: LoadBoard, loudness_dba: Mapping[str, float]) -> list[Source]:
@@ -120,6 +115,8 @@ def _batteries(board: LoadBoard, celsius: float | None) -> list[Source]:
             supply=bar.kind.supply(bar.count),
             temperature_c=temperature_c,
             burden=_BATTERY_BURDEN,
+            plates=bar.places,
+            surge_w=bar.surge_w,
         )
         for bar in board.batteries
         if bar.count > 0
@@ -130,7 +127,7 @@ def _planned(load: PassLoad, board: LoadBoard, hours: float, *, is_pinned: bool)
     bar, battery = board.bar_of(load.feed), _battery_of(load, board)
     now, leg = (battery.kind.slug, "") if battery else _source_of(bar) if bar else ("", "")
     able = {_source_of(each)[0] for each in board.bars if each.sockets and takes_volts(load, each)}
-    able |= {each.kind.slug for each in board.batteries if each.count and can_hang_on(load, each)}
+    able |= {each.kind.slug for each in board.batteries if each.count and each.can_feed(load)}
     return PlannedLoad(
         load_id=load.load_id,
         watts=load.watts,
@@ -141,6 +138,7 @@ def _planned(load: PassLoad, board: LoadBoard, hours: float, *, is_pinned: bool)
         stays=now,
         hours=hours,
         jump_va=load.jump_va,
+        plates={each.kind.slug: each.plates_of(load) for each in board.batteries},
         at_m=(load.x_m, load.y_m),
     )
 
@@ -161,19 +159,6 @@ def takes_volts(load: PassLoad, bar: CircuitBar) -> bool:
     if load.head is None:
         return bar.circuit.voltage_v >= _LEAST_MAINS_V
     return load.head.mains is not None and load.head.mains.takes(bar.circuit.voltage_v)
-
-
-def can_hang_on(load: PassLoad, bar: BatteryBar) -> bool:
-    """Whether a lamp takes that battery, at its level and its watts."""
-    head: Head | None = load.head
-    if head is None or load.lamp is None:
-        return bar.kind.mount == POWER_STATION and load.watts <= bar.kind.supply(1).most_w
-    plate = head.plate_for(bar.kind.mount)
-    return (
-        plate is not None
-        and load.lamp.level <= plate.level_limit
-        and load.watts <= bar.kind.supply(plate.plates).most_w
-    )
 
 
 def _feed(source_id: str, leg: str, load: PassLoad, board: LoadBoard, place: Place, ways: LeadWays) -> str:

@@ -5,6 +5,7 @@ reckoned before it is offered.
 from collections.abc import Iterator
 from dataclasses import dataclass, replace
 from enum import StrEnum
+from typing import Any
 
 from iron_bucket.core.bench.gear import Gear
 from iron_bucket.core.places.lead_way import LeadWays
@@ -13,7 +14,7 @@ from iron_bucket.core.power.apparent import a_from_va
 from iron_bucket.core.power.job.load_board import BatteryBar, CircuitBar, LoadBoard
 from iron_bucket.core.power.job.pass_loads import PassLoad
 from iron_bucket.core.power.job.same_light import heads_alike, with_head
-from iron_bucket.core.power.job.shared_board import can_hang_on, nearest_outlet, takes_volts
+from iron_bucket.core.power.job.shared_board import nearest_outlet, takes_volts
 from iron_bucket.core.quantities import display
 from iron_bucket.core.quantities.units import UnitSystem
 from iron_bucket.core.setups.plan.changes import Change, set_piece
@@ -97,7 +98,7 @@ def ways_in(
     found += [
         _on_battery(load, 0.0, battery)
         for battery in board.batteries
-        if load.lamp and _has_free(battery, load) and can_hang_on(load, battery)
+        if battery.has_room_for(load) and battery.can_feed(load)
     ]
     nearest = list(Reach)
     return tuple(sorted(found, key=lambda way: (nearest.index(way.reach), len(way.changes), way.saves_a, way.text)))
@@ -125,12 +126,12 @@ def _of_load(
             and other.amps_of(load) <= other.spare_a
         ):
             yield _moved(load, own_a, other, place, ways, units)
+    for battery in board.batteries:
+        if battery.has_room_for(load) and battery.can_feed(load):
+            yield _on_battery(load, own_a, battery)
     if load.lamp is None:
         return
     yield from _dimmed(load, bar)
-    for battery in board.batteries:
-        if _has_free(battery, load) and can_hang_on(load, battery):
-            yield _on_battery(load, own_a, battery)
     yield from _other_heads(load, bar, gear)
     yield WayOut(
         text=f"Switch off {load.name}",
@@ -143,18 +144,18 @@ def _of_load(
 
 def _moved(load: PassLoad, own_a: float, to: CircuitBar, place: Place, ways: LeadWays, units: UnitSystem) -> WayOut:
     outlet, length_m = nearest_outlet(load, to, place, ways)
-    feeds = (
-        {"changes": (set_piece("lamps", load.load_id, feed=outlet.socket_id),)}
-        if load.lamp
-        else {"feed": outlet.socket_id}
-    )
     return WayOut(
         text=f"{load.name} to {to.name}, {display.length(length_m + load.z_m, units)} of lead from {outlet.name}",
         reach=Reach.MOVE,
         saves_a=own_a,
         load_id=load.load_id,
-        **feeds,
+        **_hung(load, outlet.socket_id),
     )
+
+
+def _hung(load: PassLoad, feed: str) -> dict[str, Any]:
+    """Lamps are fed by their set-up, all else by the job."""
+    return {"changes": (set_piece("lamps", load.load_id, feed=feed),)} if load.lamp else {"feed": feed}
 
 
 def _dimmed(load: PassLoad, bar: CircuitBar) -> Iterator[WayOut]:
@@ -181,20 +182,15 @@ def _dimmed(load: PassLoad, bar: CircuitBar) -> Iterator[WayOut]:
             return
 
 
-def _has_free(battery: BatteryBar, load: PassLoad) -> bool:
-    """Whether enough of them hang on no lamp."""
-    return battery.count - battery.plates >= max(battery.plates_of(load), 1)
-
-
 def _on_battery(load: PassLoad, own_a: float, battery: BatteryBar) -> WayOut:
-    plates = max(battery.plates_of(load), 1)
-    hours = float(battery.kind.supply(plates).burn_time_h(load.watts))
+    plates = battery.count if battery.is_station else battery.plates_of(load)
+    hours = float(battery.kind.supply(plates).burn_time_h(battery.watts * battery.is_station + load.watts))
     return WayOut(
         text=f"{load.name} on {plates} × {battery.kind.name}, for {display.hours(hours)}",
         reach=Reach.BATTERY,
         saves_a=own_a,
         load_id=load.load_id,
-        changes=(set_piece("lamps", load.load_id, feed=battery.kind.slug),),
+        **_hung(load, battery.kind.slug),
     )
 
 

@@ -4,6 +4,7 @@ from dataclasses import replace
 
 import pytest
 
+from iron_bucket.core.bench.battery_kind import BatteryKind
 from iron_bucket.core.errors import BadValue
 from iron_bucket.core.power.job.generator_day import start_order
 from iron_bucket.core.power.job.kit import Board, ChargerKit, Generator, JobPower, OtherLoad, Phases
@@ -176,6 +177,41 @@ def test_batteries_bear_their_current_and_are_counted_by_their_plates(gear):
         ]
         == "it asks 220 W; 2 × V-lock 150 Wh give 55 W"
     )
+    short = a_board(gear, lamp, replace(lamp, piece_id="two"), counts={"battery-v-150": 3})
+    assert told(short) == {
+        ("battery-count", "1 more of V-lock 150 Wh"): "4 on lamps at once; the job has 3 × V-lock 150 Wh"
+    }
+    assert not short.batteries[0].fits
+    tube = a_board(gear, a_lamp(feed="battery-built-in-20", configuration="tube-60.bare", level=0.2))
+    assert (tube.batteries[0].is_built_in, told(tube), tube.batteries[0].fits) == (True, {}, True)
+
+
+def test_loads_share_a_power_station_whatever_they_are(gear):
+    """8.5 A at 230 V and 0.88 are 1720 W a station: four lamps of 300 W and a kettle of 700 W ask for two."""
+    on = {"feed": "battery-station-1500"}
+    lamps = [a_kilowatt(at, configuration="tung-300.flood", **on) for at in range(4)]
+    power = JobPower(loads=(replace(KETTLE, watts=700.0, **on),))
+    boards = [a_board(gear, *lamps, power=power, counts={on["feed"]: count}) for count in (1, 2)]
+    one, two = (board.batteries[0] for board in boards)
+    assert (one.watts, one.most_w, two.most_w) == pytest.approx((1900.0, 8.5 * 230 * 0.88, 2 * one.most_w))
+    assert [(bar.plates, bar.places, bar.missing, bar.fits) for bar in (one, two)] == [
+        (5, 4, 1, False),
+        (5, 8, 0, True),
+    ]
+    assert (one.lasts_h(None), two.lasts_h(None)) == (0.0, pytest.approx(2 * 1500 * 0.85 * 0.88 / 1900.0))
+    each_w = one.kind.supply(1).most_w
+    assert told(boards[0], power)["battery-count", "1 more of power station 1.5 kWh"] == (
+        f"1900 W on 1 × power station 1.5 kWh, of {each_w:.0f} W each"
+    )
+    kettle = boards[1].batteries[0].loads[-1]
+    assert (kettle.load_id, kettle.is_on_battery) == ("kettle", True)
+    assert [two.can_feed(replace(kettle, watts=watts)) for watts in (each_w, each_w + 1.0)] == [True, False]
+    left_w = 2 * each_w - 1900.0
+    assert [two.has_room_for(replace(kettle, watts=watts)) for watts in (left_w, left_w + 1.0)] == [True, False]
+    assert not replace(two, loads=two.loads * 2).has_room_for(replace(kettle, watts=1.0))
+    assert not replace(two, count=0, loads=()).has_room_for(kettle)
+    plain = replace(two, kind=gear.by_slug(BatteryKind, "battery-v-150"), loads=())
+    assert (plain.can_feed(kettle), plain.surge_w, plain.places) == (False, None, 2)
 
 
 def test_whatever_has_watts_is_a_load_where_it_stands(gear):
@@ -238,7 +274,7 @@ def test_stations_bear_starts_within_their_surge_and_have_so_many_outlets(gear):
     assert told(many) == {("outlets", "Too few outlets on power station 1.5 kWh"): "5 loads, 4 outlets"}
     two = a_board(gear, *(a_lamp(piece_id=str(at), name=str(at), **fed) for at in range(5)), counts={fed["feed"]: 2})
     assert told(two) == {}
-    limited = a_board(gear, a_lamp(feed="battery-v-150", level=0.7))
+    limited = a_board(gear, a_lamp(feed="battery-v-150", level=0.7), counts={"battery-v-150": 2})
     assert limited.batteries[0].watts == pytest.approx(21.1 + 0.6 * (352 - 21.1))
     assert told(a_board(gear, a_lamp(feed="battery-v-150", level=0.7, is_on=False))) == {}
     assert told(limited) == {
