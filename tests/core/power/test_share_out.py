@@ -45,8 +45,12 @@ def every_way(plan: PowerPlan):
         hung = [(load, channel) for load, channel in zip(plan.loads, way, strict=True) if channel]
         sums = {channel: sum(taken(channel, load) for load, at in hung if at is channel) for channel in channels}
         drained = {c: sum(load.drawn_w * (load.hours or 0.0) for load, at in hung if at is c) for c in channels}
+        plates = {c: sum(load.plates.get(c.source_id, 1) for load, at in hung if at is c) for c in channels}
         if all(plan.takes(load, at) for load, at in hung) and all(
-            sums[each] <= each.limit * (1 + 1e-9) and drained[each] <= (each.energy_wh or math.inf) for each in channels
+            sums[each] <= each.limit * (1 + 1e-9)
+            and drained[each] <= (each.energy_wh or math.inf)
+            and plates[each] <= (each.plates or math.inf)
+            for each in channels
         ):
             legs = [sums[each] for each in channels if each.leg]
             yield sum(load.drawn_w for load, _ in hung), max(legs, default=0.0), hung
@@ -57,7 +61,7 @@ def a_plan(seed: int) -> PowerPlan:
     chance = np.random.default_rng(seed)
     place = lambda: tuple(chance.uniform(0.0, 9.0, 2).round(2).tolist())  # noqa: E731
     sources = [a_circuit(name, float(chance.choice([6.0, 10.0])), place()) for name in ("ring", "store")]
-    sources.append(a_board(breaker_a=6.0) if seed % 2 else a_battery(temperature_c=float(seed)))
+    sources.append(a_board(breaker_a=6.0) if seed % 2 else a_battery(temperature_c=float(seed), plates=seed // 2 + 1))
     loads = tuple(
         a_load(
             f"l{at}",
@@ -66,6 +70,7 @@ def a_plan(seed: int) -> PowerPlan:
             hours=float(chance.choice([0.5, 2.0])),
             at_m=place(),
             fed_by="store" if at == 0 and seed % 3 == 0 else "",
+            plates={"v": 1 + at % 2},
         )
         for at in range(5 if seed % 2 else 6)
     )
@@ -123,6 +128,13 @@ def test_starts_are_borne_one_at_a_time_and_unwelcome_sources_spared():
         loads = (a_load("burns", 1058.0), a_load("starts", 1058.0, jump_va=jump_a * 230.0, **changes))
         return set(shared_out(PowerPlan(sources=(ring,), loads=loads)).feeding)
 
+    ring = replace(a_circuit("ring", breaker_a=16.0, used_a=1.0), start_a=20.0)
+    burns, starts = a_load("burns", 1058.0), a_load("starts", 1058.0, jump_va=9.9 * 230.0)
+    plan = PowerPlan(sources=(ring,), loads=(burns, starts))
+    (left,) = unplaced(plan, {"burns": plan.channels[0]})
+    assert left.why == "its start is more than ring bears beside what burns there"
+    dims = ["dim starts 1 stop, on ring", "dim burns 1 stop, on ring"]
+    assert [each.what for each in left.frees] == [*dims, "a second source like ring"]
     assert fed(9.8) == {"burns", "starts"}
     assert len(fed(9.9)) == 1
     assert fed(9.9, start_a=None) == fed(99.0, level=0.0) == {"burns", "starts"}
@@ -175,6 +187,19 @@ def test_hours_and_watts_of_batteries_are_told_in_their_own_units():
     assert (long.why, long.frees[-1].amps) == ("it needs 400 Wh, more than v has left", None)
     assert large.why == "it needs 400.0 W, v has 288.0 W"
     assert [each.what for each in large.frees] == ["dim large 1 stop, on v"]
+    # Two plates each, three batteries: the other kind has one for the first, which makes room for the second.
+    here = a_load("here", 50.0, plates={"v": 2})
+    few = PowerPlan(
+        sources=(a_battery(plates=3), replace(a_battery(), source_id="w", plates=1)),
+        loads=(here, replace(here, load_id="other", may=frozenset("v"))),
+    )
+    (other,) = unplaced(few, {"here": few.channels[0]}, {"v": "V-lock"})
+    assert other.why == "it takes 2 of V-lock, and 1 is left"
+    assert [each.what for each in other.frees] == ["move here from v to w", "a second source like v"]
+    assert len(shared_out(few).feeding) == 2
+    assert unplaced(replace(few, sources=few.sources[:1]), {"here": few.channels[0]})[0].why.startswith(
+        "it takes 2 of v,"
+    )
     station = StationSource(source_id="box", capacity_wh=1000.0, continuous_w=300.0, surge_w=600.0, efficiency=0.9)
     small = PowerPlan(sources=(station,), loads=(a_load("a", 250.0), a_load("b", 100.0)))
     (second,) = unplaced(small, shared_out(small).feeding)

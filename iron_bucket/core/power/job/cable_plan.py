@@ -180,7 +180,9 @@ def _at_outlets(runs: list[LeadRun], cables: tuple[Cable, ...]) -> Iterator[tupl
     for several in by_outlet.values():
         outlet, free = several[0].outlet, 1
         if outlet.outlet != HOUSE_PLUG:
-            adapter = next((each for each in cables if (each.plug, each.outlet) == (outlet.outlet, HOUSE_PLUG)), None)
+            fits = (each for each in cables if (each.plug, each.outlet) == (outlet.outlet, HOUSE_PLUG))
+            able = (each for each in fits if not each.is_retired)
+            adapter = min(able, key=lambda each: (not each.is_owned, each.weight_kg), default=None)
             if adapter is None:
                 yield Counter(), f"{outlet.name}: no adapter from {outlet.outlet} to a house plug is on the bench"
                 continue

@@ -160,7 +160,11 @@ class BatteryBar:
 
     @property
     def places(self) -> int | None:
-        """How many there are to take; None where nobody knows how many outlets a station has."""
+        """How many there are to take; None of cells that are a lamp's own, and where nobody
+        knows how many outlets a station has.
+        """
+        if self.is_built_in:
+            return None
         return self.count * self.kind.ac_outlets or None if self.is_station else self.count
 
     @property
@@ -305,10 +309,10 @@ def load_board(
     """Every circuit of the place, and every kind of battery that the job has or a lamp hangs on. ``counts``: how many
     the job has of each kind of battery, by slug.
     """
-    place = fed.place
+    place, every = fed.place, tuple(loads)
     circuit_of = {each.socket_id: each.circuit for each in place.sockets}
     by_circuit, by_battery, unfed = defaultdict(list), defaultdict(list), []
-    for load in loads:
+    for load in every:
         battery = gear.find(BatteryKind, load.feed)
         if battery:
             by_battery[battery.slug].append(load)
@@ -332,11 +336,16 @@ def load_board(
         batteries=tuple(
             BatteryBar(kind=kind, count=counts.get(kind.slug, 0), loads=tuple(by_battery[kind.slug]))
             for kind in gear.batteries
-            if counts.get(kind.slug) or by_battery[kind.slug]
+            if by_battery[kind.slug] or (counts.get(kind.slug) and _is_of_use(kind, every))
         ),
         unfed=tuple(unfed),
         legs=tuple(_legs(each, bars) for each in fed.legs if len(each.circuits) > 1),
     )
+
+
+def _is_of_use(kind: BatteryKind, loads: tuple[PassLoad, ...]) -> bool:
+    """Cells that are a lamp's own are, where there is such a lamp."""
+    return kind.mount != BUILT_IN or any(load.head and load.head.plate_for(BUILT_IN) for load in loads)
 
 
 def _legs(of: SourceLegs, bars: tuple[CircuitBar, ...]) -> Legs:

@@ -89,6 +89,9 @@ def test_multiways_and_adapters_at_an_outlet(gear):
     assert (adapter.is_adapter, adapter.is_multiway, FOUR.is_multiway, FIVE.is_multiway) == (True, False, True, False)
     fed = plan(gear, *lamps, place=blue, cables=(FIVE, TEN, FOUR, adapter))
     assert (fed.pieces["adapter"], fed.pieces["four"]) == (1, 1)
+    hired, gone = replace(adapter, slug="hired", owned=0), replace(adapter, slug="gone", is_retired=True)
+    both = plan(gear, lamps[0], place=blue, cables=(FIVE, hired, gone, adapter))
+    assert [both.pieces[slug] for slug in ("hired", "gone", "adapter")] == [0, 0, 1]
     assert plan(gear, lamps[0], place=blue).short == ("Corner: no adapter from 32 A to a house plug is on the bench",)
 
 

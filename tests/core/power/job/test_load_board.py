@@ -184,6 +184,10 @@ def test_batteries_bear_their_current_and_are_counted_by_their_plates(gear):
     assert not short.batteries[0].fits
     tube = a_board(gear, a_lamp(feed="battery-built-in-20", configuration="tube-60.bare", level=0.2))
     assert (tube.batteries[0].is_built_in, told(tube), tube.batteries[0].fits) == (True, {}, True)
+    assert tube.batteries[0].has_room_for(tube.loads[0])
+    wired = a_lamp(feed="socket", configuration="tube-60.bare")
+    boards = [a_board(gear, each, counts={"battery-built-in-20": 1}) for each in (wired, lamp)]
+    assert [[bar.is_built_in for bar in board.batteries] for board in boards] == [[True], [False]]
 
 
 def test_loads_share_a_power_station_whatever_they_are(gear):
