@@ -151,6 +151,11 @@ class _Run:
         self._charge(phase)
         return lit, asked & ~lit
 
+    @property
+    def units_taken(self) -> list[int]:
+        """Numbers of the units that were put on a lamp."""
+        return sorted({unit for event in self.events for unit in event.put})
+
     def _told(self, at: int, asked: np.ndarray, lit: np.ndarray, bears: np.ndarray) -> None:
         dark = asked & ~lit
         for lamp in np.flatnonzero(dark & ~self.was_dark).tolist():
@@ -213,25 +218,27 @@ def least_units(day: BatteryDay, *, most: int = 200) -> dict[str, int] | None:
     ``most`` of each do not last.
     """
     counts = {each.kind_id: most for each in day.kinds}
-    if not _lasts(day, counts):
+    plenty = _lasting(day, counts)
+    if plenty is None:
         return None
-    for kind in day.kinds:
-        short, enough = -1, most
+    taken = np.bincount(plenty.units.kind[plenty.units_taken], minlength=len(day.kinds)).tolist()
+    for kind, guess in zip(day.kinds, taken, strict=True):
+        short, enough, middle = -1, most, min(guess, most - 1)
         while enough - short > 1:
-            middle = (short + enough) // 2
-            if _lasts(day, counts | {kind.kind_id: middle}):
+            if _lasting(day, counts | {kind.kind_id: middle}):
                 enough = middle
             else:
                 short = middle
+            middle = (short + enough) // 2
         counts[kind.kind_id] = enough
     return counts
 
 
-def _lasts(day: BatteryDay, counts: dict[str, int]) -> bool:
-    """Whether nothing goes dark; where something does, the rest of the day is not looked at."""
+def _lasting(day: BatteryDay, counts: dict[str, int]) -> _Run | None:
+    """The day through; None where something goes dark, and then the rest of it is not looked at."""
     run = _Run(replace(day, kinds=tuple(replace(each, count=counts[each.kind_id]) for each in day.kinds)))
     minutes = enumerate(zip(_watts(day), _phases(day).tolist(), strict=True))
-    return not any(run.minute(at, watts, phase)[1].any() for at, (watts, phase) in minutes)
+    return None if any(run.minute(at, watts, phase)[1].any() for at, (watts, phase) in minutes) else run
 
 
 def _phases(day: BatteryDay) -> np.ndarray:
