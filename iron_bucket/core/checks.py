@@ -47,7 +47,12 @@ def require_share(field: str, value: float) -> None:
 def require_between(field: str, value: float, *, low: float, high: float, unit: str) -> None:
     """A finite value from ``low`` to ``high``, both included."""
     if not (math.isfinite(value) and low <= value <= high):
-        raise BadValue(field, value, f"{low:g} to {high:g} {unit}".rstrip())
+        raise BadValue(field, value, f"{_plain(low)} to {_plain(high)} {unit}".rstrip())
+
+
+def _plain(value: float) -> str:
+    """As people write it: 2000000, not 2e+06."""
+    return f"{value:.0f}" if abs(value) >= 1e6 else f"{value:g}"
 
 
 #: From a candle to the bluest sky: what heads, gels and meters of this trade have to do with.

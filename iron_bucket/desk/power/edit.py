@@ -4,6 +4,7 @@ from typing import Any
 
 from sqlalchemy.orm import Session
 
+from iron_bucket.core.bench.battery_kind import BatteryKind
 from iron_bucket.core.errors import BadValue
 from iron_bucket.core.power.job.kit import JobPower, Pin, pin_of
 from iron_bucket.core.power.job.load_board import BatteryBar, CircuitBar, LoadBoard
@@ -91,7 +92,8 @@ def hang(
     feed = _feed(view, each, board, load, where)
     if feed == load.feed:
         return view
-    name = where.partition(":")[2] or "nothing"
+    battery = view.gear.find(BatteryKind, feed)
+    name = battery.name if battery else where.partition(":")[2] or "nothing"
     return _kept(session, person_id, job_id, each, {load_id: feed}, f"hung {load.name} on {name}")
 
 

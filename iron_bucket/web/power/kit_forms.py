@@ -4,7 +4,7 @@ from collections.abc import Mapping
 from dataclasses import dataclass
 from typing import Any
 
-from iron_bucket.core.bench.head import POWER_STATION
+from iron_bucket.core.bench.head import BUILT_IN, POWER_STATION
 from iron_bucket.core.power.job.kit import BoardKind, JobPower, Phases
 from iron_bucket.core.power.lead_choice import HOUSE_PLUG, Laid
 from iron_bucket.core.power.trip import BreakerCurve
@@ -58,7 +58,7 @@ def _feeds(view: PowerView) -> list[tuple[str, str]]:
 def lists_of(view: PowerView) -> tuple[KitList, ...]:
     """Every list with its form; choices are those of this job."""
     where, feeds = _at(view), _feeds(view)
-    kinds = [(each.slug, each.name) for each in view.gear.batteries if not each.is_retired]
+    kinds = [(each.slug, each.name) for each in view.gear.batteries if each.mount != BUILT_IN and not each.is_retired]
     passes = [("0", "all day"), *((str(e.setup_id), f"{e.setup.name}, {e.setup.width.value}") for e in view.passes)]
     place = str(view.passes[0].place_id) if view.passes else ""
     phases, volts = [each.value for each in Phases], view.rules.voltage_v

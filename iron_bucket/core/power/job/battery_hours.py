@@ -66,11 +66,18 @@ class BatteryHours:
         kinds = tuple(replace(each, count=counts.get(each.kind_id, each.count)) for each in self.day.kinds)
         return replace(self, day=replace(self.day, kinds=kinds))
 
+    @property
+    def bays(self) -> int:
+        """In which somebody puts batteries, of chargers and of heads; power stations charge themselves."""
+        return sum(each.bays for each in self.day.chargers if not each.charger_id.endswith(_OWN))
+
     def is_built_in(self, kind_id: str) -> bool:
         """Whether they are cells that nobody takes out."""
         return self.kinds[kind_id].mount == BUILT_IN
 
 
+#: What the charger of a power station's own cells is called after it.
+_OWN = ":own"
 #: A lamp through the day: chain of its set-up, its id there, the slug of what feeds it.
 _Key = tuple[int, str, str]
 
@@ -223,7 +230,7 @@ def _stations(
     for kind_id, kind in kinds.items():
         if kind.mount == POWER_STATION and kind.recharge_w:
             yield Charger(
-                charger_id=f"{kind_id}:own",
+                charger_id=kind_id + _OWN,
                 kind_ids=(kind_id,),
                 bays=64,
                 bay_w=kind.recharge_w,

@@ -191,7 +191,7 @@ def test_chargers_charge_where_the_crew_is_and_heads_while_they_wait(gear):
     )
     found = battery_hours(shooting_days((a_pass(1, fed, when=EIGHT),), one)[0], loads, one, bench, {}, {})
     (own,) = found.day.chargers
-    assert (own.bays, own.bay_w, own.kind_ids) == (2, 45.0, ("battery-v-150",))
+    assert (own.bays, found.bays, own.bay_w, own.kind_ids) == (2, 2, 45.0, ("battery-v-150",))
     assert own.rates == (1.0, 0.3, 0.3, 1.0)  # rigged, lit while rigged, shot, struck
     # Fed from its own batteries, on or off, it charges none.
     for is_on in (True, False):
@@ -211,7 +211,7 @@ def test_power_stations_feed_together_and_recharge_where_there_is_mains(gear):
     assert [(each.watts, each.plates) for each in hours.day.lamps] == [((900.0,), 1)]
     assert Outcome.of(hours.burnt()).first_min == int(1500 * 0.85 * 0.88 / 900 * 60)
     (charger,) = hours.day.chargers
-    assert (charger.rates, charger.while_feeding, charger.bay_w) == ((0.0,), True, 900.0)
+    assert (charger.rates, charger.while_feeding, charger.bay_w, hours.bays) == ((0.0,), True, 900.0, 0)
     wired = a_pass(1, *lamps, a_kilowatt(9, feed="socket", level=0.1), when=EIGHT)
     _, loads, build = hours_of(gear, wired, power=power, counts={"battery-station-1500": 1})
     assert build(loads).day.chargers[0].rates == (1.0,)
