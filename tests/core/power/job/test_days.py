@@ -149,6 +149,14 @@ def test_what_a_stop_or_another_head_saves(gear):
     )
     saved = {each.words: each.first_min for each in savings(loads, {1: 1}, build, gear)}
     assert saved["Key one stop down"] == int(256.5 / lower.watts * 60)
+    # A lamp that is not the first to go dark saves nothing.
+    faint = a_lamp(piece_id="fill", name="Fill", **KEY | {"configuration": "day-led-120.bare"}, level=0.02)
+    both = a_pass(1, a_lamp(level=0.6, **KEY), faint, when=EIGHT)
+    _, of_both, build = hours_of(gear, both, power=long, counts={"battery-v-150": 4})
+    assert [each.words for each in savings(of_both, {1: 1}, build, gear)][1:] == ["Key one stop down"]
+    _, loads, build = hours_of(
+        gear, a_pass(1, a_lamp(level=0.6, **KEY), when=EIGHT), power=long, counts={"battery-v-150": 2}
+    )
     # Of ours that give the same light the most frugal; here none draws less, unless one is made to.
     assert not [words for words in saved if words.endswith(" as Key")]
     thrifty = replace(
@@ -212,6 +220,8 @@ def test_power_stations_feed_together_and_recharge_where_there_is_mains(gear):
     assert Outcome.of(hours.burnt()).first_min == int(1500 * 0.85 * 0.88 / 900 * 60)
     (charger,) = hours.day.chargers
     assert (charger.rates, charger.while_feeding, charger.bay_w, hours.bays) == ((0.0,), True, 900.0, 0)
+    bare = replace(gear, batteries=tuple(replace(each, recharge_w=0.0) for each in gear.batteries))
+    assert hours_of(bare, a_pass(1, *lamps, when=EIGHT), power=power, counts={})[2](loads).day.chargers == ()
     wired = a_pass(1, *lamps, a_kilowatt(9, feed="socket", level=0.1), when=EIGHT)
     _, loads, build = hours_of(gear, wired, power=power, counts={"battery-station-1500": 1})
     assert build(loads).day.chargers[0].rates == (1.0,)

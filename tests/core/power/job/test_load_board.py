@@ -12,6 +12,7 @@ from iron_bucket.core.power.job.outlets import fed_place
 from iron_bucket.core.power.job.power_cautions import power_cautions, supply_cautions
 from iron_bucket.core.power.job.shared_board import shared_board
 from iron_bucket.core.power.job.ways_out import ways_out
+from iron_bucket.core.power.phases import neutral_with_harmonics_a
 from tests.core.power.job.made import HERE, KETTLE, RULES, TWO, a_board, a_kilowatt, around
 from tests.core.setups.made import a_lamp, a_place
 
@@ -129,6 +130,13 @@ def test_brought_legs_are_circuits_and_their_neutral_carries_harmonics(gear):
     assert both.legs[0].neutral_a == pytest.approx(both.legs[0].amps[0] - both.legs[0].amps[1])
 
 
+def test_one_leg_alone_comes_back_in_the_neutral_whatever_its_waves_are():
+    for legs, harmonics in (((10.0, 0.0, 0.0), (3.0, 0.0, 0.0)), ((10.0, 0.0), (3.0, 0.0))):
+        assert neutral_with_harmonics_a(legs, harmonics) == pytest.approx(10.0)
+    # Two legs of three, 10 A with 3 A of the third each: 91 of rms squared less their half shared, and 6 A in step.
+    assert neutral_with_harmonics_a((10.0, 10.0, 0.0), (3.0, 3.0, 0.0)) == pytest.approx((91.0 + 36.0) ** 0.5)
+
+
 def test_a_generator_gives_its_rated_amps_and_stalls_beyond_its_peak(gear):
     power = JobPower(generators=(PLANT,))
     feed = "brought.gen"
@@ -161,6 +169,7 @@ def test_batteries_bear_their_current_and_are_counted_by_their_plates(gear):
     bars = {bar.kind.slug: bar for bar in board.batteries}
     bar = bars["battery-v-150"]
     assert (bar.plates, bar.count, bar.refused) == (2, 3, ())
+    assert [replace(bar, count=count).has_room_for(board.loads[0]) for count in (3, 4)] == [False, True]
     assert bar.most_w == pytest.approx(2 * 12 * 14.4 * 0.95)
     assert bar.watts == pytest.approx(21.1 + 0.6 * (352 - 21.1))
     assert bar.lasts_h(0.0) == pytest.approx(2 * 150 * 0.9 * 0.95 * 0.8 / bar.watts)

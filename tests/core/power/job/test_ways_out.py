@@ -4,7 +4,7 @@ from dataclasses import replace
 
 import pytest
 
-from iron_bucket.core.power.job.kit import Generator, JobPower, Pin, pin_of
+from iron_bucket.core.power.job.kit import Board, Generator, JobPower, Phases, Pin, pin_of
 from iron_bucket.core.power.job.outlets import fed_place
 from iron_bucket.core.power.job.shared_board import shared_board
 from iron_bucket.core.power.job.ways_out import Reach, ways_in, ways_out
@@ -101,6 +101,17 @@ def test_shared_out_each_circuit_keeps_its_limit_and_pins_stay(gear):
     three = a_board(gear, led, replace(led, piece_id="two"), place=alone, counts={"battery-v-150": 3})
     few = shared_board(three, alone, around(alone).lead_ways, JobPower(), 1, **given)
     assert (len(few.feeds), few.left[0].why) == (1, "it takes 2 of V-lock 150 Wh, and 1 is left")
+
+
+def test_three_legs_share_what_one_would_not_bear(gear):
+    box = Board(piece_id="box", name="Box", place_id=HERE, phases=Phases.THREE, breaker_a=10.0, x_m=2.0)
+    power = JobPower(boards=(box,))
+    full = replace(TWO, circuits=tuple(replace(each, used_a=10.4) for each in TWO.circuits))
+    fed = fed_place(full, HERE, power).place
+    board = a_board(gear, *(a_kilowatt(at, feed="") for at in range(4)), power=power, place=full)
+    found = shared_board(board, fed, around(fed).lead_ways, power, 1, hours=2.0, celsius=None, loudness_dba={})
+    assert sorted(found.feeds.values()) == ["brought.box.a", "brought.box.b", "brought.box.c"]
+    assert found.left[0].why == "it needs 4.3 A, Box, leg a has 3.7 A"
 
 
 def test_the_louder_generator_is_spared(gear):
