@@ -267,6 +267,8 @@ def test_leakage_is_asked_for_where_it_is_wet_or_outside(gear):
     board = a_board(gear, a_kilowatt(), place=sagging)
     assert board.bars[0].sag_v == pytest.approx(16 * (1000 / 230) / 9)
     assert told(board, place=sagging)["sag", "Ring sags"] == "7.7 V, 3.4 %, under our 4.3 A, as measured"
+    less = replace(sagging, circuits=(replace(sagging.circuits[0], sag_v=14.0), TWO.circuits[1]))
+    assert told(a_board(gear, a_kilowatt(), place=less), place=less) == {}  # 6.8 V of 6.9, three in a hundred
     assert len(supply_cautions(board, (), around(), RULES.units)) == 1
     assert a_place().circuits[0].sag_under_v(9.0) == 0.0
 
