@@ -1,5 +1,6 @@
 """A day on batteries as its page shows it: how it burns, and what would make it last."""
 
+from collections.abc import Hashable
 from dataclasses import dataclass
 from datetime import date
 from functools import cached_property, partial
@@ -17,7 +18,7 @@ from iron_bucket.desk.power.view import PowerView
 #: A day is simulated once for every page that asks for it; looking for the least takes some dozens of days.
 _BURNT: BoundedCache[BatteryDay, BurntDay] = BoundedCache(40)
 _ENOUGH: BoundedCache[BatteryDay, dict[str, int] | None] = BoundedCache(100)
-_SAVED: BoundedCache[tuple[BatteryDay, object], tuple[Saving, ...]] = BoundedCache(100)
+_SAVED: BoundedCache[Hashable, tuple[Saving, ...]] = BoundedCache(100)
 
 
 @dataclass(kw_only=True, eq=False)
@@ -54,7 +55,8 @@ class DayView:
         """What one stop less, or another head, saves."""
         loads, gear = self.view.fed_loads(), self.view.gear
         build, chains = partial(_hours, self.view, self.day), {each.setup_id: each.chain for each in self.view.passes}
-        return _SAVED.get_or_make((self.hours.day, gear), lambda: tuple(savings(loads, chains, build, gear)))
+        key = (self.hours.day, gear, self.view.passes)  # what is said of lamps names them, and hangs on their colour
+        return _SAVED.get_or_make(key, lambda: tuple(savings(loads, chains, build, gear)))
 
     @cached_property
     def charging(self) -> dict[int, int | None]:
