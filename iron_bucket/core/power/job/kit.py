@@ -61,15 +61,27 @@ class Brought:
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
-class Generator(Brought):
-    """``voltage_v`` from leg to neutral; its watts are taken for apparent power, because an alternator bears amps.
+class BroughtSource(Brought):
+    """What has outlets of its own; ``voltage_v`` from leg to neutral."""
+
+    voltage_v: float = 230.0
+    phases: Phases = Phases.ONE
+    outlet: str = HOUSE_PLUG
+
+    def __post_init__(self) -> None:
+        Brought.__post_init__(self)
+        require_named("outlet", self.outlet)
+        require_between("voltage_v", self.voltage_v, low=12.0, high=480.0, unit="V")
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Generator(BroughtSource):
+    """Its watts are taken for apparent power, because an alternator bears amps.
 
     Burns ``idle_l_h`` with nothing on it, ``full_l_h`` with all; ``noise_dba`` at ``noise_at_m``, None where nobody
     measured it.
     """
 
-    voltage_v: float = 230.0
-    phases: Phases = Phases.ONE
     continuous_w: float = 2000.0
     peak_w: float = 2200.0
     tank_l: float = 4.0
@@ -77,12 +89,9 @@ class Generator(Brought):
     full_l_h: float = 1.2
     noise_dba: float | None = None
     noise_at_m: float = 7.0
-    outlet: str = HOUSE_PLUG
 
     def __post_init__(self) -> None:
-        Brought.__post_init__(self)
-        require_named("outlet", self.outlet)
-        require_between("voltage_v", self.voltage_v, low=12.0, high=480.0, unit="V")
+        BroughtSource.__post_init__(self)
         require_between("continuous_w", self.continuous_w, low=100.0, high=1e6, unit="W")
         require_between("peak_w", self.peak_w, low=self.continuous_w, high=2e6, unit="W")
         require_positive("tank_l", self.tank_l, unit="l")
@@ -108,22 +117,17 @@ class Generator(Brought):
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
-class Board(Brought):
+class Board(BroughtSource):
     """A box, a tie-in or a vehicle's socket: ``breaker_a`` of each leg, ``used_a`` drawn from each already."""
 
     kind: BoardKind = BoardKind.BOX
-    voltage_v: float = 230.0
-    phases: Phases = Phases.ONE
     breaker_a: float = 32.0
     used_a: float = 0.0
     curve: BreakerCurve = BreakerCurve.C
     rcd_ma: float = 30.0
-    outlet: str = HOUSE_PLUG
 
     def __post_init__(self) -> None:
-        Brought.__post_init__(self)
-        require_named("outlet", self.outlet)
-        require_between("voltage_v", self.voltage_v, low=12.0, high=480.0, unit="V")
+        BroughtSource.__post_init__(self)
         require_between("breaker_a", self.breaker_a, low=1.0, high=400.0, unit="A")
         require_between("used_a", self.used_a, low=0.0, high=self.breaker_a, unit="A")
         require_between("rcd_ma", self.rcd_ma, low=0.0, high=1000.0, unit="mA")
