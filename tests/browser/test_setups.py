@@ -354,6 +354,31 @@ def test_two_hundred_quick_edits_end_as_they_say(desk: Page, served: str):
     assert not {409, 422, 500} & set(answers)
 
 
+def test_what_is_typed_while_its_form_opens_again_for_an_older_save_is_kept(desk: Page, served: str):
+    begin(desk, served, "Typed twice", "sit-down portrait, wrapped")
+    desk.locator("[data-chooses]").first.click()
+    form = "[data-saves-itself]:has([name=piece][value=lamp-1])"
+    expect(desk.locator(form)).to_be_visible()
+    desk.evaluate(
+        """(form) => document.addEventListener("htmx:after:swap", function again() {
+          const field = document.querySelector(form)?.elements.level;
+          if (!field) return;
+          document.removeEventListener("htmx:after:swap", again);
+          field.value = "45";
+          for (const name of ["input", "change"]) field.dispatchEvent(new Event(name, { bubbles: true }));
+        })""",
+        form,
+    )
+    desk.locator(form).locator("[name=level]").evaluate(
+        """(field) => {
+          field.value = "12";
+          field.dispatchEvent(new Event("input", { bubbles: true }));
+          document.querySelector("#piece-spot-1").dispatchEvent(new MouseEvent("click", { bubbles: true }));
+        }"""
+    )  # another piece is chosen before it was sent: its form opens again for it, and is typed into at once
+    expect(desk.locator("#piece-lamp-1")).to_have_attribute("aria-label", re.compile("at 45 %"))
+
+
 def test_what_could_not_be_kept_is_told(desk: Page, served: str):
     begin(desk, served, "Cut off", "sit-down portrait, wrapped")
     page = desk.context.new_page()

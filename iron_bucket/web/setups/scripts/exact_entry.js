@@ -38,8 +38,9 @@ const flush = (name) => {
 // another piece was chosen meanwhile, the field's own form is opened again for it.
 const save = ({ key, piece: of, name, value, where }) =>
   inTurn(async () => {
-    if (queued.get(key) !== String(value)) return null; // typed anew since: the newer one follows
-    if (pieceOf(form()) !== of) await open(of);
+    const isNewest = () => queued.get(key) === String(value); // else it was typed anew, and the newer one follows
+    if (isNewest() && pieceOf(form()) !== of) await open(of);
+    if (!isNewest()) return null;
     queued.delete(key);
     const was = form()?.elements[`was-${name}`];
     if (!was || pieceOf(form()) !== of) return null; // taken out meanwhile
