@@ -60,7 +60,7 @@ class Gear:
     cables: tuple[Cable, ...] = ()
     units: tuple[Unit, ...] = ()
     measured: tuple[MeasuredPass, ...] = ()
-    _by_slug: dict[str, Item] = field(init=False, repr=False, compare=False, default_factory=dict)
+    _by_slug: dict[str, Item] = field(init=False, default_factory=dict)
 
     def __post_init__(self) -> None:
         self._by_slug.update((item.slug, item) for item in self.items())

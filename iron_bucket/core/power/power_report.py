@@ -34,7 +34,7 @@ class SourceReport:
     amps: float | None = None
     limit_a: float | None = None
     spare_a: float | None = None
-    within_limit: bool = True
+    within_limit: bool
     within_breaker: bool | None = None
     legs_a: tuple[float, float, float] | None = None
     neutral_a: float | None = None

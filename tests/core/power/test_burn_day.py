@@ -160,3 +160,5 @@ def test_the_least_that_lasts_lasts_and_one_less_does_not(seed):
     assert not any(lasts(least | {name: count - 1}) for name, count in least.items() if count)
     assert least["gold"] == 4  # 100 Wh in the first phase and 120 in the last, from 200 in each pair
     assert least_units(day, most=1) is None
+    one = BatteryDay(minutes=(60,), kinds=(a_kind(0),), lamps=(a_lamp("l", 30.0),), chargers=())
+    assert [least_units(each) for each in (one, replace(one, lamps=()))] == [{one.kinds[0].kind_id: n} for n in (1, 0)]

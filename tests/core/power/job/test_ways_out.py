@@ -4,9 +4,10 @@ from dataclasses import replace
 
 import pytest
 
+from iron_bucket.core.bench.head import MainsRange
 from iron_bucket.core.power.job.kit import Board, Generator, JobPower, Phases, Pin, pin_of
 from iron_bucket.core.power.job.outlets import fed_place
-from iron_bucket.core.power.job.shared_board import shared_board
+from iron_bucket.core.power.job.shared_board import shared_board, takes_volts
 from iron_bucket.core.power.job.ways_out import Reach, ways_in, ways_out
 from iron_bucket.core.quantities.units import UnitSystem
 from iron_bucket.core.setups.plan.changes import changed
@@ -101,6 +102,18 @@ def test_shared_out_each_circuit_keeps_its_limit_and_pins_stay(gear):
     three = a_board(gear, led, replace(led, piece_id="two"), place=alone, counts={"battery-v-150": 3})
     few = shared_board(three, alone, around(alone).lead_ways, JobPower(), 1, **given)
     assert (len(few.feeds), few.left[0].why) == (1, "it takes 2 of V-lock 150 Wh, and 1 is left")
+    small = a_lamp(piece_id="small", feed="", level=0.1, configuration="day-led-60.bare")
+    last = a_board(gear, small, place=alone, counts={"battery-v-150": 1})
+    found = shared_board(last, alone, around(alone).lead_ways, JobPower(), 1, **given)
+    assert found.feeds == {"small": "battery-v-150"}
+
+
+def test_a_head_takes_the_volts_that_are_its_own(gear):
+    board = a_board(gear, a_kilowatt(), power=JobPower(loads=(KETTLE,)))
+    lamp, kettle, bar = (*(each for each in board.loads), board.bars[0])
+    low = replace(lamp, fixture=replace(lamp.fixture, head=replace(lamp.head, mains=MainsRange(low_v=100, high_v=120))))
+    none = replace(lamp, fixture=replace(lamp.fixture, head=replace(lamp.head, mains=None)))
+    assert [takes_volts(each, bar) for each in (lamp, kettle, low, none)] == [True, True, False, False]
 
 
 def test_three_legs_share_what_one_would_not_bear(gear):
