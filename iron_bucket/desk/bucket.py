@@ -9,13 +9,13 @@ from sqlalchemy.orm import Session
 from iron_bucket.core.bench.grip import grip_of_flat, grip_of_head
 from iron_bucket.core.bench.item import Item
 from iron_bucket.core.bucket.entry import LONGEST_PURPOSE, MOST_OF_ONE_THING, Entry, FedFrom
+from iron_bucket.core.bucket.pass_kit import LIGHTEST_OPTIC_KG
 from iron_bucket.core.checks import require_showable
 from iron_bucket.core.errors import BadValue
 from iron_bucket.core.modifiers.kinds import Cloth
 from iron_bucket.core.quantities.units import UnitSystem
 from iron_bucket.core.selection.fit import Fit
 from iron_bucket.core.selection.need import BatteryFeed, Need
-from iron_bucket.core.setups.sheet.pieces import LIGHTEST_OPTIC_KG
 from iron_bucket.desk.bench import Shelf, shelf_in
 from iron_bucket.desk.errors import NotFound
 from iron_bucket.desk.history import Touch
@@ -47,7 +47,7 @@ class BucketView:
 
 def _view(session: Session, row: JobRow) -> BucketView:
     contents = job_contents(session, [row.id])[row.id]
-    entries = contents.entries(rules_from(row.rules)).entries
+    entries = contents.kit(rules_from(row.rules)).entries
     known = {entry.entry_id for entry in entries}
     branches = tuple(
         Branch(entry=entry, hanging=tuple(each for each in entries if each.parent_id == entry.entry_id))

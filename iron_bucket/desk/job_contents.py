@@ -13,17 +13,20 @@ from sqlalchemy.orm import Session
 from iron_bucket.core.bench.gear import Gear
 from iron_bucket.core.bench.item import Item
 from iron_bucket.core.bucket.entry import Entry, FedFrom
-from iron_bucket.core.bucket.placed import PlacedEntries, placed_entries
+from iron_bucket.core.bucket.job_kit import JobKit, job_kit
+from iron_bucket.core.bucket.kit_pass import kit_passes
+from iron_bucket.core.bucket.kit_rules import CrewKit
+from iron_bucket.core.bucket.lead_kit import lead_kit
+from iron_bucket.core.bucket.pass_kit import PassKit
 from iron_bucket.core.errors import BadValue
 from iron_bucket.core.jobs.house_rules import HouseRules
 from iron_bucket.core.places.surroundings import Surroundings
 from iron_bucket.core.power.job.kit import JobPower
-from iron_bucket.core.power.job.power_pieces import battery_pieces, lead_pieces
-from iron_bucket.core.setups.sheet.pieces import SetupPieces
+from iron_bucket.core.power.job.shooting_day import JobPass
 from iron_bucket.desk.bench.shelf import shelf_in
 from iron_bucket.desk.bounded_cache import BoundedCache
 from iron_bucket.desk.places import all_surroundings, fed_surroundings
-from iron_bucket.desk.setups.kept import kept_pieces, kept_setup
+from iron_bucket.desk.setups.kept import kept_kit, kept_setup
 from iron_bucket.formats.gear_rows import item_of
 from iron_bucket.formats.record_json import read_record
 from iron_bucket.store.bucket import BucketLineRow, lines_of
@@ -32,7 +35,8 @@ from iron_bucket.store.power import PowerRow, power_rows
 from iron_bucket.store.setups import SetupRow, setups_with_places
 
 _POWERS: BoundedCache[bytes, JobPower] = BoundedCache(200)
-_LEADS: BoundedCache[Hashable, SetupPieces] = BoundedCache(1000)
+_CREWS: BoundedCache[bytes, CrewKit] = BoundedCache(200)
+_LEADS: BoundedCache[Hashable, PassKit] = BoundedCache(1000)
 #: A page of a job asks for all its lines, which keep the gear as it was when it went in.
 _ITEMS: BoundedCache[tuple[str, bytes], Item] = BoundedCache(2000)
 
@@ -53,6 +57,7 @@ class JobContents:
     places: dict[int, Surroundings] = field(default_factory=dict)
     unread: dict[int, str] = field(default_factory=dict)
     trouble: tuple[str, ...] = ()
+    _made: dict[HouseRules, JobKit] = field(default_factory=dict)
 
     @property
     def counted(self) -> Counter[str]:
@@ -62,33 +67,58 @@ class JobContents:
             found[str(line.item.get("slug", ""))] += line.quantity
         return found
 
-    def entries(self, rules: HouseRules) -> PlacedEntries:
-        """Its lines, then what its set-ups hold beyond them.
+    def kit(self, rules: HouseRules) -> JobKit:
+        """Its lines, then what its set-ups and rules need beyond them. Made once for a use case.
 
         What cannot be read or is not on the bench is named, and does not hide the rest.
         """
-        pieces, left_out = [battery_pieces(self.power, self.gear)], list(self.trouble)
+        if rules not in self._made:
+            self._made[rules] = self._kit(rules)
+        return self._made[rules]
+
+    def _kit(self, rules: HouseRules) -> JobKit:
+        passes, kits, trouble, lines = [], {}, list(self.trouble), []
         for row in self.setups:
             try:
-                pieces.append(kept_pieces(row.document, self.gear, rules.scrim_school))
-                if row.place_id in self.places:
-                    pieces.append(self._leads(row, rules))
+                each = self.pass_of(row)
+                around = self.places.get(row.place_id)
+                kits[row.id] = (kept_kit(row.document, around, self.gear, rules), *self._leads(row, around, rules))
+                passes.append(each)
             except BadValue as bad:
-                left_out.append(f"{row.document.get('name', 'a set-up')}: {bad}")
-        lines = []
+                trouble.append(f"{row.document.get('name', 'a set-up')}: {bad}")
         for line in self.lines:
             try:
                 lines.append(entry_of(line))
             except BadValue as bad:
-                left_out.append(f"{line.item.get('name', 'a line of the bucket')}: {bad}")
-        placed = placed_entries(pieces, lines)
-        return PlacedEntries(entries=(*lines, *placed.entries), left_out=(*left_out, *placed.left_out))
+                trouble.append(f"{line.item.get('name', 'a line of the bucket')}: {bad}")
+        timed = kit_passes(passes, kits, self.power, ())
+        return job_kit(timed, lines, self.power, self.gear, rules, trouble)
 
-    def _leads(self, row: SetupRow, rules: HouseRules) -> SetupPieces:
-        around = self.places[row.place_id]
+    def _leads(self, row: SetupRow, around: Surroundings | None, rules: HouseRules) -> tuple[PassKit, ...]:
+        if around is None:
+            return ()
         setup, gear, power = kept_setup(row.document), self.gear, self.power
         key = (orjson.dumps(row.document), row.id, around, gear, rules, power)
-        return _LEADS.get_or_make(key, lambda: lead_pieces(setup, row.id, row.place_id, around, power, gear, rules))
+        return (_LEADS.get_or_make(key, lambda: lead_kit(setup, row.id, row.place_id, around, power, gear, rules)),)
+
+    def pass_of(self, row: SetupRow) -> JobPass:
+        """A pass in its place. Raises: BadValue where it cannot be read."""
+        return JobPass(
+            setup_id=row.id,
+            chain=self._chain(row),
+            place_id=row.place_id,
+            place_name=self.place_names[row.place_id],
+            setup=kept_setup(row.document),
+        )
+
+    def _chain(self, row: SetupRow) -> int:
+        """The first pass that this one varies, in the same place."""
+        rows = {each.id: each for each in self.setups}
+        seen = set()
+        while row.after_id in rows and row.id not in seen and rows[row.after_id].place_id == row.place_id:
+            seen.add(row.id)
+            row = rows[row.after_id]
+        return row.id
 
 
 def entry_of(line: BucketLineRow) -> Entry:
@@ -170,3 +200,8 @@ def power_of(session: Session, job_id: int) -> JobPower:
 def kept_power(document: dict[str, Any]) -> JobPower:
     """Of a job, as it was stored. Raises: BadValue where that cannot be read."""
     return _POWERS.get_or_make(orjson.dumps(document), lambda: read_record(JobPower, document))
+
+
+def kept_crew_kit(document: dict[str, Any]) -> CrewKit:
+    """How a job's crew packs, as it was stored. Raises: BadValue where that cannot be read."""
+    return _CREWS.get_or_make(orjson.dumps(document), lambda: read_record(CrewKit, document))

@@ -6,7 +6,7 @@ from typing import Any
 
 from sqlalchemy.orm import Session
 
-from iron_bucket.core.bucket.placed import PlacedEntries
+from iron_bucket.core.bucket.job_kit import JobKit
 from iron_bucket.core.bucket.totals import Totals, totals_of
 from iron_bucket.core.checks import require_showable, require_word
 from iron_bucket.core.exposure.incident import Receptor
@@ -16,7 +16,7 @@ from iron_bucket.core.modifiers.kinds import ScrimSchool
 from iron_bucket.core.quantities.units import UnitSystem
 from iron_bucket.desk.errors import ChangedMeanwhile, NotFound
 from iron_bucket.desk.history import Touch, record, step
-from iron_bucket.desk.job_contents import JobContents, job_contents
+from iron_bucket.desk.job_contents import JobContents, job_contents, kept_crew_kit
 from iron_bucket.desk.transaction import now, one_transaction
 from iron_bucket.store.history import NO_STEPS, Around, Scope, ScopeKind, around, row_state
 from iron_bucket.store.jobs import CrewRow, JobRow, crew_names, job_for, jobs_of
@@ -57,15 +57,16 @@ def rules_from(stored: dict[str, Any]) -> HouseRules:
         scrim_school=ScrimSchool(stored["scrim_school"]),
         ratio_school=RatioSchool(stored["ratio_school"]),
         receptor=Receptor(stored["receptor"]),
+        kit=kept_crew_kit(stored.get("kit", {})),
     )
 
 
-_NOTHING = PlacedEntries(entries=(), left_out=())
+_NOTHING = JobKit()
 
 
 def view_of(
     row: JobRow,
-    entries: PlacedEntries = _NOTHING,
+    kit: JobKit = _NOTHING,
     crew: tuple[str, ...] = (),
     steps: Around = NO_STEPS,
     set_in: tuple[tuple[int, str], ...] = (),
@@ -81,7 +82,7 @@ def view_of(
         is_archived=row.is_archived,
         crew=crew,
         changed_at=row.changed_at,
-        totals=totals_of(entries.entries, rules, entries.left_out),
+        totals=totals_of(kit.entries, rules, kit.left_out),
         undo_text=steps.undo_text,
         redo_text=steps.redo_text,
         set_in=set_in,
@@ -126,7 +127,7 @@ def list_jobs(session: Session, person_id: int) -> tuple[JobView, ...]:
     return tuple(
         view_of(
             row,
-            contents[row.id].entries(rules_from(row.rules)),
+            contents[row.id].kit(rules_from(row.rules)),
             tuple(crews[row.id]),
             set_in=tuple((place_id, contents[row.id].place_names[place_id]) for place_id in at[row.id]),
         )
@@ -155,7 +156,7 @@ def job_view(session: Session, person_id: int, job_id: int, *, with_bucket: bool
 def contents_view(session: Session, row: JobRow, contents: JobContents) -> JobView:
     """A job whose contents are at hand: one query, for what can be undone."""
     steps = around(session, Scope(ScopeKind.JOB, row.id))
-    return view_of(row, contents.entries(rules_from(row.rules)), steps=steps)
+    return view_of(row, contents.kit(rules_from(row.rules)), steps=steps)
 
 
 def require_shared_job(session: Session, job_id: int) -> JobRow:

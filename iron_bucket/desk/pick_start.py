@@ -49,7 +49,7 @@ def pick_start(session: Session, person_id: int, job_id: int) -> PickStart:
     row, look, power = found
     rules, shelf = rules_from(row.rules), shelf_in(session)
     contents = job_contents(session, [job_id], shelf.gear, {job_id: power} if power else {})[job_id]
-    view = power_of_contents(view_of(row, contents.entries(rules)), contents)
+    view = power_of_contents(view_of(row, contents.kit(rules)), contents)
     first = contents.setups[0].place_id if contents.setups else 0
     around = contents.places.get(first)
     return PickStart(

@@ -6,6 +6,16 @@ from typing import Any
 
 from iron_bucket.formats.battery_rows import battery_of, battery_row
 from iron_bucket.formats.cable_rows import cable_of, cable_row
+from iron_bucket.formats.carried_rows import (
+    accessory_of,
+    accessory_row,
+    case_of,
+    case_row,
+    flag_of,
+    flag_row,
+    vehicle_of,
+    vehicle_row,
+)
 from iron_bucket.formats.configuration_rows import configuration_of, configuration_row
 from iron_bucket.formats.fields import Fields
 from iron_bucket.formats.head_rows import head_of, head_row
@@ -54,8 +64,14 @@ GEAR_KINDS: dict[str, GearKind] = {
     "stands": GearKind(read=stand_of, write=stand_row, noun="stand"),
     "bags": GearKind(read=bag_of, write=item_row, noun="bag"),
     "cables": GearKind(read=cable_of, write=cable_row, noun="lead"),
+    "flags": GearKind(read=flag_of, write=flag_row, noun="flag"),
+    "accessories": GearKind(read=accessory_of, write=accessory_row, noun="accessory"),
+    "cases": GearKind(read=case_of, write=case_row, noun="case"),
+    "vehicles": GearKind(read=vehicle_of, write=vehicle_row, noun="vehicle"),
     "units": GearKind(read=unit_of, write=unit_row, noun="unit"),
 }
+#: What carries, feeds and is carried beside lamps and what they wear.
+CARRIED_KINDS = ("batteries", "stands", "bags", "cables", "flags", "accessories", "cases", "vehicles")
 MODIFIER_KINDS = ("optics", "sheets", "faces", "grids", "frames", "cloths", "boards")
 
 

@@ -8,14 +8,23 @@ from iron_bucket.core.power.load import Draw, DrawCurve
 from iron_bucket.formats.fields import Fields
 from iron_bucket.formats.item_rows import Row, figure_row, item_fields, item_row, kept
 
+#: Of a plate that is no part of its head.
+_APART = "separate"
+
 
 def _plates(text: str) -> tuple[BatteryPlate, ...]:
-    """``v-lock:2:0.6;d-tap:1:1``: mount, plates, share of full output."""
+    """``v-lock:2:0.6;d-tap:1:1:separate``: mount, plates, share of full output, whether they are no part of the
+    head.
+    """
     plates = []
     for part in filter(None, text.split(";")):
         try:
-            mount, count, limit = part.split(":")
-            plates.append(BatteryPlate(mount=mount, plates=int(count), level_limit=float(limit)))
+            mount, count, limit, *apart = part.split(":")
+            if apart not in ([], [_APART]):
+                raise ValueError(part)
+            plates.append(
+                BatteryPlate(mount=mount, plates=int(count), level_limit=float(limit), is_separate=bool(apart))
+            )
         except ValueError as bad:
             if isinstance(bad, BadValue):
                 raise
@@ -133,7 +142,8 @@ def head_row(head: Head) -> Row:
         "mains_low_v": head.mains.low_v if head.mains else None,
         "mains_high_v": head.mains.high_v if head.mains else None,
         "battery_plates": ";".join(
-            f"{plate.mount}:{plate.plates}:{plate.level_limit:g}" for plate in head.battery_plates
+            f"{plate.mount}:{plate.plates}:{plate.level_limit:g}" + (f":{_APART}" if plate.is_separate else "")
+            for plate in head.battery_plates
         ),
         "fan_db": head.fan_db,
         "fitting": head.fitting,

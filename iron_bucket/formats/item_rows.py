@@ -21,6 +21,15 @@ def item_fields(fields: Fields) -> dict[str, Any]:
         "tags": fields.words("tags"),
         "note": fields.word("note", ""),
         "is_retired": fields.yes("is_retired"),
+        "week_price": fields.perhaps("week_price"),
+        "hire_stock": fields.whole("hire_stock") if fields.has("hire_stock") else None,
+        "lead_days": fields.whole("lead_days", 0),
+        "least_days": fields.whole("least_days", 1),
+        "value": fields.number("value", 0.0),
+        "made_in": fields.word("made_in", ""),
+        "packed_l_m": fields.number("packed_l_m", 0.0),
+        "packed_w_m": fields.number("packed_w_m", 0.0),
+        "packed_h_m": fields.number("packed_h_m", 0.0),
     }
 
 
@@ -34,7 +43,13 @@ def item_row(item: Item) -> Row:
         "day_price": item.day_price,
         "owned": item.owned,
     }
-    return row | kept({"tags": ";".join(item.tags), "note": item.note, "is_retired": item.is_retired})
+    row |= kept({"tags": ";".join(item.tags), "note": item.note, "is_retired": item.is_retired})
+    row |= kept({name: getattr(item, name) for name in _LATER_FIELDS})
+    stock = {} if item.hire_stock is None else {"hire_stock": item.hire_stock}
+    return row | stock | ({} if item.least_days == 1 else {"least_days": item.least_days})
+
+
+_LATER_FIELDS = ("week_price", "lead_days", "value", "made_in", "packed_l_m", "packed_w_m", "packed_h_m")
 
 
 def kept(row: Row) -> Row:

@@ -2,9 +2,21 @@
 
 from typing import Any
 
-from iron_bucket.core.modifiers.kinds import Board, Cloth, Face, FaceForm, Frame, Grid, Optic, Sheet, SheetKind
+from iron_bucket.core.errors import BadValue
+from iron_bucket.core.modifiers.kinds import (
+    Board,
+    Cloth,
+    ClothSize,
+    Face,
+    FaceForm,
+    Frame,
+    Grid,
+    Optic,
+    Sheet,
+    SheetKind,
+)
 from iron_bucket.formats.fields import Fields
-from iron_bucket.formats.item_rows import Row, figure_row, item_fields, item_row
+from iron_bucket.formats.item_rows import Row, figure_row, item_fields, item_row, kept
 
 
 def sheet_of(fields: Fields) -> Sheet:
@@ -21,6 +33,8 @@ def sheet_of(fields: Fields) -> Sheet:
         ring_mm=fields.number("ring_mm", 0.0),
         straight_share=fields.perhaps("straight_share"),
         lobe_deg=fields.perhaps("lobe_deg"),
+        stock_w_m=fields.number("stock_w_m", 0.0),
+        stock_l_m=fields.number("stock_l_m", 0.0),
     )
 
 
@@ -36,6 +50,7 @@ def sheet_row(sheet: Sheet) -> Row:
         "ring_mm": sheet.ring_mm,
         "straight_share": sheet.straight_share,
         "lobe_deg": sheet.lobe_deg,
+        **kept({"stock_w_m": sheet.stock_w_m, "stock_l_m": sheet.stock_l_m}),
     }
 
 
@@ -104,7 +119,23 @@ def cloth_of(fields: Fields) -> Cloth:
         lobe_deg=fields.number("lobe_deg", 90.0),
         shift_mired=fields.number("shift_mired", 0.0),
         widest_m=fields.number("widest_m", 6.0),
+        sizes=_sizes(fields.word("sizes", "")),
     )
+
+
+def _sizes(text: str) -> tuple[ClothSize, ...]:
+    """``1.2x1.2=2;1.8x1.8=1``: width, height and how many are ours."""
+    sizes = []
+    for part in filter(None, text.replace(" ", "").split(";")):
+        try:
+            size, owned = part.split("=")
+            width_m, height_m = size.split("x")
+            sizes.append(ClothSize(width_m=float(width_m), height_m=float(height_m), owned=int(owned)))
+        except ValueError as bad:
+            if isinstance(bad, BadValue):
+                raise
+            raise BadValue("sizes", repr(part), "width x height = how many, such as 1.2x1.2=2;1.8x1.8=1") from None
+    return tuple(sizes)
 
 
 def cloth_row(cloth: Cloth) -> Row:
@@ -116,6 +147,7 @@ def cloth_row(cloth: Cloth) -> Row:
         "lobe_deg": cloth.lobe_deg,
         "shift_mired": cloth.shift_mired,
         "widest_m": cloth.widest_m,
+        **kept({"sizes": ";".join(f"{each.width_m:g}x{each.height_m:g}={each.owned}" for each in cloth.sizes)}),
     }
 
 
@@ -143,12 +175,12 @@ def board_row(board: Board) -> Row:
 
 def frame_of(fields: Fields) -> Frame:
     """An empty frame."""
-    return Frame(**item_fields(fields), **_size(fields))
+    return Frame(**item_fields(fields), **_size(fields), tube_m=fields.number("tube_m", 0.0))
 
 
 def frame_row(frame: Frame) -> Row:
     """The same as a row."""
-    return {**item_row(frame), **_size_row(frame)}
+    return {**item_row(frame), **_size_row(frame), **kept({"tube_m": frame.tube_m})}
 
 
 def optic_of(fields: Fields) -> Optic:

@@ -1,7 +1,7 @@
 """A stand, and its bag, as one flat row and back."""
 
 from iron_bucket.core.bench.bag import Bag
-from iron_bucket.core.bench.stand import Stand
+from iron_bucket.core.bench.stand import TYPICAL_LEGS_M, Stand
 from iron_bucket.formats.fields import Fields
 from iron_bucket.formats.item_rows import Row, item_fields, item_row
 
@@ -14,6 +14,7 @@ def stand_of(fields: Fields) -> Stand:
         lowest_m=fields.number("lowest_m"),
         highest_m=fields.number("highest_m"),
         spigot_mm=fields.number("spigot_mm"),
+        legs_m=fields.number("legs_m", TYPICAL_LEGS_M),
     )
 
 
@@ -30,4 +31,5 @@ def stand_row(stand: Stand) -> Row:
         "lowest_m": stand.lowest_m,
         "highest_m": stand.highest_m,
         "spigot_mm": stand.spigot_mm,
+        **({} if stand.legs_m == TYPICAL_LEGS_M else {"legs_m": stand.legs_m}),
     }

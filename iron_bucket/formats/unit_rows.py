@@ -1,6 +1,6 @@
 """A unit, this very lamp, as one flat row and back."""
 
-from iron_bucket.core.bench.unit import Unit
+from iron_bucket.core.bench.unit import Condition, Unit
 from iron_bucket.formats.fields import Fields
 from iron_bucket.formats.item_rows import Row, kept
 
@@ -18,6 +18,9 @@ def unit_of(fields: Fields) -> Unit:
         note=fields.word("note", ""),
         tags=fields.words("tags"),
         is_retired=fields.yes("is_retired"),
+        condition=fields.choice("condition", Condition, Condition.GOOD),
+        where=fields.word("where", ""),
+        value=fields.number("value", 0.0),
     )
 
 
@@ -33,5 +36,8 @@ def unit_row(unit: Unit) -> Row:
             "note": unit.note,
             "tags": ";".join(unit.tags),
             "is_retired": unit.is_retired,
+            "condition": "" if unit.condition is Condition.GOOD else unit.condition.value,
+            "where": unit.where,
+            "value": unit.value,
         }
     )

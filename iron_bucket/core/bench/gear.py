@@ -4,14 +4,18 @@ from collections import Counter
 from dataclasses import dataclass, field, fields
 from typing import Any, TypeVar
 
+from iron_bucket.core.bench.accessory import Accessory
 from iron_bucket.core.bench.bag import Bag
 from iron_bucket.core.bench.battery_kind import BatteryKind
 from iron_bucket.core.bench.cable import Cable
+from iron_bucket.core.bench.case import Case
 from iron_bucket.core.bench.configuration import Configuration
+from iron_bucket.core.bench.flag import Flag
 from iron_bucket.core.bench.head import Head
 from iron_bucket.core.bench.item import Item
 from iron_bucket.core.bench.stand import Stand
 from iron_bucket.core.bench.unit import Unit
+from iron_bucket.core.bench.vehicle import Vehicle
 from iron_bucket.core.errors import BadValue
 from iron_bucket.core.modifiers.kinds import Board, Cloth, Face, Frame, Grid, Optic, Sheet
 from iron_bucket.core.modifiers.measured_pass import MeasuredPass
@@ -34,6 +38,10 @@ _NOUNS: dict[type[Item], str] = {
     Stand: "stand",
     Bag: "bag",
     Cable: "lead",
+    Flag: "flag",
+    Accessory: "accessory",
+    Case: "case",
+    Vehicle: "vehicle",
 }
 
 
@@ -58,6 +66,10 @@ class Gear:
     stands: tuple[Stand, ...] = ()
     bags: tuple[Bag, ...] = ()
     cables: tuple[Cable, ...] = ()
+    flags: tuple[Flag, ...] = ()
+    accessories: tuple[Accessory, ...] = ()
+    cases: tuple[Case, ...] = ()
+    vehicles: tuple[Vehicle, ...] = ()
     units: tuple[Unit, ...] = ()
     measured: tuple[MeasuredPass, ...] = ()
     _by_slug: dict[str, Item] = field(init=False, default_factory=dict)
@@ -79,8 +91,8 @@ class Gear:
 
     def items(self) -> tuple[Item, ...]:
         """Everything that weighs and is hired, in the order of the fields."""
-        grip = (*self.batteries, *self.stands, *self.bags, *self.cables)
-        return (*self.heads, *self.configurations, *self.modifiers(), *grip)
+        grip = (*self.batteries, *self.stands, *self.bags, *self.cables, *self.flags, *self.accessories)
+        return (*self.heads, *self.configurations, *self.modifiers(), *grip, *self.cases, *self.vehicles)
 
     def in_use(self) -> "Gear":
         """The same without what is retired: what a choice is made from.

@@ -49,11 +49,14 @@ POWER_STATION, BUILT_IN = "station", "built-in"
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class BatteryPlate:
-    """Batteries that a head takes. ``level_limit``: the most output it gives from them."""
+    """Batteries that a head takes. ``level_limit``: the most output it gives from them; ``is_separate``: their plates
+    are no part of the head, and have to be brought.
+    """
 
     mount: str
     plates: int = 1
     level_limit: float = 1.0
+    is_separate: bool = False
 
     def __post_init__(self) -> None:
         if self.plates < 1:

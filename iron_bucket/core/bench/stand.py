@@ -5,15 +5,19 @@ from dataclasses import dataclass
 from iron_bucket.core.bench.item import Item
 from iron_bucket.core.checks import require_between, require_positive
 
+#: Typical: the legs of a stand reach so far.
+TYPICAL_LEGS_M = 0.5
+
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Stand(Item):
-    """Payload and reach of one kind of stand."""
+    """Payload and reach of one kind of stand. ``legs_m``: from its middle to the tip of a leg that is spread."""
 
     payload_kg: float
     lowest_m: float
     highest_m: float
     spigot_mm: float
+    legs_m: float = TYPICAL_LEGS_M
 
     def __post_init__(self) -> None:
         Item.__post_init__(self)
@@ -21,6 +25,7 @@ class Stand(Item):
         require_positive("lowest_m", self.lowest_m, unit="m")
         require_between("highest_m", self.highest_m, low=self.lowest_m, high=20.0, unit="m")
         require_positive("spigot_mm", self.spigot_mm, unit="mm")
+        require_between("legs_m", self.legs_m, low=0.05, high=3.0, unit="m")
 
 
 def by_lightness(stands: tuple[Stand, ...], height_m: float) -> list[Stand]:

@@ -9,6 +9,7 @@ from iron_bucket.core.bench.head import Head
 from iron_bucket.core.bucket.entry import Entry
 from iron_bucket.core.cautions.rules import Caution, battery_cautions, circuit_cautions, lamp_cautions, not_counted
 from iron_bucket.core.jobs.house_rules import HouseRules
+from iron_bucket.core.modifiers.kinds import Cloth
 from iron_bucket.core.power.apparent import a_from_va
 
 
@@ -62,15 +63,17 @@ def totals_of(entries: tuple[Entry, ...], rules: HouseRules, left_out: tuple[str
 def hired_of(entries: tuple[Entry, ...]) -> dict[int, Hired]:
     """What each entry hires, by its id: of each thing, as many as the bucket holds beyond those that are ours.
 
-    Which size of a cloth is ours nobody has said, so the smallest is taken for it: the sum is rather too high than too
-    low.
+    Where nobody has said which size of a cloth is ours, the smallest is taken for it: the sum is rather too high than
+    too low.
     """
-    of_slug: dict[str, list[Entry]] = defaultdict(list)
+    alike_of: dict[tuple[str, float], list[Entry]] = defaultdict(list)
     for entry in entries:
-        of_slug[entry.item.slug].append(entry)
+        is_sized = isinstance(entry.item, Cloth) and bool(entry.item.sizes)
+        alike_of[entry.item.slug, round(entry.area_m2, 3) if is_sized else 0.0].append(entry)
     hired: dict[int, Hired] = {}
-    for alike in of_slug.values():
-        ours = max(alike, key=lambda entry: entry.entry_id).item.owned  # as last put in
+    for alike in alike_of.values():
+        last = max(alike, key=lambda entry: entry.entry_id)  # as last put in
+        ours = last.item.owned_of(last.area_m2) if isinstance(last.item, Cloth) else last.item.owned
         for entry in sorted(alike, key=lambda entry: (entry.area_m2, entry.entry_id)):
             pieces = max(0, entry.quantity - ours)
             ours = max(0, ours - entry.quantity)

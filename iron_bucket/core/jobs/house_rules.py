@@ -1,7 +1,8 @@
 """What one job takes for granted. Both schools are always computed; the rule decides which leads."""
 
-from dataclasses import dataclass
+from dataclasses import dataclass, field
 
+from iron_bucket.core.bucket.kit_rules import CrewKit
 from iron_bucket.core.checks import require_between
 from iron_bucket.core.errors import BadValue
 from iron_bucket.core.exposure.incident import Receptor
@@ -26,6 +27,7 @@ class HouseRules:
     scrim_school: ScrimSchool = ScrimSchool.HALF_AND_ONE
     ratio_school: RatioSchool = RatioSchool.KEY_TO_FILL
     receptor: Receptor = Receptor.DOME
+    kit: CrewKit = field(default_factory=CrewKit)
 
     def __post_init__(self) -> None:
         if self.voltage_v not in BREAKERS_A:

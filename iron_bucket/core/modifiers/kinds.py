@@ -5,8 +5,9 @@ Every optical figure carries its origin; ``typical`` ones come from the docs/cra
 
 from dataclasses import dataclass
 from enum import StrEnum
+from math import ceil
 
-from iron_bucket.core.bench.item import Item
+from iron_bucket.core.bench.item import MOST_OWNED, Item
 from iron_bucket.core.checks import require_between, require_positive, require_share
 from iron_bucket.core.errors import BadValue
 from iron_bucket.core.figure import Figure, Origin
@@ -59,6 +60,7 @@ class Sheet(Item):
 
     ``layers``: 1 single, 2 double, for scrims and nets; transmittance None: the house school's. ``straight_share`` and
     ``lobe_deg`` of a diffusion sheet: what is only dimmed, and the half width of the rest; None: typical.
+    ``stock_w_m`` and ``stock_l_m``: of the sheet or roll that pieces are cut from, 0: it is used as it is.
     """
 
     kind: SheetKind
@@ -69,9 +71,13 @@ class Sheet(Item):
     ring_mm: float = 0.0
     straight_share: float | None = None
     lobe_deg: float | None = None
+    stock_w_m: float = 0.0
+    stock_l_m: float = 0.0
 
     def __post_init__(self) -> None:
         Item.__post_init__(self)
+        for side in ("stock_w_m", "stock_l_m"):
+            require_between(side, getattr(self, side), low=0.0, high=100.0, unit="m")
         if self.transmittance is not None:
             _require_passes(self.transmittance.value)
         elif self.layers not in (1, 2):
@@ -148,25 +154,50 @@ class Grid(Item):
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Frame(Item):
-    """An empty frame that cloths are tied to."""
+    """An empty frame that cloths are tied to. ``tube_m``: it is put together from tubes so long, 0: it is one piece."""
 
     width_m: float
     height_m: float
+    tube_m: float = 0.0
 
     def __post_init__(self) -> None:
         Item.__post_init__(self)
         require_positive("width_m", self.width_m, unit="m")
         require_positive("height_m", self.height_m, unit="m")
+        require_between("tube_m", self.tube_m, low=0.0, high=6.0, unit="m")
+
+    @property
+    def tubes(self) -> int:
+        """How many it is put together from; 0 where it is one piece."""
+        if not self.tube_m:
+            return 0
+        return 2 * sum(ceil(side / self.tube_m - 1e-6) for side in (self.width_m, self.height_m))
 
 
 #: Of what falls on a cloth, typical.
 _CLOTH_KEEPS = 0.05
+#: Cloths whose areas differ by less are of one size.
+_SAME_M2 = 0.01
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class ClothSize:
+    """So many of a cloth are sewn for a frame of this size."""
+
+    width_m: float
+    height_m: float
+    owned: int
+
+    def __post_init__(self) -> None:
+        require_between("width_m", self.width_m, low=0.1, high=20.0, unit="m")
+        require_between("height_m", self.height_m, low=0.1, high=20.0, unit="m")
+        require_between("owned", self.owned, low=0, high=MOST_OWNED, unit="pieces")
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Cloth(Item):
     """A cloth for frames. ``straight_share`` of what passes goes straight on, the rest scatters. Weight and price per
-    m2.
+    m2. ``sizes``: of those that are ours, where they are known by size.
 
     ``lobe_deg``: half width of the scattering; 90 is Lambertian, light frosts are narrower.
     """
@@ -176,6 +207,7 @@ class Cloth(Item):
     lobe_deg: float = 90.0
     shift_mired: float = 0.0
     widest_m: float = 6.0
+    sizes: tuple[ClothSize, ...] = ()
 
     def __post_init__(self) -> None:
         Item.__post_init__(self)
@@ -188,6 +220,12 @@ class Cloth(Item):
         section 3, typical.
         """
         return max(1.0 - (self.transmittance.value if passes is None else passes) - _CLOTH_KEEPS, 0.0)
+
+    def owned_of(self, area_m2: float) -> int:
+        """How many of ours are of that area; all of them where nobody has said which sizes they are."""
+        if not self.sizes:
+            return self.owned
+        return sum(each.owned for each in self.sizes if abs(each.width_m * each.height_m - area_m2) < _SAME_M2)
 
     def fits(self, frame: Frame) -> bool:
         """Whether it is sold that large."""

@@ -5,6 +5,7 @@ from dataclasses import dataclass, replace
 from functools import cached_property
 
 from iron_bucket.core.bench.gear import Gear
+from iron_bucket.core.bucket.pass_kit import PassKit, pass_kit
 from iron_bucket.core.cautions.rules import Caution, lamp_cautions
 from iron_bucket.core.jobs.house_rules import HouseRules
 from iron_bucket.core.modifiers.kinds import Board
@@ -19,7 +20,6 @@ from iron_bucket.core.setups.sheet.amps import lamp_amps
 from iron_bucket.core.setups.sheet.battery_feed import battery_cautions_of
 from iron_bucket.core.setups.sheet.clearance import clearance
 from iron_bucket.core.setups.sheet.load_summary import LoadSummary, load_summary
-from iron_bucket.core.setups.sheet.pieces import SetupPieces, pieces_of
 
 
 @dataclass(eq=False, kw_only=True)
@@ -51,14 +51,14 @@ class Evaluation:
         return mark_names(self.setup, self.lit.built.surroundings.place)
 
     @cached_property
-    def pieces(self) -> SetupPieces:
+    def kit(self) -> PassKit:
         """What has to be brought for it."""
-        return pieces_of(self.setup, self.gear, self.rules.scrim_school)
+        return pass_kit(self.setup, self.gear, self.rules, self.lit.built.surroundings)
 
     @cached_property
     def load(self) -> LoadSummary:
         """Amps, kilos and money of what is placed."""
-        return load_summary(self.pieces, self.rules)
+        return load_summary(self.kit, self.rules)
 
     @cached_property
     def throws(self) -> dict[str, float]:

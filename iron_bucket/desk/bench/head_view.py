@@ -19,7 +19,7 @@ from iron_bucket.desk.bench.shelf import Shelf, shelf_in
 from iron_bucket.desk.bench.spectra import SpectrumView, spectra_in
 from iron_bucket.desk.errors import NotFound
 from iron_bucket.desk.transaction import one_transaction
-from iron_bucket.formats.gear_rows import GEAR_KINDS, MODIFIER_KINDS
+from iron_bucket.formats.gear_rows import CARRIED_KINDS, GEAR_KINDS, MODIFIER_KINDS
 from iron_bucket.store.bench import gear_by_slug
 from iron_bucket.store.readings import readings_of, readings_with
 
@@ -121,7 +121,7 @@ class PieceView:
 def open_piece(session: Session, person_id: int, slug: str) -> PieceView:
     """Anything on the bench but heads, configurations and units. Raises: NotFound."""
     shelf = shelf_in(session)
-    kinds = (*MODIFIER_KINDS, "batteries", "stands", "bags", "cables")
+    kinds = (*MODIFIER_KINDS, *CARRIED_KINDS)
     found = next(((kind, item) for kind in kinds for item in getattr(shelf.gear, kind) if item.slug == slug), None)
     if found is None:
         raise NotFound("there is no such piece on the bench")

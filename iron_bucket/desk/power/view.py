@@ -6,7 +6,6 @@ from functools import cached_property
 
 from sqlalchemy.orm import Session
 
-from iron_bucket.core.bench.battery_kind import BatteryKind
 from iron_bucket.core.bench.gear import Gear
 from iron_bucket.core.cautions.rules import Caution
 from iron_bucket.core.errors import BadValue
@@ -18,9 +17,9 @@ from iron_bucket.core.power.job.cable_plan import CablePlan
 from iron_bucket.core.power.job.kit import JobPower
 from iron_bucket.core.power.job.load_board import CircuitBar, LoadBoard, load_board
 from iron_bucket.core.power.job.outlets import FedPlace, fed_place
+from iron_bucket.core.power.job.pass_leads import leads_of
 from iron_bucket.core.power.job.pass_loads import PassLoad, PassLoads, pass_loads
 from iron_bucket.core.power.job.power_cautions import power_cautions
-from iron_bucket.core.power.job.power_pieces import leads_of
 from iron_bucket.core.power.job.shooting_day import JobPass, ShootingDay, shooting_days
 from iron_bucket.core.power.job.ways_out import WayOut, ways_in, ways_out
 from iron_bucket.core.power.job.worst_minute import WorstMinute, worst_minutes
@@ -28,10 +27,8 @@ from iron_bucket.desk.bounded_cache import BoundedCache
 from iron_bucket.desk.errors import NotFound
 from iron_bucket.desk.job_contents import JobContents, job_contents
 from iron_bucket.desk.jobs import JobView, require_job, rules_from, view_of
-from iron_bucket.desk.setups.kept import kept_setup
 from iron_bucket.desk.transaction import one_transaction
 from iron_bucket.store.history import NO_STEPS, Around, Scope, ScopeKind, around
-from iron_bucket.store.setups import SetupRow
 
 _LOADS: BoundedCache[Hashable, PassLoads] = BoundedCache(1000)
 
@@ -85,11 +82,7 @@ class PowerView:
     @cached_property
     def stock(self) -> dict[str, Stock]:
         """Batteries that the job has: as it says, else what the bucket holds."""
-        held: dict[str, int] = {}
-        for entry in self.contents.entries(self.rules).entries:
-            if isinstance(entry.item, BatteryKind):
-                held[entry.item.slug] = held.get(entry.item.slug, 0) + entry.quantity
-        return stock_of(self.power, held)
+        return stock_of(self.power, self.contents.kit(self.rules).battery_sets)
 
     @cached_property
     def loads(self) -> dict[int, PassLoads]:
@@ -164,7 +157,7 @@ def power_view(session: Session, person_id: int, job_id: int) -> PowerView:
     """The same within an open transaction."""
     row = require_job(session, person_id, job_id)
     contents = job_contents(session, [job_id])[job_id]
-    job = view_of(row, contents.entries(rules_from(row.rules)))
+    job = view_of(row, contents.kit(rules_from(row.rules)))
     return power_of_contents(job, contents, around(session, power_scope(job_id)))
 
 
@@ -174,7 +167,7 @@ def power_of_contents(job: JobView, contents: JobContents, steps: Around = NO_ST
     for each in contents.setups:
         try:
             if each.place_id in contents.places:
-                passes.append(_pass(each, contents))
+                passes.append(contents.pass_of(each))
         except BadValue as bad:
             trouble.append(f"{each.document.get('name', 'a set-up')}: {bad}")
     fed = {
@@ -182,22 +175,3 @@ def power_of_contents(job: JobView, contents: JobContents, steps: Around = NO_ST
         for place_id in {each.place_id for each in passes}
     }
     return PowerView(job=job, contents=contents, passes=tuple(passes), fed=fed, steps=steps, trouble=tuple(trouble))
-
-
-def _pass(row: SetupRow, contents: JobContents) -> JobPass:
-    return JobPass(
-        setup_id=row.id,
-        chain=_chain(row, {each.id: each for each in contents.setups}),
-        place_id=row.place_id,
-        place_name=contents.place_names[row.place_id],
-        setup=kept_setup(row.document),
-    )
-
-
-def _chain(row: SetupRow, rows: dict[int, SetupRow]) -> int:
-    """The first pass that this one varies, in the same place."""
-    seen = set()
-    while row.after_id in rows and row.id not in seen and rows[row.after_id].place_id == row.place_id:
-        seen.add(row.id)
-        row = rows[row.after_id]
-    return row.id

@@ -6,8 +6,8 @@ from typing import Any
 import orjson
 
 from iron_bucket.core.bench.gear import Gear
+from iron_bucket.core.bucket.pass_kit import PassKit, pass_kit
 from iron_bucket.core.jobs.house_rules import HouseRules
-from iron_bucket.core.modifiers.kinds import ScrimSchool
 from iron_bucket.core.places.surroundings import Surroundings
 from iron_bucket.core.scene.mark_levels import UnitResponse
 from iron_bucket.core.scene.standing import Standing
@@ -16,7 +16,6 @@ from iron_bucket.core.setups.evaluate.lit_scene import LitScene
 from iron_bucket.core.setups.evaluation import Evaluation
 from iron_bucket.core.setups.plan.setup import Setup
 from iron_bucket.core.setups.scene.build_scene import BuiltScene, build_scene
-from iron_bucket.core.setups.sheet.pieces import SetupPieces, pieces_of
 from iron_bucket.desk.bounded_cache import BoundedCache
 from iron_bucket.formats.record_json import read_record
 
@@ -27,7 +26,7 @@ _SCENES: BoundedCache[Hashable, BuiltScene] = BoundedCache(64)
 _STANDING: BoundedCache[Hashable, Standing] = BoundedCache(24)
 #: A page of a job asks for all its set-ups, of which one has changed.
 _SETUPS: BoundedCache[bytes, Setup] = BoundedCache(1000)
-_PIECES: BoundedCache[Hashable, SetupPieces] = BoundedCache(1000)
+_KITS: BoundedCache[Hashable, PassKit] = BoundedCache(1000)
 _EVALUATED: BoundedCache[Hashable, Evaluation] = BoundedCache(400)
 
 
@@ -36,10 +35,10 @@ def kept_setup(document: dict[str, Any]) -> Setup:
     return _SETUPS.get_or_make(orjson.dumps(document), lambda: read_record(Setup, document))
 
 
-def kept_pieces(document: dict[str, Any], gear: Gear, school: ScrimSchool) -> SetupPieces:
+def kept_kit(document: dict[str, Any], surroundings: Surroundings | None, gear: Gear, rules: HouseRules) -> PassKit:
     """What has to be brought for it. Raises: BadValue where it cannot be read."""
-    key = (orjson.dumps(document), gear, school)
-    return _PIECES.get_or_make(key, lambda: pieces_of(kept_setup(document), gear, school))
+    key = (orjson.dumps(document), surroundings, gear, rules)
+    return _KITS.get_or_make(key, lambda: pass_kit(kept_setup(document), gear, rules, surroundings))
 
 
 def kept_evaluation(document: dict[str, Any], surroundings: Surroundings, gear: Gear, rules: HouseRules) -> Evaluation:
@@ -58,7 +57,7 @@ def keep_built(document: dict[str, Any], built: BuiltScene, gear: Gear, rules: H
     _SETUPS.put(text, built.setup)
     evaluation = Evaluation(lit=LitScene(built=built, response=kept_response(built)), gear=gear, rules=rules)
     _EVALUATED.put((text, built.surroundings, gear, rules), evaluation)
-    _PIECES.put((text, gear, rules.scrim_school), evaluation.pieces)
+    _KITS.put((text, built.surroundings, gear, rules), evaluation.kit)
 
 
 def kept_scene(key: Hashable, make: Callable[[], BuiltScene]) -> BuiltScene:

@@ -30,7 +30,7 @@ def list_setups(
     """A job, its set-ups in their order, and those that are put away. Raises: NotFound."""
     row = require_job(session, person_id, job_id)
     contents = job_contents(session, [job_id])[job_id]
-    job = view_of(row, contents.entries(rules_from(row.rules)))
+    job = view_of(row, contents.kit(rules_from(row.rules)))
     return job, setup_cards(contents, job.rules), archived_setups(session, job_id)
 
 

@@ -168,7 +168,7 @@ def setup_view(session: Session, open_setup: OpenSetup, *, job: JobView | None =
     fed = open_setup.fed
     return SetupView(
         setup_id=row.id,
-        job=job or view_of(open_setup.job, contents.entries(rules)),
+        job=job or view_of(open_setup.job, contents.kit(rules)),
         place_id=row.place_id,
         after_id=row.after_id,
         version=row.version,

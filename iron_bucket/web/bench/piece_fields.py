@@ -7,7 +7,9 @@ from typing import Any
 
 from iron_bucket.core.bench.configuration import FaceShape
 from iron_bucket.core.bench.dimming import DimmingCurve
+from iron_bucket.core.bench.flag import FlagKind
 from iron_bucket.core.bench.head import Technology
+from iron_bucket.core.bench.unit import Condition
 from iron_bucket.core.errors import BadValue
 from iron_bucket.core.figure import Origin
 from iron_bucket.core.modifiers.kinds import FaceForm, SheetKind
@@ -48,6 +50,20 @@ _HIRE = FieldGroup(
         field("note", "Note", Takes.TEXT),
     ),
 )
+_TRAVEL = FieldGroup(
+    title="Hire terms, value, size as it travels",
+    fields=(
+        field("week_price", "Hire per week"),
+        field("hire_stock", "The house has"),
+        field("lead_days", "Notice", unit="days", usual="0"),
+        field("least_days", "Charged for at least", unit="days", usual="1"),
+        field("value", "Value of one, to insure", usual="0"),
+        field("made_in", "Made in", Takes.TEXT),
+        field("packed_l_m", "Length packed", Takes.LENGTH, usual="0"),
+        field("packed_w_m", "Width packed", Takes.LENGTH, usual="0"),
+        field("packed_h_m", "Height packed", Takes.LENGTH, usual="0"),
+    ),
+)
 _SIZE = (
     field("width_m", "Width", Takes.LENGTH, is_needed=True),
     field("height_m", "Height", Takes.LENGTH, is_needed=True),
@@ -59,6 +75,8 @@ def _choices(kind: type[StrEnum]) -> tuple[str, ...]:
     return tuple(each.value for each in kind)
 
 
+#: How each is hired, insured and carried.
+_OURS = (_HIRE, _TRAVEL)
 PIECE_FORMS: dict[str, tuple[FieldGroup, ...]] = {
     "heads": (
         FieldGroup(
@@ -142,7 +160,7 @@ PIECE_FORMS: dict[str, tuple[FieldGroup, ...]] = {
                 field("channels", "Channels", usual="0"),
             ),
         ),
-        _HIRE,
+        *_OURS,
     ),
     "configurations": (
         FieldGroup(
@@ -172,11 +190,11 @@ PIECE_FORMS: dict[str, tuple[FieldGroup, ...]] = {
                 field("takes_box", "Leaves the fitting free", Takes.YES),
             ),
         ),
-        _HIRE,
+        *_OURS,
     ),
     "optics": (
         FieldGroup(title="What it is", fields=(*_WHAT, field("fitting", "Fitting", Takes.TEXT, is_needed=True))),
-        _HIRE,
+        *_OURS,
     ),
     "sheets": (
         FieldGroup(
@@ -192,9 +210,11 @@ PIECE_FORMS: dict[str, tuple[FieldGroup, ...]] = {
                 field("ring_mm", "Ring", unit="mm", usual="0"),
                 field("straight_share", "Passes straight through", Takes.PERCENT, hint="diffusion; empty: typical"),
                 field("lobe_deg", "Scatters the rest by ±", unit="°", hint="half width; 60 and more is matt"),
+                field("stock_w_m", "Cut from stock so wide", Takes.LENGTH, usual="0"),
+                field("stock_l_m", "and so long", Takes.LENGTH, usual="0"),
             ),
         ),
-        _HIRE,
+        *_OURS,
     ),
     "faces": (
         FieldGroup(
@@ -210,7 +230,7 @@ PIECE_FORMS: dict[str, tuple[FieldGroup, ...]] = {
                 field("hottest_w", "Takes a hot lamp up to", unit="W", usual="0"),
             ),
         ),
-        _HIRE,
+        *_OURS,
     ),
     "grids": (
         FieldGroup(
@@ -224,9 +244,15 @@ PIECE_FORMS: dict[str, tuple[FieldGroup, ...]] = {
                 _origin("on_axis"),
             ),
         ),
-        _HIRE,
+        *_OURS,
     ),
-    "frames": (FieldGroup(title="What it is", fields=(*_WHAT, *_SIZE)), _HIRE),
+    "frames": (
+        FieldGroup(
+            title="What it is",
+            fields=(*_WHAT, *_SIZE, field("tube_m", "Put together from tubes of", Takes.LENGTH, usual="0")),
+        ),
+        *_OURS,
+    ),
     "cloths": (
         FieldGroup(
             title="What it is",
@@ -238,9 +264,10 @@ PIECE_FORMS: dict[str, tuple[FieldGroup, ...]] = {
                 field("lobe_deg", "Scatters into a half width of", unit="degrees, 90 evenly", usual="90"),
                 _SHIFT,
                 field("widest_m", "Sold up to", Takes.LENGTH, usual="6"),
+                field("sizes", "Ours by size", Takes.TEXT, hint="metres, such as 1.2x1.2=2;1.8x1.8=1"),
             ),
         ),
-        _HIRE,
+        *_OURS,
     ),
     "boards": (
         FieldGroup(
@@ -254,7 +281,7 @@ PIECE_FORMS: dict[str, tuple[FieldGroup, ...]] = {
                 _SHIFT,
             ),
         ),
-        _HIRE,
+        *_OURS,
     ),
     "batteries": (
         FieldGroup(
@@ -279,7 +306,7 @@ PIECE_FORMS: dict[str, tuple[FieldGroup, ...]] = {
                 field("dc_outlets", "DC outlets", usual="0"),
             ),
         ),
-        _HIRE,
+        *_OURS,
     ),
     "stands": (
         FieldGroup(
@@ -290,11 +317,12 @@ PIECE_FORMS: dict[str, tuple[FieldGroup, ...]] = {
                 field("lowest_m", "Lowest", Takes.LENGTH, is_needed=True),
                 field("highest_m", "Highest", Takes.LENGTH, is_needed=True),
                 field("spigot_mm", "Spigot", unit="mm", usual="16", is_needed=True),
+                field("legs_m", "Legs reach from the middle", Takes.LENGTH, usual="0.5"),
             ),
         ),
-        _HIRE,
+        *_OURS,
     ),
-    "bags": (FieldGroup(title="What it is", fields=_WHAT), _HIRE),
+    "bags": (FieldGroup(title="What it is", fields=_WHAT), *_OURS),
     "cables": (
         FieldGroup(
             title="What it is",
@@ -307,7 +335,58 @@ PIECE_FORMS: dict[str, tuple[FieldGroup, ...]] = {
                 field("outlets", "How many outlets", usual="1", is_needed=True),
             ),
         ),
-        _HIRE,
+        *_OURS,
+    ),
+    "flags": (
+        FieldGroup(
+            title="What it is", fields=(*_WHAT, field("kind", "Kind", Takes.CHOICE, choices=_choices(FlagKind)), *_SIZE)
+        ),
+        *_OURS,
+    ),
+    "accessories": (
+        FieldGroup(
+            title="What it is",
+            fields=(
+                *_WHAT,
+                field("role", "Does the work of", Takes.TEXT, is_needed=True, hint="as rules of the kit name it"),
+                field("fits", "Goes with", Takes.TEXT, hint="a globe, a battery mount"),
+                field("length_m", "Length", Takes.LENGTH, usual="0"),
+                field("holds_kg", "Holds", Takes.MASS, usual="0"),
+                field("pack", "Pieces in a pack", usual="1"),
+                field("is_used_up", "Is used up", Takes.YES),
+            ),
+        ),
+        *_OURS,
+    ),
+    "cases": (
+        FieldGroup(
+            title="What it is",
+            fields=(
+                *_WHAT,
+                field("inner_l_m", "Inner length", Takes.LENGTH, is_needed=True),
+                field("inner_w_m", "Inner width", Takes.LENGTH, is_needed=True),
+                field("inner_h_m", "Inner height", Takes.LENGTH, is_needed=True),
+                field("wall_m", "Walls", Takes.LENGTH, usual="0.015"),
+                field("most_kg", "Bears", Takes.MASS, is_needed=True),
+                field("lives", "What lives in it", Takes.TEXT, hint="slugs or lists of the bench, separated by ;"),
+                field("is_cart", "Is a cart", Takes.YES),
+            ),
+        ),
+        *_OURS,
+    ),
+    "vehicles": (
+        FieldGroup(
+            title="What it is",
+            fields=(
+                *_WHAT,
+                field("payload_kg", "Payload", Takes.MASS, is_needed=True),
+                field("inner_l_m", "Length of the hold", Takes.LENGTH, is_needed=True),
+                field("inner_w_m", "Width of the hold", Takes.LENGTH, is_needed=True),
+                field("inner_h_m", "Height of the hold", Takes.LENGTH, is_needed=True),
+                field("load_height_m", "Its floor is so high", Takes.LENGTH, usual="0.6"),
+            ),
+        ),
+        *_OURS,
     ),
     "units": (
         FieldGroup(
@@ -315,7 +394,10 @@ PIECE_FORMS: dict[str, tuple[FieldGroup, ...]] = {
             fields=(
                 field("name", "Name", Takes.TEXT, is_needed=True),
                 field("serial", "Serial", Takes.TEXT),
-                field("owner", "Owner", Takes.TEXT),
+                field("owner", "Owner", Takes.TEXT, hint="empty or ours: our own"),
+                field("condition", "Condition", Takes.CHOICE, choices=_choices(Condition), usual=Condition.GOOD.value),
+                field("where", "Where it is now", Takes.TEXT),
+                field("value", "Value, to insure", usual="0"),
                 field("globe_h", "Hours on the globe", unit="h", usual="0"),
                 field("faults", "Faults", Takes.TEXT, hint="separated by ;"),
                 field("tags", "Tags", Takes.TEXT, hint="words, separated by ;"),

@@ -37,6 +37,11 @@ JOB_FIELDS = (
 )
 
 
+def _item(view: PowerView, role: str) -> TypedField:
+    found = [(each.slug, each.name) for each in view.gear.accessories if each.role == role and not each.is_retired]
+    return field("item", "Of the bench", Takes.CHOICE, [("", "not said: no weight, no price"), *found])
+
+
 def _at(view: PowerView) -> tuple[TypedField, ...]:
     places = {str(each.place_id): each.place_name for each in view.passes}
     return (
@@ -62,7 +67,7 @@ def lists_of(view: PowerView) -> tuple[KitList, ...]:
     passes = [("0", "all day"), *((str(e.setup_id), f"{e.setup.name}, {e.setup.width.value}") for e in view.passes)]
     place = str(view.passes[0].place_id) if view.passes else ""
     phases, volts = [each.value for each in Phases], view.rules.voltage_v
-    spot = {"place_id": place, "x_m": 0.0, "y_m": 0.0}
+    spot = {"place_id": place, "x_m": 0.0, "y_m": 0.0, "item": ""}
     return (
         KitList(
             where="batteries",
@@ -83,6 +88,7 @@ def lists_of(view: PowerView) -> tuple[KitList, ...]:
             noun="charger",
             fields=(
                 field("name", "Name", Takes.TEXT),
+                _item(view, "charger"),
                 field("kinds", "Charges", Takes.SEVERAL, kinds),
                 field("bays", "Bays"),
                 field("bay_w", "Each gives", unit="W"),
@@ -110,6 +116,7 @@ def lists_of(view: PowerView) -> tuple[KitList, ...]:
             noun="generator",
             fields=(
                 field("name", "Name", Takes.TEXT),
+                _item(view, "generator"),
                 *where,
                 field("voltage_v", "Volts, leg to neutral"),
                 field("phases", "Gives", Takes.CHOICE, phases),
@@ -143,6 +150,7 @@ def lists_of(view: PowerView) -> tuple[KitList, ...]:
             noun="box",
             fields=(
                 field("name", "Name", Takes.TEXT),
+                _item(view, "distribution box"),
                 field("kind", "Kind", Takes.CHOICE, [each.value for each in BoardKind]),
                 *where,
                 field("voltage_v", "Volts, leg to neutral"),
@@ -179,7 +187,7 @@ def lists_of(view: PowerView) -> tuple[KitList, ...]:
                 *where,
                 field("feed", "Fed from", Takes.CHOICE, feeds),
             ),
-            begins=spot
+            begins={name: value for name, value in spot.items() if name != "item"}
             | {"name": "Monitor", "watts": 80, "power_factor": 0.95, "start_va": 0, "setup_id": "0", "feed": ""},
         ),
     )

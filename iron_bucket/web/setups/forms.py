@@ -7,6 +7,7 @@ from typing import Any
 import numpy as np
 from werkzeug.datastructures import MultiDict
 
+from iron_bucket.core.bench.flag import FlagKind
 from iron_bucket.core.bench.gear import Gear
 from iron_bucket.core.daylight.sky import Weather
 from iron_bucket.core.errors import BadValue
@@ -16,7 +17,7 @@ from iron_bucket.core.quantities.units import UnitSystem
 from iron_bucket.core.setups.evaluate.ladder import mark_names
 from iron_bucket.core.setups.evaluate.walk import next_position_name
 from iron_bucket.core.setups.plan.changes import next_id
-from iron_bucket.core.setups.plan.setup import HALF_SCRIMS, LISTS, PLACED, FlagKind, Setup, Width
+from iron_bucket.core.setups.plan.setup import HALF_SCRIMS, LISTS, PLACED, Setup, Width
 from iron_bucket.desk.errors import NotFound
 from iron_bucket.formats.record_json import write_record
 from iron_bucket.web.shared.typed_fields import Row, Takes, TypedField, changes_of, field

@@ -2,11 +2,12 @@
 
 from dataclasses import dataclass
 
+from iron_bucket.core.bench.flag import FlagKind
 from iron_bucket.core.colour.seen import seen_rgb
 from iron_bucket.core.quantities import display
 from iron_bucket.core.quantities.units import UnitSystem
 from iron_bucket.core.setups.evaluation import Evaluation
-from iron_bucket.core.setups.plan.setup import PLACED, FlagKind, PlacedFlag, PlacedFrame
+from iron_bucket.core.setups.plan.setup import PLACED, PlacedFlag, PlacedFrame
 from iron_bucket.core.setups.scene.build_scene import aimed, frame_size_m
 from iron_bucket.web.shared.letters import letters_of
 from iron_bucket.web.shared.pictures.plan import CM, Paper

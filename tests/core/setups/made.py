@@ -3,6 +3,7 @@
 from dataclasses import replace
 from datetime import datetime
 
+from iron_bucket.core.bucket.pass_kit import pass_kit
 from iron_bucket.core.exposure.incident import Receptor
 from iron_bucket.core.jobs.house_rules import HouseRules
 from iron_bucket.core.places.place import HouseCircuit, Place, Room, Socket, WallOpening
@@ -13,7 +14,6 @@ from iron_bucket.core.setups.plan.look import Look
 from iron_bucket.core.setups.plan.setup import Camera, Person, PlacedFrame, PlacedLamp, Setup, Spot, Target
 from iron_bucket.core.setups.scene.build_scene import build_scene
 from iron_bucket.core.setups.sheet.load_summary import load_summary
-from iron_bucket.core.setups.sheet.pieces import pieces_of
 from tests.tables import factory, table
 
 NIGHT, NOON = datetime(2026, 1, 10, 0, 0), datetime(2026, 6, 21, 12, 0)
@@ -80,4 +80,4 @@ def half_edge_deg(lamp, azimuth_deg: float = 0.0) -> float:
 
 
 def load_of(setup, gear, rules: HouseRules = RULES):
-    return load_summary(pieces_of(setup, gear, rules.scrim_school), rules)
+    return load_summary(pass_kit(setup, gear, rules), rules)

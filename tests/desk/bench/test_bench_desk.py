@@ -282,7 +282,7 @@ def test_the_whole_bench_out_and_into_an_empty_one(demo, me, engine):
 def test_some_of_the_bench_takes_along_what_it_names(demo, me):
     some = transfer.bench_file(demo, frozenset({"day-led-300"}))
     assert [head.slug for head in some.gear.heads] == ["day-led-300"]
-    assert {each.slug for each in some.gear.units} == {"day-led-300-no-1", "day-led-300-no-2"}
+    assert {each.slug for each in some.gear.units} == {"day-led-300-no-1", "day-led-300-no-2", "day-led-300-ada"}
     assert {each.slug for each in some.gear.modifiers()} == {
         "dome-0.9",
         "full-orange",

@@ -6,7 +6,7 @@ Figures only: local codes and licensed people decide.
 import math
 from collections import Counter, defaultdict
 from collections.abc import Iterator, Mapping
-from dataclasses import dataclass
+from dataclasses import dataclass, field
 from itertools import pairwise
 
 from iron_bucket.core.bench.cable import Cable
@@ -27,7 +27,7 @@ _MOST_HIRED = 6
 @dataclass(frozen=True, slots=True, kw_only=True)
 class LeadRun:
     """One load's lead. ``length_m``: on the floor and up the stand; ``choice`` None where no stock does, and ``why``;
-    ``amps`` at the outlet; ``walks``: names of those whose walk it crosses.
+    ``amps`` at the outlet; ``walks``: names of those whose walk it crosses; ``pieces``: by the slugs of the bench.
     """
 
     load: PassLoad
@@ -38,6 +38,7 @@ class LeadRun:
     choice: LeadChoice | None
     why: str = ""
     walks: tuple[str, ...] = ()
+    pieces: Counter[str] = field(default_factory=Counter)
 
     @property
     def length_m(self) -> float:
@@ -77,11 +78,18 @@ class LeadRun:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class CablePlan:
-    """``pieces``: how many of each thing of the bench, by slug; ``short``: what the stock does not hold, in words."""
+    """``at_outlets``: adapters and multiways, by the names of the outlets; ``short``: what the stock does not hold, in
+    words.
+    """
 
     runs: tuple[LeadRun, ...]
-    pieces: Counter[str]
+    at_outlets: Mapping[str, Counter[str]]
     short: tuple[str, ...]
+
+    @property
+    def pieces(self) -> Counter[str]:
+        """How many of each thing of the bench, by slug."""
+        return sum((*(run.pieces for run in self.runs), *self.at_outlets.values()), Counter[str]())
 
 
 def cable_plan(
@@ -96,7 +104,7 @@ def cable_plan(
     units: UnitSystem = UnitSystem.METRIC,
 ) -> CablePlan:
     """The longest run chooses first; ours before hired ones. ``walks``: where people walk, by their names."""
-    pieces: Counter[str] = Counter()
+    taken: Counter[str] = Counter()
     asked = [
         (load, outlet, bar)
         for bar in board.bars
@@ -110,19 +118,29 @@ def cable_plan(
     lying.sort(key=lambda row: -row[3].length_m - row[0].z_m)
     runs, short = [], []
     for load, outlet, bar, way in lying:
-        stocks = _stocks(cables, pieces)
+        stocks = _stocks(cables, taken)
         choice, why = _chosen(load, bar, way.length_m + load.z_m, stocks, laid, units)
-        pieces += _counted(choice, cables)
+        pieces = _counted(choice, cables)
+        taken += pieces
         met = tuple(name for name, walk in (walks or {}).items() if _crosses(way, walk))
         run = LeadRun(
-            load=load, outlet=outlet, bar=bar, way=way, amps=bar.amps_of(load), choice=choice, why=why, walks=met
+            load=load,
+            outlet=outlet,
+            bar=bar,
+            way=way,
+            amps=bar.amps_of(load),
+            choice=choice,
+            why=why,
+            walks=met,
+            pieces=pieces,
         )
         runs.append(run)
         short += [f"{load.name}: {why}"] if choice is None else []
-    for more, words in _at_outlets(runs, cables):
-        pieces += more
+    at_outlets: dict[str, Counter[str]] = defaultdict(Counter)
+    for name, more, words in _at_outlets(runs, cables):
+        at_outlets[name] += more
         short += [words] if words else []
-    return CablePlan(runs=tuple(sorted(runs, key=lambda run: run.load.name)), pieces=pieces, short=tuple(short))
+    return CablePlan(runs=tuple(sorted(runs, key=lambda run: run.load.name)), at_outlets=at_outlets, short=tuple(short))
 
 
 def _leads(cables: tuple[Cable, ...]) -> list[Cable]:
@@ -172,8 +190,8 @@ def _crosses(way: LeadWay, walk: tuple[Point, ...]) -> bool:
     return any(cross(stretch, step) for stretch in pairwise(way.points) for step in pairwise(walk))
 
 
-def _at_outlets(runs: list[LeadRun], cables: tuple[Cable, ...]) -> Iterator[tuple[Counter[str], str]]:
-    """Adapters and multiways, outlet by outlet."""
+def _at_outlets(runs: list[LeadRun], cables: tuple[Cable, ...]) -> Iterator[tuple[str, Counter[str], str]]:
+    """Adapters and multiways by the names of the outlets; where none does, why."""
     by_outlet: dict[str, list[LeadRun]] = defaultdict(list)
     for run in runs:
         by_outlet[run.outlet.socket_id].append(run)
@@ -184,12 +202,16 @@ def _at_outlets(runs: list[LeadRun], cables: tuple[Cable, ...]) -> Iterator[tupl
             able = (each for each in fits if not each.is_retired)
             adapter = min(able, key=lambda each: (not each.is_owned, each.weight_kg), default=None)
             if adapter is None:
-                yield Counter(), f"{outlet.name}: no adapter from {outlet.outlet} to a house plug is on the bench"
+                yield (
+                    outlet.name,
+                    Counter(),
+                    f"{outlet.name}: no adapter from {outlet.outlet} to a house plug is on the bench",
+                )
                 continue
             free = adapter.outlets
-            yield Counter({adapter.slug: 1}), ""
+            yield outlet.name, Counter({adapter.slug: 1}), ""
         if len(several) > free:
-            yield _multiways(several, len(several) - free, cables)
+            yield outlet.name, *_multiways(several, len(several) - free, cables)
 
 
 def _multiways(runs: list[LeadRun], missing: int, cables: tuple[Cable, ...]) -> tuple[Counter[str], str]:

@@ -23,6 +23,7 @@ from iron_bucket.core.power.trip import BreakerCurve
 #: More than a full day's lights; with all of it a page still answers while somebody waits.
 MOST = {"generators": 4, "boards": 6, "batteries": 40, "chargers": 20, "loads": 60, "times": 200, "pins": 400}
 LONGEST_PASS_MIN = 16 * 60
+LONGEST_SLUG = 120
 
 
 class Phases(StrEnum):
@@ -46,18 +47,27 @@ class BoardKind(StrEnum):
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Brought:
-    """Anything that the job brings to a place; ``place_id`` by the place's number."""
+    """Anything that the job brings to a place; ``place_id`` by the place's number; ``item``: which piece of the bench
+    it is, by its slug, empty where nobody says.
+    """
 
     piece_id: str
     name: str
     place_id: int
     x_m: float = 0.0
     y_m: float = 0.0
+    item: str = ""
 
     def __post_init__(self) -> None:
         require_named("name", self.name)
         require_showable("id", self.piece_id, longest=LONGEST_NAME)
         require_on_plan("position", self.x_m, self.y_m)
+        require_showable("item", self.item, longest=LONGEST_SLUG)
+
+    @property
+    def is_carried(self) -> bool:
+        """Whether it has to be on the truck."""
+        return True
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -131,6 +141,11 @@ class Board(BroughtSource):
         require_between("breaker_a", self.breaker_a, low=1.0, high=400.0, unit="A")
         require_between("used_a", self.used_a, low=0.0, high=self.breaker_a, unit="A")
         require_between("rcd_ma", self.rcd_ma, low=0.0, high=1000.0, unit="mA")
+
+    @property
+    def is_carried(self) -> bool:
+        """A tie-in is there, a vehicle's socket comes by itself."""
+        return self.kind is BoardKind.BOX
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)

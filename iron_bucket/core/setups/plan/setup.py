@@ -6,6 +6,7 @@ from datetime import datetime
 from enum import StrEnum
 from typing import Any
 
+from iron_bucket.core.bench.flag import FlagKind
 from iron_bucket.core.checks import (
     require_at_most,
     require_between,
@@ -175,15 +176,6 @@ class PlacedFrame(Piece):
         Piece.__post_init__(self)
         if bool(self.board) == bool(self.frame and self.cloth):
             raise BadValue("frame", "neither or both", "a frame with its cloth, or a board")
-
-
-class FlagKind(StrEnum):
-    """What cuts light. A black reflects so little that it fills negatively."""
-
-    SOLID = "solid"
-    SINGLE_NET = "single net"
-    DOUBLE_NET = "double net"
-    BLACK = "black for negative fill"
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)

@@ -6,6 +6,7 @@ from enum import StrEnum
 import numpy as np
 
 from iron_bucket.core.arrays import Array, cross
+from iron_bucket.core.bench.flag import FlagKind
 from iron_bucket.core.bench.gear import Gear
 from iron_bucket.core.errors import BadValue
 from iron_bucket.core.exposure.incident import Receptor
@@ -19,7 +20,7 @@ from iron_bucket.core.places.bearing import along_bearing, bearing_of, tilt_of
 from iron_bucket.core.places.surroundings import Surroundings
 from iron_bucket.core.scene.scene import Light, Mark, Scene, SceneFrame, SceneLamp, Solid
 from iron_bucket.core.scene.skylight import OpenSky
-from iron_bucket.core.setups.plan.setup import FlagKind, Person, Piece, PlacedFlag, PlacedFrame, PlacedLamp, Setup, Spot
+from iron_bucket.core.setups.plan.setup import Person, Piece, PlacedFlag, PlacedFrame, PlacedLamp, Setup, Spot
 from iron_bucket.core.setups.scene.fixture import Fixture, fixture_of, source_of
 
 

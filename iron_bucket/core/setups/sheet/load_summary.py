@@ -2,10 +2,10 @@
 
 from dataclasses import dataclass
 
+from iron_bucket.core.bucket.pass_kit import PassKit
 from iron_bucket.core.bucket.totals import hired_of
 from iron_bucket.core.jobs.house_rules import HouseRules
 from iron_bucket.core.power.apparent import a_from_va
-from iron_bucket.core.setups.sheet.pieces import SetupPieces
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -21,11 +21,11 @@ class LoadSummary:
     left_out: tuple[str, ...]
 
 
-def load_summary(pieces: SetupPieces, rules: HouseRules) -> LoadSummary:
-    """Sums over the pieces of one set-up."""
+def load_summary(kit: PassKit, rules: HouseRules) -> LoadSummary:
+    """Sums over the kit of one pass."""
     return LoadSummary(
-        amps=float(a_from_va(sum(entry.mains_va for entry in pieces.entries), rules.voltage_v)),
-        weight_kg=sum(entry.weight_kg for entry in pieces.entries),
-        day_price=sum(each.day_price or 0.0 for each in hired_of(pieces.numbered).values()),
-        left_out=pieces.left_out,
+        amps=float(a_from_va(sum(entry.mains_va for entry in kit.entries), rules.voltage_v)),
+        weight_kg=sum(entry.weight_kg for entry in kit.entries),
+        day_price=sum(each.day_price or 0.0 for each in hired_of(kit.entries).values()),
+        left_out=kit.left_out,
     )

@@ -10,6 +10,7 @@ from scipy.optimize import brentq
 
 from iron_bucket.core.arrays import angle_rad
 from iron_bucket.core.bench.configuration import Configuration
+from iron_bucket.core.bench.flag import FlagKind
 from iron_bucket.core.modifiers.kinds import Board
 from iron_bucket.core.places.place import LONGEST_NAME
 from iron_bucket.core.quantities import display
@@ -18,7 +19,7 @@ from iron_bucket.core.scene.light_levels import levels_lx
 from iron_bucket.core.scene.mark_levels import first_light
 from iron_bucket.core.scene.standing import mark_points
 from iron_bucket.core.setups.plan.changes import added, next_id, set_piece
-from iron_bucket.core.setups.plan.setup import FlagKind, PlacedFlag, PlacedLamp
+from iron_bucket.core.setups.plan.setup import PlacedFlag, PlacedLamp
 from iron_bucket.core.setups.plan.written import dialled, placed_m, turned_deg
 from iron_bucket.core.setups.scene.build_scene import (
     BuiltLight,

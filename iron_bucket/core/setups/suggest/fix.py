@@ -4,6 +4,7 @@ from collections import Counter
 from dataclasses import dataclass
 from enum import StrEnum
 
+from iron_bucket.core.bucket.pass_kit import PassKit, pass_kit
 from iron_bucket.core.errors import BadValue
 from iron_bucket.core.setups.evaluate.faces import lit_faces
 from iron_bucket.core.setups.evaluate.ladder import Ladder, Rung, ladder_of
@@ -13,7 +14,6 @@ from iron_bucket.core.setups.plan.setup import Setup
 from iron_bucket.core.setups.scene.build_scene import build_scene
 from iron_bucket.core.setups.sheet.amps import circuit_amps
 from iron_bucket.core.setups.sheet.load_summary import LoadSummary, load_summary
-from iron_bucket.core.setups.sheet.pieces import SetupPieces, pieces_of
 from iron_bucket.core.setups.suggest.shortfall import Hand, Proposal, Shortfall
 
 _LEAST_A = 0.05
@@ -28,7 +28,7 @@ class Effect:
 
 
 class Fetch(StrEnum):
-    """Where what a way out needs has to come from, the nearest first; black, nets and flags are always at hand."""
+    """Where what a way out needs has to come from, the nearest first."""
 
     NOTHING = "at hand"
     BUCKET = "in the bucket"
@@ -73,7 +73,7 @@ class Before:
     def of(cls, miss: Shortfall) -> "Before":
         """As it was computed."""
         rungs = {each.mark_id: each for each in ladder_of(miss.lit, miss.rules.receptor).rungs}
-        brought = _pieces(miss.setup, miss)
+        brought = _kit(miss.setup, miss)
         load, pieces = load_summary(brought, miss.rules), _counted(brought)
         amps = circuit_amps(miss.lit, miss.gear, miss.rules)
         return cls(
@@ -81,25 +81,30 @@ class Before:
         )
 
 
-def _pieces(setup: Setup, miss: Shortfall) -> SetupPieces:
-    return pieces_of(setup, miss.gear, miss.rules.scrim_school)
+def _kit(setup: Setup, miss: Shortfall) -> PassKit:
+    return pass_kit(setup, miss.gear, miss.rules, miss.lit.built.surroundings)
 
 
-def _counted(brought: SetupPieces) -> Counter[str]:
+def _counted(brought: PassKit) -> Counter[str]:
     """How many of each piece of gear, by slug."""
-    return Counter(each.item.slug for each in brought.entries)
+    found: Counter[str] = Counter()
+    for each in brought.entries:
+        found[each.item.slug] += each.quantity
+    return found
 
 
-def _fetch(before: Before, brought: SetupPieces) -> Fetch:
-    """Stands and bags are on every truck: they alone send nobody to the bench."""
+def _fetch(before: Before, brought: PassKit) -> Fetch:
+    """Stands and bags, flags, and what holds and pegs are on every truck: they alone send nobody to the bench."""
     needed, owned = _counted(brought), {each.item.slug: each.item.owned for each in brought.entries}
-    more, bucket = needed - before.pieces, before.miss.bucket
-    if not more:
-        return Fetch.NOTHING
+    gear, bucket = before.miss.gear, before.miss.bucket
+    more = needed - before.pieces
     if any(needed[slug] > owned[slug] for slug in more if bucket.get(slug, 0) < needed[slug]):
         return Fetch.HIRE
-    grip = {each.slug for each in (*before.miss.gear.stands, *before.miss.gear.bags)}
-    return Fetch.BUCKET if all(bucket.get(slug, 0) >= needed[slug] for slug in set(more) - grip) else Fetch.OURS
+    on_truck = {each.slug for each in (*gear.stands, *gear.bags, *gear.flags, *gear.accessories)}
+    fetched = set(more) - on_truck
+    if not fetched:
+        return Fetch.NOTHING
+    return Fetch.BUCKET if all(bucket.get(slug, 0) >= needed[slug] for slug in fetched) else Fetch.OURS
 
 
 def tried(before: Before, proposal: Proposal) -> Fix | None:
@@ -108,7 +113,7 @@ def tried(before: Before, proposal: Proposal) -> Fix | None:
     try:
         setup = changed(miss.setup, proposal.changes)
         built = build_scene(setup, miss.lit.built.surroundings, miss.gear, miss.rules)
-        brought = _pieces(setup, miss)
+        brought = _kit(setup, miss)
         load = load_summary(brought, miss.rules)
     except BadValue:
         return None

@@ -2,6 +2,7 @@
 
 from collections.abc import Iterator
 
+from iron_bucket.core.bench.flag import FlagKind
 from iron_bucket.core.photometry.contour import form_factors
 from iron_bucket.core.places.place import LONGEST_NAME
 from iron_bucket.core.quantities import display
@@ -12,7 +13,7 @@ from iron_bucket.core.setups.evaluate.ladder import RungKind
 from iron_bucket.core.setups.evaluate.lit_scene import DARK_LX
 from iron_bucket.core.setups.plan.camera_view import in_view
 from iron_bucket.core.setups.plan.changes import added, next_id
-from iron_bucket.core.setups.plan.setup import FlagKind, PlacedFlag
+from iron_bucket.core.setups.plan.setup import PlacedFlag
 from iron_bucket.core.setups.plan.written import placed_m, turned_deg
 from iron_bucket.core.setups.scene.build_scene import panel_of
 from iron_bucket.core.setups.sheet.clearance import flat_points_m

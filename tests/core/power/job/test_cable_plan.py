@@ -7,11 +7,10 @@ import pytest
 
 from iron_bucket.core.bench.cable import Cable
 from iron_bucket.core.power.job.cable_plan import cable_plan
-from iron_bucket.core.power.job.kit import BatteryStock, JobPower, OtherLoad
-from iron_bucket.core.power.job.power_pieces import battery_pieces, lead_pieces
+from iron_bucket.core.power.job.kit import JobPower, OtherLoad
 from iron_bucket.core.power.lead_choice import Laid
-from tests.core.power.job.made import HERE, RULES, TWO, a_board, a_kilowatt, around
-from tests.core.setups.made import a_lamp, a_setup
+from tests.core.power.job.made import HERE, TWO, a_board, a_kilowatt, around
+from tests.core.setups.made import a_lamp
 
 
 def a_cable(slug: str, length_m: float, owned: int = 9, **changes) -> Cable:
@@ -95,18 +94,7 @@ def test_multiways_and_adapters_at_an_outlet(gear):
     assert plan(gear, lamps[0], place=blue).short == ("Corner: no adapter from 32 A to a house plug is on the bench",)
 
 
-def test_leads_and_batteries_go_into_the_bucket_and_walks_are_crossed(gear):
-    bench = replace(gear, cables=(FIVE, TEN, FOUR))
-    setup = a_setup(lamps=(a_kilowatt(1, **SPOT), a_kilowatt(2, **SPOT)))
-    found = lead_pieces(setup, 1, HERE, around(), JobPower(), bench, RULES)
-    assert Counter(each.item.slug for each in found.entries) == Counter({"ten": 2, "four": 1})
-    assert {each.kind for each in found.entries} == {"cables"}
-    stock = JobPower(
-        batteries=(BatteryStock(piece_id="a", kind="battery-v-98", count=3), BatteryStock(piece_id="b", kind="gone"))
-    )
-    brought = battery_pieces(stock, gear)
-    assert [each.item.slug for each in brought.entries] == ["battery-v-98"] * 3
-    assert brought.left_out == ("batteries: gone is not on the bench",)
+def test_walks_are_crossed(gear):
     run = plan(
         gear, a_kilowatt(1, **SPOT), walks={"Anna": ((-1.0, 2.0), (1.0, 2.0)), "Ben": ((3.0, 2.0), (4.0, 2.0))}
     ).runs[0]

@@ -343,10 +343,12 @@ def test_what_a_set_up_weighs_draws_and_costs(gear):
     parts_kg = sum(pieces[slug].weight_kg for slug in ("octagon-0.9", "frame-1.8", "board-poly-2.4"))
     expected = head.total_kg + parts_kg + 1.8 * 1.8 * pieces["cloth-full-white"].weight_kg
     # 1.5 m high: head with octagon and frame, over 4 kg each, are too much for a light stand; the frame has one at
-    # each end, the board a light one.
-    stands = 3 * pieces["stand-medium"].weight_kg + pieces["stand-light"].weight_kg + 4 * pieces["bag-10"].weight_kg
-    assert found.weight_kg == pytest.approx(expected + stands)
-    assert found.day_price == pytest.approx(pieces["frame-1.8"].day_price)  # the rest is ours
+    # each end with a grip head, the board a light one with its holder; 1.8 m a side are two tubes of 0.9, joined.
+    grip = {"stand-medium": 3, "stand-light": 1, "bag-10": 4, "grip-head": 3, "board-holder": 1, "cloth-ties": 1}
+    grip |= {"frame-tube-0.9": 8, "frame-corner": 4, "tube-joiner": 4, "floor-marks": 1}
+    expected -= pieces["frame-1.8"].weight_kg
+    assert found.weight_kg == pytest.approx(expected + sum(pieces[slug].weight_kg * n for slug, n in grip.items()))
+    assert found.day_price == pytest.approx(1.8 * 1.8 * 1.2)  # of the cloth no such size is ours, all else is
     assert load_of(a_setup(lamps=(a_lamp(is_on=False),)), gear).amps == 0.0
     assert load_of(a_setup(lamps=(a_lamp(feed="battery-v-150"),)), gear).amps == 0.0
 

@@ -5,13 +5,13 @@ from dataclasses import replace
 import pytest
 
 from iron_bucket.core.bench.battery_kind import BatteryKind
+from iron_bucket.core.bucket.pass_kit import pass_kit
 from iron_bucket.core.cautions.rules import lamp_cautions
-from iron_bucket.core.modifiers.kinds import ScrimSchool
+from iron_bucket.core.jobs.house_rules import HouseRules
 from iron_bucket.core.places.surroundings import Surroundings
 from iron_bucket.core.quantities import display
 from iron_bucket.core.quantities.units import UnitSystem
 from iron_bucket.core.setups.evaluation import Evaluation
-from iron_bucket.core.setups.sheet.pieces import pieces_of
 from tests.core.setups.made import RULES, a_lamp, a_place, a_setup, lit_setup, load_of
 from tests.tables import tabled
 
@@ -87,11 +87,11 @@ def test_a_lamp_on_batteries_burns_no_brighter_than_they_let_it(gear):
     assert fed.by_light_lx[0, key] == pytest.approx(mains.by_light_lx[0, key] * 0.6 / 0.9)
     light = fed.built.lights[0]
     assert light.fixture.watts(light.placed) == pytest.approx(light.fixture.head.draw.watts(0.6))
-    pieces = pieces_of(fed.built.setup, gear, ScrimSchool.HALF_AND_ONE)
-    assert [each.item.slug for each in pieces.entries].count("battery-v-290") == 2
+    counts = {each.item.slug: each.quantity for each in pass_kit(fed.built.setup, gear, HouseRules()).entries}
+    assert counts["battery-v-290"] == 2
     plain = a_setup(
         lamps=(a_lamp(configuration="hmi-575.flood", feed="battery-v-290"),)
     )  # without a plate: told elsewhere
-    slugs = [each.item.slug for each in pieces_of(plain, gear, ScrimSchool.HALF_AND_ONE).entries]
-    assert slugs.count("battery-v-290") == 1
+    counts = {each.item.slug: each.quantity for each in pass_kit(plain, gear, HouseRules()).entries}
+    assert counts["battery-v-290"] == 1
     assert load_of(fed.built.setup, gear).amps == 0.0

@@ -4,13 +4,13 @@ from dataclasses import replace
 
 import pytest
 
-from iron_bucket.core.modifiers.kinds import ScrimSchool
+from iron_bucket.core.bucket.pass_kit import pass_kit
+from iron_bucket.core.jobs.house_rules import HouseRules
 from iron_bucket.core.quantities.units import UnitSystem
 from iron_bucket.core.setups.evaluate.faces import lit_faces
 from iron_bucket.core.setups.plan.look import Look
 from iron_bucket.core.setups.plan.setup import Camera, Person, PlacedFlag
 from iron_bucket.core.setups.sheet.moves import drifts, moves
-from iron_bucket.core.setups.sheet.pieces import pieces_of
 from tests.core.setups.made import ANNA, a_frame, a_lamp, a_setup, lit_setup
 
 METRIC = UnitSystem.METRIC
@@ -73,6 +73,6 @@ def test_how_far_the_key_turns(gear):
 
 
 def test_what_stands_is_numbered_apart_from_what_was_picked(gear):
-    numbered = pieces_of(a_setup(frames=(a_frame(),)), gear, ScrimSchool.HALF_AND_ONE).numbered
+    numbered = pass_kit(a_setup(frames=(a_frame(),)), gear, HouseRules()).entries
     assert [each.entry_id for each in numbered] == [-1 - at for at in range(len(numbered))]
     assert len(numbered) > 2

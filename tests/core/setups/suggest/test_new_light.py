@@ -5,6 +5,7 @@ from dataclasses import replace
 import numpy as np
 import pytest
 
+from iron_bucket.core.bench.flag import FlagKind
 from iron_bucket.core.errors import NoAnswer
 from iron_bucket.core.places.bearing import bearing_of, tilt_of
 from iron_bucket.core.places.surroundings import Surroundings
@@ -21,7 +22,7 @@ from iron_bucket.core.setups.evaluate.ladder import ladder_of
 from iron_bucket.core.setups.evaluate.lit_scene import fresh_response
 from iron_bucket.core.setups.plan.camera_view import in_view
 from iron_bucket.core.setups.plan.changes import changed
-from iron_bucket.core.setups.plan.setup import Camera, FlagKind, PlacedFlag, Spot
+from iron_bucket.core.setups.plan.setup import Camera, PlacedFlag, Spot
 from iron_bucket.core.setups.suggest.fix import Fetch
 from iron_bucket.core.setups.suggest.head_place import stance_for
 from iron_bucket.core.setups.suggest.new_light import LightWish, likeliest_mark, new_light

@@ -1,24 +1,36 @@
+"""What a job brings: hand-put lines, what passes need beyond them, and why."""
+
 from dataclasses import replace
 
 import pytest
 
+from iron_bucket.core.bench.accessory import Accessory
 from iron_bucket.core.bucket.entry import Entry, FedFrom
-from iron_bucket.core.bucket.placed import placed_entries
+from iron_bucket.core.bucket.job_kit import JobKit
+from iron_bucket.core.bucket.kit_rules import CrewKit, RuleChange, Subject
 from iron_bucket.core.bucket.totals import totals_of
+from iron_bucket.core.bucket.why import Why
 from iron_bucket.core.jobs.house_rules import HouseRules
-from iron_bucket.core.modifiers.kinds import ScrimSchool
-from iron_bucket.core.setups.sheet.pieces import pieces_of
-from tests.core.setups.made import a_frame, a_lamp, a_setup, load_of
+from iron_bucket.core.power.job.kit import BatteryStock, Board, BoardKind, Generator, JobPower
+from tests.core.bucket.made import a_job, rules_with, setup_of
+from tests.core.setups.made import BOX, a_frame, a_lamp, a_setup, load_of
 
-HALF = ScrimSchool.HALF_AND_ONE
+#: What no pass asks for is left at home.
+PASSES_ALONE = rules_with(
+    changes=tuple(
+        RuleChange(rule_id=rule.rule_id, is_on=False)
+        for rule in CrewKit().rules
+        if rule.of in (Subject.JOB, Subject.GLOBE, Subject.MOUNT) or rule.rule_id == "battery-hours"
+    )
+)
 
 
-def placed(setups, gear, held):
-    return placed_entries([pieces_of(each, gear, HALF) for each in setups], held)
+def placed(setups, gear, held=()) -> JobKit:
+    return a_job(gear, *setups, held=held)
 
 
 def counted(setups, gear, held=()) -> dict:
-    return {(entry.item.slug, entry.area_m2): entry for entry in placed(setups, gear, held).entries}
+    return {(entry.item.slug, entry.area_m2): entry for entry in placed(setups, gear, held).derived}
 
 
 def test_a_job_needs_as_many_as_the_set_up_with_most(gear):
@@ -26,7 +38,7 @@ def test_a_job_needs_as_many_as_the_set_up_with_most(gear):
     one = a_setup(
         name="One", frames=(a_frame(), a_frame(piece_id="g", name="Board", frame="", cloth="", board="board-poly-2.4"))
     )
-    found = placed((two, one), gear, ()).entries
+    found = placed((two, one), gear).derived
     heads = [entry for entry in found if entry.kind == "heads"]
     assert sum(entry.quantity for entry in heads) == 2
     assert [(entry.level, entry.purpose) for entry in heads] == [
@@ -80,7 +92,7 @@ def test_gear_that_has_left_the_bench_is_named_and_hides_nothing(gear):
     setup = a_setup(
         lamps=(a_lamp(configuration="gone"), a_lamp(piece_id="b", name="B")), frames=(a_frame(cloth="gone"),)
     )
-    found = placed((setup,), gear, ())
+    found = placed((setup,), gear)
     assert [entry.item.slug for entry in found.entries if entry.kind == "heads"] == ["day-led-300"]
     assert [text.partition(":")[0] for text in found.left_out] == [f"Key in {setup.name}", f"Frame in {setup.name}"]
     totals = totals_of(found.entries, HouseRules(), found.left_out)
@@ -122,11 +134,11 @@ def test_a_set_up_and_the_bucket_read_one_list(gear):
     ]
     for setup in setups:
         load = load_of(setup, gear)
-        totals = totals_of(placed((setup,), gear, ()).entries, HouseRules())
+        totals = totals_of(a_job(gear, setup, rules=PASSES_ALONE).entries, HouseRules())
         assert (load.weight_kg, load.amps, load.day_price) == pytest.approx(
             (totals.weight_kg, totals.mains_a, totals.day_price)
         )
-    watts = [totals_of(placed((each,), gear, ()).entries, HouseRules()).mains_w for each in setups]
+    watts = [totals_of(placed((each,), gear).entries, HouseRules()).mains_w for each in setups]
     assert watts == pytest.approx([float(gear.head("day-led-300").draw.watts(1.0)), 0.0, 0.0, 0.0])
 
 
@@ -148,3 +160,72 @@ def test_a_second_pick_of_a_head_that_is_placed_once_brings_nothing_more(gear):
     first = a_pick(gear, "day-led-300", "battery-v-150")
     second = [replace(each, entry_id=each.entry_id + 10, parent_id=each.parent_id and 11) for each in first]
     assert counted((setup,), gear, (*first, *second))["battery-v-150", 1.0].quantity == 1  # its plate takes two
+
+
+def test_every_derived_line_says_why_and_hand_put_ones_are_outgrown(gear):
+    setup = setup_of(lamps=({"sheets": ("full-orange",)}, {"feed": "battery-v-150"}), frames=({},), flags=({},))
+    head = Entry(entry_id=1, parent_id=None, kind="heads", item=gear.head("day-led-300"), quantity=1)
+    tape = Entry(
+        entry_id=2, parent_id=None, kind="accessories", item=gear.by_slug(Accessory, "gaffer-tape"), quantity=9
+    )
+    kit = a_job(gear, setup, held=(head, tape))
+    assert all(line.whys for line in kit.lines)
+    assert all(why.figure and why.rule for line in kit.lines for why in line.whys)
+    by = {line.item.slug: line for line in kit.lines}
+    led, roll = by["day-led-300"], by["gaffer-tape"]
+    assert (led.by_hand, led.derived, led.beyond, led.quantity, led.has_outgrown) == (1, 2, 1, 2, True)
+    assert (roll.by_hand, roll.derived, roll.quantity, roll.has_outgrown) == (9, 1, 9, False)
+    assert not by["frame-1.2"].has_outgrown
+    assert led.whys == (
+        Why(setup="Pass, wide", rule="head", figure="L0"),
+        Why(setup="Pass, wide", rule="head", figure="L1"),
+    )
+    assert {line.sort: line for line in kit.lines} == kit.by_sort
+    assert by["cloth-full-white"].area_m2 == 1.44
+    counts = dict.fromkeys(by, 0)
+    for entry in kit.entries:
+        counts[entry.item.slug] += entry.quantity
+    assert counts == {slug: line.quantity for slug, line in by.items()}  # lines and entries are one list
+
+
+def test_batteries_are_those_said_else_of_the_hours_else_on_the_plates(gear):
+    lamp = {"feed": "battery-v-150", "level": 0.6}
+    setup = setup_of(lamps=(lamp,))
+    watts = float(gear.head("day-led-300").draw.watts(0.6))  # 219.6 W for an hour, 128.25 Wh from each
+    assert (watts, 150 * 0.9 * 0.95) == pytest.approx((219.6, 128.25), abs=0.1)
+    line = a_job(gear, setup).by_sort["battery-v-150", 1.0]
+    assert (line.derived, a_job(gear, setup).battery_sets["battery-v-150"]) == (2, 2)
+    twice = a_job(gear, setup, replace(setup, name="Again"))
+    assert twice.by_sort["battery-v-150", 1.0].derived == 4  # 439 Wh: nothing of it is charged again
+    assert twice.battery_sets == {"battery-v-150": 2}
+    assert twice.by_sort["battery-v-150", 1.0].whys[-1].figure.startswith("439 Wh on the longest day, 128 from each")
+    said = JobPower(batteries=(BatteryStock(piece_id="a", kind="battery-v-150", count=3),))
+    assert a_job(gear, setup, replace(setup, name="Again"), power=said).by_sort["battery-v-150", 1.0].derived == 3
+    none = replace(
+        said, batteries=(BatteryStock(piece_id="b", kind="gone", count=3), replace(said.batteries[0], count=0))
+    )
+    told = a_job(gear, setup, power=none)
+    assert told.by_sort["battery-v-150", 1.0].derived == 2
+    assert "batteries: gone is not on the bench" in told.left_out
+    built_in = a_job(gear, *(setup_of(lamps=({"configuration": "tube-60.bare", "feed": "battery-built-in-20"},)),) * 2)
+    assert built_in.by_sort["battery-built-in-20", 1.0].derived == 1
+    assert not [line for line in built_in.lines if line.kind == "accessories" and line.item.role == "charger"]
+
+
+def test_what_power_brings_is_carried_and_weighed_where_it_says_what_it_is(gear):
+    at = {"place_id": 7, "name": "X"}
+    power = JobPower(
+        generators=(Generator(piece_id="a", item="generator-quiet", **at), Generator(piece_id="b", **at)),
+        boards=tuple(Board(piece_id=kind.name, kind=kind, **at) for kind in BoardKind),
+    )
+    kit = a_job(gear, power=power)
+    assert kit.by_sort["generator-quiet", 1.0].quantity == 1
+    assert [words.partition(":")[0] for words in kit.left_out] == ["X", "X"]  # a generator and a box, no tie-in
+    assert [line.item.slug for line in kit.lines] == ["generator-quiet"]  # without a pass no rule of the job holds
+
+
+def test_spares_are_one_in_six_of_the_commonest_lead_and_the_commonest_key(gear):
+    lamps = tuple({"feed": "socket", "level": 0.1, "x_m": 0.3, "y_m": 0.3 + 0.1 * at, "z_m": 1.0} for at in range(7))
+    kit = a_job(gear, setup_of(lamps=lamps), around=BOX)
+    spare = [why for why in kit.by_sort["lead-5", 1.0].whys if why.rule == "spare-lead"]
+    assert (spare[0].figure, kit.by_sort["lead-5", 1.0].quantity) == ("7 leads", 9)

@@ -1,0 +1,96 @@
+"""How many of a thing a job needs: as many as are out at one time, and not the sum over its passes.
+
+Passes follow each other by the order of the day; where one is rigged while another is shot, or stays up, both count.
+What is used up is summed all the same.
+"""
+
+from collections import defaultdict
+from collections.abc import Iterable, Sequence
+from dataclasses import dataclass
+from itertools import zip_longest
+
+from iron_bucket.core.bucket.kit_pass import KitPass
+from iron_bucket.core.bucket.need import Need, Sort, by_sort, quantity_of
+
+#: What is the same thing in passes of one chain.
+_Same = tuple[int, str, str]
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Peak:
+    """``quantity`` at the fullest time, in ``passes``; ``heaviest``: unit by unit the need that draws most in any pass;
+    ``everywhere``: each need with the pass that it is of.
+    """
+
+    quantity: int
+    passes: tuple[KitPass, ...]
+    heaviest: tuple[Need, ...]
+    everywhere: tuple[tuple[KitPass, Need], ...]
+
+
+def peaks_of(passes: Sequence[KitPass]) -> dict[Sort, Peak]:
+    """Of everything that any pass needs. Most is out whenever a pass begins, so only those times are looked at."""
+    everywhere: dict[Sort, list[tuple[KitPass, Need]]] = defaultdict(list)
+    for each in passes:
+        for sort, needs in each.by_sort.items():
+            everywhere[sort] += ((each, need) for need in needs)
+    fullest: dict[Sort, tuple[int, tuple[KitPass, ...]]] = {}
+    heaviest: dict[Sort, tuple[Need, ...]] = {}
+    for together in _times(passes):
+        for sort, needs in _out(together).items():
+            heaviest[sort] = _heavier(heaviest.get(sort, ()), needs)
+            quantity = quantity_of(each for each in needs if not each.is_summed)
+            if sort not in fullest or quantity > fullest[sort][0]:
+                fullest[sort] = quantity, tuple(each for each in together if sort in each.by_sort)
+    return {
+        sort: Peak(
+            quantity=fullest[sort][0] + quantity_of(_used_up(told)),
+            passes=fullest[sort][1],
+            heaviest=heaviest[sort],
+            everywhere=tuple(told),
+        )
+        for sort, told in everywhere.items()
+    }
+
+
+def _times(passes: Sequence[KitPass]) -> list[list[KitPass]]:
+    """All that is out as each pass begins."""
+    return [
+        [each for each in passes if each.start_min <= start < each.end_min]
+        for start in sorted({each.start_min for each in passes})
+    ]
+
+
+def _out(together: list[KitPass]) -> dict[Sort, tuple[Need, ...]]:
+    """What passes hold at one time; a piece that both of one chain have is there once."""
+    if len(together) == 1:
+        return together[0].by_sort
+    found: dict[tuple[Sort, _Same], Need] = {}
+    for each in together:
+        for sort, needs in each.by_sort.items():
+            for need in needs:
+                key = sort, (each.chain, need.holder, need.rule)
+                if key not in found or _more(need) > _more(found[key]):
+                    found[key] = need
+    return by_sort(found.values())
+
+
+def _more(need: Need) -> tuple[int, tuple[float, float]]:
+    return need.pieces, need.rank()
+
+
+def _heavier(one: tuple[Need, ...], other: tuple[Need, ...]) -> tuple[Need, ...]:
+    """As many as the longer, each the one that draws more: what a circuit must bear on the heaviest pass."""
+    pairs = zip_longest(one, other)
+    return tuple(max((each for each in pair if each is not None), key=Need.rank) for pair in pairs)
+
+
+def _used_up(told: Iterable[tuple[KitPass, Need]]) -> list[Need]:
+    """What is used up, once in each chain of passes."""
+    found: dict[_Same, Need] = {}
+    for each, need in told:
+        if need.is_summed:
+            key = each.chain, need.holder, need.rule
+            if key not in found or need.pieces > found[key].pieces:
+                found[key] = need
+    return list(found.values())
