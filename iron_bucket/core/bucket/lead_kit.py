@@ -2,6 +2,7 @@
 not yet; mats and leakage protection with them.
 """
 
+import math
 from collections.abc import Iterator
 
 from iron_bucket.core.bench.cable import Cable
@@ -86,12 +87,12 @@ def _run_facts(run: LeadRun, surroundings: Surroundings, *, is_first: bool) -> F
 def _guessed(
     load: PassLoad, surroundings: Surroundings, gear: Gear, rules: HouseRules, fetcher: Fetcher
 ) -> Iterator[Need]:
-    ways = [
-        (surroundings.lead_ways.way((each.x_m, each.y_m), (load.x_m, load.y_m)).length_m, each.name)
-        for each in surroundings.place.sockets
-        if each.outlet == HOUSE_PLUG
-    ]
-    way_m, name = min(ways, default=(GUESSED_M, "a guess, no outlet is noted"))
+    at = load.x_m, load.y_m
+    outlets = (each for each in surroundings.place.sockets if each.outlet == HOUSE_PLUG)
+    nearest = min(outlets, key=lambda each: math.dist(at, (each.x_m, each.y_m)), default=None)
+    way_m, name = GUESSED_M, "a guess, no outlet is noted"
+    if nearest:
+        way_m, name = surroundings.lead_ways.way((nearest.x_m, nearest.y_m), at).length_m, nearest.name
     way_m += load.z_m
     leads = [
         each

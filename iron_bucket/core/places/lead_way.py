@@ -1,20 +1,23 @@
 """How a lead lies from a socket to a lamp: along the walls and through doorways, or straight."""
 
 import math
+from bisect import bisect
 from collections import defaultdict
 from collections.abc import Callable, Iterator
+from copy import copy
 from dataclasses import dataclass, field
-from functools import lru_cache
+from functools import cached_property, lru_cache
+from heapq import heappop, heappush
 from itertools import combinations, pairwise
 
 import numpy as np
-from scipy.sparse import csr_array
-from scipy.sparse.csgraph import dijkstra
 
 from iron_bucket.core.places.place import OpeningKind, Room
 from iron_bucket.core.scene.polygon_room import PolygonRoom
 
 Point = tuple[float, float]
+#: A wall, and what lies on it: how far from its first corner, and the number of the point.
+_OnWall = tuple[tuple[Point, Point], list[tuple[float, int]]]
 #: Points nearer to each other are one.
 _SAME_M = 0.01
 #: A doorway whose middle is this near to a wall is in it; a lead that comes this near crosses it.
@@ -71,11 +74,15 @@ class LeadWays:
         """From one place on the plan to another. Straight where both stand outside, or no way leads along the walls."""
         return self._kept(start, end, is_straight)
 
+    @cached_property
+    def _net(self) -> "_Net":
+        return _Net(self.shapes, self.doorways)
+
     def _points(self, start: Point, end: Point, is_straight: bool) -> tuple[Point, ...]:
         held = [self._room_at(each) for each in (start, end)]
         if is_straight or held == [_OPEN, _OPEN]:
             return start, end
-        return _Net(self.shapes, self.doorways).shortest(start, end, held) or (start, end)
+        return self._net.shortest(start, end, held) or (start, end)
 
     def _room_at(self, point: Point) -> int:
         """-1 outside."""
@@ -103,52 +110,75 @@ def _point(at: np.ndarray) -> Point:
 
 
 class _Net:
-    """Points that leads may lie between: corners, doorways, feet of what stands in the room, and the ways of them."""
+    """Points that leads may lie between, and the ways of them: corners and doorways, which stay, then the feet of what
+    stands in a room.
+    """
 
     def __init__(self, rooms: tuple[PolygonRoom, ...], doorways: tuple[Doorway, ...]) -> None:
-        self.rooms, self.doorways = rooms, doorways
         self.points: list[Point] = []
         self.held: list[int] = []
         self.ways: dict[tuple[int, int], float] = {}
+        self._numbers: dict[tuple[int, Point], int] = {}
+        #: By room: each wall with what lies on it, by the distance from its first corner.
+        self._walls = [self._along_walls(room, at, doorways) for at, room in enumerate(rooms)]
+        self._middles = [self._number(each.middle, _OPEN) for each in doorways]
+        self._join(self._middles, _ACROSS_TIMES)
 
     def shortest(self, start: Point, end: Point, held: list[int]) -> tuple[Point, ...] | None:
         """None where no way leads from one to the other; ``held``: the rooms of both, -1 outside."""
-        ends = [self._number(point, room) for point, room in zip((start, end), held, strict=True)]
-        for at, room in enumerate(self.rooms):
-            inside = [number for number, own in zip(ends, held, strict=True) if own == at]
-            self._along_walls(room, at, inside)
-        outside = [number for number, own in zip(ends, held, strict=True) if own == _OPEN]
-        self._join([*outside, *(self._number(each.middle, _OPEN) for each in self.doorways)], _ACROSS_TIMES)
-        return self._found(*ends)
+        net = copy(self)
+        net.points, net.held, net.ways, net._numbers = [*self.points], [*self.held], {**self.ways}, {**self._numbers}
+        ends = [net._number(point, room) for point, room in zip((start, end), held, strict=True)]
+        net._stand(ends, held)
+        return net._found(*ends)
 
     def _number(self, point: Point, room: int) -> int:
         """Of a point in a room, or in the open: corners of two rooms that meet are two, with a wall between them."""
-        for at, known in enumerate(self.points):
-            if self.held[at] == room and math.dist(point, known) < _SAME_M:
-                return at
-        self.points.append(point)
-        self.held.append(room)
-        return len(self.points) - 1
+        if (room, point) not in self._numbers:
+            own = ((at, known) for at, known in enumerate(self.points) if self.held[at] == room)
+            same = next((at for at, known in own if math.dist(point, known) < _SAME_M), len(self.points))
+            if same == len(self.points):
+                self.points.append(point)
+                self.held.append(room)
+            self._numbers[room, point] = same
+        return self._numbers[room, point]
 
-    def _along_walls(self, room: PolygonRoom, own: int, inside: list[int]) -> None:
-        """Walls from corner to corner, with the doorways in them and the feet of what stands in the room."""
+    def _along_walls(self, room: PolygonRoom, own: int, doorways: tuple[Doorway, ...]) -> list[_OnWall]:
+        """Walls from corner to corner, with the doorways in them."""
         corners = [_point(each) for each in room.corners_m]
-        on_wall: dict[int, list[tuple[Point, int]]] = defaultdict(list)
-        walls = [(corner, corners[(at + 1) % len(corners)]) for at, corner in enumerate(corners)]
-        for at, wall in enumerate(walls):
-            middles = (each.middle for each in self.doorways)
-            on_wall[at] += [(each, _OPEN) for each in middles if math.dist(_foot(each, wall), each) < _NEAR_M]
-        for number in inside:
-            for at, wall in enumerate(walls):
-                foot = _foot(self.points[number], wall)
-                on_wall[at].append((foot, own))
-                self._add(number, self._number(foot, own), _ACROSS_TIMES)
-        self._join(inside, _ACROSS_TIMES * 2.0)  # right across the room only where it saves much
-        for at, (corner, after) in enumerate(walls):
-            chain = [(corner, own), *on_wall[at], (after, own)]
-            chain.sort(key=lambda pair, begins=corner: math.dist(pair[0], begins))  # type: ignore[misc]
-            for one, other in pairwise(chain):
-                self._add(self._number(*one), self._number(*other), 1.0)
+        found = []
+        for at, corner in enumerate(corners):
+            wall = corner, corners[(at + 1) % len(corners)]
+            on_it = [(0.0, self._number(wall[0], own)), (math.dist(*wall), self._number(wall[1], own))]
+            for each in doorways:
+                if math.dist(_foot(each.middle, wall), each.middle) < _NEAR_M:
+                    on_it.append((math.dist(corner, each.middle), self._number(each.middle, _OPEN)))
+            on_it.sort()
+            for (_, one), (_, other) in pairwise(on_it):
+                self._add(one, other, 1.0)
+            found.append((wall, on_it))
+        return found
+
+    def _stand(self, ends: list[int], held: list[int]) -> None:
+        """Ways from what stands in a room to its walls and on to what lies on them, and across to each other."""
+        feet: dict[tuple[int, int], list[int]] = defaultdict(list)
+        for number, room in zip(ends, held, strict=True):
+            for at, (wall, on_it) in enumerate(self._walls[room] if room != _OPEN else ()):
+                place = _foot(self.points[number], wall)
+                foot, along = self._number(place, room), math.dist(wall[0], place)
+                self._add(number, foot, _ACROSS_TIMES)
+                after = bisect(on_it, (along, -1))
+                for _, neighbour in on_it[max(after - 1, 0) : after + 1]:
+                    self._add(foot, neighbour, 1.0)
+                feet[room, at].append(foot)
+        for on_one_wall in feet.values():
+            self._join(on_one_wall, 1.0)
+        for room in set(held):
+            inside = [number for number, own in zip(ends, held, strict=True) if own == room]
+            if room == _OPEN:
+                self._join([*inside, *self._middles], _ACROSS_TIMES)
+            else:
+                self._join(inside, _ACROSS_TIMES * 2.0)  # right across the room only where it saves much
 
     def _join(self, numbers: list[int], times: float) -> None:
         for one, other in combinations(dict.fromkeys(numbers), 2):
@@ -161,25 +191,39 @@ class _Net:
             self.ways[pair] = min(cost, self.ways.get(pair, math.inf))
 
     def _found(self, start: int, end: int) -> tuple[Point, ...] | None:
-        if start == end:
-            return (self.points[start],)
-        rows, columns = zip(*self.ways, strict=True)
-        net = csr_array((list(self.ways.values()), (rows, columns)), shape=(len(self.points),) * 2)
-        _, before = dijkstra(net, directed=False, indices=start, return_predecessors=True)
+        """Source: E. W. Dijkstra, A note on two problems in connexion with graphs, 1959. In plain Python: a net has a
+        dozen points, and a library's takes ten times as long to be built.
+        """
+        ways: dict[int, list[tuple[int, float]]] = defaultdict(list)
+        for (one, other), cost in self.ways.items():
+            ways[one].append((other, cost))
+            ways[other].append((one, cost))
+        before, nearest = {start: start}, [(0.0, start, start)]
+        settled: set[int] = set()
+        while nearest and end not in settled:
+            far, number, from_ = heappop(nearest)
+            if number in settled:
+                continue
+            settled.add(number)
+            before[number] = from_
+            for other, cost in ways[number]:
+                if other not in settled:
+                    heappush(nearest, (far + cost, other, number))
+        if end not in settled:
+            return None
         chain = [end]
         while chain[-1] != start:
-            if before[chain[-1]] < 0:
-                return None
-            chain.append(int(before[chain[-1]]))
+            chain.append(before[chain[-1]])
         return tuple(self.points[each] for each in reversed(chain))
 
 
 def _foot(point: Point, wall: tuple[Point, Point]) -> Point:
     """The nearest place on a wall."""
-    start, end = np.array(wall[0]), np.array(wall[1])
-    along = end - start
-    share = float(np.clip((np.array(point) - start) @ along / (along @ along), 0.0, 1.0))
-    return _point(start + share * along)
+    (x, y), ((left, low), (right, high)) = point, wall
+    across, up = right - left, high - low
+    share = ((x - left) * across + (y - low) * up) / (across * across + up * up)
+    share = min(max(share, 0.0), 1.0)
+    return round(left + share * across, 4), round(low + share * up, 4)
 
 
 def cross(one: tuple[Point, Point], other: tuple[Point, Point]) -> bool:

@@ -3,6 +3,7 @@
 from collections.abc import Mapping
 from dataclasses import dataclass
 from enum import StrEnum
+from functools import lru_cache
 from itertools import product
 
 from iron_bucket.core.checks import require_not_negative, require_positive
@@ -109,12 +110,15 @@ def lead_for(
 
 def _joined(way_m: float, leads: tuple[StockLead, ...]) -> tuple[float, ...] | None:
     """The fewest that reach, and of those the shortest together; None where all do not reach."""
-    best: tuple[int, float, tuple[float, ...]] | None = None
+    return next((lengths for _, together_m, lengths in _ways_to_join(leads) if together_m >= way_m - 1e-9), None)
+
+
+@lru_cache(256)
+def _ways_to_join(leads: tuple[StockLead, ...]) -> list[tuple[int, float, tuple[float, ...]]]:
+    """How many, how long together, and which: every way to join some of them, in that order."""
+    found = []
     for counts in product(*(range(min(each.count, _MOST_JOINED) + 1) for each in leads)):
-        number, length = sum(counts), sum(n * each.length_m for n, each in zip(counts, leads, strict=True))
-        if not 1 <= number <= _MOST_JOINED or length < way_m - 1e-9:
-            continue
         lengths = [each.length_m for n, each in zip(counts, leads, strict=True) for _ in range(n)]
-        found = (number, length, tuple(sorted(lengths, reverse=True)))
-        best = found if best is None or found < best else best
-    return best[2] if best else None
+        if 1 <= len(lengths) <= _MOST_JOINED:
+            found.append((len(lengths), sum(lengths), tuple(sorted(lengths, reverse=True))))
+    return sorted(found)
