@@ -12,6 +12,7 @@ from sqlalchemy.orm import Session
 
 from iron_bucket.core.bench.gear import Gear
 from iron_bucket.core.bench.item import Item
+from iron_bucket.core.bucket.bucket_plan import BucketPlan
 from iron_bucket.core.bucket.entry import Entry, FedFrom
 from iron_bucket.core.bucket.job_kit import JobKit, job_kit
 from iron_bucket.core.bucket.kit_pass import kit_passes
@@ -30,11 +31,13 @@ from iron_bucket.desk.setups.kept import kept_kit, kept_setup
 from iron_bucket.formats.gear_rows import item_of
 from iron_bucket.formats.record_json import read_record
 from iron_bucket.store.bucket import BucketLineRow, lines_of
+from iron_bucket.store.documents import JobDocuments, job_documents
 from iron_bucket.store.places import PlaceStamp
-from iron_bucket.store.power import PowerRow, power_rows
+from iron_bucket.store.power import power_rows
 from iron_bucket.store.setups import SetupRow, setups_with_places
 
 _POWERS: BoundedCache[bytes, JobPower] = BoundedCache(200)
+_PLANS: BoundedCache[bytes, BucketPlan] = BoundedCache(200)
 _CREWS: BoundedCache[bytes, CrewKit] = BoundedCache(200)
 _LEADS: BoundedCache[Hashable, PassKit] = BoundedCache(1000)
 #: A page of a job asks for all its lines, which keep the gear as it was when it went in.
@@ -52,6 +55,7 @@ class JobContents:
     setups: list[SetupRow]
     gear: Gear
     power: JobPower = field(default_factory=JobPower)
+    plan: BucketPlan = field(default_factory=BucketPlan)
     place_names: dict[int, str] = field(default_factory=dict)
     bare: dict[int, Surroundings] = field(default_factory=dict)
     places: dict[int, Surroundings] = field(default_factory=dict)
@@ -91,8 +95,8 @@ class JobContents:
                 lines.append(entry_of(line))
             except BadValue as bad:
                 trouble.append(f"{line.item.get('name', 'a line of the bucket')}: {bad}")
-        timed = kit_passes(passes, kits, self.power, ())
-        return job_kit(timed, lines, self.power, self.gear, rules, trouble)
+        timed = kit_passes(passes, kits, self.power, self.plan.pairs)
+        return job_kit(timed, lines, self.power, self.gear, rules, trouble, self.plan.borrowed)
 
     def _leads(self, row: SetupRow, around: Surroundings | None, rules: HouseRules) -> tuple[PassKit, ...]:
         if around is None:
@@ -138,13 +142,13 @@ def entry_of(line: BucketLineRow) -> Entry:
 
 
 def job_contents(
-    session: Session, job_ids: list[int], gear: Gear | None = None, powers: Mapping[int, PowerRow] | None = None
+    session: Session, job_ids: list[int], gear: Gear | None = None, documents: Mapping[int, JobDocuments] | None = None
 ) -> dict[int, JobContents]:
     """Of each job: four queries, however many jobs, and one more for places that are not at hand; fewer where the gear
-    or the power rows (by job) are.
+    or the documents (by job) are.
     """
     gear = gear or shelf_in(session).gear
-    powers = power_rows(session, job_ids) if powers is None else powers
+    documents = job_documents(session, job_ids) if documents is None else documents
     lines: dict[int, list[BucketLineRow]] = defaultdict(list)
     for line in lines_of(session, job_ids):
         lines[line.job_id].append(line)
@@ -152,24 +156,31 @@ def job_contents(
     for row, stamp in setups_with_places(session, job_ids):
         setups[row.job_id].append((row, stamp))
     around, trouble = all_surroundings(session, {stamp for some in setups.values() for _, stamp in some})
-    return {each: _contents(lines[each], setups[each], gear, powers.get(each), around, trouble) for each in job_ids}
+    return {
+        each: _contents(lines[each], setups[each], gear, documents.get(each, JobDocuments()), around, trouble)
+        for each in job_ids
+    }
 
 
 def _contents(
     lines: list[BucketLineRow],
     setups: list[tuple[SetupRow, PlaceStamp]],
     gear: Gear,
-    stored: PowerRow | None,
+    stored: JobDocuments,
     around: Mapping[int, Surroundings],
     cannot: Mapping[int, str],
 ) -> JobContents:
     """What cannot be read is said, and hides nothing else."""
-    power, found, unread, trouble = JobPower(), {}, {}, []
+    power, plan, found, unread, trouble = JobPower(), BucketPlan(), {}, {}, []
     names = {stamp.place_id: stamp.name for _, stamp in setups}
     try:
-        power = kept_power(stored.document) if stored else power
+        power = kept_power(stored.power.document) if stored.power else power
     except BadValue as bad:
         trouble.append(f"power: {bad}")
+    try:
+        plan = kept_plan(stored.plan.document) if stored.plan else plan
+    except BadValue as bad:
+        trouble.append(f"bucket: {bad}")
     for place_id, name in names.items():
         try:
             if place_id in around:
@@ -183,6 +194,7 @@ def _contents(
         setups=[row for row, _ in setups],
         gear=gear,
         power=power,
+        plan=plan,
         place_names=names,
         bare={place_id: around[place_id] for place_id in found},
         places=found,
@@ -200,6 +212,11 @@ def power_of(session: Session, job_id: int) -> JobPower:
 def kept_power(document: dict[str, Any]) -> JobPower:
     """Of a job, as it was stored. Raises: BadValue where that cannot be read."""
     return _POWERS.get_or_make(orjson.dumps(document), lambda: read_record(JobPower, document))
+
+
+def kept_plan(document: dict[str, Any]) -> BucketPlan:
+    """What a crew says of its bucket, as it was stored. Raises: BadValue where that cannot be read."""
+    return _PLANS.get_or_make(orjson.dumps(document), lambda: read_record(BucketPlan, document))
 
 
 def kept_crew_kit(document: dict[str, Any]) -> CrewKit:

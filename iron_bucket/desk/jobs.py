@@ -1,6 +1,6 @@
 """Jobs: list, create, rename, set the rules, archive; each change can be undone."""
 
-from dataclasses import asdict, dataclass
+from dataclasses import asdict, dataclass, replace
 from datetime import datetime
 from typing import Any
 
@@ -19,7 +19,7 @@ from iron_bucket.desk.history import Touch, record, step
 from iron_bucket.desk.job_contents import JobContents, job_contents, kept_crew_kit
 from iron_bucket.desk.transaction import now, one_transaction
 from iron_bucket.store.history import NO_STEPS, Around, Scope, ScopeKind, around, row_state
-from iron_bucket.store.jobs import CrewRow, JobRow, crew_names, job_for, jobs_of
+from iron_bucket.store.jobs import CrewRow, JobRow, crew_names, job_for, jobs_of, last_job_of
 
 LONGEST_NAME = 120
 LONGEST_PLACES = 300
@@ -82,7 +82,7 @@ def view_of(
         is_archived=row.is_archived,
         crew=crew,
         changed_at=row.changed_at,
-        totals=totals_of(kit.entries, rules, kit.left_out),
+        totals=totals_of(kit.entries, rules, kit.left_out, kit.away),
         undo_text=steps.undo_text,
         redo_text=steps.redo_text,
         set_in=set_in,
@@ -179,7 +179,9 @@ def _places(places: str) -> str:
 
 @one_transaction
 def create_job(session: Session, person_id: int, name: str, places: str, rules: HouseRules) -> int:
-    """A new job with this person as its crew; gives its number."""
+    """A new job with this person as its crew, who packs as for the last one; gives its number."""
+    if last := last_job_of(session, person_id):
+        rules = replace(rules, kit=rules_from(last.rules).kit)
     row = JobRow(
         name=_name(name),
         places=_places(places),
@@ -207,7 +209,8 @@ def change_job(
     """Rename and set the rules. Raises: NotFound, ChangedMeanwhile, BadValue."""
     row = lock_job(session, person_id, job_id, version)
     before = row_state(row)
-    row.name, row.places, row.rules = _name(name), _places(places), asdict(rules)
+    kept = replace(rules, kit=rules_from(row.rules).kit)  # how the crew packs is set in the bucket
+    row.name, row.places, row.rules = _name(name), _places(places), asdict(kept)
     _changed(session, row, person_id, "changed the job's name or rules", before)
 
 

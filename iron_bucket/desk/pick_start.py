@@ -46,9 +46,9 @@ def pick_start(session: Session, person_id: int, job_id: int) -> PickStart:
     found = job_with_look(session, person_id, job_id)
     if found is None:
         raise NotFound("there is no such job on your list")
-    row, look, power = found
+    row, look, documents = found
     rules, shelf = rules_from(row.rules), shelf_in(session)
-    contents = job_contents(session, [job_id], shelf.gear, {job_id: power} if power else {})[job_id]
+    contents = job_contents(session, [job_id], shelf.gear, {job_id: documents})[job_id]
     view = power_of_contents(view_of(row, contents.kit(rules)), contents)
     first = contents.setups[0].place_id if contents.setups else 0
     around = contents.places.get(first)

@@ -1,5 +1,6 @@
-"""The lines of a job's bucket."""
+"""The lines of a job's bucket, and what its crew says of it."""
 
+from datetime import datetime
 from typing import Any
 
 from sqlalchemy import ForeignKey, String, delete, func, select
@@ -29,6 +30,17 @@ class BucketLineRow(Base):
     fed_from: Mapped[str] = mapped_column(String(10), default="mains")
     area_m2: Mapped[float] = mapped_column(default=1.0)
     setting: Mapped[str] = mapped_column(String(120), default="")
+
+
+class BucketPlanRow(Base):
+    """What the crew says of one job's bucket; a job without a row has said nothing yet."""
+
+    __tablename__ = "bucket_plans"
+
+    job_id: Mapped[int] = mapped_column(ForeignKey("jobs.id", ondelete="CASCADE"), primary_key=True)
+    document: Mapped[dict[str, Any]]
+    version: Mapped[int] = mapped_column(default=1)
+    changed_at: Mapped[datetime]
 
 
 LINE_FIELDS = (

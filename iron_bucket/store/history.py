@@ -13,7 +13,7 @@ from sqlalchemy.orm import Mapped, Session, mapped_column
 
 from iron_bucket.store.base import TABLE_ARGS, Base
 from iron_bucket.store.bench import GearRow
-from iron_bucket.store.bucket import lines_of, restore, snapshot
+from iron_bucket.store.bucket import BucketPlanRow, lines_of, restore, snapshot
 from iron_bucket.store.jobs import JobRow
 from iron_bucket.store.people import PersonRow
 from iron_bucket.store.places import PlaceRow
@@ -131,6 +131,7 @@ _ROWS = {
     "places": _Row(kind=PlaceRow, key="id", columns=("name", "document")),
     "setups": _Row(kind=SetupRow, key="id", columns=("document",)),
     "power": _Row(kind=PowerRow, key="job_id", columns=("document",)),
+    "bucket_plans": _Row(kind=BucketPlanRow, key="job_id", columns=("document",)),
 }
 #: Every table that a change may touch.
 KEEPERS: dict[str, Keeper] = {**_ROWS, "bucket_lines": _BucketLines()}

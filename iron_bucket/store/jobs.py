@@ -53,6 +53,12 @@ def jobs_of(session: Session, person_id: int) -> list[JobRow]:
     return list(session.scalars(query.order_by(JobRow.is_archived, JobRow.changed_at.desc(), JobRow.id)))
 
 
+def last_job_of(session: Session, person_id: int) -> JobRow | None:
+    """The one that this person changed last."""
+    query = select(JobRow).join(CrewRow, CrewRow.job_id == JobRow.id).where(CrewRow.person_id == person_id)
+    return session.scalars(query.order_by(JobRow.changed_at.desc(), JobRow.id.desc()).limit(1)).one_or_none()
+
+
 def crew_names(session: Session, job_ids: list[int]) -> dict[int, list[str]]:
     """Names of everybody on each job, in one query."""
     query = (

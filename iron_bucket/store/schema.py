@@ -9,11 +9,24 @@ from alembic import command
 from alembic.config import Config
 from sqlalchemy import Engine, text
 
-from iron_bucket.store import bench, bucket, history, jobs, people, photos, places, power, readings, setups, spectra
+from iron_bucket.store import (
+    bench,
+    bucket,
+    history,
+    jobs,
+    people,
+    photos,
+    places,
+    power,
+    readings,
+    setups,
+    spectra,
+    ticks,
+)
 from iron_bucket.store.base import Base
 
 #: Importing the modules has registered their tables.
-TABLE_MODULES = (people, jobs, bucket, bench, readings, spectra, places, photos, setups, power, history)
+TABLE_MODULES = (people, jobs, bucket, bench, readings, spectra, places, photos, setups, power, ticks, history)
 METADATA = Base.metadata
 #: How long a start waits for another that migrates or loads the demo.
 LONGEST_WAIT_S = 300

@@ -7,6 +7,8 @@ from sqlalchemy import ForeignKey, String, func, select, update
 from sqlalchemy.orm import Mapped, Session, mapped_column
 
 from iron_bucket.store.base import Base
+from iron_bucket.store.bucket import BucketPlanRow
+from iron_bucket.store.documents import JobDocuments
 from iron_bucket.store.jobs import CrewRow, JobRow
 from iron_bucket.store.places import PlaceRow, PlaceStamp
 from iron_bucket.store.power import PowerRow
@@ -102,19 +104,18 @@ def make_room_after(session: Session, job_id: int, rank: int) -> None:
     session.execute(update(SetupRow).where(*behind).values(rank=SetupRow.rank + 1))
 
 
-def job_with_look(
-    session: Session, person_id: int, job_id: int
-) -> tuple[JobRow, LookRow | None, PowerRow | None] | None:
-    """A job of this person's, its look and its power where they were set: one query."""
+def job_with_look(session: Session, person_id: int, job_id: int) -> tuple[JobRow, LookRow | None, JobDocuments] | None:
+    """A job of this person's, its look and its documents where they were set: one query."""
     query = (
-        select(JobRow, LookRow, PowerRow)
+        select(JobRow, LookRow, PowerRow, BucketPlanRow)
         .join(CrewRow, (CrewRow.job_id == JobRow.id) & (CrewRow.person_id == person_id))
         .outerjoin(LookRow, LookRow.job_id == JobRow.id)
         .outerjoin(PowerRow, PowerRow.job_id == JobRow.id)
+        .outerjoin(BucketPlanRow, BucketPlanRow.job_id == JobRow.id)
         .where(JobRow.id == job_id)
     )
     found = session.execute(query).one_or_none()
-    return (found[0], found[1], found[2]) if found else None
+    return (found[0], found[1], JobDocuments(found[2], found[3])) if found else None
 
 
 def look_row(session: Session, job_id: int) -> LookRow | None:

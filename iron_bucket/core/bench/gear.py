@@ -50,7 +50,8 @@ class Gear:
     """Every slug is used once, and every configuration and unit has its head. Equal to itself alone, so that what is
     kept of a bench is found without reading the whole of it.
 
-    ``measured``: what meters found of the modifiers.
+    ``measured``: what meters found of the modifiers. ``away``: by slug, how many of what we own cannot go, less what
+    units of others make up for.
     """
 
     heads: tuple[Head, ...] = ()
@@ -72,6 +73,7 @@ class Gear:
     vehicles: tuple[Vehicle, ...] = ()
     units: tuple[Unit, ...] = ()
     measured: tuple[MeasuredPass, ...] = ()
+    away: Counter[str] = field(init=False, default_factory=Counter)
     _by_slug: dict[str, Item] = field(init=False, default_factory=dict)
 
     def __post_init__(self) -> None:
@@ -84,6 +86,9 @@ class Gear:
         for head_slug in (each.head_slug for kind in (self.configurations, self.units) for each in kind):
             if head_slug not in known:
                 raise BadValue("head_slug", repr(head_slug), "the slug of a head in the same gear")
+        for unit in self.units:
+            if not unit.is_retired:
+                self.away[unit.head_slug] += unit.is_ours - unit.condition.can_go
 
     def modifiers(self) -> tuple[Item, ...]:
         """All that goes on or in front of a head."""

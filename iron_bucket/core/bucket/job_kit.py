@@ -10,7 +10,10 @@ from typing import NamedTuple
 
 from iron_bucket.core.bench.battery_kind import BatteryKind
 from iron_bucket.core.bench.gear import Gear
+from iron_bucket.core.bench.head import Head
 from iron_bucket.core.bench.item import Item
+from iron_bucket.core.bucket.availability import with_lent
+from iron_bucket.core.bucket.bucket_plan import Borrowed
 from iron_bucket.core.bucket.covered import covered, sort_of
 from iron_bucket.core.bucket.entry import LONGEST_PURPOSE, Entry
 from iron_bucket.core.bucket.job_needs import job_needs
@@ -47,6 +50,11 @@ class KitLine:
         """Whether set-ups need more than somebody put in for them."""
         return self.by_hand > 0 and self.beyond > 0
 
+    def weight_of(self, quantity: int) -> float:
+        """Kilograms of so many of them; of heads with driver and cable."""
+        one_kg = self.item.total_kg if isinstance(self.item, Head) else self.item.weight_kg
+        return one_kg * self.area_m2 * quantity
+
     @property
     def area_m2(self) -> float:
         """Of a cloth; 1 of everything that does not go by area."""
@@ -66,6 +74,7 @@ class JobKit:
     passes: tuple[KitPass, ...] = ()
     left_out: tuple[str, ...] = ()
     battery_sets: Mapping[str, int] = field(default_factory=dict)
+    away: Mapping[str, int] = field(default_factory=dict)
 
     @property
     def entries(self) -> tuple[Entry, ...]:
@@ -85,6 +94,7 @@ def job_kit(
     gear: Gear,
     rules: HouseRules,
     trouble: Sequence[str] = (),
+    borrowed: Sequence[Borrowed] = (),
 ) -> JobKit:
     """``trouble``: what could not be read before, in words."""
     peaks = peaks_of(passes)
@@ -103,6 +113,7 @@ def job_kit(
         passes=tuple(passes),
         left_out=(*trouble, *placed, *job.left_out),
         battery_sets=_battery_sets(by_hand, told, serves),
+        away=with_lent(gear.away, borrowed),
     )
 
 

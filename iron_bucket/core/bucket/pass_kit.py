@@ -5,7 +5,7 @@ Weights, amps, prices, buckets and sheets all read this one list.
 """
 
 from collections.abc import Iterator, Mapping
-from dataclasses import dataclass, replace
+from dataclasses import dataclass, field, replace
 from functools import cached_property
 
 from iron_bucket.core.bench.battery_kind import BatteryKind
@@ -45,11 +45,14 @@ _OUT_OF_REACH_M = 2.0
 
 @dataclass(frozen=True, kw_only=True)
 class PassKit:
-    """``needs`` of one pass; ``left_out``: what is placed or asked for and cannot be brought, and why, in words."""
+    """``needs`` of one pass; ``left_out``: what is placed or asked for and cannot be brought, and why, in words;
+    ``away``: of ours that cannot go, by slug.
+    """
 
     setup_name: str
     needs: tuple[Need, ...]
     left_out: tuple[str, ...] = ()
+    away: Mapping[str, int] = field(default_factory=dict)
 
     @cached_property
     def entries(self) -> tuple[Entry, ...]:
@@ -92,7 +95,9 @@ class _Packer:
         needs += (each for film in self.setup.films for each in self._of_film(film))
         needs += self._of_pass()
         told = (f"{self.setup.name}: {words}" for words in self.fetcher.left_out)
-        return PassKit(setup_name=self.setup.name, needs=tuple(needs), left_out=(*self.left_out, *told))
+        return PassKit(
+            setup_name=self.setup.name, needs=tuple(needs), left_out=(*self.left_out, *told), away=self.gear.away
+        )
 
     def _of(self, placed: PlacedLamp | PlacedFrame | PlacedFlag, ground: Ground) -> Iterator[Need]:
         if isinstance(placed, PlacedLamp):

@@ -6,6 +6,7 @@ from dataclasses import dataclass
 
 from iron_bucket.core.bench.battery_kind import BatteryKind
 from iron_bucket.core.bench.head import Head
+from iron_bucket.core.bucket.availability import ready
 from iron_bucket.core.bucket.entry import Entry
 from iron_bucket.core.cautions.rules import Caution, battery_cautions, circuit_cautions, lamp_cautions, not_counted
 from iron_bucket.core.jobs.house_rules import HouseRules
@@ -40,13 +41,15 @@ class Totals:
     cautions: tuple[Caution, ...]
 
 
-def totals_of(entries: tuple[Entry, ...], rules: HouseRules, left_out: tuple[str, ...] = ()) -> Totals:
+def totals_of(
+    entries: tuple[Entry, ...], rules: HouseRules, left_out: tuple[str, ...] = (), away: Mapping[str, int] | None = None
+) -> Totals:
     """Sums over all entries, and the cautions of every lamp with what hangs on it;
 
-    ``left_out`` is what could not be counted, in words.
+    ``left_out`` is what could not be counted, in words; ``away``: of ours that cannot go, by slug.
     """
     mains_a = float(a_from_va(sum(entry.mains_va for entry in entries), rules.voltage_v))
-    hired = hired_of(entries)
+    hired = hired_of(entries, away)
     return Totals(
         heads=sum(entry.quantity for entry in entries if isinstance(entry.item, Head)),
         mains_w=sum(entry.mains_w for entry in entries),
@@ -60,7 +63,7 @@ def totals_of(entries: tuple[Entry, ...], rules: HouseRules, left_out: tuple[str
     )
 
 
-def hired_of(entries: tuple[Entry, ...]) -> dict[int, Hired]:
+def hired_of(entries: tuple[Entry, ...], away: Mapping[str, int] | None = None) -> dict[int, Hired]:
     """What each entry hires, by its id: of each thing, as many as the bucket holds beyond those that are ours.
 
     Where nobody has said which size of a cloth is ours, the smallest is taken for it: the sum is rather too high than
@@ -73,7 +76,7 @@ def hired_of(entries: tuple[Entry, ...]) -> dict[int, Hired]:
     hired: dict[int, Hired] = {}
     for alike in alike_of.values():
         last = max(alike, key=lambda entry: entry.entry_id)  # as last put in
-        ours = last.item.owned_of(last.area_m2) if isinstance(last.item, Cloth) else last.item.owned
+        ours = ready(last.item, last.area_m2, away or {})
         for entry in sorted(alike, key=lambda entry: (entry.area_m2, entry.entry_id)):
             pieces = max(0, entry.quantity - ours)
             ours = max(0, ours - entry.quantity)

@@ -1,5 +1,6 @@
-"""The bucket of a job: what to bring, and what it adds up to."""
+"""The Bucket: the kit of a job, by lines, by rules, in cases, ticked."""
 
-from iron_bucket.web.bucket.routes import bp
+from iron_bucket.web.bucket import kit_routes, rules_routes
+from iron_bucket.web.bucket.blueprint import bp
 
-__all__ = ["bp"]
+__all__ = ["bp", "kit_routes", "rules_routes"]

@@ -193,7 +193,8 @@ def into_bucket() -> Response | str | tuple[str, int]:
     job, circuits = g.job, g.pick_start.circuits
     need = read_need(_words(), desk_bench.shelf(g.session).in_use, job.rules, g.units, circuits)
     view = desk_bucket.put_in(g.session, person_id(), job.job_id, need, form.get("key", ""), form.get("purpose", ""))
-    put = max(view.branches, key=lambda branch: branch.entry.entry_id)  # the last that was drawn a number
+    hand = (each for several in view.by_hand.values() for each in several)
+    put = max(hand, key=lambda each: each.entry.entry_id)  # the last that was drawn a number
     return after_change(
         url_for("bucket.contents", job_id=job.job_id),
         fragment="pick/_put.html",

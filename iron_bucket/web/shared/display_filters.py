@@ -42,7 +42,7 @@ def attach(app: Flask) -> None:
         "plain_lx": lambda value: str(display.illuminance(value, g.units)),
         "plain_m": lambda value: str(display.length(value, g.units)),
         "plain_stops": lambda value: str(display.stops(value)),
-        "money": lambda value: _set(Displayed(money(value), "")),
+        "money": lambda value: _set(Displayed(money(value), _currency())),
         "whole": lambda value, unit: _set(Displayed(f"{value:,.0f}".replace(",", "\u202f"), unit)),
         "slider": lambda level: round(max(math.log2(max(level, 1e-4)) * 10.0, -100.0)),
         "said": lambda field, value: typed_fields.say(field, value, g.units),
@@ -56,6 +56,11 @@ def attach(app: Flask) -> None:
     }
     app.jinja_env.filters.update(every)
     app.jinja_env.globals["cities"] = cities
+
+
+def _currency() -> str:
+    """That of the job whose page it is."""
+    return g.job.rules.kit.currency if g.get("job") else ""
 
 
 def money(value: float) -> str:

@@ -26,6 +26,6 @@ def load_summary(kit: PassKit, rules: HouseRules) -> LoadSummary:
     return LoadSummary(
         amps=float(a_from_va(sum(entry.mains_va for entry in kit.entries), rules.voltage_v)),
         weight_kg=sum(entry.weight_kg for entry in kit.entries),
-        day_price=sum(each.day_price or 0.0 for each in hired_of(kit.entries).values()),
+        day_price=sum(each.day_price or 0.0 for each in hired_of(kit.entries, kit.away).values()),
         left_out=kit.left_out,
     )

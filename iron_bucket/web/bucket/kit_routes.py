@@ -4,43 +4,50 @@ import json
 import re
 from typing import Any
 
-from flask import Blueprint, Response, g, request, url_for
+from flask import Response, g, request, url_for
 from werkzeug.wrappers import Response as AnyResponse
 
+from iron_bucket.core.bucket.kit_groups import GroupedBy, groups_of
 from iron_bucket.core.errors import BadValue
 from iron_bucket.core.quantities.parse import number
 from iron_bucket.desk import bucket as desk
 from iron_bucket.desk.errors import ChangedMeanwhile
 from iron_bucket.formats.bucket_files import bucket_csv, bucket_json
+from iron_bucket.web.bucket.blueprint import bp
+from iron_bucket.web.bucket.opened import open_for_page
 from iron_bucket.web.jobs.forms import read_version
 from iron_bucket.web.shared.reply import after_change, reply
 from iron_bucket.web.shared.request_session import person_id
 from iron_bucket.web.shared.signed_in import signed_in
 
-bp = Blueprint("bucket", __name__, template_folder="templates", url_prefix="/jobs/<int:job_id>/bucket")
 VIEW: dict[str, Any] = {"page": "bucket/page.html", "fragment": "bucket/_contents.html"}
-
-
-def _open(job_id: int) -> desk.BucketView:
-    view = desk.open_bucket(g.session, person_id(), job_id)
-    g.job, g.units = view.job, view.job.rules.units
-    return view
 
 
 @bp.get("")
 @signed_in
 def contents(job_id: int) -> tuple[str, int]:
     """What is in it, and the totals."""
-    return reply(**VIEW, bucket=_open(job_id), bad=None)
+    return reply(**VIEW, **_context(open_for_page(job_id)))
+
+
+def _context(view: desk.BucketView, bad: Exception | None = None) -> dict[str, Any]:
+    word = request.values.get("by", GroupedBy.KIND.value)
+    if word not in list(GroupedBy):
+        raise BadValue("by", repr(word), ", ".join(GroupedBy))
+    by = GroupedBy(word)
+    groups = groups_of(view.kit, view.sources, by)
+    return {"bucket": view, "by": by, "ways": list(GroupedBy), "groups": groups, "bad": bad}
 
 
 def _changed(job_id: int, view: desk.BucketView) -> AnyResponse | str:
     g.job = view.job
-    return after_change(url_for("bucket.contents", job_id=job_id), fragment=VIEW["fragment"], bucket=view, bad=None)
+    return after_change(url_for("bucket.contents", job_id=job_id), fragment=VIEW["fragment"], **_context(view))
 
 
 def _refused(job_id: int, bad: Exception) -> tuple[str, int]:
-    return reply(**VIEW, status=409 if isinstance(bad, ChangedMeanwhile) else 422, bucket=_open(job_id), bad=bad)
+    return reply(
+        **VIEW, status=409 if isinstance(bad, ChangedMeanwhile) else 422, **_context(open_for_page(job_id), bad)
+    )
 
 
 def _whole(text: str) -> int:
@@ -54,7 +61,7 @@ def _whole(text: str) -> int:
 @signed_in
 def set_quantity(job_id: int, line: int) -> AnyResponse | str | tuple[str, int]:
     """How many of one entry."""
-    _open(job_id)
+    open_for_page(job_id)
     try:
         view = desk.set_quantity(
             g.session, person_id(), job_id, read_version(request.form), line, _whole(request.form.get("quantity", ""))
@@ -68,7 +75,7 @@ def set_quantity(job_id: int, line: int) -> AnyResponse | str | tuple[str, int]:
 @signed_in
 def set_purpose(job_id: int, line: int) -> AnyResponse | str | tuple[str, int]:
     """What one entry is for."""
-    _open(job_id)
+    open_for_page(job_id)
     try:
         view = desk.set_purpose(
             g.session, person_id(), job_id, read_version(request.form), line, request.form.get("purpose", "")
@@ -82,7 +89,7 @@ def set_purpose(job_id: int, line: int) -> AnyResponse | str | tuple[str, int]:
 @signed_in
 def take_out(job_id: int, line: int) -> AnyResponse | str | tuple[str, int]:
     """Remove one entry with what hangs on it."""
-    _open(job_id)
+    open_for_page(job_id)
     try:
         view = desk.take_out(g.session, person_id(), job_id, read_version(request.form), line)
     except (BadValue, ChangedMeanwhile) as bad:
@@ -99,7 +106,7 @@ def _file(text: str, kind: str, view: desk.BucketView, ending: str) -> Response:
 @signed_in
 def as_csv(job_id: int) -> Response:
     """The list for a spreadsheet."""
-    view = _open(job_id)
+    view = open_for_page(job_id)
     return _file(bucket_csv(view.entries), "text/csv; charset=utf-8", view, "csv")
 
 
@@ -107,7 +114,7 @@ def as_csv(job_id: int) -> Response:
 @signed_in
 def as_json(job_id: int) -> Response:
     """The list for a program."""
-    view = _open(job_id)
+    view = open_for_page(job_id)
     return _file(
         json.dumps(bucket_json(view.job.name, view.entries, view.job.totals), ensure_ascii=False, indent=1),
         "application/json",

@@ -1,14 +1,13 @@
-"""The bucket of a job: put a pick in, change counts, take out, undo."""
+"""Lines that somebody puts into the bucket: a pick with all that hangs on it, counts, purposes, out again."""
 
 from collections import Counter
-from dataclasses import dataclass
 from typing import Any
 
 from sqlalchemy.orm import Session
 
 from iron_bucket.core.bench.grip import grip_of_flat, grip_of_head
 from iron_bucket.core.bench.item import Item
-from iron_bucket.core.bucket.entry import LONGEST_PURPOSE, MOST_OF_ONE_THING, Entry, FedFrom
+from iron_bucket.core.bucket.entry import LONGEST_PURPOSE, MOST_OF_ONE_THING, FedFrom
 from iron_bucket.core.bucket.pass_kit import LIGHTEST_OPTIC_KG
 from iron_bucket.core.checks import require_showable
 from iron_bucket.core.errors import BadValue
@@ -17,50 +16,15 @@ from iron_bucket.core.quantities.units import UnitSystem
 from iron_bucket.core.selection.fit import Fit
 from iron_bucket.core.selection.need import BatteryFeed, Need
 from iron_bucket.desk.bench import Shelf, shelf_in
+from iron_bucket.desk.bucket.view import BucketView, bucket_view
 from iron_bucket.desk.errors import NotFound
 from iron_bucket.desk.history import Touch
-from iron_bucket.desk.job_contents import job_contents
-from iron_bucket.desk.jobs import JobView, contents_view, lock_job, record_job, require_job, rules_from
+from iron_bucket.desk.jobs import lock_job, record_job
 from iron_bucket.desk.pick import opened
 from iron_bucket.desk.transaction import one_transaction
 from iron_bucket.formats.gear_rows import GEAR_KINDS
 from iron_bucket.store.bucket import BucketLineRow, lines_of, snapshot
 from iron_bucket.store.jobs import JobRow
-
-
-@dataclass(frozen=True, slots=True, kw_only=True)
-class Branch:
-    """An entry and what hangs on it."""
-
-    entry: Entry
-    hanging: tuple[Entry, ...]
-
-
-@dataclass(frozen=True, slots=True, kw_only=True)
-class BucketView:
-    """A job with its bucket, branch by branch."""
-
-    job: JobView
-    entries: tuple[Entry, ...]
-    branches: tuple[Branch, ...]
-
-
-def _view(session: Session, row: JobRow) -> BucketView:
-    contents = job_contents(session, [row.id])[row.id]
-    entries = contents.kit(rules_from(row.rules)).entries
-    known = {entry.entry_id for entry in entries}
-    branches = tuple(
-        Branch(entry=entry, hanging=tuple(each for each in entries if each.parent_id == entry.entry_id))
-        for entry in entries
-        if entry.parent_id not in known
-    )
-    return BucketView(job=contents_view(session, row, contents), entries=entries, branches=branches)
-
-
-@one_transaction
-def open_bucket(session: Session, person_id: int, job_id: int) -> BucketView:
-    """Raises: NotFound, also for somebody else's job."""
-    return _view(session, require_job(session, person_id, job_id))
 
 
 @one_transaction
@@ -86,7 +50,7 @@ def _recorded(session: Session, row: JobRow, person_id: int, text: str, before: 
     after = snapshot(lines_of(session, [row.id]))
     record_job(session, row, person_id, text, Touch(table="bucket_lines", key=row.id, before=before, after=after))
     session.flush()
-    return _view(session, row)
+    return bucket_view(session, row)
 
 
 def _lines(shelf: Shelf, need: Need, fit: Fit, purpose: str) -> list[dict[str, Any]]:
@@ -164,7 +128,7 @@ def set_quantity(session: Session, person_id: int, job_id: int, version: int, nu
         raise BadValue("quantity", quantity, f"1 to {MOST_OF_ONE_THING}; for none, remove it")
     before = snapshot(lines)
     if line.quantity == quantity:
-        return _view(session, row)
+        return bucket_view(session, row)
     text = f"made it {quantity} × {line.item['name']} (was {line.quantity})"
     line.quantity = quantity
     return _recorded(session, row, person_id, text, before)
@@ -178,7 +142,7 @@ def set_purpose(session: Session, person_id: int, job_id: int, version: int, num
     line = _line_of(lines, number)
     require_showable("purpose", " ".join(purpose.split()), longest=LONGEST_PURPOSE)
     if line.purpose == " ".join(purpose.split()):
-        return _view(session, row)
+        return bucket_view(session, row)
     before = snapshot(lines)
     line.purpose = " ".join(purpose.split())
     return _recorded(session, row, person_id, f"noted what {line.item['name']} is for", before)

@@ -1,0 +1,69 @@
+"""What was ticked off a kit list, by whom, and the links that show the list to others."""
+
+from collections.abc import Sequence
+from datetime import datetime
+
+from sqlalchemy import ForeignKey, Index, String, select
+from sqlalchemy.orm import Mapped, Session, mapped_column
+
+from iron_bucket.store.base import TABLE_ARGS, Base
+
+
+class TickRow(Base):
+    """One press, under the id that the phone gave it: sent twice it is there once. ``count``: pieces more, or fewer
+    where it is below 0; ``made_at`` by the phone, ``received_at`` by us.
+    """
+
+    __tablename__ = "ticks"
+    __table_args__ = (Index("ix_ticks_job_id", "job_id", "received_at"), TABLE_ARGS)
+
+    tick_id: Mapped[str] = mapped_column(String(36), primary_key=True)
+    job_id: Mapped[int] = mapped_column(ForeignKey("jobs.id", ondelete="CASCADE"))
+    thing: Mapped[str] = mapped_column(String(160))
+    stage: Mapped[str] = mapped_column(String(12))
+    count: Mapped[int]
+    trouble: Mapped[str] = mapped_column(String(12), default="")
+    note: Mapped[str] = mapped_column(String(200), default="")
+    person_id: Mapped[int] = mapped_column(ForeignKey("people.id"))
+    made_at: Mapped[datetime]
+    received_at: Mapped[datetime]
+
+
+class KitShareRow(Base):
+    """A link that shows a job's kit list to whoever has it, with or without prices, until it is taken back."""
+
+    __tablename__ = "kit_shares"
+
+    id: Mapped[int] = mapped_column(primary_key=True)
+    job_id: Mapped[int] = mapped_column(ForeignKey("jobs.id", ondelete="CASCADE"), index=True)
+    token: Mapped[str] = mapped_column(String(64), unique=True)
+    has_prices: Mapped[bool]
+    person_id: Mapped[int] = mapped_column(ForeignKey("people.id"))
+    made_at: Mapped[datetime]
+    revoked_at: Mapped[datetime | None]
+
+
+def ticks_of(session: Session, job_id: int) -> list[TickRow]:
+    """All of a job, in the order they came in."""
+    query = select(TickRow).where(TickRow.job_id == job_id)
+    return list(session.scalars(query.order_by(TickRow.received_at, TickRow.tick_id)))
+
+
+def known_ticks(session: Session, tick_ids: Sequence[str]) -> dict[str, int]:
+    """Those of some ids that are there already, and of which job."""
+    query = select(TickRow.tick_id, TickRow.job_id).where(TickRow.tick_id.in_(tick_ids))
+    return {row.tick_id: row.job_id for row in session.execute(query)}
+
+
+def standing_kit_share(session: Session, job_id: int, *, has_prices: bool) -> KitShareRow | None:
+    """The link that is open now."""
+    query = select(KitShareRow).where(
+        KitShareRow.job_id == job_id, KitShareRow.has_prices.is_(has_prices), KitShareRow.revoked_at.is_(None)
+    )
+    return session.scalars(query.order_by(KitShareRow.id.desc()).limit(1)).one_or_none()
+
+
+def kit_share_by_token(session: Session, token: str) -> KitShareRow | None:
+    """An open link; None for one that was taken back or never was."""
+    query = select(KitShareRow).where(KitShareRow.token == token, KitShareRow.revoked_at.is_(None))
+    return session.scalars(query).one_or_none()
