@@ -19,6 +19,7 @@ from iron_bucket.demo.sign_in import DEMO_NAME, DEMO_PASSWORD, DEMO_SIGN_IN
 from iron_bucket.desk.bench import load_gear, shelf
 from iron_bucket.desk.bench.spectra import load_spectra
 from iron_bucket.desk.bucket import put_in
+from iron_bucket.desk.bucket.plan import put_plan
 from iron_bucket.desk.jobs import create_job, rules_from
 from iron_bucket.desk.people import add_person
 from iron_bucket.desk.places import add_place
@@ -57,6 +58,10 @@ def _load_jobs(session: Session, person_id: int) -> dict[str, int]:
         for wanted in job["picks"]:
             need = read_need(json.dumps(wanted["need"]), ready.gear)
             put_in(session, person_id, number, need, wanted["chosen"], wanted["purpose"])
+        rows = [
+            {"operation": "add", "where": where, "to": piece} for where, some in job["plan"].items() for piece in some
+        ]
+        put_plan(session, number, rows)
     return numbers
 
 

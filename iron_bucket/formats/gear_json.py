@@ -44,18 +44,23 @@ def read_bench_file(text: str) -> BenchFile:
     """Gear, readings and spectra from JSON. Raises: FormatError that names the list, the entry and the value."""
     document = parsed_json(text, "gear file")
     try:
-        fields = Fields(document)
-        if fields.word("format", FORMAT) != FORMAT or fields.whole("version", VERSION) not in KNOWN_VERSIONS:
-            raise BadValue("format", fields.word("format", FORMAT), f"{FORMAT!r}, version 1 or 2")
-        lists = {kind: _entries(fields, kind, each.noun, partial(item_of, kind)) for kind, each in GEAR_KINDS.items()}
-        readings = _entries(fields, "readings", "reading", _reading)
-        spectra = _entries(fields, "spectra", "spectrum", _spectrum)
-        fields.done()
-        gear = Gear(**lists)
-        _belong(gear, readings, spectra)
-        return BenchFile(gear=gear, readings=readings, spectra=spectra)
+        return bench_file_of(document)
     except BadValue as bad:
         raise FormatError("gear file", None, bad) from bad
+
+
+def bench_file_of(document: object) -> BenchFile:
+    """The same from JSON that was parsed. Raises: BadValue, FormatError."""
+    fields = Fields(document)  # type: ignore[arg-type]
+    if fields.word("format", FORMAT) != FORMAT or fields.whole("version", VERSION) not in KNOWN_VERSIONS:
+        raise BadValue("format", fields.word("format", FORMAT), f"{FORMAT!r}, version 1 or 2")
+    lists = {kind: _entries(fields, kind, each.noun, partial(item_of, kind)) for kind, each in GEAR_KINDS.items()}
+    readings = _entries(fields, "readings", "reading", _reading)
+    spectra = _entries(fields, "spectra", "spectrum", _spectrum)
+    fields.done()
+    gear = Gear(**lists)
+    _belong(gear, readings, spectra)
+    return BenchFile(gear=gear, readings=readings, spectra=spectra)
 
 
 def read_gear(text: str) -> Gear:

@@ -29,7 +29,7 @@ def written(value: object) -> Any:
     if isinstance(value, StrEnum):
         return value.value
     if isinstance(value, datetime):
-        return value.isoformat(timespec="minutes")
+        return value.isoformat(timespec="auto" if value.second or value.microsecond else "minutes")
     if isinstance(value, tuple):
         return [written(each) for each in value]
     return write_record(value) if is_dataclass(value) else value

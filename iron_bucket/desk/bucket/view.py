@@ -1,23 +1,35 @@
 """The bucket of a job as its pages show it: the kit by lines, where each comes from, what it adds up to."""
 
+from collections.abc import Hashable
 from dataclasses import dataclass
 from functools import cached_property
 
 from sqlalchemy.orm import Session
 
 from iron_bucket.core.bench.gear import Gear
+from iron_bucket.core.bench.vehicle import Vehicle
 from iron_bucket.core.bucket.bucket_plan import BucketPlan
 from iron_bucket.core.bucket.entry import Entry
 from iron_bucket.core.bucket.hire import Source, sources_of
 from iron_bucket.core.bucket.job_kit import JobKit, KitLine
 from iron_bucket.core.bucket.kit_rules import CrewKit
+from iron_bucket.core.bucket.load.cases import Packed, packed
+from iron_bucket.core.bucket.load.hold import Loaded, loaded
+from iron_bucket.core.bucket.load.layout import Layout, layout_of
+from iron_bucket.core.bucket.load.piece import pieces_of
 from iron_bucket.core.bucket.need import Sort
 from iron_bucket.core.bucket.unit_ways import UnitWay, unit_ways
+from iron_bucket.desk.bounded_cache import BoundedCache
 from iron_bucket.desk.errors import NotFound
 from iron_bucket.desk.job_contents import JobContents, job_contents
 from iron_bucket.desk.jobs import JobView, contents_view, require_job
+from iron_bucket.desk.setups.kept import kept_setup
 from iron_bucket.desk.transaction import one_transaction
 from iron_bucket.store.jobs import JobRow
+
+#: A hold takes some tenths of a second to be filled.
+_PACKED: BoundedCache[Hashable, Packed] = BoundedCache(40)
+_LOADED: BoundedCache[Hashable, Loaded] = BoundedCache(40)
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -74,6 +86,40 @@ class BucketView:
     def hire_total(self) -> float:
         """For all days."""
         return sum(each.price or 0.0 for each in self.sources.values())
+
+    @cached_property
+    def packed(self) -> Packed:
+        """In cases."""
+        lines = tuple((line.sort, line.quantity) for line in self.kit.lines)
+        starts = tuple((each.setup_id, each.start_min) for each in self.kit.passes)
+        key = (lines, starts, self.gear, self.plan, self.crew)
+        return _PACKED.get_or_make(key, lambda: packed(pieces_of(self.kit), self.gear, self.plan, self.crew))
+
+    @cached_property
+    def vehicles(self) -> tuple[Vehicle, ...]:
+        """That the crew says, each as often as there are of it."""
+        said = [(self.gear.find(Vehicle, each.item), each.count) for each in self.plan.vehicles]
+        return tuple(vehicle for vehicle, count in said if vehicle for _ in range(count))
+
+    @cached_property
+    def loaded(self) -> Loaded:
+        """The cases in them."""
+        return _LOADED.get_or_make((self.packed, self.vehicles), lambda: loaded(self.packed.boxes, self.vehicles))
+
+    def layouts(self) -> dict[int, Layout]:
+        """By place, where its cases are laid out."""
+        places: dict[int, list[int]] = {}
+        for row in self.contents.setups:
+            if row.place_id in self.contents.places:
+                places.setdefault(row.place_id, []).append(row.id)
+        return {place_id: self._layout(place_id, frozenset(rows)) for place_id, rows in places.items()}
+
+    def _layout(self, place_id: int, here: frozenset[int]) -> Layout:
+        """Boxes with something that a pass of that place needs."""
+        needed = {sort for each in self.kit.passes if each.setup_id in here for sort in each.by_sort}
+        boxes = [box for box in self.packed.boxes if any(piece.line.sort in needed for piece in box.pieces)]
+        setups = [kept_setup(row.document) for row in self.contents.setups if row.id in here]
+        return layout_of(boxes, self.contents.places[place_id], setups)
 
     @cached_property
     def by_hand(self) -> dict[Sort, tuple[HandLine, ...]]:

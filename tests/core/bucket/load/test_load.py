@@ -1,0 +1,230 @@
+"""Pieces in cases, cases in a hold, cases on the floor: laws over random kits, and small ones by hand."""
+
+from dataclasses import replace
+
+import numpy as np
+import pytest
+
+from iron_bucket.core.bench.case import Case
+from iron_bucket.core.bench.vehicle import Vehicle
+from iron_bucket.core.bucket.bucket_plan import BucketPlan, Container, Stowed
+from iron_bucket.core.bucket.job_kit import KitLine
+from iron_bucket.core.bucket.kit_rules import CrewKit
+from iron_bucket.core.bucket.load.cases import Box, packed
+from iron_bucket.core.bucket.load.hold import LEAST_HELD, loaded
+from iron_bucket.core.bucket.load.layout import layout_of
+from iron_bucket.core.bucket.load.piece import NEVER_MIN, Nature, Piece, lie_apart, packed_size_m, pieces_of
+from iron_bucket.core.places.place import KitArea, OpeningKind, WallOpening
+from iron_bucket.core.places.surroundings import Surroundings
+from tests.core.bucket.made import a_job, setup_of
+from tests.core.setups.made import a_place, a_setup
+from tests.made_up import a_gear, a_head
+
+CREW = CrewKit(lift_kg=20.0)
+
+
+def a_case(slug: str = "crate", **changes) -> Case:
+    made = {"inner_l_m": 0.6, "inner_w_m": 0.4, "inner_h_m": 0.3, "most_kg": 30.0, "lives": ("heads",), "owned": 1}
+    return Case(**({"slug": slug, "name": slug, "maker": "", "weight_kg": 2.0, "wall_m": 0.01} | made | changes))
+
+
+def a_van(**changes) -> Vehicle:
+    made = {"payload_kg": 500.0, "inner_l_m": 2.0, "inner_w_m": 1.2, "inner_h_m": 1.2}
+    return Vehicle(**({"slug": "van", "name": "Van", "maker": "", "weight_kg": 2000.0} | made | changes))
+
+
+def a_piece(slug: str = "lamp", size=(0.3, 0.2, 0.2), weight_kg: float = 5.0, number: int = 1, **changes) -> Piece:
+    item = a_head(slug=slug, name=slug)
+    line = KitLine(sort=(slug, 1.0), kind="heads", item=item, by_hand=1, derived=0, beyond=0, whys=())
+    made = {"is_typical": False, "nature": Nature.PLAIN, "is_fragile": False, "first_min": 0}
+    return Piece(**({"line": line, "number": number, "size_m": size, "weight_kg": weight_kg} | made | changes))
+
+
+def boxed(pieces, *cases, plan=BucketPlan(), crew=CREW) -> dict[str, list[str]]:  # noqa: B008
+    found = packed(pieces, a_gear(cases=cases), plan, crew)
+    return {box.label: [piece.item.slug for piece in box.pieces] for box in found.boxes}
+
+
+def test_sizes_are_those_measured_else_of_the_weight():
+    stated = a_head(packed_l_m=0.2, packed_w_m=0.5, packed_h_m=0.3)
+    assert packed_size_m(stated, "heads", 5.0) == ((0.5, 0.3, 0.2), False)
+    size, is_typical = packed_size_m(a_head(), "heads", 5.0)
+    assert (np.prod(size), is_typical) == (pytest.approx(0.025), True)  # five litres a kilogram
+    assert size[0] / size[2] == pytest.approx(1.5)
+    assert np.prod(packed_size_m(replace(stated, packed_h_m=0.0), "batteries", 2.0)[0]) == pytest.approx(0.0018)
+
+
+def test_what_lies_in_one_case():
+    assert lie_apart(Nature.HOT, Nature.BATTERY)
+    assert lie_apart(Nature.CLOTH, Nature.HOT)
+    assert not lie_apart(Nature.HOT, Nature.HOT)
+    assert not lie_apart(Nature.BATTERY, Nature.CLOTH)
+    hot, cloth = a_piece("hot", nature=Nature.HOT), a_piece("cloth", nature=Nature.CLOTH, weight_kg=1.0)
+    assert boxed([hot, cloth], a_case(owned=2)) == {"crate 1": ["cloth"], "crate 2": ["hot"]}
+
+
+def test_first_fit_within_sides_weight_room_and_what_one_lifts():
+    lamps = [a_piece(f"lamp-{at}", number=at) for at in range(5)]
+    # 2 kg of crate and three lamps are 17 of 20 kg; a fourth would be 22.
+    assert boxed(lamps, a_case(owned=2)) == {"crate 1": ["lamp-0", "lamp-1", "lamp-2"], "crate 2": ["lamp-3", "lamp-4"]}
+    assert boxed(lamps, a_case(is_cart=True)) == {
+        "crate": [f"lamp-{at}" for at in range(4)],
+        "lamp-4": ["lamp-4"],
+    }  # full
+    assert boxed(lamps, a_case(is_cart=True, most_kg=10.0))["crate"] == ["lamp-0", "lamp-1"]
+    assert boxed([a_piece(size=(0.61, 0.1, 0.1))], a_case()) == {"lamp": ["lamp"]}
+    assert boxed([a_piece(size=(0.6, 0.4, 0.3), weight_kg=25.0)], a_case()) == {"crate": ["lamp"]}  # two carry it
+    assert boxed([a_piece(weight_kg=31.0)], a_case()) == {"lamp": ["lamp"]}
+    # Where it lives before where its list does; by hand before all.
+    own = a_case("own", lives=("lamp",), inner_l_m=0.5)
+    assert boxed([a_piece()], a_case(), own) == {"own": ["lamp"]}
+    plan = BucketPlan(stowed=(Stowed(piece_id="a", item="lamp", case="crate"),))
+    assert boxed([a_piece()], a_case(), own, plan=plan) == {"crate": ["lamp"]}
+    assert boxed([a_piece()], a_case(lives=("cables",))) == {"lamp": ["lamp"]}
+    said = BucketPlan(cases=(Container(piece_id="c", item="crate", count=2, name="Blue"),))
+    found = packed([a_piece()], a_gear(cases=(a_case(owned=0), a_case("gone", is_retired=True))), said, CREW)
+    assert ([box.label for box in found.boxes], found.empty) == (["Blue 1"], ("Blue 2",))
+    assert found.box_of("lamp") == "Blue 1"
+    loose = packed([a_piece(weight_kg=31.0)], a_gear(cases=(a_case(),)), BucketPlan(), CREW)
+    assert (loose.box_of("lamp"), [each.item.slug for each in loose.crowded_out]) == ("loose", ["lamp"])
+
+
+def test_what_a_box_is():
+    case, late = a_case(), a_piece(first_min=90, nature=Nature.BATTERY, weight_kg=14.0)
+    box = Box(label="B", case=case, lift_kg=20.0, pieces=[a_piece(first_min=30), late])
+    assert box.size_m == pytest.approx((0.62, 0.42, 0.32))
+    assert (box.content_kg, box.weight_kg, box.first_min, box.has_batteries) == (19.0, 21.0, 30, True)
+    assert (box.fill, box.volume_m3) == (pytest.approx(2 * 0.012 / 0.072), pytest.approx(0.62 * 0.42 * 0.32))
+    assert (box.is_too_heavy, replace(box, lift_kg=21.0).is_too_heavy) == (True, False)
+    assert not replace(box, case=replace(case, is_cart=True)).is_too_heavy
+    fragile = Box(label="F", case=None, lift_kg=20.0, pieces=[a_piece(is_fragile=True)])
+    assert (fragile.is_fragile, fragile.fill, replace(fragile, case=case).is_fragile) == (True, 1.0, False)
+    assert Box(label="E", case=case, lift_kg=20.0).first_min == NEVER_MIN
+
+
+def test_pieces_of_a_kit_know_when_they_are_needed(gear):
+    kit = a_job(
+        gear, setup_of(lamps=({"configuration": "tung-650.flood"},)), setup_of(lamps=({}, {"sheets": ("nd-0.3",)}))
+    )
+    found = list(pieces_of(kit))
+    assert len(found) == sum(line.quantity for line in kit.lines)
+    assert [piece.first_min for piece in found] == sorted(piece.first_min for piece in found)
+    by = {piece.item.slug: piece for piece in found}
+    natures = ("tung-650", "nd-0.3", "day-led-300", "gloves-heat")
+    assert [(by[slug].nature.value, by[slug].first_min) for slug in natures] == [
+        ("hot", 0),
+        ("cloth and gel", 60),
+        ("plain", 60),
+        ("plain", NEVER_MIN),
+    ]
+    assert (by["tung-650"].is_fragile, by["day-led-300"].is_fragile) == (True, False)
+    assert by["tung-650"].weight_kg == pytest.approx(3.6)
+
+
+def a_box(label: str, size, weight_kg: float, **changes) -> Box:
+    return Box(
+        label=label,
+        case=None,
+        lift_kg=99.0,
+        pieces=[a_piece(label, tuple(sorted(size, reverse=True)), weight_kg, **changes)],
+    )
+
+
+@pytest.mark.parametrize("seed", range(6))
+def test_boxes_in_a_hold_meet_nowhere_and_rest_on_what_bears(seed):
+    chance = np.random.default_rng(seed)
+    boxes = [
+        a_box(
+            f"b{at}",
+            chance.uniform(0.15, 0.8, 3),
+            float(chance.uniform(2, 40)),
+            is_fragile=bool(chance.random() < 0.2),
+            first_min=int(chance.integers(0, 3)) * 1440,
+        )
+        for at in range(30)
+    ]
+    van = a_van()
+    found = loaded(boxes, [van])
+    (hold,) = found.holds
+    assert sorted([each.box.label for each in hold.placed] + [box.label for box, _ in found.left]) == sorted(
+        b.label for b in boxes
+    )
+    assert found.is_overloaded is bool(found.left)
+    assert hold.weight_kg == pytest.approx(sum(each.box.weight_kg for each in hold.placed))
+    low = np.array([(each.x_m, each.y_m, each.z_m) for each in hold.placed])
+    size = np.array([(each.length_m, each.width_m, each.height_m) for each in hold.placed])
+    high = low + size
+    assert (low >= -1e-9).all()
+    assert (high <= np.array(van.inner_m) + 1e-9).all()
+    assert hold.volume_share == pytest.approx(size.prod(axis=1).sum() / np.prod(van.inner_m))
+    for at, each in enumerate(hold.placed):
+        assert sorted(size[at]) == pytest.approx(sorted(each.box.size_m))
+        meets = (np.minimum(high, high[at]) - np.maximum(low, low[at]) > 1e-9).all(axis=1)
+        assert meets.sum() == 1  # itself
+        if each.z_m > 1e-9:
+            across = np.clip(np.minimum(high, high[at])[:, :2] - np.maximum(low, low[at])[:, :2], 0.0, None).prod(
+                axis=1
+            )
+            below = np.flatnonzero((np.abs(high[:, 2] - low[at, 2]) < 1e-9) & (across > 1e-9))
+            assert across[below].sum() >= LEAST_HELD * size[at, :2].prod() - 1e-9
+            for under in below:
+                assert not hold.placed[under].box.is_fragile
+                assert hold.placed[under].box.weight_kg >= each.box.weight_kg - 1e-9
+
+
+def test_what_is_needed_first_goes_where_not_all_of_it_does():
+    boxes = [
+        a_box(name, (0.5, 0.5, 0.5), 30.0, first_min=first)
+        for name, first in (("late", 900), ("early", 10), ("never", NEVER_MIN))
+    ]
+    found = loaded(boxes, [a_van(payload_kg=70.0)])
+    assert {each.box.label for each in found.holds[0].placed} == {"early", "late"}
+    assert [(box.label, why) for box, why in found.left] == [("never", "90 kg with it, 70 kg may be loaded")]
+    second = loaded(boxes, [a_van(payload_kg=70.0), a_van()])
+    assert ([each.box.label for each in second.holds[1].placed], second.left) == (["never"], ())
+    tight = loaded(boxes[:2], [a_van(inner_l_m=0.5, inner_w_m=0.5, inner_h_m=0.5)])
+    assert [why for _, why in tight.left] == ["no room"]
+    assert [why for _, why in loaded(boxes[:1], []).left] == ["no vehicle is chosen"]
+    # Later days in first, batteries last, where all goes in so.
+    days = [
+        a_box(name, (0.5, 0.5, 0.5), 30.0, first_min=first, **more)
+        for name, first, more in (("day-1", 0, {}), ("bricks", 1500, {"nature": Nature.BATTERY}), ("day-2", 1440, {}))
+    ]
+    hold = loaded(days, [a_van()]).holds[0]
+    assert ([each.box.label for each in hold.placed], hold.is_by_day) == (["day-2", "day-1", "bricks"], True)
+
+
+def test_cases_are_laid_out_by_the_door_where_no_camera_looks():
+    door = WallOpening(
+        opening_id="door",
+        name="Door",
+        wall=1,
+        along_m=2.5,
+        sill_m=0.0,
+        width_m=0.9,
+        height_m=2.0,
+        kind=OpeningKind.DOORWAY,
+    )
+    near, far = (
+        KitArea(area_id=name, name=name, x_m=x, y_m=0.2, width_m=1.0, depth_m=1.0)
+        for name, x in (("near", 4.8), ("far", 0.2))
+    )
+    ahead = KitArea(area_id="ahead", name="ahead", x_m=2.5, y_m=3.5, width_m=1.0, depth_m=1.0)  # behind Anna
+    room = a_place().rooms[0]
+    around = Surroundings(a_place(rooms=(replace(room, openings=(door,)),), kit_areas=(ahead, far, near)))
+    boxes = [
+        a_box(name, (0.6, 0.4, 0.3), 5.0, first_min=first)
+        for name, first in (("c", 3), ("a", 1), ("b", 2), ("d", 4), ("e", 5))
+    ]
+    low = replace(a_setup(), camera=replace(a_setup().camera, tilt_deg=-15.0))
+    found = layout_of(boxes, around, [a_setup(), low])
+    assert ([each.name for each in found.areas], [each.name for each in found.seen]) == (["near", "far"], ["ahead"])
+    assert [(each.box.label, each.x_m, each.y_m) for each in found.laid] == [
+        ("a", 4.8, 0.2),
+        ("b", 4.8, pytest.approx(0.7)),
+        ("c", 0.2, 0.2),
+        ("d", 0.2, pytest.approx(0.7)),
+    ]
+    assert [(each.width_m, each.depth_m) for each in found.laid] == [(0.6, 0.4)] * 4
+    assert [box.label for box in found.crowded_out] == ["e"]
+    assert layout_of(boxes, around, []).seen == ()
