@@ -13,6 +13,7 @@ COMMANDS = {
     "exposure": ("exposure", "exposure", "Lux from camera, or the missing figure of the camera from lux."),
     "gear": ("gear", "gear", "Gear as a file."),
     "hire-desk": ("hire_desk", "hire_desk", "Serve a made-up hire house: prices, stock by date, lead time."),
+    "kit": ("kit", "kit", "What a job brings, down to the peg, and why."),
     "level": ("level", "level", "Lux at every mark of a scene."),
     "load-demo": ("load_demo", "load_demo_command", "Put the made-up scenario into an empty database."),
     "migrate": ("migrate", "migrate_database", "Make or update the tables in IRON_BUCKET_DATABASE_URL."),

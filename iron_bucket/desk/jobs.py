@@ -3,6 +3,7 @@
 from dataclasses import asdict, dataclass, replace
 from datetime import datetime
 from typing import Any
+from uuid import uuid4
 
 from sqlalchemy.orm import Session
 
@@ -182,8 +183,14 @@ def create_job(session: Session, person_id: int, name: str, places: str, rules: 
     """A new job with this person as its crew, who packs as for the last one; gives its number."""
     if last := last_job_of(session, person_id):
         rules = replace(rules, kit=rules_from(last.rules).kit)
+    return new_job_row(session, person_id, name, places, rules, str(uuid4())).id
+
+
+def new_job_row(session: Session, person_id: int, name: str, places: str, rules: HouseRules, uid: str) -> JobRow:
+    """The same within an open transaction, known by ``uid`` everywhere."""
     row = JobRow(
         name=_name(name),
+        uid=uid,
         places=_places(places),
         rules=asdict(rules),
         version=1,
@@ -194,7 +201,8 @@ def create_job(session: Session, person_id: int, name: str, places: str, rules: 
     session.add(row)
     session.flush()
     session.add(CrewRow(job_id=row.id, person_id=person_id))
-    return row.id
+    session.flush()
+    return row
 
 
 def _changed(session: Session, row: JobRow, person_id: int, text: str, before: dict[str, Any]) -> None:

@@ -1,6 +1,6 @@
 """Places: list, add, change, copy, put away; undo and redo without end."""
 
-from collections.abc import Collection, Hashable
+from collections.abc import Collection, Hashable, Mapping
 from dataclasses import dataclass
 from datetime import datetime
 from typing import Any
@@ -178,6 +178,14 @@ def copy_place(session: Session, place_id: int) -> int:
     place = _view(session, get_place(session, place_id)).place
     document = write_record(place) | {"name": f"{place.name[:70]}, copy"}
     return _added(session, read_record(Place, document))
+
+
+def put_place(session: Session, place: Place, here: Mapping[str, PlaceRow]) -> int:
+    """The number of a place that is here alike, by its name, else of a new one; within an open transaction."""
+    known = here.get(place.name)
+    if known is not None and known.document == write_record(place):
+        return known.id
+    return _added(session, place)
 
 
 def _added(session: Session, place: Place) -> int:

@@ -11,12 +11,15 @@ from iron_bucket.store.people import PersonRow
 
 
 class JobRow(Base):
-    """A job and its house rules. ``version`` counts every change; a form that saw an older one is told."""
+    """A job and its house rules. ``version`` counts every change; a form that saw an older one is told. ``uid``: its
+    own in every database that it is taken to.
+    """
 
     __tablename__ = "jobs"
 
     id: Mapped[int] = mapped_column(primary_key=True)
     name: Mapped[str] = mapped_column(String(120))
+    uid: Mapped[str] = mapped_column(String(36), index=True)
     places: Mapped[str] = mapped_column(String(300), default="")
     rules: Mapped[dict[str, Any]]
     version: Mapped[int] = mapped_column(default=1)
@@ -57,6 +60,13 @@ def last_job_of(session: Session, person_id: int) -> JobRow | None:
     """The one that this person changed last."""
     query = select(JobRow).join(CrewRow, CrewRow.job_id == JobRow.id).where(CrewRow.person_id == person_id)
     return session.scalars(query.order_by(JobRow.changed_at.desc(), JobRow.id.desc()).limit(1)).one_or_none()
+
+
+def job_by_uid(session: Session, person_id: int, uid: str) -> JobRow | None:
+    """The job of this person's that bears a uid."""
+    query = select(JobRow).join(CrewRow, CrewRow.job_id == JobRow.id)
+    found = session.scalars(query.where(CrewRow.person_id == person_id, JobRow.uid == uid).order_by(JobRow.id))
+    return found.first()
 
 
 def crew_names(session: Session, job_ids: list[int]) -> dict[int, list[str]]:

@@ -4,6 +4,7 @@ from collections.abc import Sequence
 from datetime import datetime
 
 from sqlalchemy import ForeignKey, Index, String, select
+from sqlalchemy.dialects.mysql import insert
 from sqlalchemy.orm import Mapped, Session, mapped_column
 
 from iron_bucket.store.base import TABLE_ARGS, Base
@@ -47,6 +48,14 @@ def ticks_of(session: Session, job_id: int) -> list[TickRow]:
     """All of a job, in the order they came in."""
     query = select(TickRow).where(TickRow.job_id == job_id)
     return list(session.scalars(query.order_by(TickRow.received_at, TickRow.tick_id)))
+
+
+def add_ticks(session: Session, rows: Sequence[TickRow]) -> None:
+    """Those whose ids are not there; somebody may be writing one of them at the same moment."""
+    columns = [column.name for column in TickRow.__table__.columns]
+    for row in rows:
+        values = {name: getattr(row, name) for name in columns}
+        session.execute(insert(TickRow).values(values).on_duplicate_key_update(tick_id=values["tick_id"]))
 
 
 def known_ticks(session: Session, tick_ids: Sequence[str]) -> dict[str, int]:

@@ -1,6 +1,6 @@
 """A pass with its kit and the time that the kit is out: from the first stand of its rig to the last of its strike."""
 
-from collections.abc import Iterable, Sequence
+from collections.abc import Iterable, Mapping, Sequence
 from dataclasses import dataclass, replace
 from datetime import date, datetime, timedelta
 from functools import cached_property
@@ -48,7 +48,7 @@ def clock(minute: int) -> datetime:
 
 def kit_passes(
     passes: Sequence[JobPass],
-    kits: dict[int, tuple[PassKit, ...]],
+    kits: Mapping[int, tuple[PassKit, ...]],
     power: JobPower,
     together: Iterable[tuple[int, int]],
 ) -> tuple[KitPass, ...]:

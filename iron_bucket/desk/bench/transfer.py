@@ -33,14 +33,10 @@ def bench_file(session: Session, slugs: frozenset[str] | None = None) -> BenchFi
 
     ``slugs``: some pieces only; heads take along their configurations and units, readings what they name.
     """
-    gear = shelf_in(session).stated
-    readings = tuple(reading_of(Fields(row.item)) for row in all_readings(session) if not row.is_struck)
-    spectra = tuple(
-        NamedSpectrum(subject_slug=row.subject_slug, name=row.name, spectrum=spectrum_from_row(Fields(row.item)))
-        for row in all_spectra(session)
-    )
+    whole = whole_bench(session)
     if slugs is None:
-        return BenchFile(gear=gear, readings=readings, spectra=spectra)
+        return whole
+    gear, readings, spectra = whole.gear, whole.readings, whole.spectra
     of_heads: tuple[Configuration | Unit, ...] = (*gear.configurations, *gear.units)
     owned = {each.slug for each in of_heads if each.head_slug in slugs}
     readings = tuple(each for each in readings if each.configuration_slug in owned or each.modifier_slug in slugs)
@@ -55,6 +51,18 @@ def bench_file(session: Session, slugs: frozenset[str] | None = None) -> BenchFi
         gear=_only(gear, wanted),
         readings=readings,
         spectra=tuple(each for each in spectra if each.subject_slug in wanted),
+    )
+
+
+def whole_bench(session: Session) -> BenchFile:
+    """All of it within an open transaction."""
+    return BenchFile(
+        gear=shelf_in(session).stated,
+        readings=tuple(reading_of(Fields(row.item)) for row in all_readings(session) if not row.is_struck),
+        spectra=tuple(
+            NamedSpectrum(subject_slug=row.subject_slug, name=row.name, spectrum=spectrum_from_row(Fields(row.item)))
+            for row in all_spectra(session)
+        ),
     )
 
 

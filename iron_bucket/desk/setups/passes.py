@@ -34,7 +34,8 @@ def list_setups(
     return job, setup_cards(contents, job.rules), archived_setups(session, job_id)
 
 
-def _added(session: Session, job_id: int, place_id: int, after_id: int | None, rank: int, setup: Setup) -> int:
+def added_setup(session: Session, job_id: int, place_id: int, after_id: int | None, rank: int, setup: Setup) -> int:
+    """A new row within an open transaction; gives its number."""
     row = SetupRow(
         job_id=job_id,
         place_id=place_id,
@@ -68,7 +69,7 @@ def begin_setup(
     look = _look(session, job_id)
     gear = shelf_in(session).in_use
     setup = preset_setup(beginning, name, surroundings, gear, rules, look, when)
-    return _added(session, job_id, place_id, None, _next_rank(session, job_id), setup)
+    return added_setup(session, job_id, place_id, None, _next_rank(session, job_id), setup)
 
 
 @one_transaction
@@ -76,7 +77,7 @@ def put_setup(session: Session, person_id: int, job_id: int, place_id: int, setu
     """A finished set-up, from a file or the demo; gives its number."""
     require_job(session, person_id, job_id)
     get_place(session, place_id)
-    return _added(session, job_id, place_id, after_id, _next_rank(session, job_id), setup)
+    return added_setup(session, job_id, place_id, after_id, _next_rank(session, job_id), setup)
 
 
 #: What the next pass is called, whichever end somebody plans from.
@@ -104,7 +105,7 @@ def next_pass(session: Session, person_id: int, job_id: int, setup_id: int, *, i
     width = (NEXT_WIDTH if is_tighter else WIDER)[setup.width]
     _next_rank(session, job_id)
     make_room_after(session, job_id, old.rank)
-    return _added(session, job_id, old.place_id, old.id, old.rank + 1, replace(setup, width=width))
+    return added_setup(session, job_id, old.place_id, old.id, old.rank + 1, replace(setup, width=width))
 
 
 @one_transaction
@@ -114,7 +115,7 @@ def copy_pass(session: Session, person_id: int, job_id: int, setup_id: int) -> i
     old = get_setup(session, job_id, setup_id)
     _next_rank(session, job_id)
     make_room_after(session, job_id, old.rank)
-    return _added(session, job_id, old.place_id, old.id, old.rank + 1, kept_setup(old.document))
+    return added_setup(session, job_id, old.place_id, old.id, old.rank + 1, kept_setup(old.document))
 
 
 @one_transaction
@@ -131,7 +132,7 @@ def copy_setup(session: Session, person_id: int, job_id: int, setup_id: int, nam
     for row in sorted(_of_one_setup(rows, old), key=lambda row: (row.rank, row.id)):
         setup = replace(kept_setup(row.document), name=name.strip())
         rank = _next_rank(session, job_id)
-        numbers[row.id] = _added(session, job_id, row.place_id, numbers.get(row.after_id or 0), rank, setup)
+        numbers[row.id] = added_setup(session, job_id, row.place_id, numbers.get(row.after_id or 0), rank, setup)
     return numbers[old.id]
 
 

@@ -105,7 +105,7 @@ def test_a_list_is_laid_out_by_kind_by_set_up_and_by_owner(gear):
     whole = {(row.line.sort, row.quantity) for group in by[GroupedBy.KIND] for row in group.rows}
     assert whole == {(line.sort, line.quantity) for line in kit.lines}
     names = [row.line.item.name for row in by[GroupedBy.KIND][3].rows]
-    assert names == sorted(names[:-1]) + ["sandbag 10 kg"]
+    assert names == [*sorted(names[:-1]), "sandbag 10 kg"]
     assert titles[GroupedBy.SETUP] == ["Pass, wide, Box", "Again, wide, Box", "The whole job"]
     heads = [[row.quantity for row in group.rows if row.line.kind == "heads"] for group in by[GroupedBy.SETUP]]
     assert heads == [[2], [1], []]

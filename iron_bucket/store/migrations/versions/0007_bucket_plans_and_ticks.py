@@ -1,4 +1,4 @@
-"""What crews say of their buckets, ticks, and the links that show a kit list."""
+"""What crews say of their buckets, ticks, the links that show a kit list, and what a job is known by everywhere."""
 
 import sqlalchemy as sa
 from alembic import op
@@ -22,6 +22,9 @@ def _person(table: str) -> sa.Column[int]:
 
 
 def upgrade() -> None:
+    op.execute("ALTER TABLE jobs ADD COLUMN IF NOT EXISTS uid VARCHAR(36) NOT NULL DEFAULT ''")
+    op.execute("UPDATE jobs SET uid = UUID() WHERE uid = ''")
+    op.create_index("ix_jobs_uid", "jobs", ["uid"], if_not_exists=True)
     op.create_table(
         "bucket_plans",
         _job("bucket_plans", is_key=True),
@@ -66,5 +69,6 @@ def upgrade() -> None:
 
 
 def downgrade() -> None:
+    op.execute("ALTER TABLE jobs DROP COLUMN IF EXISTS uid")
     for table in ("kit_shares", "ticks", "bucket_plans"):
         op.drop_table(table, if_exists=True)
