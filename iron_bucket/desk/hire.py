@@ -100,12 +100,14 @@ def price_rows(session: Session, state: HireState) -> tuple[PriceRow, ...]:
     )
 
 
-def _priced(session: Session, prices: Iterable[tuple[str, float]]) -> list[Touch]:
+def _priced(session: Session, offers: Iterable[tuple[str, dict[str, float | None]]]) -> list[Touch]:
+    """What an offer says nothing of (None) stays as it is."""
     touches = []
-    for slug, day_price in prices:
+    for slug, offer in offers:
         row = get_piece(session, slug)
-        if row.item.get("day_price") != day_price:
-            touches.append(change_piece(session, row, row.item | {"day_price": day_price}))
+        item = row.item | {name: value for name, value in offer.items() if value is not None}
+        if item != row.item:
+            touches.append(change_piece(session, row, item))
     return touches
 
 
@@ -118,11 +120,35 @@ def take_prices(session: Session, person_id: int, state: HireState) -> int:
     """The desk's day prices for every piece that it offers, in one change; gives how many were another."""
     slugs = {item.slug for item in shelf_in(session).stated.items()}
     touches = _priced(
-        session, [(slug, offer.day_price) for slug, offer in sorted(state.offers.items()) if slug in slugs]
+        session,
+        [
+            (
+                slug,
+                {
+                    "day_price": offer.day_price,
+                    "week_price": offer.week_price,
+                    "hire_stock": offer.stock,
+                    "lead_days": offer.lead_days or None,
+                },
+            )
+            for slug, offer in sorted(state.offers.items())
+            if slug in slugs
+        ],
     )
     if touches:
         record_bench(session, person_id, str(touches[0].key), f"took {_told(touches)} from the hire desk", touches)
     return len(touches)
+
+
+def _offered(price: Price) -> dict[str, float | None]:
+    least = None if price.least_days == 1 else price.least_days
+    return {
+        "day_price": price.day_price,
+        "week_price": price.week_price,
+        "hire_stock": price.hire_stock,
+        "lead_days": price.lead_days or None,
+        "least_days": least,
+    }
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -140,7 +166,7 @@ def take_price_list(session: Session, person_id: int, data: bytes) -> PricesTake
     prices = read_price_list(data)
     items = [item for item in shelf_in(session).stated.items() if not item.is_retired]
     by_word = {item.name.lower(): item.slug for item in items} | {item.slug: item.slug for item in items}
-    found = [(by_word[price.item.lower()], price.day_price) for price in prices if price.item.lower() in by_word]
+    found = [(by_word[price.item.lower()], _offered(price)) for price in prices if price.item.lower() in by_word]
     touches = _priced(session, found)
     if touches:
         record_bench(session, person_id, str(touches[0].key), f"took {_told(touches)} from a price list", touches)

@@ -1,6 +1,6 @@
 """Jobs: list, create, rename, set the rules, archive; each change can be undone."""
 
-from dataclasses import asdict, dataclass, replace
+from dataclasses import dataclass, replace
 from datetime import datetime
 from typing import Any
 from uuid import uuid4
@@ -19,6 +19,7 @@ from iron_bucket.desk.errors import ChangedMeanwhile, NotFound
 from iron_bucket.desk.history import Touch, record, step
 from iron_bucket.desk.job_contents import JobContents, job_contents, kept_crew_kit
 from iron_bucket.desk.transaction import now, one_transaction
+from iron_bucket.formats.record_json import write_record
 from iron_bucket.store.history import NO_STEPS, Around, Scope, ScopeKind, around, row_state
 from iron_bucket.store.jobs import CrewRow, JobRow, crew_names, job_for, jobs_of, last_job_of
 
@@ -192,7 +193,7 @@ def new_job_row(session: Session, person_id: int, name: str, places: str, rules:
         name=_name(name),
         uid=uid,
         places=_places(places),
-        rules=asdict(rules),
+        rules=write_record(rules),
         version=1,
         is_archived=False,
         created_at=now(),
@@ -218,7 +219,7 @@ def change_job(
     row = lock_job(session, person_id, job_id, version)
     before = row_state(row)
     kept = replace(rules, kit=rules_from(row.rules).kit)  # how the crew packs is set in the bucket
-    row.name, row.places, row.rules = _name(name), _places(places), asdict(kept)
+    row.name, row.places, row.rules = _name(name), _places(places), write_record(kept)
     _changed(session, row, person_id, "changed the job's name or rules", before)
 
 

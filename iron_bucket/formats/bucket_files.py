@@ -31,7 +31,8 @@ _COLUMNS = (
 _FORMULA_STARTS = ("=", "+", "-", "@", "\t", "\r")
 
 
-def _plain(text: str) -> str:
+def plain_cell(text: str) -> str:
+    """A text that a spreadsheet takes for one."""
     return f"'{text}" if text.startswith(_FORMULA_STARTS) else text
 
 
@@ -46,11 +47,11 @@ def bucket_csv(entries: tuple[Entry, ...]) -> str:
         writer.writerow(
             {
                 **row,
-                "name": _plain(row["name"]),
-                "maker": _plain(row["maker"]),
-                "purpose": _plain(entry.purpose),
-                "setting": _plain(entry.setting),
-                "hangs_on": _plain(names.get(entry.parent_id or 0, "")),
+                "name": plain_cell(row["name"]),
+                "maker": plain_cell(row["maker"]),
+                "purpose": plain_cell(entry.purpose),
+                "setting": plain_cell(entry.setting),
+                "hangs_on": plain_cell(names.get(entry.parent_id or 0, "")),
                 "level_percent": f"{entry.level * 100:.3g}",
             }
         )

@@ -1,4 +1,6 @@
-"""A hire house's price list as CSV: what it is, a day, perhaps a week, how many there are."""
+"""A hire house's price list or offer as CSV: what it is, a day, perhaps a week, how many there are, notice, least
+days.
+"""
 
 import csv
 import re
@@ -14,6 +16,9 @@ _COLUMNS = {
     "item": r"slug|code|item|article|name|what|description",
     "day_price": r"day|daily|rate|price",
     "week_price": r"week",
+    "hire_stock": r"stock|in store|available",
+    "lead_days": r"notice|lead",
+    "least_days": r"minimum|least",
 }
 
 
@@ -25,6 +30,9 @@ class Price:
     item: str
     day_price: float
     week_price: float | None
+    hire_stock: int | None = None
+    lead_days: int | None = None
+    least_days: int | None = None
 
 
 def read_price_list(data: bytes) -> tuple[Price, ...]:
@@ -48,17 +56,15 @@ def read_price_list(data: bytes) -> tuple[Price, ...]:
 
 
 def _places(headings: list[str]) -> dict[str, int]:
-    """Column of each figure: weeks before days, because "week rate" holds a rate too."""
-    places: dict[str, int] = {}
-    for column, pattern in (
-        ("week_price", _COLUMNS["week_price"]),
-        ("item", _COLUMNS["item"]),
-        ("day_price", _COLUMNS["day_price"]),
-    ):
-        for place, heading in enumerate(headings):
-            if place not in places.values() and re.search(pattern, heading.lower()):
+    """Column of each figure: by its very name first, then by what it is like; weeks before days, because "week rate"
+    holds a rate too.
+    """
+    plain = [heading.strip().lower() for heading in headings]
+    places = {column: plain.index(column) for column in _COLUMNS if column in plain}
+    for column in ("week_price", "hire_stock", "lead_days", "least_days", "item", "day_price"):
+        for place, heading in enumerate(plain):
+            if column not in places and place not in places.values() and re.search(_COLUMNS[column], heading):
                 places[column] = place
-                break
     for column, word in (("item", "item"), ("day_price", "day_price")):
         if column not in places:
             raise FormatError(WHAT, 1, f"no column is headed {word}; accepted: item, day_price and perhaps week_price")
@@ -75,6 +81,9 @@ def _price(line: int, row: list[str], places: dict[str, int]) -> Price:
             item=cells["item"],
             day_price=_money(cells["day_price"], "day_price"),
             week_price=_money(cells["week_price"], "week_price") if cells.get("week_price") else None,
+            hire_stock=_whole(cells.get("hire_stock", ""), "hire_stock", 9999),
+            lead_days=_whole(cells.get("lead_days", ""), "lead_days", 60),
+            least_days=_whole(cells.get("least_days", ""), "least_days", 60),
         )
     except BadValue as bad:
         raise FormatError(WHAT, line, bad) from bad
@@ -85,3 +94,11 @@ def _money(text: str, field: str) -> float:
     if not found:
         raise BadValue(field, repr(text), "an amount such as 42 or 42.50")
     return float(found[1].replace(",", "."))
+
+
+def _whole(text: str, field: str, most: int) -> int | None:
+    if not text:
+        return None
+    if not text.isdecimal() or int(text) > most:
+        raise BadValue(field, repr(text), f"a whole number up to {most}")
+    return int(text)

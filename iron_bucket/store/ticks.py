@@ -11,15 +11,15 @@ from iron_bucket.store.base import TABLE_ARGS, Base
 
 
 class TickRow(Base):
-    """One press, under the id that the phone gave it: sent twice it is there once. ``count``: pieces more, or fewer
-    where it is below 0; ``made_at`` by the phone, ``received_at`` by us.
+    """One press, under the id that the phone gave it: sent twice it is there once in its job. ``count``: pieces more,
+    or fewer where it is below 0; ``made_at`` by the phone, ``received_at`` by us.
     """
 
     __tablename__ = "ticks"
     __table_args__ = (Index("ix_ticks_job_id", "job_id", "received_at"), TABLE_ARGS)
 
     tick_id: Mapped[str] = mapped_column(String(36), primary_key=True)
-    job_id: Mapped[int] = mapped_column(ForeignKey("jobs.id", ondelete="CASCADE"))
+    job_id: Mapped[int] = mapped_column(ForeignKey("jobs.id", ondelete="CASCADE"), primary_key=True)
     thing: Mapped[str] = mapped_column(String(160))
     stage: Mapped[str] = mapped_column(String(12))
     count: Mapped[int]
@@ -58,10 +58,10 @@ def add_ticks(session: Session, rows: Sequence[TickRow]) -> None:
         session.execute(insert(TickRow).values(values).on_duplicate_key_update(tick_id=values["tick_id"]))
 
 
-def known_ticks(session: Session, tick_ids: Sequence[str]) -> dict[str, int]:
-    """Those of some ids that are there already, and of which job."""
-    query = select(TickRow.tick_id, TickRow.job_id).where(TickRow.tick_id.in_(tick_ids))
-    return {row.tick_id: row.job_id for row in session.execute(query)}
+def known_ticks(session: Session, job_id: int, tick_ids: Sequence[str]) -> set[str]:
+    """Those of some ids that are there already."""
+    query = select(TickRow.tick_id).where(TickRow.job_id == job_id, TickRow.tick_id.in_(tick_ids))
+    return set(session.scalars(query))
 
 
 def standing_kit_share(session: Session, job_id: int, *, has_prices: bool) -> KitShareRow | None:

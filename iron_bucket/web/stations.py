@@ -55,6 +55,7 @@ STATIONS = (
         blueprint=bucket.bp,
         stops=(Stop(name="bucket", label="Bucket", key="u", mark="round", in_job="bucket.contents"),),
     ),
+    Station(blueprint=bucket.open_bp),
     Station(
         blueprint=bench.bp,
         stops=(Stop(name="bench", label="Bench", key="e", mark="square", anywhere="bench.index", is_beside=True),),

@@ -94,11 +94,17 @@ def test_jobs_are_checked_before_anything_is_written(demo, gaffer, name, places,
     assert len(jobs.list_jobs(demo, gaffer.person_id)) == 2
 
 
+def hand(view):
+    """Lines as they were put in, in their order."""
+    lines = [line for several in view.by_hand.values() for line in several]
+    return sorted(lines, key=lambda line: line.entry.entry_id)
+
+
 def test_a_fit_goes_into_the_bucket_with_all_that_hangs_on_it(demo, gaffer):
     number = jobs.create_job(demo, gaffer.person_id, "Empty", "", HouseRules())
     need = a_need(illuminance_lx=200.0, least_apparent_deg=10.0)
     view = bucket.put_in(demo, gaffer.person_id, number, need, "day-led-300.bare~dome-0.9~none", "  key   light ")
-    (branch,) = view.branches
+    (branch,) = hand(view)
     assert branch.entry.item.slug == "day-led-300"
     assert branch.entry.purpose == "key   light"
     assert 0 < branch.entry.level < 1
@@ -117,14 +123,14 @@ def test_a_fit_goes_into_the_bucket_with_all_that_hangs_on_it(demo, gaffer):
 def test_counts_purposes_taking_out_and_undo(demo, gaffer, job):
     number = (gaffer.person_id, job.job_id)
     view = bucket.open_bucket(demo, *number)
-    line = view.branches[0].entry.entry_id
+    line = hand(view)[0].entry.entry_id
     more = bucket.set_quantity(demo, *number, view.job.version, line, 3)
-    assert more.branches[0].entry.quantity == 3
+    assert hand(more)[0].entry.quantity == 3
     assert more.job.totals.heads == view.job.totals.heads + 2
     noted = bucket.set_purpose(demo, *number, more.job.version, line, " two \n lines ")
-    assert noted.branches[0].entry.purpose == "two lines"
+    assert hand(noted)[0].entry.purpose == "two lines"
     out = bucket.take_out(demo, *number, noted.job.version, line)
-    assert line not in [branch.entry.entry_id for branch in out.branches]
+    assert line not in [branch.entry.entry_id for branch in hand(out)]
     assert not [entry for entry in out.entries if entry.parent_id == line]
     while jobs.step_job(demo, *number, is_back=True):
         pass
@@ -133,7 +139,7 @@ def test_counts_purposes_taking_out_and_undo(demo, gaffer, job):
 
 def test_an_unchanged_value_is_no_change(demo, gaffer, job):
     view = bucket.open_bucket(demo, gaffer.person_id, job.job_id)
-    entry = view.branches[0].entry
+    entry = hand(view)[0].entry
     same = bucket.set_quantity(demo, gaffer.person_id, job.job_id, view.job.version, entry.entry_id, entry.quantity)
     same = bucket.set_purpose(demo, gaffer.person_id, job.job_id, same.job.version, entry.entry_id, entry.purpose)
     assert same.job.version == view.job.version
@@ -141,7 +147,7 @@ def test_an_unchanged_value_is_no_change(demo, gaffer, job):
 
 @pytest.mark.parametrize("quantity", [0, 1000, -1])
 def test_counts_that_cannot_be(demo, gaffer, job, quantity):
-    line = bucket.open_bucket(demo, gaffer.person_id, job.job_id).branches[0].entry.entry_id
+    line = hand(bucket.open_bucket(demo, gaffer.person_id, job.job_id))[0].entry.entry_id
     with pytest.raises(BadValue, match="^quantity is"):
         bucket.set_quantity(demo, gaffer.person_id, job.job_id, job.version, line, quantity)
     with pytest.raises(NotFound, match="that line is no longer in the bucket"):

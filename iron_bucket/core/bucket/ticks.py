@@ -116,7 +116,7 @@ def tallied(ticks: Iterable[Tick], needed: Mapping[str, int]) -> dict[str, Tally
         if tick.tick_id in seen:
             continue
         seen.add(tick.tick_id)
-        thing = tick.thing
+        thing = tick.thing.partition("#")[0]  # a unit counts for its line
         if tick.trouble:
             told = troubles.setdefault(thing, {})
             told[tick.trouble] = told.get(tick.trouble, 0) + tick.count

@@ -1,6 +1,6 @@
 """What a crew says of its bucket, and by which rules it packs: changed here, undone with the job."""
 
-from dataclasses import asdict, replace
+from dataclasses import replace
 from typing import Any
 
 from sqlalchemy.orm import Session
@@ -51,7 +51,7 @@ def put_plan(session: Session, job_id: int, changes: list[Row]) -> Touch:
 def _with_crew(session: Session, person_id: int, job_id: int, version: int, text: str, **changes: Any) -> BucketView:
     row = lock_job(session, person_id, job_id, version)
     before, rules = row_state(row), rules_from(row.rules)
-    row.rules = asdict(replace(rules, kit=replace(rules.kit, **changes)))
+    row.rules = write_record(replace(rules, kit=replace(rules.kit, **changes)))
     if (after := row_state(row)) != before:
         record_job(session, row, person_id, text, Touch(table="jobs", key=row.id, before=before, after=after))
     session.flush()

@@ -6,8 +6,10 @@ from functools import cached_property
 
 from sqlalchemy.orm import Session
 
+from iron_bucket.core.bench.unit import Unit
 from iron_bucket.core.bucket.ticks import Stage, Tally, Tick, Trouble, tallied, thing_of
 from iron_bucket.core.errors import BadValue
+from iron_bucket.desk.bucket.returned import take_returned
 from iron_bucket.desk.bucket.view import BucketView, bucket_view
 from iron_bucket.desk.jobs import require_job
 from iron_bucket.desk.transaction import now, one_transaction
@@ -65,6 +67,10 @@ class TickView:
         """By thing."""
         return tallied((tick_of(row) for row in self.rows), self.needed)
 
+    def units_of(self, thing: str) -> tuple[Unit, ...]:
+        """Of a line, those that have names."""
+        return tuple(unit for unit in self.bucket.gear.units if unit.head_slug == thing and not unit.is_retired)
+
     @property
     def mark(self) -> str:
         """Another one after every tick and every change of the job."""
@@ -93,17 +99,20 @@ def _view(session: Session, person_id: int, job_id: int) -> TickView:
 def put_ticks(session: Session, person_id: int, job_id: int, ticks: Sequence[Tick]) -> TickView:
     """Those that are not here yet; one that is sent again changes nothing.
 
-    Raises: NotFound; BadValue for too many, or an id that another job's tick has.
+    Raises: NotFound; BadValue for too many.
     """
     require_job(session, person_id, job_id)
     if len(ticks) > MOST_AT_ONCE:
         raise BadValue("ticks", len(ticks), f"up to {MOST_AT_ONCE} at once")
-    known = known_ticks(session, [tick.tick_id for tick in ticks])
+    known = known_ticks(session, job_id, [tick.tick_id for tick in ticks])
     new: dict[str, Tick] = {}
     for tick in ticks:
-        if known.get(tick.tick_id, job_id) != job_id:
-            raise BadValue("tick id", repr(tick.tick_id), "one that was made for this job")
         if tick.tick_id not in known:
             new.setdefault(tick.tick_id, tick)
     add_ticks(session, [tick_row(tick, job_id, person_id) for tick in new.values()])
+    if any(tick.trouble for tick in new.values()):
+        bucket = _view(session, person_id, job_id).bucket
+        sources = {thing_of(*sort): source for sort, source in bucket.sources.items()}
+        take_returned(session, person_id, bucket.job.name, list(new.values()), sources)
+        session.flush()
     return _view(session, person_id, job_id)

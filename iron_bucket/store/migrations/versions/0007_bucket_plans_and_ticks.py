@@ -38,7 +38,7 @@ def upgrade() -> None:
     op.create_table(
         "ticks",
         sa.Column("tick_id", sa.String(36), primary_key=True),
-        _job("ticks"),
+        _job("ticks", is_key=True),
         sa.Column("thing", sa.String(160), nullable=False),
         sa.Column("stage", sa.String(12), nullable=False),
         sa.Column("count", sa.BigInteger(), nullable=False),
