@@ -209,7 +209,7 @@ def _insured(made: KitPapers) -> Iterator[tuple[str, str, int, Item, float]]:
     """What travels that is ours or lent: name, serial, how many, the piece, the value of one."""
     for source in made.sources.values():
         line, left = source.line, source.own + sum(count for _, count in source.lent)
-        for unit in source.units:
+        for unit in sorted(source.units, key=lambda unit: not unit.is_ours):
             if left and unit.condition.can_go:
                 left -= 1
                 yield f"{line.item.name}, {unit.name}", unit.serial, 1, line.item, unit.value or line.item.value
