@@ -194,12 +194,10 @@ def _returns(made: KitPapers) -> Paper:
 def _gels(made: KitPapers) -> Paper:
     sections = []
     for line in made.kit.lines:
-        needs = line.peak.heaviest if line.peak else ()
-        cuts = Counter(need.cut for need in needs if need.cut)
-        if cuts:
+        if line.peak and line.peak.cuts:
             rows = tuple(
                 (count, " × ".join(str(display.length(side, made.units)) for side in cut))
-                for cut, count in cuts.items()
+                for cut, count in line.peak.cuts
             )
             sections.append(Section(title=f"{line.item.name}: {line.quantity} of stock", rows=rows))
     return Paper(kind=PaperKind.GELS, title="Gel cut list", columns=("pieces", "size"), sections=tuple(sections))

@@ -4,13 +4,15 @@ Passes follow each other by the order of the day; where one is rigged while anot
 What is used up is summed all the same.
 """
 
-from collections import defaultdict
+from collections import Counter, defaultdict
 from collections.abc import Iterable, Sequence
 from dataclasses import dataclass
 from itertools import zip_longest
 
+from iron_bucket.core.bucket.gel_cuts import Cut, sheets_for
 from iron_bucket.core.bucket.kit_pass import KitPass
 from iron_bucket.core.bucket.need import Need, Sort, by_sort, quantity_of
+from iron_bucket.core.modifiers.kinds import Sheet
 
 #: What is the same thing in passes of one chain.
 _Same = tuple[int, str, str]
@@ -19,13 +21,15 @@ _Same = tuple[int, str, str]
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Peak:
     """``quantity`` at the fullest time, in ``passes``; ``heaviest``: unit by unit the need that draws most in any pass;
-    ``everywhere``: each need with the pass that it is of.
+    ``everywhere``: each need with the pass that it is of. ``cuts``: of a gel, how many pieces of each size: one that is
+    cut serves every pass that needs its size, and no other.
     """
 
     quantity: int
     passes: tuple[KitPass, ...]
     heaviest: tuple[Need, ...]
     everywhere: tuple[tuple[KitPass, Need], ...]
+    cuts: tuple[tuple[Cut, int], ...] = ()
 
 
 def peaks_of(passes: Sequence[KitPass]) -> dict[Sort, Peak]:
@@ -36,21 +40,40 @@ def peaks_of(passes: Sequence[KitPass]) -> dict[Sort, Peak]:
             everywhere[sort] += ((each, need) for need in needs)
     fullest: dict[Sort, tuple[int, tuple[KitPass, ...]]] = {}
     heaviest: dict[Sort, tuple[Need, ...]] = {}
+    cuts: dict[Sort, Counter[Cut]] = defaultdict(Counter)
     for together in _times(passes):
         for sort, needs in _out(together).items():
             heaviest[sort] = _heavier(heaviest.get(sort, ()), needs)
             quantity = quantity_of(each for each in needs if not each.is_summed)
+            cuts[sort] |= _cut(needs)
             if sort not in fullest or quantity > fullest[sort][0]:
                 fullest[sort] = quantity, tuple(each for each in together if sort in each.by_sort)
     return {
         sort: Peak(
-            quantity=fullest[sort][0] + quantity_of(_used_up(told)),
+            quantity=_sheets(cuts[sort], told) or fullest[sort][0] + quantity_of(_used_up(told)),
             passes=fullest[sort][1],
             heaviest=heaviest[sort],
             everywhere=tuple(told),
+            cuts=tuple(sorted(cuts[sort].items())),
         )
         for sort, told in everywhere.items()
     }
+
+
+def _cut(needs: Iterable[Need]) -> Counter[Cut]:
+    found: Counter[Cut] = Counter()
+    for need in needs:
+        if need.cut:
+            found[need.cut] += need.pieces
+    return found
+
+
+def _sheets(cuts: Counter[Cut], told: list[tuple[KitPass, Need]]) -> int:
+    """Of stock, that all sizes are cut from; 0 of what is not cut."""
+    item = told[0][1].entry.item
+    if not cuts or not isinstance(item, Sheet):
+        return 0
+    return sheets_for(cuts.elements(), (item.stock_w_m, item.stock_l_m))
 
 
 def _times(passes: Sequence[KitPass]) -> list[list[KitPass]]:

@@ -11,6 +11,8 @@ from iron_bucket.core.modifiers.kinds import ScrimSchool
 from iron_bucket.core.quantities.units import UnitSystem
 from iron_bucket.desk import jobs as desk
 from iron_bucket.desk.errors import ChangedMeanwhile
+from iron_bucket.desk.job_transfer import import_job
+from iron_bucket.formats.errors import FormatError
 from iron_bucket.web.jobs.forms import read_rules, read_version, typed_from
 from iron_bucket.web.shared.reply import after_step
 from iron_bucket.web.shared.request_session import person_id
@@ -41,8 +43,10 @@ def index() -> str:
     return render_template("jobs/index.html", jobs=desk.list_jobs(g.session, person_id()))
 
 
-def _new_form(typed: dict[str, str], bad: BadValue | None, status: int = 200) -> tuple[str, int]:
-    return render_template("jobs/new.html", typed=typed, bad=bad, **CHOICES), status
+def _new_form(
+    typed: dict[str, str], bad: BadValue | None, status: int = 200, file_bad: Exception | None = None
+) -> tuple[str, int]:
+    return render_template("jobs/new.html", typed=typed, bad=bad, file_bad=file_bad, **CHOICES), status
 
 
 @bp.get("/jobs/new")
@@ -67,6 +71,25 @@ def create() -> tuple[str, int] | Response:
     except BadValue as bad:
         return _new_form(request.form.to_dict(), bad, 422)
     return redirect(url_for("bucket.contents", job_id=job_id), code=303)
+
+
+@bp.post("/jobs/import")
+@signed_in
+def take_in() -> tuple[str, int] | Response:
+    """A job from its file, taken in whole or not at all."""
+    file = request.files.get("file")
+    try:
+        if file is None or not file.filename:
+            raise BadValue("file", "missing", "a file that a job was exported to")
+        text = file.read().decode("utf-8", errors="replace")
+        taken = import_job(g.session, person_id(), text, is_copy=request.form.get("copy") == "yes")
+    except (BadValue, FormatError) as bad:
+        return _new_form(typed_from(HouseRules(), "", ""), None, 422, bad)
+    if not taken.is_new:
+        flash("This job is here already, and stays as it is. To have it twice, import it as a copy.")
+    elif taken.pieces:
+        flash(f"Imported, with {taken.pieces} pieces that the bench did not know.")
+    return redirect(url_for("bucket.contents", job_id=taken.job_id), code=303)
 
 
 def _settings_form(

@@ -44,6 +44,21 @@ def test_what_is_used_up_is_summed_once_a_chain(gear):
     assert peaks_of(passes)[MARKS].quantity == 2  # 60 of them
 
 
+def test_a_cut_gel_serves_its_own_size_alone(gear):
+    """0.12 and 0.6 by 0.3 m of openings; passes one after the other."""
+    small, large = (
+        {"configuration": name, "sheets": ("full-orange",)} for name in ("tung-650.flood", "panel-100.own-face")
+    )
+    passes = [
+        a_kit_pass(at, packed(setup_of(lamps=(row,)), gear), hour=at) for at, row in enumerate((small, small, large))
+    ]
+    found = peaks_of(passes)["full-orange", 1.0]
+    assert [count for _, count in found.cuts] == [1, 1]
+    one = peaks_of(passes[:2])["full-orange", 1.0]
+    assert (one.quantity, [count for _, count in one.cuts]) == (1, [1])
+    assert found.quantity == one.quantity + peaks_of(passes[2:])["full-orange", 1.0].quantity
+
+
 @pytest.mark.parametrize("seed", range(12))
 def test_the_peak_is_that_of_every_minute_and_units_are_never_in_two_places(gear, seed):
     chance = np.random.default_rng(seed)
