@@ -97,7 +97,7 @@ def day_two(desk: Page) -> None:
     for name, day in (("Kneading", "01 Dec 05:00"), ("Loaves out", "02 Dec 16:30")):
         expect(desk.locator("li", has_text=name).filter(has_text=day).first).to_be_visible()
     desk.get_by_role("link", name="Bucket", exact=True).click()
-    expect(desk.locator("main")).to_contain_text("placed in Kneading, Loaves out")
+    expect(desk.locator("main")).to_contain_text("Kneading, wide: lens LED 60 bicolour and 3 more")
     desk.get_by_role("link", name="Places").click()
     desk.get_by_role("link", name="Bakery", exact=True).click()
     expect(desk.locator("main")).to_contain_text("Loaves out")

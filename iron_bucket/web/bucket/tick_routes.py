@@ -36,11 +36,11 @@ def _context(view: TickView) -> dict[str, Any]:
     """What of the list is shown: all, one case, one pass, or what is still missing."""
     shown(view.bucket)
     stage, case = _stage(request.values.get("stage")), request.values.get("case", "")
-    setup, only = request.values.get("setup", ""), request.values.get("only", "")
+    setup, show = request.values.get("setup", ""), request.values.get("show", "")
     groups = [(title, rows) for title, rows in _groups(view, case, setup)]
     if thing := request.values.get("thing", "") if request.method == "GET" else "":
         groups = [(title, [row for row in rows if row[0] == thing]) for title, rows in groups]
-    if only == "missing":
+    if show == "missing":
         groups = [(title, [row for row in rows if not view.tallies[row[0]].is_done(stage)]) for title, rows in groups]
     things = {row[0] for _, rows in groups for row in rows}
     done = sum(view.tallies[thing].is_done(stage) for thing in things)
@@ -53,7 +53,7 @@ def _context(view: TickView) -> dict[str, Any]:
         "troubles": [each for each in Trouble if each],
         "case": case,
         "setup": setup,
-        "only": only,
+        "show": show,
         "groups": [(title, rows) for title, rows in groups if rows],
         "done": done,
         "total": len(things),
@@ -117,7 +117,7 @@ def put_tick(job_id: int) -> Response | str | tuple[str, int]:
     form = request.form
     ticks = read_ticks(form) if "ticks" in form else read_ticks({"ticks": _one(form)})
     view = put_ticks(g.session, person_id(), job_id, ticks)
-    asked = {name: form[name] for name in ("stage", "case", "setup", "only") if form.get(name)}
+    asked = {name: form[name] for name in ("stage", "case", "setup", "show") if form.get(name)}
     address = url_for("bucket.tick", job_id=job_id, **asked)  # type: ignore[arg-type]
     return after_change(address, fragment=VIEW["fragment"], **_context(view))
 
