@@ -9,6 +9,7 @@ import click
 
 #: Where each command stands: its module, the name it has there, and its line in the help.
 COMMANDS = {
+    "best-kit": ("best_kit", "best_kit", "Work on a search for the best kit that a page began."),
     "demo": ("demo", "demo", "Serve the demo. Ctrl-C stops all of it."),
     "exposure": ("exposure", "exposure", "Lux from camera, or the missing figure of the camera from lux."),
     "gear": ("gear", "gear", "Gear as a file."),

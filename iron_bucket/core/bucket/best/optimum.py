@@ -6,19 +6,22 @@ there are as many as are out at any time, of which those beyond what is ready ar
 
 import math
 from collections import Counter, defaultdict
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 import numpy as np
 from scipy.optimize import Bounds, LinearConstraint, milp
 from scipy.sparse import coo_array
 
 from iron_bucket.core.arrays import Array
-from iron_bucket.core.bucket.best.problem import Goal, Measure, Problem, measured
+from iron_bucket.core.bucket.best.problem import Goal, Measure, Problem, counted, measured
+from iron_bucket.core.bucket.best.settle import settled_levels
 from iron_bucket.core.bucket.need import Sort
 from iron_bucket.core.errors import NoAnswer
 
 #: A hair of light that rounding may cost.
 _HAIR = 1e-6
+#: What HiGHS says where nothing holds.
+_INFEASIBLE = 2
 #: Beyond it nobody waits for the last of the gap.
 SECONDS, GAP = 10.0, 0.002
 
@@ -67,17 +70,23 @@ class _Model:
         self.first = np.concatenate([[0], np.cumsum(sizes)]).astype(int).tolist()
         self.choices = self.first[-1]
         sorts = {sort for seat in problem.seats for choice in seat.choices for sort in choice.pieces}
-        sorts |= {sort for some in problem.fixed.values() for sort in some}
+        sorts |= {sort for some in (*problem.fixed.values(), problem.anyway) for sort in some}
         self.sorts: dict[Sort, int] = {sort: at for at, sort in enumerate(sorted(sorts))}
         self.counts = 2 * self.choices
         self.hired = self.counts + len(self.sorts)
         self.amps = self.hired + len(self.sorts)
         self.width = self.amps + 1
+        #: Without any choice.
+        self.least = counted(replace(problem, seats=()), [])
 
     def choose(self) -> None:
-        """One of each, its level between its ends."""
+        """One of each, its level between its ends; the same for all of a group."""
+        leads: dict[str, int] = {}
         for at, seat in enumerate(self.problem.seats):
             places = range(self.first[at], self.first[at + 1])
+            lead = leads.setdefault(seat.group, self.first[at]) if seat.group else self.first[at]
+            for place in places if lead != self.first[at] else ():
+                self.rows.add([(place, 1.0), (lead + place - self.first[at], -1.0)], 0.0, 0.0)
             self.rows.add([(place, 1.0) for place in places], 1.0, 1.0)
             for place, choice in zip(places, seat.choices, strict=True):
                 level = self.choices + place
@@ -173,22 +182,40 @@ class _Model:
         return found
 
     def bounds(self, *, may_hire: bool) -> Bounds:
-        """Nothing below 0; of choices no more than one; nothing hired where that is not wanted."""
-        high = np.full(self.width, np.inf)
+        """Nothing below 0; of choices no more than one; hired nothing but what is for hire, and where that is not
+        wanted nothing but what no choice can do away with.
+        """
+        low, high = np.zeros(self.width), np.full(self.width, np.inf)
         high[: self.choices] = 1.0
-        if not may_hire:
-            high[self.hired : self.amps] = 0.0
-        return Bounds(np.zeros(self.width), high)
+        for sort, count in self.problem.anyway.items():
+            low[self.counts + self.sorts[sort]] = count
+        for sort, at in self.sorts.items():
+            if not (may_hire and self.problem.figures[sort].is_for_hire):
+                high[self.hired + at] = max(self.least.get(sort, 0) - self.problem.figures[sort].ready, 0)
+        return Bounds(low, high)
 
 
-def best_for(problem: Problem, goal: Goal, *, seconds: float = SECONDS, gap: float = GAP) -> Best:
-    """Within so many seconds. Raises: NoAnswer where no choice holds every target within the caps, or none was found in
-    time.
+def today_of(problem: Problem) -> dict[Measure, float]:
+    """What it comes to as it stands."""
+    return measured(problem, [seat.today for seat in problem.seats], [seat.level for seat in problem.seats])
+
+
+def best_for(
+    problem: Problem,
+    goal: Goal,
+    *,
+    today: dict[Measure, float] | None = None,
+    seconds: float = SECONDS,
+    gap: float = GAP,
+) -> Best:
+    """Within so many seconds; levels as near to today's light as the choice lets them. ``today`` where the problem does
+    not hold what stands there. Raises: NoAnswer where no choice holds every target within the caps, or none was found
+    in time.
     """
     model = _Model(problem)
     for step in (model.choose, model.hold_targets, model.count, model.draw):
         step()
-    today = measured(problem, [seat.today for seat in problem.seats], [seat.level for seat in problem.seats])
+    today = today or today_of(problem)
     cost = sum(
         (weight / max(today[measure], _HAIR)) * model.measure(measure)
         for measure, weight in goal.weights.items()
@@ -209,13 +236,22 @@ def best_for(problem: Problem, goal: Goal, *, seconds: float = SECONDS, gap: flo
         options={"time_limit": seconds, "mip_rel_gap": gap},
     )
     if found.x is None:
-        words = "holds every target within the caps" if found.status == 2 else f"was found within {seconds:g} s"
-        raise NoAnswer(f"No choice of lamps {words}.")
+        raise NoAnswer(_refusal(goal, seconds, has_none=found.status == _INFEASIBLE))
     chosen, levels = _read(model, found.x)
+    levels = settled_levels(
+        problem, chosen, levels, is_amps_kept=bool(goal.weights.get(Measure.AMPS)) or Measure.AMPS in goal.caps
+    )
     left = float(found.mip_gap) if found.mip_gap is not None and math.isfinite(found.mip_gap) else 1.0
     return Best(
         chosen=chosen, levels=levels, measures=measured(problem, list(chosen), list(levels)), today=today, gap=left
     )
+
+
+def _refusal(goal: Goal, seconds: float, *, has_none: bool) -> str:
+    if not has_none:
+        return f"No choice of lamps was found within {seconds:g} s."
+    within = [*(["without hire"] if not goal.may_hire else []), *(["within the caps"] if goal.caps else [])]
+    return " ".join(("No choice of lamps holds every target", *within)) + "."
 
 
 def _read(model: _Model, columns: Array) -> tuple[tuple[int, ...], tuple[float, ...]]:

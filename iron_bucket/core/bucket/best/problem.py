@@ -3,7 +3,7 @@ brings.
 """
 
 from collections.abc import Mapping
-from dataclasses import dataclass, field
+from dataclasses import dataclass, field, replace
 from enum import StrEnum
 
 import numpy as np
@@ -12,6 +12,9 @@ from iron_bucket.core.arrays import Array
 from iron_bucket.core.bucket.need import Sort
 from iron_bucket.core.checks import require_not_negative
 from iron_bucket.core.errors import BadValue
+
+#: What decides between equals.
+_TIE = 1e-3
 
 
 class Measure(StrEnum):
@@ -27,7 +30,8 @@ class Measure(StrEnum):
 class Choice:
     """One lamp for a work. ``pieces``: what it brings, stand and all; ``lowest`` to ``highest``: shares of full output
     between which it gives what is wanted there; ``idle_va`` and ``span_va``: drawn from the mains at no output and more
-    at full; ``lux``: at each mark of its pass at full output. Shape (M,).
+    at full; ``lux``: at each mark of its pass at full output. Shape (M,). ``one_kg``: the head with all that travels
+    with it.
     """
 
     name: str
@@ -38,12 +42,16 @@ class Choice:
     idle_va: float
     span_va: float
     lux: Array
+    technology: str = ""
+    is_on_battery: bool = False
+    one_kg: float = 0.0
 
 
 @dataclass(frozen=True, slots=True, kw_only=True, eq=False)
 class Seat:
     """The work of one lamp in one pass. ``chain`` and ``holder``: in passes of one chain the same lamp is there once;
-    ``today``: which choice stands there now, at ``level``.
+    seats of one ``group`` have the same choices in the same order, and get the same one. ``today``: which choice stands
+    there now, at ``level``. ``name``: what a refusal calls it.
     """
 
     pass_id: int
@@ -52,6 +60,8 @@ class Seat:
     choices: tuple[Choice, ...]
     today: int = 0
     level: float = 1.0
+    group: str = ""
+    name: str = ""
 
 
 @dataclass(frozen=True, slots=True, kw_only=True, eq=False)
@@ -69,18 +79,20 @@ class PassLight:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Figures:
-    """Of one sort of thing: of one of them weight, hire for all days, share of a case; and how many are ready."""
+    """Of one sort of thing: of one of them weight, hire for all days, share of a case; and how many are ready. Where
+    ``is_for_hire`` is False there are no more than those."""
 
     weight_kg: float
     price: float
     case_share: float
     ready: int
+    is_for_hire: bool = True
 
 
 @dataclass(frozen=True, slots=True, kw_only=True, eq=False)
 class Problem:
     """``times``: numbers of the passes that are out at one time, for each time; ``fixed``: what each pass brings beside
-    the seats. ``voltage_v``: of the mains.
+    the seats; ``anyway``: how many there are whatever is chosen. ``voltage_v``: of the mains.
     """
 
     seats: tuple[Seat, ...]
@@ -88,6 +100,7 @@ class Problem:
     times: tuple[tuple[int, ...], ...]
     figures: Mapping[Sort, Figures]
     fixed: Mapping[int, Mapping[Sort, int]] = field(default_factory=dict)
+    anyway: Mapping[Sort, int] = field(default_factory=dict)
     voltage_v: float = 230.0
 
     def __post_init__(self) -> None:
@@ -108,6 +121,10 @@ class Goal:
     weights: Mapping[Measure, float]
     caps: Mapping[Measure, float] = field(default_factory=dict)
     may_hire: bool = True
+
+    def with_ties_broken(self) -> "Goal":
+        """Of what is equal by the weights, the one that is better by the other measures."""
+        return replace(self, weights={measure: max(self.weights.get(measure, 0.0), _TIE) for measure in Measure})
 
     def __post_init__(self) -> None:
         for measure, weight in self.weights.items():
@@ -139,7 +156,7 @@ def measured(problem: Problem, chosen: list[int], levels: list[float]) -> dict[M
 
 def counted(problem: Problem, chosen: list[int]) -> dict[Sort, int]:
     """How many of each thing are out at most."""
-    most: dict[Sort, int] = {}
+    most: dict[Sort, int] = dict(problem.anyway)
     for together in problem.times:
         here: dict[Sort, int] = {}
         for pass_id in together:

@@ -157,7 +157,7 @@ def _once(lit: LitScene, receptor: Receptor, free: list[int]) -> _Settled:
             for light, is_fixed in zip(lit.built.lights, fixed, strict=True)
         ]
     )
-    wanted = np.array([_wanted_lx(lit, rung, target, receptor) for rung, target in asked])
+    wanted = np.array([wanted_lx(lit, rung, target, receptor) for rung, target in asked])
     reachable = [name for name, is_reached in zip(names, reached, strict=True) if is_reached]
     solved = solve_levels(unit[:, reached], wanted[reached], now, lowest, reachable)
     tolerances = np.array([target.tolerance for _, target in asked])
@@ -171,7 +171,7 @@ def _once(lit: LitScene, receptor: Receptor, free: list[int]) -> _Settled:
     )
 
 
-def _wanted_lx(lit: LitScene, rung: Rung, target: Target, receptor: Receptor) -> float:
+def wanted_lx(lit: LitScene, rung: Rung, target: Target, receptor: Receptor) -> float:
     """The level that puts a rung on its target. Source: a surface needs 0.18 / rho times what a face needs."""
     place = lit.place_of(rung.mark_id)
     reflectance = None if place is None else lit.built.marks[place].reflectance
