@@ -1,0 +1,139 @@
+"""The problem of a job: what could do a lamp's work in the scene, and that today's choice comes to today's kit."""
+
+from dataclasses import replace
+
+import numpy as np
+import pytest
+
+from iron_bucket.core.bench.battery_kind import BatteryKind
+from iron_bucket.core.bucket.best.candidates import FIELDS, free_lamps, lux_of, need_of, on_heads, others_for
+from iron_bucket.core.bucket.best.job_problem import job_problem
+from iron_bucket.core.bucket.best.optimum import best_for
+from iron_bucket.core.bucket.best.outcome import lamp_changes
+from iron_bucket.core.bucket.best.problem import Goal, Measure, counted, light_of, measured
+from iron_bucket.core.power.job.kit import JobPower
+from iron_bucket.core.quantities.mired import mired_from_k
+from iron_bucket.core.selection.packing import pack
+from iron_bucket.core.setups.scene.fixture import fixture_of
+from tests.core.bucket.made import a_kit_pass, job_kit, packed
+from tests.core.setups.made import BOX, RULES, a_lamp, a_setup, a_target, lit_setup
+
+KEY = {"piece_id": "key", "configuration": "day-led-300.bare", "face": "octagon-0.9", "level": 0.4, "feed": "socket"}
+EDGE = {"piece_id": "edge", "configuration": "bi-lens-60.flood", "y_m": 4.5, "z_m": 2.4, "feed": "battery-v-150"}
+
+
+@pytest.fixture(scope="module")
+def bench(gear):
+    return on_heads(pack(gear))
+
+
+def two_lamps(gear, **changes):
+    made = {"lamps": (a_lamp(**KEY), a_lamp(**(EDGE | changes))), "targets": (a_target(tolerance=0.5),)}
+    setup = a_setup(**made)
+    level = lit_setup(gear, setup)
+    # the target lies where the key is today
+    stops = float(np.log2(level.total_lx[free_lamps(level)[0].mark] / setup.look.wanted_lx(RULES.receptor)))
+    return lit_setup(gear, replace(setup, targets=(a_target(stops=round(stops, 2), tolerance=0.5),)))
+
+
+def a_problem(gear, bench, *scenes, days=2, held=()):
+    passes = [
+        a_kit_pass(at + 1, packed(each.built.setup, gear, RULES, BOX), hour=at, chain=1)
+        for at, each in enumerate(scenes)
+    ]
+    kit = job_kit(passes, held, JobPower(), gear, RULES)
+    return job_problem(dict(enumerate(scenes, 1)), kit, bench, gear, RULES, days), kit
+
+
+def test_others_do_the_work_of_the_one_that_stands_there(gear, bench):
+    scene = two_lamps(gear)
+    for stand in free_lamps(scene):
+        others = others_for(scene, stand, bench, gear, RULES)
+        assert len(others) > 4
+        lamps = [replace(stand.placed, **fields) for fields in others]
+        lux = lux_of(scene, lamps, gear, RULES)
+        wanted_k = need_of(scene, stand, RULES).cct_k
+        own = scene.by_light_lx[stand.at, stand.mark]
+        for lamp, row in zip(lamps, lux, strict=True):
+            fixture = fixture_of(lamp, gear, RULES.scrim_school)
+            assert (
+                row[stand.mark] * fixture.level_limit >= 0.6 * own
+            )  # Pick sees a head on its axis, the scene the face
+            assert abs(mired_from_k(fixture.cct_k(lamp)) - mired_from_k(wanted_k)) <= 25.1
+            assert lamp.feed == "socket" or gear.find(BatteryKind, lamp.feed) or lamp.feed == ""
+            today = {name: getattr(stand.placed, name) for name in FIELDS}
+            assert {name: getattr(lamp, name) for name in FIELDS} != today
+        assert {gear.find(BatteryKind, lamp.feed) is None for lamp in lamps} == {True, False}
+    key = free_lamps(scene)[0]
+    soft = [fields for fields in others_for(scene, key, bench, gear, RULES) if fields["face"]]
+    assert soft  # a box in place of a box
+    assert lux_of(scene, [key.placed], gear, RULES)[0] == pytest.approx(scene.response.whole_lx[key.at], rel=1e-3)
+    assert lux_of(scene, [], gear, RULES).shape == (0, len(scene.built.marks))
+
+
+def test_todays_choice_comes_to_todays_light_and_kit(gear, bench):
+    scene = two_lamps(gear)
+    tighter = two_lamps(gear, level=0.5)
+    job, kit = a_problem(gear, bench, scene, tighter)
+    problem, today = job.problem, [0] * len(job.problem.seats)
+    levels = [seat.level for seat in problem.seats]
+    for number, each in ((1, scene), (2, tighter)):
+        assert light_of(problem, today, levels)[number] == pytest.approx(each.total_lx, rel=1e-9)
+    counts = counted(problem, today)
+    assert {sort: counts[sort] for sort, line in kit.by_sort.items() if line.peak} == {
+        sort: line.peak.quantity for sort, line in kit.by_sort.items() if line.peak
+    }
+    assert problem.times == ((1,), (2,))
+    groups = [seat.group for seat in problem.seats]
+    assert groups[:2] == groups[2:]  # the same lamp in both passes of a chain
+    figures = measured(problem, today, levels)
+    weights = sum(line.weight_of(line.peak.quantity) for line in kit.lines if line.peak)
+    assert figures[Measure.WEIGHT] == pytest.approx(weights)
+    key = fixture_of(a_lamp(**KEY), gear, RULES.scrim_school).head.draw
+    assert figures[Measure.AMPS] == pytest.approx(float(key.va_from_w(key.watts(0.4))) / 230.0, rel=0.02)
+    light = problem.lights[0]
+    (mark,) = job.target_names[1]
+    assert light.low_lx[mark] <= scene.total_lx[mark] <= light.high_lx[mark]
+    assert light.high_lx[mark] / light.low_lx[mark] == pytest.approx(2.0 ** (2 * (0.5 - 0.02)), rel=0.02)
+    assert np.isinf(np.delete(light.high_lx, mark)).all()
+
+
+def test_what_serves_no_target_keeps_its_light_and_what_is_seen_or_held_stays(gear, bench):
+    scene = two_lamps(gear)
+    job, _ = a_problem(gear, bench, scene)
+    stand = free_lamps(scene)[1]
+    own = scene.by_light_lx[stand.at, stand.mark]
+    for choice in job.problem.seats[1].choices:
+        assert choice.lowest * choice.lux[stand.mark] >= own * 2.0 ** (-1.0 / 3.0) * 0.999
+        assert choice.highest * choice.lux[stand.mark] <= own * 2.0 ** (1.0 / 3.0) * 1.001
+    for change in ({"is_on": False}, {"is_locked": True}, {"name": "Practical on the wall"}):
+        fewer, _ = a_problem(gear, bench, two_lamps(gear, **change))
+        assert [of.placed.piece_id for of in fewer.seats] == ["key"]
+        assert fewer.problem.fixed[1]["bi-lens-60", 1.0] == 1
+
+
+def test_what_is_found_is_what_the_set_up_takes(gear, bench):
+    scene = two_lamps(gear)
+    job, _ = a_problem(gear, bench, scene)
+    best = best_for(job.problem, Goal(weights={Measure.AMPS: 1.0}).with_ties_broken())
+    assert best.measures[Measure.AMPS] == 0.0  # both from batteries
+    changes = {each.piece_id: each for each in lamp_changes(job, job.problem, best)}
+    key = changes["key"]
+    assert gear.find(BatteryKind, key.to["feed"])
+    assert (key.was["feed"], key.setup_id, key.name) == ("socket", 1, scene.built.setup.lamps[0].name)
+    assert all(isinstance(value, str | list | float) for value in key.to.values())
+    after = lit_setup(
+        gear,
+        replace(
+            scene.built.setup,
+            lamps=tuple(
+                replace(lamp, **{n: tuple(v) if n == "sheets" else v for n, v in changes[lamp.piece_id].to.items()})
+                if lamp.piece_id in changes
+                else lamp
+                for lamp in scene.built.setup.lamps
+            ),
+        ),
+    )
+    (mark,) = job.target_names[1]
+    light = job.problem.lights[0]
+    assert light.low_lx[mark] * 0.99 <= after.total_lx[mark] <= light.high_lx[mark] * 1.01
