@@ -11,6 +11,8 @@ import numpy as np
 
 from benchmarks.measured import median_ms
 from iron_bucket.core.bench.gear import Gear
+from iron_bucket.core.bucket.best.optimum import best_for
+from iron_bucket.core.bucket.best.problem import Choice, Figures, Goal, Measure, PassLight, Problem, Seat
 from iron_bucket.core.bucket.job_kit import JobKit, job_kit
 from iron_bucket.core.bucket.kit_pass import KitPass, kit_passes
 from iron_bucket.core.bucket.lead_kit import lead_kit
@@ -92,6 +94,60 @@ def listed(passes: tuple[KitPass, ...], gear: Gear) -> JobKit:
     return job_kit(passes, (), JobPower(), gear, RULES)
 
 
+def a_problem(chance: np.random.Generator, setups: int, lamps: int, heads: int) -> Problem:
+    """Every lamp between ten of so many heads, each pass three targets, two passes out at a time, heads of ours and for
+    hire.
+    """
+    names = [f"head-{at}" for at in range(heads)]
+    stands = [f"stand-{at}" for at in range(8)]
+    seats, lights = [], []
+    for number in range(1, setups + 1):
+        lux = chance.uniform(0.0, 500.0, (lamps, 3)) * (chance.random((lamps, 3)) < 0.4)
+        for lamp in range(lamps):
+            choices = tuple(
+                Choice(
+                    name=names[at],
+                    head=names[at],
+                    pieces={(names[at], 1.0): 1, (stands[int(chance.integers(8))], 1.0): 1},
+                    lowest=0.01,
+                    highest=1.0,
+                    idle_va=float(chance.uniform(0, 15)),
+                    span_va=float(chance.uniform(30, 1300)),
+                    lux=lux[lamp] * chance.uniform(0.5, 3.0),
+                )
+                for at in chance.choice(heads, 10, replace=False).tolist()
+            )
+            seats.append(Seat(pass_id=number, chain=number, holder=f"lamp-{lamp}", choices=choices, level=0.5))
+        today = 0.5 * sum(seat.choices[0].lux for seat in seats[-lamps:])
+        lights.append(PassLight(pass_id=number, base_lx=np.zeros(3), low_lx=today / 1.26, high_lx=today * 1.26))
+    figures = {
+        (name, 1.0): Figures(
+            weight_kg=float(chance.uniform(1, 25)),
+            price=float(chance.integers(5, 200)),
+            case_share=float(chance.uniform(0.1, 1.0)),
+            ready=int(chance.random() < 0.3),
+        )
+        for name in (*names, *stands)
+    }
+    times = tuple((number, number + 1) for number in range(1, setups))
+    return Problem(seats=tuple(seats), lights=tuple(lights), times=times, figures=figures)
+
+
+def best_kits(chance: np.random.Generator) -> None:
+    """How long the best takes to be found, and how far from the best that there could be it is."""
+    goal = Goal(weights={Measure.MONEY: 10.0, Measure.WEIGHT: 3.0, Measure.AMPS: 1.0}).with_ties_broken()
+    for setups in (5, 10, 20, 40):
+        problem = a_problem(chance, setups, 15, 300)
+        began = time.perf_counter()
+        best = best_for(problem, goal)
+        took_s, gap = (
+            time.perf_counter() - began,
+            f"a gap of {best.gap * 100:.2f} %" if best.gap < 1.0 else "no known gap",
+        )
+        shares = ", ".join(f"{each.value} {best.measures[each] / best.today[each] * 100:.0f} %" for each in Measure)
+        print(f"best of {setups} set-ups of 15 lamps over 300 heads: {took_s:.1f} s to {gap}; of today's {shares}")
+
+
 def main() -> None:
     """A line each."""
     gear, around, chance = demo_gear(), a_hall(), np.random.default_rng(1)
@@ -106,6 +162,7 @@ def main() -> None:
             f"{count} set-ups of 15 lamps: {whole_ms:.0f} ms derived and listed ({len(kit.lines)} lines), then"
             f" {median_ms(lambda again=again: listed(again, gear)):.0f} ms"
         )
+    best_kits(chance)
 
 
 if __name__ == "__main__":

@@ -71,3 +71,18 @@ def test_two_people_tick_a_kit_out_and_back(desk: Page, served: str, signed_in: 
     expect(desk.get_by_role("main")).to_contain_text("missing after The Borrowed Minute")
     other.goto("about:blank")
     phone.close()
+
+
+def test_the_best_choice_is_found_taken_over_and_undone(desk: Page, served: str):
+    desk.goto(job_address(desk, served, "Hands That Bind") + "/best")
+    desk.get_by_role("button", name="Search", exact=True).click()
+    expect(desk.get_by_role("region", name="How far it is")).to_be_visible()
+    desk.get_by_role("button", name="Stop").click()
+    expect(desk.get_by_role("main")).to_contain_text("Stopped. Nothing was changed.")
+    desk.get_by_role("button", name="Search again").click()
+    expect(desk.get_by_role("heading", name=re.compile(r"^Best: \d+ lamps change$"))).to_be_visible(timeout=60_000)
+    expect(desk.get_by_role("main")).to_contain_text(re.compile(r"all \d+ targets of\s+these set-ups hold"))
+    desk.get_by_role("button", name="Take all of it").click()
+    undo = desk.get_by_role("button", name=re.compile(r"^Undo: took the best choice \(best\) in \d set-ups"))
+    undo.click()
+    expect(undo).to_have_count(0)

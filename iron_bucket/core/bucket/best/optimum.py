@@ -15,6 +15,7 @@ from scipy.sparse import coo_array
 from iron_bucket.core.arrays import Array
 from iron_bucket.core.bucket.best.problem import Goal, Measure, Problem, counted, measured
 from iron_bucket.core.bucket.best.settle import settled_levels
+from iron_bucket.core.bucket.best.windows import in_windows
 from iron_bucket.core.bucket.need import Sort
 from iron_bucket.core.errors import NoAnswer
 
@@ -24,12 +25,14 @@ _HAIR = 1e-6
 _INFEASIBLE = 2
 #: Beyond it nobody waits for the last of the gap.
 SECONDS, GAP = 10.0, 0.002
+#: With more lamps than that a job is chosen by parts.
+_WHOLE = 150
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Best:
     """``chosen`` and ``levels`` seat by seat; ``measures`` of it and of ``today``; ``gap``: how much better, as a
-    share, another could still be.
+    share, another could still be; 1 where that is not known.
     """
 
     chosen: tuple[int, ...]
@@ -167,7 +170,8 @@ class _Model:
                         (column, -choice.idle_va / self.problem.voltage_v),
                         (self.choices + column, -choice.span_va / self.problem.voltage_v),
                     ]
-            self.rows.add([term for term in terms if term[1]], 0.0, np.inf)
+            drawn_va = sum(self.problem.drawn_va.get(pass_id, 0.0) for pass_id in together)
+            self.rows.add([term for term in terms if term[1]], drawn_va / self.problem.voltage_v, np.inf)
 
     def measure(self, measure: Measure) -> Array:
         """What each column adds to it. Shape (W,)."""
@@ -208,14 +212,30 @@ def best_for(
     seconds: float = SECONDS,
     gap: float = GAP,
 ) -> Best:
-    """Within so many seconds; levels as near to today's light as the choice lets them. ``today`` where the problem does
-    not hold what stands there. Raises: NoAnswer where no choice holds every target within the caps, or none was found
-    in time.
+    """Within so many seconds, a large job by parts; levels as near to today's light as the choice lets them. ``today``
+    where the problem does not hold what stands there. Raises: NoAnswer where no choice holds every target within the
+    caps, or none was found in time.
     """
+    today = today or today_of(problem)
+    if len(problem.seats) <= _WHOLE:
+        chosen, levels, left = _solved(problem, goal, today, seconds, gap)
+    else:
+        left = 1.0
+        chosen, levels = in_windows(problem, lambda part, most: _solved(part, goal, today, most, gap)[:2], seconds)
+    is_amps_kept = bool(goal.weights.get(Measure.AMPS)) or Measure.AMPS in goal.caps
+    levels = settled_levels(problem, chosen, levels, is_amps_kept=is_amps_kept)
+    return Best(
+        chosen=chosen, levels=levels, measures=measured(problem, list(chosen), list(levels)), today=today, gap=left
+    )
+
+
+def _solved(
+    problem: Problem, goal: Goal, today: dict[Measure, float], seconds: float, gap: float
+) -> tuple[tuple[int, ...], tuple[float, ...], float]:
+    """Chosen, levels, and the gap that is left. Raises: NoAnswer."""
     model = _Model(problem)
     for step in (model.choose, model.hold_targets, model.count, model.draw):
         step()
-    today = today or today_of(problem)
     cost = sum(
         (weight / max(today[measure], _HAIR)) * model.measure(measure)
         for measure, weight in goal.weights.items()
@@ -238,13 +258,8 @@ def best_for(
     if found.x is None:
         raise NoAnswer(_refusal(goal, seconds, has_none=found.status == _INFEASIBLE))
     chosen, levels = _read(model, found.x)
-    levels = settled_levels(
-        problem, chosen, levels, is_amps_kept=bool(goal.weights.get(Measure.AMPS)) or Measure.AMPS in goal.caps
-    )
     left = float(found.mip_gap) if found.mip_gap is not None and math.isfinite(found.mip_gap) else 1.0
-    return Best(
-        chosen=chosen, levels=levels, measures=measured(problem, list(chosen), list(levels)), today=today, gap=left
-    )
+    return chosen, levels, left
 
 
 def _refusal(goal: Goal, seconds: float, *, has_none: bool) -> str:

@@ -92,7 +92,8 @@ class Figures:
 @dataclass(frozen=True, slots=True, kw_only=True, eq=False)
 class Problem:
     """``times``: numbers of the passes that are out at one time, for each time; ``fixed``: what each pass brings beside
-    the seats; ``anyway``: how many there are whatever is chosen. ``voltage_v``: of the mains.
+    the seats, ``drawn_va`` what else it draws; ``anyway``: how many there are whatever is chosen. ``voltage_v``: of the
+    mains.
     """
 
     seats: tuple[Seat, ...]
@@ -100,6 +101,7 @@ class Problem:
     times: tuple[tuple[int, ...], ...]
     figures: Mapping[Sort, Figures]
     fixed: Mapping[int, Mapping[Sort, int]] = field(default_factory=dict)
+    drawn_va: Mapping[int, float] = field(default_factory=dict)
     anyway: Mapping[Sort, int] = field(default_factory=dict)
     voltage_v: float = 230.0
 
@@ -141,7 +143,7 @@ def measured(problem: Problem, chosen: list[int], levels: list[float]) -> dict[M
     hired = {sort: max(count - problem.figures[sort].ready, 0) for sort, count in counts.items()}
     amps = 0.0
     for together in problem.times:
-        va = 0.0
+        va = sum(problem.drawn_va.get(pass_id, 0.0) for pass_id in together)
         for seat, at, level in zip(problem.seats, chosen, levels, strict=True):
             if seat.pass_id in together:
                 va += seat.choices[at].idle_va + seat.choices[at].span_va * level

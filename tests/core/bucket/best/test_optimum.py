@@ -1,11 +1,13 @@
 """The best kit against every choice that there is, on small cases."""
 
+from dataclasses import replace
 from itertools import product
 
 import numpy as np
 import pytest
 from scipy.optimize import linprog
 
+from iron_bucket.core.bucket.best import optimum, windows
 from iron_bucket.core.bucket.best.optimum import best_for
 from iron_bucket.core.bucket.best.problem import (
     Choice,
@@ -143,6 +145,54 @@ def test_no_choice_is_better(seed, weights):
         found = light_of(problem, list(best.chosen), list(best.levels))[light.pass_id]
         assert (found >= light.low_lx - 1e-2).all()
         assert (found <= light.high_lx + 1e-2).all()
+
+
+@pytest.mark.parametrize("seed", range(1, 5))
+def test_a_large_job_by_parts_is_nearly_as_good_and_holds_every_target(seed, monkeypatch):
+    problem, goal = a_problem(seed), Goal(weights={Measure.WEIGHT: 1.0, Measure.AMPS: 0.2})
+    whole = best_for(problem, goal, gap=0.0)
+    monkeypatch.setattr(optimum, "_WHOLE", 0)
+    monkeypatch.setattr(windows, "_SEATS", 2)
+    parts = best_for(problem, goal, gap=0.0)
+    for light in problem.lights:
+        found = light_of(problem, list(parts.chosen), list(parts.levels))[light.pass_id]
+        assert (found >= light.low_lx - 1e-2).all()
+        assert (found <= light.high_lx + 1e-2).all()
+    assert (
+        whole.measures[Measure.WEIGHT] * 0.999
+        <= parts.measures[Measure.WEIGHT]
+        <= 1.25 * whole.measures[Measure.WEIGHT]
+    )
+    assert (whole.gap, parts.gap) == (pytest.approx(0.0, abs=1e-6), 1.0)
+
+
+def test_what_a_part_does_not_choose_is_there_and_draws_all_the_same():
+    lights = (DARK, PassLight(pass_id=2, base_lx=np.zeros(1), low_lx=np.array([50.0]), high_lx=np.array([np.inf])))
+    seats = [a_seat(plain("ours"), plain("dear"), pass_id=number, chain=number) for number in (1, 2)]
+    problem = a_small(*seats, lights=lights, times=((1, 2),), drawn_va={1: 460.0})
+    asked = []
+
+    def solve(part, seconds):
+        asked.append(
+            (part.seats[0].pass_id, dict(part.fixed.get(1, {})), dict(part.fixed.get(2, {})), dict(part.drawn_va))
+        )
+        assert seconds > 0.0
+        return (0,), (0.5,)
+
+    with pytest.MonkeyPatch.context() as patch:
+        patch.setattr(windows, "_SEATS", 1)
+        assert windows.in_windows(problem, solve, 5.0) == ((0, 0), (0.5, 0.5))
+    ours = {("ours", 1.0): 1}
+    assert asked == [
+        (1, {}, {}, {1: 460.0}),
+        (2, ours, {}, {1: 575.0}),
+        (1, {}, ours, {1: 460.0, 2: 115.0}),
+        (2, ours, {}, {1: 575.0}),
+    ]
+    drawn = best_for(problem, Goal(weights={Measure.AMPS: 1.0}))
+    assert drawn.measures[Measure.AMPS] == pytest.approx(2.0 + 2 * 0.5, abs=1e-3)
+    grouped = a_small(*(replace(seat, group="one") for seat in seats), lights=lights, times=((1,), (2,)))
+    assert len(set(best_for(grouped, Goal(weights={Measure.CASES: 1.0})).chosen)) == 1
 
 
 def a_seat(*choices: Choice, pass_id: int = 1, chain: int = 1, holder: str = "x", **changes) -> Seat:
