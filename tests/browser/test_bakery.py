@@ -77,6 +77,7 @@ def day_one(desk: Page, served: str) -> None:
     desk.get_by_label("Aims at").select_option("Background")
     expect(desk.get_by_role("button", name=re.compile("^Undo: "))).to_be_visible()
     desk.get_by_label("Fed from", exact=True).select_option("By the door, Oven ring")
+    expect(desk.get_by_role("button", name=re.compile("^Undo: changed the feed"))).to_be_visible()
     desk.get_by_role("button", name="Next position").click()
     expect(desk.get_by_role("region", name="Person walks")).to_be_visible()
     desk.get_by_role("button", name=re.compile("Set levels for all targets")).click()
