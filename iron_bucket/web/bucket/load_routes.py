@@ -8,15 +8,15 @@ from werkzeug.wrappers import Response
 from iron_bucket.core.errors import BadValue
 from iron_bucket.desk.bucket import BucketView
 from iron_bucket.desk.bucket.plan import change_plan
-from iron_bucket.desk.errors import ChangedMeanwhile, NotFound
+from iron_bucket.desk.errors import ChangedMeanwhile
 from iron_bucket.web.bucket.blueprint import bp
 from iron_bucket.web.bucket.load_picture import hold_picture, laid_picture
 from iron_bucket.web.bucket.opened import open_for_page, shown
-from iron_bucket.web.bucket.rules_forms import added
+from iron_bucket.web.bucket.rules_forms import list_change
 from iron_bucket.web.shared.reply import after_change, reply
 from iron_bucket.web.shared.request_session import person_id
 from iron_bucket.web.shared.signed_in import signed_in
-from iron_bucket.web.shared.typed_fields import Takes, TypedField, field, read_row, refusal
+from iron_bucket.web.shared.typed_fields import Takes, TypedField, field, refusal
 
 Answer = Response | str | tuple[str, int]
 VIEW: dict[str, Any] = {"page": "bucket/load.html", "fragment": "bucket/_load.html"}
@@ -76,16 +76,11 @@ def change_load(job_id: int, where: str) -> Answer:
     """One more case, vehicle or place of a piece; or one out."""
     view, form = open_for_page(job_id), request.form
     fields = _fields(view).get(where)
-    if fields is None:
-        raise NotFound("a bucket has no such list")
     try:
-        if piece_id := form.get("out"):
-            change = {"operation": "remove", "where": where, "piece_id": piece_id}
-        else:
-            change = added(view.plan, where, read_row(fields, form, view.job.rules.units))
+        change = list_change(view, where, fields, form)
         changed = shown(change_plan(g.session, person_id(), job_id, [change], _TEXTS[where]))
     except (BadValue, ChangedMeanwhile) as bad:
-        said = refusal(bad, fields, form.to_dict(), view.job.rules.units)
+        said = refusal(bad, fields or (), form.to_dict(), view.job.rules.units)
         status = 409 if isinstance(bad, ChangedMeanwhile) else 422
         return reply(**VIEW, status=status, **_context(open_for_page(job_id), said.words, where))
     return after_change(url_for("bucket.load", job_id=job_id), fragment=VIEW["fragment"], **_context(changed))

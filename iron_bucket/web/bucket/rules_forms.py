@@ -8,6 +8,7 @@ from iron_bucket.core.bucket.kit_rules import BagSchool, CrewKit, KitRule, OwnRu
 from iron_bucket.core.quantities.units import UnitSystem
 from iron_bucket.core.typical import typical
 from iron_bucket.desk.bucket import BucketView
+from iron_bucket.desk.errors import NotFound
 from iron_bucket.web.shared.typed_fields import Row, Takes, TypedField, field, read_row
 
 PACKING_FIELDS = (
@@ -104,8 +105,16 @@ def plan_fields(view: BucketView) -> Mapping[str, tuple[TypedField, ...]]:
     }
 
 
-def added(plan: BucketPlan, where: str, row: Row) -> Row:
-    """A change that adds a row to one list of the plan."""
+def list_change(view: BucketView, where: str, fields: Iterable[TypedField] | None, form: Any) -> Row:
+    """One more in a list of the plan, or one out. Raises: BadValue; NotFound for a list that there is not."""
+    if fields is None:
+        raise NotFound("a bucket has no such list")
+    if piece_id := form.get("out"):
+        return {"operation": "remove", "where": where, "piece_id": piece_id}
+    return _added(view.plan, where, read_row(fields, form, view.job.rules.units))
+
+
+def _added(plan: BucketPlan, where: str, row: Row) -> Row:
     numbers = {key: int(row[key]) for key in ("setup_id", "with_id", "count") if key in row}
     lists = [each for name in ("together", "borrowed", "cases", "vehicles", "stowed") for each in getattr(plan, name)]
     piece = row | numbers | {"piece_id": next_id(lists, where)}

@@ -14,8 +14,8 @@ from iron_bucket.web.bucket.blueprint import bp
 from iron_bucket.web.bucket.opened import open_for_page, shown
 from iron_bucket.web.bucket.rules_forms import (
     PACKING_FIELDS,
-    added,
     house_rules,
+    list_change,
     own_fields,
     plan_fields,
     read_own,
@@ -27,7 +27,7 @@ from iron_bucket.web.jobs.forms import read_version
 from iron_bucket.web.shared.reply import after_change, reply
 from iron_bucket.web.shared.request_session import person_id
 from iron_bucket.web.shared.signed_in import signed_in
-from iron_bucket.web.shared.typed_fields import TypedField, read_row, refusal
+from iron_bucket.web.shared.typed_fields import TypedField, refusal
 
 Answer = Response | str | tuple[str, int]
 VIEW: dict[str, Any] = {"page": "bucket/rules.html", "fragment": "bucket/_rules.html"}
@@ -120,14 +120,9 @@ def change_what_is_said(job_id: int, where: str) -> Answer:
     """One more that is out together or lent, or one out."""
     view, form = open_for_page(job_id), request.form
     fields = plan_fields(view).get(where)
-    if fields is None:
-        raise NotFound("a bucket has no such list")
     try:
-        if piece_id := form.get("out"):
-            change = {"operation": "remove", "where": where, "piece_id": piece_id}
-        else:
-            change = added(view.plan, where, read_row(fields, form, view.job.rules.units))
+        change = list_change(view, where, fields, form)
         text = {"together": "changed what is out together", "borrowed": "changed what is lent"}[where]
         return _saved(change_plan(g.session, person_id(), job_id, [change], text))
     except (BadValue, ChangedMeanwhile) as bad:
-        return _refused(job_id, bad, where, fields)
+        return _refused(job_id, bad, where, fields or ())
