@@ -44,7 +44,7 @@ FIELDS = ("configuration", "sheets", "face", "grid", "cct_k", "feed")
 
 
 @dataclass(frozen=True, slots=True, kw_only=True, eq=False)
-class Stand:
+class FreeLamp:
     """A light that may be exchanged: the lamp as ``placed``, and the mark of the pass that it gives most to."""
 
     at: int
@@ -52,12 +52,12 @@ class Stand:
     mark: int
 
 
-def free_lamps(lit: LitScene) -> tuple[Stand, ...]:
+def free_lamps(lit: LitScene) -> tuple[FreeLamp, ...]:
     """Those that burn and are not locked, in the order of the scene."""
     found = []
     for at, light in enumerate(lit.built.lights):
         if light.placed and light.placed.is_on and not light.placed.is_locked and lit.by_light_lx.shape[1]:
-            found.append(Stand(at=at, placed=light.placed, mark=int(np.argmax(lit.by_light_lx[at]))))
+            found.append(FreeLamp(at=at, placed=light.placed, mark=int(np.argmax(lit.by_light_lx[at]))))
     return tuple(found)
 
 
@@ -67,7 +67,7 @@ def on_heads(bench: PackedBench) -> PackedBench:
     return cut_to(bench, np.arange(len(bench.configurations)), fronts, np.arange(len(bench.sheet_sets)))
 
 
-def need_of(lit: LitScene, stand: Stand, rules: HouseRules) -> Need:
+def need_of(lit: LitScene, stand: FreeLamp, rules: HouseRules) -> Need:
     """What Pick is asked for in place of a lamp: the light that it gives on its axis, where its main mark is."""
     light = lit.built.lights[stand.at]
     if light.fixture is None or light.placed is None:
@@ -85,7 +85,7 @@ def need_of(lit: LitScene, stand: Stand, rules: HouseRules) -> Need:
 
 
 def others_for(
-    lit: LitScene, stand: Stand, bench: PackedBench, gear: Gear, rules: HouseRules
+    lit: LitScene, stand: FreeLamp, bench: PackedBench, gear: Gear, rules: HouseRules
 ) -> tuple[dict[str, Any], ...]:
     """Fields of the lamps that could stand there instead, the likeliest first: a few of each order that matters."""
     light, need = lit.built.lights[stand.at], need_of(lit, stand, rules)

@@ -16,7 +16,7 @@ from iron_bucket.core.bench.gear import Gear
 from iron_bucket.core.bench.head import BUILT_IN, Head
 from iron_bucket.core.bench.item import Item
 from iron_bucket.core.bucket.availability import ready
-from iron_bucket.core.bucket.best.candidates import FIELDS, Stand, free_lamps, lux_of, others_for
+from iron_bucket.core.bucket.best.candidates import FIELDS, FreeLamp, free_lamps, lux_of, others_for
 from iron_bucket.core.bucket.best.problem import Choice, Figures, PassLight, Problem, Seat
 from iron_bucket.core.bucket.entry import Entry
 from iron_bucket.core.bucket.hire import hire_price
@@ -123,12 +123,12 @@ class _Maker:
             rows = lux[begin : begin + len(several)]
             rows[0] = lit.response.whole_lx[stand.at]  # to the last digit: what holds today has to hold here
             begin += len(several)
-            self._seat(each, lit, stand, several, rows, light)
+            self._seat(each, lit, stand, several, rows)
 
     def _fixture(self, placed: PlacedLamp) -> Fixture:
         return fixture_of(placed, self.gear, self.rules.scrim_school)
 
-    def _fields(self, each: KitPass, lit: LitScene, stand: Stand) -> tuple[dict[str, Any], ...]:
+    def _fields(self, each: KitPass, lit: LitScene, stand: FreeLamp) -> tuple[dict[str, Any], ...]:
         """Today's, then others: the same ones in all passes of a chain that have the same lamp there."""
         today = {name: getattr(stand.placed, name) for name in FIELDS}
         group = self._group(each, stand)
@@ -137,10 +137,10 @@ class _Maker:
             self.others[group] = tuple(fields for fields in other if self._can_stand(stand, fields))
         return (today, *self.others[group])
 
-    def _group(self, each: KitPass, stand: Stand) -> str:
+    def _group(self, each: KitPass, stand: FreeLamp) -> str:
         return f"{each.chain} {[getattr(stand.placed, name) for name in ('piece_id', *FIELDS)]}"
 
-    def _can_stand(self, stand: Stand, fields: dict[str, Any]) -> bool:
+    def _can_stand(self, stand: FreeLamp, fields: dict[str, Any]) -> bool:
         try:
             self._fixture(replace(stand.placed, **fields))
         except BadValue:
@@ -148,13 +148,7 @@ class _Maker:
         return True
 
     def _seat(
-        self,
-        each: KitPass,
-        lit: LitScene,
-        stand: Stand,
-        several: tuple[dict[str, Any], ...],
-        lux: Array,
-        light: PassLight,
+        self, each: KitPass, lit: LitScene, stand: FreeLamp, several: tuple[dict[str, Any], ...], lux: Array
     ) -> None:
         own_lx = lit.by_light_lx[stand.at]
         keeps = None if _serves(lit, own_lx, self.names[each.setup_id]) else stand.mark
@@ -176,7 +170,7 @@ class _Maker:
         self.seats.append((seat, SeatOf(setup_id=each.setup_id, placed=stand.placed, fields=several)))
 
     def _choice(
-        self, each: KitPass, lit: LitScene, stand: Stand, placed: PlacedLamp, lux: Array, keeps: int | None
+        self, each: KitPass, lit: LitScene, stand: FreeLamp, placed: PlacedLamp, lux: Array, keeps: int | None
     ) -> Choice:
         fixture, own_lx = self._fixture(placed), float(lit.by_light_lx[stand.at, stand.mark])
         head, most = fixture.head, fixture.level_limit
@@ -302,7 +296,7 @@ def _serves(lit: LitScene, own_lx: Array, targets: Mapping[int, str]) -> bool:
 
 
 def _light_of(
-    setup_id: int, lit: LitScene, stands: Sequence[Stand], rules: HouseRules
+    setup_id: int, lit: LitScene, stands: Sequence[FreeLamp], rules: HouseRules
 ) -> tuple[PassLight, dict[int, str]]:
     """Targets that hold, hold; those that are missed are missed by no more. With the names of their marks."""
     total = lit.total_lx
