@@ -117,3 +117,10 @@ def test_sheets_are_never_fewer_than_the_area_takes_nor_more_than_pieces(seed):
     found = sheets_for(cuts, (0.61, 0.53))
     assert sum(a * b for a, b in cuts) / (0.61 * 0.53) <= found <= len(cuts)
     assert found == sheets_for(cuts[::-1], (0.61, 0.53))
+
+
+def test_what_is_joined_fills_the_stock_to_its_edge():
+    stock = (1.2, 0.5)
+    assert sheets_for([(1.2, 0.5)], stock) == 1
+    assert sheets_for([(2.4, 0.5), (1.2, 0.5)], stock) == 3
+    assert sheets_for([(1.25, 0.5)] * 2, stock) == 4

@@ -1,18 +1,19 @@
 """What a job brings: hand-put lines, what passes need beyond them, and why."""
 
+import math
 from dataclasses import replace
 
 import pytest
 
 from iron_bucket.core.bench.accessory import Accessory
 from iron_bucket.core.bucket.entry import Entry, FedFrom
-from iron_bucket.core.bucket.job_kit import JobKit
+from iron_bucket.core.bucket.job_kit import JobKit, job_kit
 from iron_bucket.core.bucket.kit_rules import CrewKit, RuleChange, Subject
 from iron_bucket.core.bucket.totals import totals_of
 from iron_bucket.core.bucket.why import Why
 from iron_bucket.core.jobs.house_rules import HouseRules
 from iron_bucket.core.power.job.kit import BatteryStock, Board, BoardKind, Generator, JobPower
-from tests.core.bucket.made import a_job, rules_with, setup_of
+from tests.core.bucket.made import a_job, a_kit_pass, packed, rules_with, setup_of
 from tests.core.setups.made import BOX, a_frame, a_lamp, a_setup, load_of
 
 #: What no pass asks for is left at home.
@@ -229,3 +230,15 @@ def test_spares_are_one_in_six_of_the_commonest_lead_and_the_commonest_key(gear)
     kit = a_job(gear, setup_of(lamps=lamps), around=BOX)
     spare = [why for why in kit.by_sort["lead-5", 1.0].whys if why.rule == "spare-lead"]
     assert (spare[0].figure, kit.by_sort["lead-5", 1.0].quantity) == ("7 leads", 9)
+
+
+@pytest.mark.parametrize("hours", [0.5, 3.0, 8.0])
+def test_batteries_are_enough_for_the_hours_of_the_longest_day(gear, hours):
+    lamp = {"configuration": "day-led-120.reflector", "feed": "battery-v-150", "level": 1.0}
+    kit = packed(setup_of(lamps=(lamp,)), gear)
+    job = job_kit([a_kit_pass(1, kit, hours=hours)], (), JobPower(), gear, HouseRules())
+    head = gear.head("day-led-120")
+    one_wh = next(each for each in gear.batteries if each.slug == "battery-v-150").supply(1).energy_wh
+    on_plates = head.plate_for("v-lock").plates
+    needed = math.ceil(float(head.draw.watts(1.0)) * hours / one_wh - 1e-9)
+    assert job.by_sort["battery-v-150", 1.0].derived == max(on_plates, needed)

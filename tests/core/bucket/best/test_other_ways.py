@@ -108,3 +108,16 @@ def test_a_third_of_a_stop_costs_the_dearer_lamp():
         Measure.CASES: 1e-3,
         Measure.AMPS: 1e-3,
     }
+
+
+def test_a_level_at_its_limit_with_room_on_one_side_of_todays_light():
+    """Two lamps on one mark of 20 lx: together they give today's 120, however the first is held."""
+    first, second = choice("a", 100.0, highest=0.2), choice("b", 200.0)
+    pair = problem(first, low=0.0)
+    seats = (pair.seats[0], Seat(pass_id=1, chain=1, holder="fill", choices=(second,), level=0.4))
+    both = Problem(
+        seats=seats, lights=pair.lights, times=pair.times, figures={**pair.figures, **problem(second).figures}
+    )
+    found = settled_levels(both, (0, 0), (0.2, 0.9), is_amps_kept=False)  # today: 0.5 of 100 and 0.4 of 200, and 20
+    assert found[0] * 100.0 + found[1] * 200.0 == pytest.approx(130.0, abs=0.1)
+    assert found[0] <= 0.2

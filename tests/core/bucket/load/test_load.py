@@ -14,6 +14,7 @@ from iron_bucket.core.bucket.load.cases import Box, packed
 from iron_bucket.core.bucket.load.hold import LEAST_HELD, loaded
 from iron_bucket.core.bucket.load.layout import layout_of
 from iron_bucket.core.bucket.load.piece import NEVER_MIN, Nature, Piece, lie_apart, packed_size_m, pieces_of
+from iron_bucket.core.errors import BadValue
 from iron_bucket.core.places.place import KitArea, OpeningKind, WallOpening
 from iron_bucket.core.places.surroundings import Surroundings
 from tests.core.bucket.made import a_job, setup_of
@@ -228,3 +229,49 @@ def test_cases_are_laid_out_by_the_door_where_no_camera_looks():
     assert [(each.width_m, each.depth_m) for each in found.laid] == [(0.6, 0.4)] * 4
     assert [box.label for box in found.crowded_out] == ["e"]
     assert layout_of(boxes, around, []).seen == ()
+
+
+def test_a_home_is_by_slug_first_or_by_hand_alone_and_a_piece_may_fill_it_to_the_millimetre():
+    lamp, other = a_piece("lamp", (0.6, 0.4, 0.3)), a_piece("other")
+    own, kind = a_case("own", lives=("lamp",)), a_case("kind", lives=("heads",))
+    assert boxed([lamp], own, kind)["own"] == ["lamp"]
+    assert boxed([other], own, kind)["kind"] == ["other"]
+    by_hand = BucketPlan(stowed=(Stowed(piece_id="s", item="other", case="own"),))
+    assert boxed([other], own, kind, plan=by_hand)["own"] == ["other"]
+    assert "kind" not in boxed([a_piece("lamp", (0.61, 0.2, 0.2))], own, kind)  # a centimetre too long: loose
+
+
+@pytest.mark.parametrize(("count", "is_fine"), [(0, False), (1, True), (60, True), (61, False)])
+def test_so_many_cases_may_be_told(count, is_fine):
+    if is_fine:
+        assert Container(piece_id="c", item="crate", count=count).count == count
+    else:
+        with pytest.raises(BadValue, match=f"is {count}"):
+            Container(piece_id="c", item="crate", count=count)
+
+
+def test_what_is_fragile_is_said_of_glass_faces_boards_and_flags(gear):
+    setup = setup_of(
+        lamps=(
+            {"configuration": "hmi-1200.flood"},
+            {"configuration": "fluo-2.bank"},
+            {"configuration": "day-led-300.bare", "face": "octagon-0.9"},
+        ),
+        flags=({},),
+    )
+    fragile = {piece.item.slug: piece.is_fragile for piece in pieces_of(a_job(gear, setup))}
+    assert fragile["hmi-1200"]
+    assert fragile["fluo-2"]
+    assert fragile["octagon-0.9"]
+    assert not fragile["day-led-300"]
+    assert {value for slug, value in fragile.items() if slug.startswith("flag")} == {True}
+
+
+def test_the_middle_of_an_area_is_looked_at_too_and_rows_go_on_from_its_corner():
+    areas = (KitArea(area_id="k", name="Kit", x_m=1.0, y_m=0.5, width_m=1.3, depth_m=3.0),)
+    around = Surroundings(a_place(kit_areas=areas))
+    boxes = list(packed([a_piece(f"p{at}", (0.6, 0.4, 0.3)) for at in range(3)], a_gear(), BucketPlan(), CREW).boxes)
+    laid = layout_of(boxes, around, []).laid
+    assert (laid[0].x_m, laid[0].y_m) == (1.0, 0.5)
+    assert laid[2].y_m >= laid[0].y_m + 0.4  # the third has no room beside the others
+    assert all(each.x_m >= 1.0 and each.x_m + 0.6 <= 2.3 + 1e-9 for each in laid)
