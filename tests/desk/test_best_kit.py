@@ -41,7 +41,7 @@ def test_what_is_found_is_taken_over_and_undone(demo, me, job_id):
     assert best["gap"] <= 0.01
     assert [each for each in best["targets"] if each["is_lost"]] == []
     assert ways["all from batteries"]["figures"]["amps"] == 0.0
-    assert "does the work of" in ways["tungsten only"]["refused"]
+    assert "no such lamp can replace" in ways["tungsten only"]["refused"]
     asked = {(row.id, each["mark"]) for row in view.contents.setups for each in row.document["targets"]}
     assert len(search.result["prices"]) == len(asked) - sum("window" in mark for _, mark in asked)
     one = best["changes"][0]["setup_id"]

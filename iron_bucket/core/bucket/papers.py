@@ -120,7 +120,7 @@ def _from(source: Source) -> str:
     words = [f"{source.own} own"] if source.own else []
     words += [f"{count} from {owner}" for owner, count in source.lent]
     words += [f"{source.hired} hire"] if source.hired else []
-    words += [f"{source.short} from nowhere yet"] if source.short else []
+    words += [f"{source.short} not available yet"] if source.short else []
     return ", ".join(words)
 
 

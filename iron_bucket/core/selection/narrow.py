@@ -4,7 +4,14 @@ from dataclasses import fields
 
 import numpy as np
 
+from iron_bucket.core.selection.fronts import FrontKind
 from iron_bucket.core.selection.packing import PackedBench
+
+
+def with_fronts(bench: PackedBench, kinds: tuple[FrontKind, ...]) -> PackedBench:
+    """Only fronts of those kinds: without the rest Pick is several times quicker."""
+    fronts = np.array([at for at, front in enumerate(bench.fronts) if front.kind in kinds], dtype=int)
+    return cut_to(bench, np.arange(len(bench.configurations)), fronts, np.arange(len(bench.sheet_sets)))
 
 
 def key_places(bench: PackedBench, key: str) -> tuple[np.ndarray, np.ndarray, np.ndarray]:

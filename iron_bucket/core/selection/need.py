@@ -13,6 +13,8 @@ from iron_bucket.core.selection.front_wish import FrontWish
 
 #: docs/craft.md, section 2: what a meter reading may be off by before it is pointed out.
 LEVEL_TOLERANCE_STOPS = 1.0 / 3.0
+#: What can be asked for.
+FAINTEST_LX, BRIGHTEST_LX, NEAREST_M, FARTHEST_M = 0.01, 1e6, 0.2, 200.0
 #: docs/craft.md, section 5: about 10 mired is hardly seen, 50 is clear; 25 is the house's middle.
 TYPICAL_TOLERANCE_MIRED = 25.0
 
@@ -66,8 +68,8 @@ class Need:
     front: FrontWish | None = None
 
     def __post_init__(self) -> None:
-        require_between("illuminance_lx", self.illuminance_lx, low=0.01, high=1e6, unit="lx")
-        require_between("throw_m", self.throw_m, low=0.2, high=200.0, unit="m")
+        require_between("illuminance_lx", self.illuminance_lx, low=FAINTEST_LX, high=BRIGHTEST_LX, unit="lx")
+        require_between("throw_m", self.throw_m, low=NEAREST_M, high=FARTHEST_M, unit="m")
         require_between("evenness_stops", self.evenness_stops, low=0.1, high=6.0, unit="stops")
         require_between("tolerance_mired", self.tolerance_mired, low=1.0, high=500.0, unit="mired")
         for field, value, low, high, unit in (

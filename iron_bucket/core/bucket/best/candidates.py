@@ -20,8 +20,8 @@ from iron_bucket.core.scene.mark_levels import unit_response
 from iron_bucket.core.scene.standing import Standing
 from iron_bucket.core.selection.fit import candidate_key
 from iron_bucket.core.selection.fronts import Front, FrontKind
-from iron_bucket.core.selection.narrow import cut_to
-from iron_bucket.core.selection.need import Need
+from iron_bucket.core.selection.narrow import cut_to, with_fronts
+from iron_bucket.core.selection.need import BRIGHTEST_LX, FAINTEST_LX, FARTHEST_M, NEAREST_M, Need
 from iron_bucket.core.selection.packing import PackedBench
 from iron_bucket.core.selection.pick import Candidate, Picked, pick
 from iron_bucket.core.setups.evaluate.lit_scene import LitScene
@@ -37,8 +37,6 @@ _EACH = 2
 _LIKELY = 12
 #: As soft and as wide as today, or nearly.
 _AS_SOFT, _AS_WIDE, _TOO_WIDE = 0.75, 0.7, 2.0
-#: What Pick can be asked for.
-_FAINTEST_LX, _BRIGHTEST_LX, _NEAREST_M, _FARTHEST_M = 0.01, 1e6, 0.2, 200.0
 #: What of a placed lamp another one changes; ``placed`` and everything that cuts its beam stays.
 FIELDS = ("configuration", "sheets", "face", "grid", "cct_k", "feed")
 
@@ -62,9 +60,8 @@ def free_lamps(lit: LitScene) -> tuple[FreeLamp, ...]:
 
 
 def on_heads(bench: PackedBench) -> PackedBench:
-    """Without what stands free: Pick is several times quicker."""
-    fronts = np.array([at for at, front in enumerate(bench.fronts) if front.kind in _ON_A_HEAD], dtype=int)
-    return cut_to(bench, np.arange(len(bench.configurations)), fronts, np.arange(len(bench.sheet_sets)))
+    """Without what stands free."""
+    return with_fronts(bench, _ON_A_HEAD)
 
 
 def need_of(lit: LitScene, stand: FreeLamp, rules: HouseRules) -> Need:
@@ -74,10 +71,10 @@ def need_of(lit: LitScene, stand: FreeLamp, rules: HouseRules) -> Need:
         raise BadValue("lamp", light.name, "a lamp of ours")
     mark_m = lit.built.marks[stand.mark].mark.position_m
     away_m = float(np.linalg.norm(mark_m - [stand.placed.x_m, stand.placed.y_m, stand.placed.z_m]))
-    throw_m = min(max(away_m, _NEAREST_M), _FARTHEST_M)
+    throw_m = min(max(away_m, NEAREST_M), FARTHEST_M)
     lux = light.fixture.axis_cd * light.level / throw_m**2
     return Need(
-        illuminance_lx=min(max(lux, _FAINTEST_LX), _BRIGHTEST_LX),
+        illuminance_lx=min(max(lux, FAINTEST_LX), BRIGHTEST_LX),
         throw_m=throw_m,
         cct_k=light.fixture.cct_k(light.placed),
         scrim_school=rules.scrim_school,

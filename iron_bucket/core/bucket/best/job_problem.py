@@ -259,7 +259,7 @@ class _Maker:
             price=(price or 0.0) * area_m2,
             case_share=math.prod(size) / self.case_m3,
             ready=ready(item, area_m2, self.kit.away),
-            is_for_hire=price is not None,
+            for_hire=0.0 if price is None else math.inf if item.hire_stock is None else item.hire_stock,
         )
 
 
@@ -280,7 +280,7 @@ def _case_m3(gear: Gear) -> float:
 
 
 def _is_there(figures: Figures) -> bool:
-    return figures.is_for_hire or figures.ready > 0
+    return figures.for_hire + figures.ready > 0
 
 
 def _mains_va(head: Head, lowest: float, highest: float) -> tuple[float, float]:

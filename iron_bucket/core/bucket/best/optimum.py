@@ -194,8 +194,9 @@ class _Model:
         for sort, count in self.problem.anyway.items():
             low[self.counts + self.sorts[sort]] = count
         for sort, at in self.sorts.items():
-            if not (may_hire and self.problem.figures[sort].is_for_hire):
-                high[self.hired + at] = max(self.least.get(sort, 0) - self.problem.figures[sort].ready, 0)
+            figures = self.problem.figures[sort]
+            anyway = max(self.least.get(sort, 0) - figures.ready, 0)
+            high[self.hired + at] = max(anyway, figures.for_hire if may_hire else 0.0)
         return Bounds(low, high)
 
 

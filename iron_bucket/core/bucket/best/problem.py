@@ -2,6 +2,7 @@
 brings.
 """
 
+import math
 from collections.abc import Mapping
 from dataclasses import dataclass, field, replace
 from enum import StrEnum
@@ -79,14 +80,15 @@ class PassLight:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Figures:
-    """Of one sort of thing: of one of them weight, hire for all days, share of a case; and how many are ready. Where
-    ``is_for_hire`` is False there are no more than those."""
+    """Of one sort of thing: of one of them weight, hire for all days, share of a case; how many are ready, and how many
+    more a house has ``for_hire``.
+    """
 
     weight_kg: float
     price: float
     case_share: float
     ready: int
-    is_for_hire: bool = True
+    for_hire: float = math.inf
 
 
 @dataclass(frozen=True, slots=True, kw_only=True, eq=False)

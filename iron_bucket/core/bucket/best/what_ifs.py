@@ -52,7 +52,7 @@ def _only(problem: Problem, able: Callable[[Choice], bool], what_if: WhatIf) -> 
         choices = tuple(choice for choice in seat.choices if able(choice))
         if not choices:
             raise NoAnswer(
-                f"{what_if.value[:1].upper()}{what_if.value[1:]}: nothing does the work of {seat.name or seat.holder}."
+                f"{what_if.value[:1].upper()}{what_if.value[1:]}: no such lamp can replace {seat.name or seat.holder}."
             )
         seats.append(replace(seat, choices=choices, today=0))
     return replace(problem, seats=tuple(seats))

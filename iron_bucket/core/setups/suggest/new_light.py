@@ -13,8 +13,8 @@ from iron_bucket.core.scene.blocking import passing
 from iron_bucket.core.scene.skylight import Window
 from iron_bucket.core.selection.fit import Fit, fit_of
 from iron_bucket.core.selection.fronts import FrontKind
-from iron_bucket.core.selection.narrow import cut_to
-from iron_bucket.core.selection.need import Feed, Need
+from iron_bucket.core.selection.narrow import with_fronts
+from iron_bucket.core.selection.need import BRIGHTEST_LX, FAINTEST_LX, Feed, Need
 from iron_bucket.core.selection.packing import PackedBench
 from iron_bucket.core.selection.pick import Picked, pick, spread
 from iron_bucket.core.setups.evaluate.ladder import Ladder, ladder_of
@@ -34,8 +34,6 @@ _EACH = 4
 #: A face is lit as wide as head and shoulders; a point on a wall or table has no width of its own.
 _FACE_WIDE_M = 0.5
 _LEAST_SHARE = 0.2
-#: What Pick can be asked for.
-_FAINTEST_LX, _BRIGHTEST_LX = 0.01, 1e6
 #: What is looked at where nothing else is asked: what needs no second place in the room.
 ON_A_HEAD = (FrontKind.OPEN, FrontKind.GRID, FrontKind.FACE, FrontKind.FRAME)
 
@@ -74,7 +72,7 @@ class Demand:
     def illuminance_lx(self) -> float:
         """Square to the ray, with nothing between. Source: docs/craft.md, section 2."""
         given_lx = (self.wanted_lx - self.there_lx) / max(self.share * self.passes, _LEAST_SHARE)
-        return min(max(given_lx, _FAINTEST_LX), _BRIGHTEST_LX)
+        return min(max(given_lx, FAINTEST_LX), BRIGHTEST_LX)
 
 
 @dataclass(frozen=True, slots=True, kw_only=True, eq=False)
@@ -115,7 +113,7 @@ def new_light(miss_in: Shortfall, wish: LightWish, bench: PackedBench) -> NewLig
         stance = stance_for(miss.lit.built, mark.mark, away_m=wish.away_m, height_m=wish.height_m)
     demand = _demand(miss, mark, stance, wanted_lx)
     need = _need(miss, mark, stance, wish, demand)
-    picked, before = pick(_with_fronts(bench, wish.fronts), need), Before.of(miss)
+    picked, before = pick(with_fronts(bench, wish.fronts), need), Before.of(miss)
     work = Work(
         from_m=stance.head_m,
         subject_m=mark.mark.position_m,
@@ -133,12 +131,6 @@ def new_light(miss_in: Shortfall, wish: LightWish, bench: PackedBench) -> NewLig
         need=need,
         offers=tuple(sorted(found, key=lambda fix: nearest.index(fix.fetch))),
     )
-
-
-def _with_fronts(bench: PackedBench, kinds: tuple[FrontKind, ...]) -> PackedBench:
-    """Without the rest Pick is several times quicker."""
-    fronts = np.array([at for at, front in enumerate(bench.fronts) if front.kind in kinds], dtype=int)
-    return cut_to(bench, np.arange(len(bench.configurations)), fronts, np.arange(len(bench.sheet_sets)))
 
 
 def _missing(miss: Shortfall, wish: LightWish) -> tuple[Shortfall, float, Window | None]:

@@ -26,7 +26,7 @@ def apply_way(session: Session, person_id: int, job_id: int, run: str, way: str,
     job = lock_job(session, person_id, job_id)
     asked = session.get(BestKitRow, job_id)
     if asked is None or asked.run != run or asked.state != SearchState.DONE:
-        raise ChangedMeanwhile("another search was begun meanwhile; here is how it stands")
+        raise ChangedMeanwhile("another search was started meanwhile; here it is")
     found = next((each for each in asked.result["ways"] if each["name"] == way and not each["refused"]), None)
     if found is None:
         raise NotFound("that search has no such way")
@@ -41,6 +41,6 @@ def apply_way(session: Session, person_id: int, job_id: int, run: str, way: str,
         touches.append(put_changes(opened, rows)[0])
     if touches:
         job.version, job.changed_at = job.version + 1, now()
-        words = "in one set-up" if len(touches) == 1 else f"in {len(touches)} set-ups"
-        record(session, Scope(ScopeKind.JOB, job_id), person_id, f"took the best choice ({way}) {words}", touches)
+        words = "to one set-up" if len(touches) == 1 else f"to {len(touches)} set-ups"
+        record(session, Scope(ScopeKind.JOB, job_id), person_id, f"applied the best choice ({way}) {words}", touches)
     return len(touches)

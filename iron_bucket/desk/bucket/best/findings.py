@@ -37,12 +37,12 @@ def findings(view: BucketView, packed: PackedBench, goal: Goal, tell: Tell) -> R
     contents, rules = view.contents, view.job.rules
 
     def looked_at(done: int, of: int) -> None:
-        tell(f"looks for lamps, pass {done + 1} of {of}", _LOOKED * done / max(of, 1))
+        tell(f"finding lamps, pass {done + 1} of {of}", _LOOKED * done / max(of, 1))
 
     job = job_problem(_scenes(view), view.kit, on_heads(packed), contents.gear, rules, view.days, looked_at)
     if not job.seats:
         raise NoAnswer("No lamp of this job may be exchanged: none burns, or all are locked.")
-    tell("chooses", _LOOKED)
+    tell("choosing", _LOOKED)
     today = today_of(job.problem)
     now = _figures(view, today[Measure.AMPS])
     rest = {measure: now[measure.value] - today[measure] for measure in Measure}  # what no lamp brings
@@ -55,7 +55,7 @@ def findings(view: BucketView, packed: PackedBench, goal: Goal, tell: Tell) -> R
         ways.append(_what_if(view, job, goal, what_if, today, rest[Measure.WEIGHT]))
 
     def priced(done: int, of: int) -> None:
-        tell(f"what each target costs, {done + 1} of {of}", _WHAT_IFS + (1.0 - _WHAT_IFS) * done / max(of, 1))
+        tell(f"cost of each target, {done + 1} of {of}", _WHAT_IFS + (1.0 - _WHAT_IFS) * done / max(of, 1))
 
     prices = target_prices(job.problem, goal, best, job.target_names, priced)
     return {

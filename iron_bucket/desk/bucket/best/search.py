@@ -66,7 +66,7 @@ def begin_search(session: Session, person_id: int, job_id: int, goal: Goal) -> s
         row = BestKitRow(job_id=job_id)
         session.add(row)
     row.run, row.state, row.goal = str(uuid4()), SearchState.RUNNING, goal_row(goal)
-    row.progress, row.share, row.result, row.begun_at, row.seen_at = "begins", 0.0, {}, now(), now()
+    row.progress, row.share, row.result, row.begun_at, row.seen_at = "starting", 0.0, {}, now(), now()
     return row.run
 
 

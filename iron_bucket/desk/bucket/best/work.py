@@ -42,7 +42,7 @@ def work_on(engine: Engine, job_id: int, run: str) -> None:
         _put(engine, job_id, run, state=SearchState.FAILED, progress=str(none)[:200])
     except Exception:
         _LOG.exception("the search for the best kit of job %s broke off", job_id)
-        _put(engine, job_id, run, state=SearchState.FAILED, progress="It broke off. Start it again.")
+        _put(engine, job_id, run, state=SearchState.FAILED, progress="The search broke off. Start it again.")
 
 
 def _put(engine: Engine, job_id: int, run: str, **values: object) -> bool:

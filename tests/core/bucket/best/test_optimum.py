@@ -266,3 +266,15 @@ def test_what_makes_no_sense_is_refused():
     for bad in ({"weights": {Measure.MONEY: -1.0}}, {"weights": {Measure.MONEY: 1.0}, "caps": {Measure.AMPS: -1.0}}):
         with pytest.raises(BadValue, match="is -1"):
             Goal(**bad)
+
+
+def test_no_more_is_hired_than_the_house_has():
+    dear = replace(DEAR, for_hire=1)
+    lights = (DARK, PassLight(pass_id=2, base_lx=np.zeros(1), low_lx=np.zeros(1), high_lx=np.array([np.inf])))
+    seats = tuple(a_seat(plain("dear"), plain("ours"), pass_id=number, chain=number) for number in (1, 2))
+    made = {"seats": seats, "lights": lights, "times": ((1, 2),)}
+    weight = Goal(weights={Measure.WEIGHT: 1.0})
+    plenty = Problem(**made, figures=FIGURES)
+    assert heads_of(best_for(plenty, weight), plenty) == ["dear", "dear"]
+    scarce = Problem(**made, figures={**FIGURES, ("dear", 1.0): dear})
+    assert sorted(heads_of(best_for(scarce, weight), scarce)) == ["dear", "ours"]
