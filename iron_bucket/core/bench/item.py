@@ -75,6 +75,11 @@ class Item:
         require_showable("note", self.note, longest=LONGEST_NOTE, may_break=True)
 
     @property
+    def total_kg(self) -> float:
+        """All that has to be carried with one of them."""
+        return self.weight_kg
+
+    @property
     def is_owned(self) -> bool:
         """Whether at least one is ours."""
         return self.owned > 0

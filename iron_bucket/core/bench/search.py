@@ -126,7 +126,7 @@ def search_index(items: tuple[Item, ...], gear: Gear) -> SearchIndex:
         items=kept,
         texts=tuple(_text(item, optics.get(item.slug, [])) for item in kept),
         figures={
-            "weight_kg": np.array([item.total_kg if isinstance(item, Head) else item.weight_kg for item in kept]),
+            "weight_kg": np.array([item.total_kg for item in kept]),
             "day_price": np.array([nan if item.day_price is None else item.day_price for item in kept]),
             "watts": np.array([item.draw.full_w.value if isinstance(item, Head) else nan for item in kept]),
             "lumens": np.array([item.lumens.value if isinstance(item, Head) else nan for item in kept]),

@@ -50,8 +50,7 @@ class Entry:
     @property
     def weight_kg(self) -> float:
         """All of them together; of a head with its driver and cable."""
-        one_kg = self.item.total_kg if isinstance(self.item, Head) else self.item.weight_kg
-        return one_kg * self.area_m2 * self.quantity
+        return self.item.total_kg * self.area_m2 * self.quantity
 
     @property
     def mains_w(self) -> float:

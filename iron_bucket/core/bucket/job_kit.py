@@ -10,7 +10,6 @@ from typing import NamedTuple
 
 from iron_bucket.core.bench.battery_kind import BatteryKind
 from iron_bucket.core.bench.gear import Gear
-from iron_bucket.core.bench.head import Head
 from iron_bucket.core.bench.item import Item
 from iron_bucket.core.bucket.availability import with_lent
 from iron_bucket.core.bucket.bucket_plan import Borrowed
@@ -52,8 +51,7 @@ class KitLine:
 
     def weight_of(self, quantity: int) -> float:
         """Kilograms of so many of them; of heads with driver and cable."""
-        one_kg = self.item.total_kg if isinstance(self.item, Head) else self.item.weight_kg
-        return one_kg * self.area_m2 * quantity
+        return self.item.total_kg * self.area_m2 * quantity
 
     @property
     def area_m2(self) -> float:

@@ -41,7 +41,7 @@ def peaks_of(passes: Sequence[KitPass]) -> dict[Sort, Peak]:
     fullest: dict[Sort, tuple[int, tuple[KitPass, ...]]] = {}
     heaviest: dict[Sort, tuple[Need, ...]] = {}
     cuts: dict[Sort, Counter[Cut]] = defaultdict(Counter)
-    for together in _times(passes):
+    for together in out_together(passes):
         for sort, needs in _out(together).items():
             heaviest[sort] = _heavier(heaviest.get(sort, ()), needs)
             quantity = quantity_of(each for each in needs if not each.is_summed)
@@ -76,7 +76,7 @@ def _sheets(cuts: Counter[Cut], told: list[tuple[KitPass, Need]]) -> int:
     return sheets_for(cuts.elements(), (item.stock_w_m, item.stock_l_m))
 
 
-def _times(passes: Sequence[KitPass]) -> list[list[KitPass]]:
+def out_together(passes: Sequence[KitPass]) -> list[list[KitPass]]:
     """All that is out as each pass begins."""
     return [
         [each for each in passes if each.start_min <= start < each.end_min]

@@ -25,6 +25,7 @@ from iron_bucket.core.bucket.kit_pass import KitPass
 from iron_bucket.core.bucket.load.piece import packed_size_m
 from iron_bucket.core.bucket.need import Sort, quantity_of
 from iron_bucket.core.bucket.pass_kit import pass_kit
+from iron_bucket.core.bucket.peak import out_together
 from iron_bucket.core.errors import BadValue
 from iron_bucket.core.jobs.house_rules import HouseRules
 from iron_bucket.core.selection.packing import PackedBench
@@ -76,11 +77,12 @@ def job_problem(
     rules: HouseRules,
     days: int,
     progress: Progress = lambda done, of: None,
+    head: str = "",
 ) -> JobProblem:
     """``scenes`` by the numbers of the passes of ``kit``; those without one stay as they are. ``bench``: heads with
-    what goes on them. ``days`` that hired things are paid for.
+    what goes on them. ``days`` that hired things are paid for. ``head``: with seats for the lamps of that one alone.
     """
-    maker = _Maker(scenes, kit, bench, gear, rules, days)
+    maker = _Maker(scenes, kit, bench, gear, rules, days, head)
     for done, each in enumerate(kit.passes):
         progress(done, len(kit.passes))
         if each.setup_id in scenes:
@@ -92,9 +94,17 @@ def job_problem(
 
 class _Maker:
     def __init__(
-        self, scenes: Mapping[int, LitScene], kit: JobKit, bench: PackedBench, gear: Gear, rules: HouseRules, days: int
+        self,
+        scenes: Mapping[int, LitScene],
+        kit: JobKit,
+        bench: PackedBench,
+        gear: Gear,
+        rules: HouseRules,
+        days: int,
+        head: str,
     ) -> None:
         self.scenes, self.kit, self.bench, self.gear, self.rules, self.days = scenes, kit, bench, gear, rules, days
+        self.head = head
         self.others: dict[str, tuple[dict[str, Any], ...]] = {}
         self.seats: list[tuple[Seat, SeatOf]] = []
         self.lights: list[PassLight] = []
@@ -111,7 +121,7 @@ class _Maker:
     def take(self, each: KitPass, lit: LitScene) -> None:
         """A pass with what could stand in it."""
         self.stay(each)
-        stands = [stand for stand in free_lamps(lit) if not _is_practical(stand.placed)]
+        stands = [stand for stand in free_lamps(lit) if self._is_asked(stand.placed)]
         light, names = _light_of(each.setup_id, lit, stands, self.rules)
         self.lights.append(light)
         self.names[each.setup_id] = names
@@ -124,6 +134,9 @@ class _Maker:
             rows[0] = lit.response.whole_lx[stand.at]  # to the last digit: what holds today has to hold here
             begin += len(several)
             self._seat(each, lit, stand, several, rows)
+
+    def _is_asked(self, placed: PlacedLamp) -> bool:
+        return not _is_practical(placed) and self.head in ("", self._fixture(placed).head.slug)
 
     def _fixture(self, placed: PlacedLamp) -> Fixture:
         return fixture_of(placed, self.gear, self.rules.scrim_school)
@@ -252,7 +265,7 @@ class _Maker:
     def _figures(self, sort: Sort) -> Figures:
         (kind, item), area_m2 = self.things[sort], sort[1]
         price = hire_price(item, self.days)
-        weight_kg = (item.total_kg if isinstance(item, Head) else item.weight_kg) * area_m2
+        weight_kg = item.total_kg * area_m2
         size, _ = packed_size_m(item, kind, weight_kg)
         return Figures(
             weight_kg=weight_kg,
@@ -316,7 +329,6 @@ def _light_of(
 
 def _times(passes: Sequence[KitPass]) -> tuple[tuple[int, ...], ...]:
     """What is out together, each set that no other holds."""
-    starts = sorted({each.start_min for each in passes})
-    sets = [frozenset(each.setup_id for each in passes if each.start_min <= start < each.end_min) for start in starts]
+    sets = [frozenset(each.setup_id for each in together) for together in out_together(passes)]
     largest = [some for some in dict.fromkeys(sets) if not any(some < other for other in sets)]
     return tuple(tuple(sorted(some)) for some in largest)

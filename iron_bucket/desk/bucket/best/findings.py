@@ -8,6 +8,7 @@ from typing import Any
 
 from iron_bucket.core.bench.vehicle import Vehicle
 from iron_bucket.core.bucket.best.candidates import on_heads
+from iron_bucket.core.bucket.best.compared import TargetChange, line_changes, target_changes
 from iron_bucket.core.bucket.best.job_problem import JobProblem, job_problem
 from iron_bucket.core.bucket.best.optimum import Best, best_for, today_of
 from iron_bucket.core.bucket.best.outcome import LampChange, lamp_changes
@@ -15,9 +16,9 @@ from iron_bucket.core.bucket.best.problem import Goal, Measure, Problem
 from iron_bucket.core.bucket.best.target_price import target_prices
 from iron_bucket.core.bucket.best.what_ifs import WhatIf, narrowed
 from iron_bucket.core.bucket.load.hold import loaded
-from iron_bucket.core.errors import BadValue, NoAnswer
+from iron_bucket.core.errors import NoAnswer
 from iron_bucket.core.selection.packing import PackedBench
-from iron_bucket.core.setups.evaluate.lit_scene import LitScene
+from iron_bucket.desk.bucket.best.scenes import scenes_of
 from iron_bucket.desk.bucket.best.search import versions_of
 from iron_bucket.desk.bucket.view import BucketView
 from iron_bucket.desk.setups.kept import kept_evaluation
@@ -39,7 +40,7 @@ def findings(view: BucketView, packed: PackedBench, goal: Goal, tell: Tell) -> R
     def looked_at(done: int, of: int) -> None:
         tell(f"finding lamps, pass {done + 1} of {of}", _LOOKED * done / max(of, 1))
 
-    job = job_problem(_scenes(view), view.kit, on_heads(packed), contents.gear, rules, view.days, looked_at)
+    job = job_problem(scenes_of(view), view.kit, on_heads(packed), contents.gear, rules, view.days, looked_at)
     if not job.seats:
         raise NoAnswer("No lamp of this job may be exchanged: none burns, or all are locked.")
     tell("choosing", _LOOKED)
@@ -73,19 +74,6 @@ def findings(view: BucketView, packed: PackedBench, goal: Goal, tell: Tell) -> R
     }
 
 
-def _scenes(view: BucketView) -> dict[int, LitScene]:
-    """Passes that can be lit in their places."""
-    found = {}
-    for row in view.contents.setups:
-        around = view.contents.places.get(row.place_id)
-        if around is not None:
-            try:
-                found[row.id] = kept_evaluation(row.document, around, view.gear, view.job.rules).lit
-            except BadValue:
-                continue  # the kit says what is wrong with it
-    return found
-
-
 def _what_if(
     view: BucketView, job: JobProblem, goal: Goal, what_if: WhatIf, today: dict[Measure, float], rest_kg: float
 ) -> Row:
@@ -108,8 +96,8 @@ def _way(view: BucketView, job: JobProblem, name: str, problem: Problem, best: B
         "gap": best.gap,
         "figures": _figures(other, best.measures[Measure.AMPS]),
         "changes": [asdict(each) for each in changes],
-        "lines": list(_lines(view, other)),
-        "targets": list(_targets(view, other)),
+        "lines": [asdict(each) for each in line_changes(view.kit, other.kit, view.sources, other.sources)],
+        "targets": [asdict(each) for each in _targets(view, other)],
     }
 
 
@@ -149,44 +137,12 @@ def _largest(view: BucketView) -> Vehicle | None:
     return max(vehicles, key=lambda each: each.payload_kg, default=None)
 
 
-def _lines(view: BucketView, other: BucketView) -> Iterator[Row]:
-    """What there is more or less of."""
-    for sort in dict.fromkeys((*view.kit.by_sort, *other.kit.by_sort)):
-        now, then = view.kit.by_sort.get(sort), other.kit.by_sort.get(sort)
-        counts = now.quantity if now else 0, then.quantity if then else 0
-        if counts[0] != counts[1]:
-            line = now or then
-            prices = [each.sources[sort].price or 0.0 if sort in each.sources else 0.0 for each in (view, other)]
-            yield {
-                "slug": sort[0],
-                "name": line.item.name if line else "",
-                "kind": line.kind if line else "",
-                "area_m2": sort[1],
-                "now": counts[0],
-                "then": counts[1],
-                "price": prices[1] - prices[0],
-                "weight": sum(
-                    sign * (each.weight_of(each.quantity) if each else 0.0) for sign, each in ((1, then), (-1, now))
-                ),
-            }
-
-
-def _targets(view: BucketView, other: BucketView) -> Iterator[Row]:
-    """Of the set-ups that change, every target as it lies now and as it would."""
+def _targets(view: BucketView, other: BucketView) -> Iterator[TargetChange]:
+    """Of the set-ups that change."""
     for row, changed in zip(view.contents.setups, other.contents.setups, strict=True):
-        if row is changed:
-            continue
-        around = view.contents.places[row.place_id]
-        now, then = (
-            kept_evaluation(each.document, around, view.gear, view.job.rules).ladder for each in (row, changed)
-        )
-        for rung in now.rungs:
-            after = then.rung(rung.mark_id)
-            if rung.target is not None and after is not None:
-                yield {
-                    "setup_id": row.id,
-                    "name": rung.name,
-                    "now": rung.stops,
-                    "then": after.stops,
-                    "is_lost": after.is_missed and not rung.is_missed,
-                }
+        if row is not changed:
+            around = view.contents.places[row.place_id]
+            ladders = (
+                kept_evaluation(each.document, around, view.gear, view.job.rules).ladder for each in (row, changed)
+            )
+            yield from target_changes(row.id, *ladders)

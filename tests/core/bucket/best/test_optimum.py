@@ -163,7 +163,10 @@ def test_a_large_job_by_parts_is_nearly_as_good_and_holds_every_target(seed, mon
         <= parts.measures[Measure.WEIGHT]
         <= 1.25 * whole.measures[Measure.WEIGHT]
     )
-    assert (whole.gap, parts.gap) == (pytest.approx(0.0, abs=1e-6), 1.0)
+    assert whole.gap == pytest.approx(0.0, abs=1e-6)
+    goal_of = sum(weight * parts.measures[name] / whole.today[name] for name, weight in goal.weights.items())
+    least = sum(weight * whole.measures[name] / whole.today[name] for name, weight in goal.weights.items())
+    assert 1.0 - least / goal_of - 1e-6 <= parts.gap < 0.75
 
 
 def test_what_a_part_does_not_choose_is_there_and_draws_all_the_same():
