@@ -10,10 +10,14 @@ from iron_bucket.core.bucket.best.candidates import FIELDS, free_lamps, lux_of, 
 from iron_bucket.core.bucket.best.job_problem import job_problem
 from iron_bucket.core.bucket.best.optimum import best_for
 from iron_bucket.core.bucket.best.outcome import lamp_changes
+from iron_bucket.core.bucket.best.compared import line_changes, target_changes
 from iron_bucket.core.bucket.best.problem import Goal, Measure, counted, light_of, measured
+from iron_bucket.core.bucket.best.substitutes import substitutes_for
+from iron_bucket.core.bucket.hire import sources_of
 from iron_bucket.core.power.job.kit import JobPower
 from iron_bucket.core.quantities.mired import mired_from_k
 from iron_bucket.core.selection.packing import pack
+from iron_bucket.core.setups.evaluate.ladder import ladder_of
 from iron_bucket.core.setups.scene.fixture import fixture_of
 from tests.core.bucket.made import a_kit_pass, job_kit, packed
 from tests.core.setups.made import BOX, RULES, a_lamp, a_setup, a_target, lit_setup
@@ -36,13 +40,13 @@ def two_lamps(gear, **changes):
     return lit_setup(gear, replace(setup, targets=(a_target(stops=round(stops, 2), tolerance=0.5),)))
 
 
-def a_problem(gear, bench, *scenes, days=2, held=()):
+def a_problem(gear, bench, *scenes, days=2, held=(), head=""):
     passes = [
         a_kit_pass(at + 1, packed(each.built.setup, gear, RULES, BOX), hour=at, chain=1)
         for at, each in enumerate(scenes)
     ]
     kit = job_kit(passes, held, JobPower(), gear, RULES)
-    return job_problem(dict(enumerate(scenes, 1)), kit, bench, gear, RULES, days), kit
+    return job_problem(dict(enumerate(scenes, 1)), kit, bench, gear, RULES, days, head=head), kit
 
 
 def test_others_do_the_work_of_the_one_that_stands_there(gear, bench):
@@ -122,18 +126,61 @@ def test_what_is_found_is_what_the_set_up_takes(gear, bench):
     assert gear.find(BatteryKind, key.to["feed"])
     assert (key.was["feed"], key.setup_id, key.name) == ("socket", 1, scene.built.setup.lamps[0].name)
     assert all(isinstance(value, str | list | float) for value in key.to.values())
-    after = lit_setup(
-        gear,
-        replace(
-            scene.built.setup,
-            lamps=tuple(
-                replace(lamp, **{n: tuple(v) if n == "sheets" else v for n, v in changes[lamp.piece_id].to.items()})
-                if lamp.piece_id in changes
-                else lamp
-                for lamp in scene.built.setup.lamps
-            ),
-        ),
-    )
+    after = lit_setup(gear, taken(scene, changes.values()))
     (mark,) = job.target_names[1]
     light = job.problem.lights[0]
     assert light.low_lx[mark] * 0.99 <= after.total_lx[mark] <= light.high_lx[mark] * 1.01
+
+
+def taken(scene, changes):
+    """The set-up with those changes made."""
+    to = {each.piece_id: {n: tuple(v) if n == "sheets" else v for n, v in each.to.items()} for each in changes}
+    lamps = tuple(replace(lamp, **to.get(lamp.piece_id, {})) for lamp in scene.built.setup.lamps)
+    return replace(scene.built.setup, lamps=lamps)
+
+
+def test_a_substitute_gives_the_same_light_wherever_the_head_stands(gear, bench):
+    scenes = (two_lamps(gear), two_lamps(gear, level=0.5))
+    job, _ = a_problem(gear, bench, *scenes, head="day-led-300")
+    assert {of.placed.piece_id for of in job.seats} == {"key"}
+    found = substitutes_for(job, "day-led-300", gear)
+    assert len(found) > 2
+    ranks = [(-each.does, round(each.price, 2), each.weight_kg) for each in found]
+    assert ranks == sorted(ranks)
+    for each in found:
+        assert each.head.slug != "day-led-300"
+        assert (each.of, each.does, len(each.changes)) == (2, each.does, each.does)
+        low, high = each.levels
+        assert 0.0 < low <= high <= 1.0
+    first = found[0]
+    assert first.does == 2
+    for number, scene in enumerate(scenes, 1):
+        own = [each for each in first.changes if each.setup_id == number]
+        after = lit_setup(gear, taken(scene, own))
+        mark = int(np.argmax(scene.by_light_lx[0]))
+        assert after.by_light_lx[0, mark] == pytest.approx(scene.by_light_lx[0, mark], rel=2.0**0.1 - 1.0 + 0.02)
+
+
+def test_two_kits_are_told_apart_line_by_line_and_target_by_target(gear, bench):
+    scene = two_lamps(gear)
+    job, kit = a_problem(gear, bench, scene, head="day-led-300")
+    other = substitutes_for(job, "day-led-300", gear)[-1]
+    setup = taken(scene, other.changes)
+    then = job_kit([a_kit_pass(1, packed(setup, gear, RULES, BOX), chain=1)], (), JobPower(), gear, RULES)
+    sources = [sources_of(each.lines, gear, (), 2) for each in (kit, then)]
+    lines = {each.slug: each for each in line_changes(kit, then, *sources)}
+    gone, come = lines["day-led-300"], lines[other.head.slug]
+    assert (gone.now, gone.then, gone.kind, come.now, come.then) == (1, 0, "heads", 0, 1)
+    assert gone.weight == pytest.approx(-gear.head("day-led-300").total_kg)
+    assert "bi-lens-60" not in lines
+    assert sum(each.price for each in lines.values()) == pytest.approx(other.price)
+    dear = sources[1] | {(come.slug, 1.0): replace(sources[1][come.slug, 1.0], price=12.5)}
+    assert {each.slug: each.price for each in line_changes(kit, then, sources[0], dear)}[come.slug] == 12.5
+    assert sum(each.weight for each in lines.values()) == pytest.approx(other.weight_kg)
+    dark = lit_setup(gear, replace(setup, lamps=(replace(setup.lamps[0], level=0.02), setup.lamps[1])))
+    ladders = [ladder_of(each, RULES.receptor) for each in (scene, lit_setup(gear, setup), dark)]
+    (held,), (lost,) = (list(target_changes(4, ladders[0], each)) for each in ladders[1:])
+    assert (held.setup_id, held.name, held.is_lost, lost.is_lost) == (4, "Anna key side", False, True)
+    assert lost.then < held.now - 0.5
+    (won,) = target_changes(4, ladders[2], ladders[0])
+    assert not won.is_lost
