@@ -15,6 +15,8 @@ from iron_bucket.core.bucket.totals import totals_of
 from iron_bucket.core.bucket.whole_kit import whole_kit
 from iron_bucket.core.places.surroundings import Surroundings
 from iron_bucket.core.power.job.shooting_day import JobPass
+from iron_bucket.core.quantities import display
+from iron_bucket.core.quantities.display import UnitSystem
 from iron_bucket.core.selection.measured_gear import measured_gear
 from iron_bucket.formats.job_file import JobFile, read_job
 from iron_bucket.formats.kit_json import kit_answer
@@ -36,17 +38,16 @@ def kit(job: Path, as_json: bool) -> None:
             totals = totals_of(found.entries, given.rules, found.left_out, found.away)
             print_json(kit_answer(found, sources, boxes, totals, days))
             return
-    _print(found, groups_of(found, sources))
+    _print(found, groups_of(found, sources), given.rules.units)
 
 
-def _print(found: JobKit, groups: tuple[KitGroup, ...]) -> None:
+def _print(found: JobKit, groups: tuple[KitGroup, ...], units: UnitSystem) -> None:
     for group in groups:
         click.echo(group.title)
         for row in group.rows:
             why = row.line.whys[0].figure if row.line.whys else "by hand"
-            click.echo(
-                f"  {row.quantity:3} {row.line.item.name:40.40} {row.line.weight_of(row.quantity):7.1f} kg  {why}"
-            )
+            weight = str(display.mass(row.line.weight_of(row.quantity), units))
+            click.echo(f"  {row.quantity:3} {row.line.item.name:40.40} {weight:>10}  {why}")
     for words in found.left_out:
         click.echo(f"left out: {words}")
 

@@ -112,3 +112,11 @@ def test_a_list_is_laid_out_by_kind_by_set_up_and_by_owner(gear):
     assert titles[GroupedBy.OWNER] == ["Our own"]
     counts = sum(row.quantity for group in by[GroupedBy.OWNER] for row in group.rows)
     assert counts == sum(line.quantity for line in kit.lines)
+
+
+def test_a_cloth_is_paid_by_its_square_metres():
+    cloth = a_cloth(slug="silk", day_price=3.0, owned=0)
+    line = KitLine(sort=("silk", 4.0), kind="cloths", item=cloth, by_hand=2, derived=0, beyond=0, whys=())
+    source = sources_of([line], a_gear(cloths=(cloth,)), (), 2)["silk", 4.0]
+    assert (source.hired, source.price) == (2, 2 * 4.0 * 6.0)
+    assert line.weight_of(2) == pytest.approx(cloth.weight_kg * 8.0)

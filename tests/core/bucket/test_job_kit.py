@@ -6,6 +6,8 @@ from dataclasses import replace
 import pytest
 
 from iron_bucket.core.bench.accessory import Accessory
+from iron_bucket.core.bench.flag import FlagKind
+from iron_bucket.core.bucket.ballast import Standing, bag_of, ballast_of
 from iron_bucket.core.bucket.entry import Entry, FedFrom
 from iron_bucket.core.bucket.job_kit import JobKit, job_kit
 from iron_bucket.core.bucket.kit_rules import CrewKit, RuleChange, Subject
@@ -13,8 +15,8 @@ from iron_bucket.core.bucket.totals import totals_of
 from iron_bucket.core.bucket.why import Why
 from iron_bucket.core.jobs.house_rules import HouseRules
 from iron_bucket.core.power.job.kit import BatteryStock, Board, BoardKind, Generator, JobPower
-from tests.core.bucket.made import a_job, a_kit_pass, packed, rules_with, setup_of
-from tests.core.setups.made import BOX, a_frame, a_lamp, a_setup, load_of
+from tests.core.bucket.made import a_flag, a_job, a_kit_pass, packed, rules_with, setup_of
+from tests.core.setups.made import BOX, OPEN_AIR, a_frame, a_lamp, a_setup, load_of
 
 #: What no pass asks for is left at home.
 PASSES_ALONE = rules_with(
@@ -242,3 +244,33 @@ def test_batteries_are_enough_for_the_hours_of_the_longest_day(gear, hours):
     on_plates = head.plate_for("v-lock").plates
     needed = math.ceil(float(head.draw.watts(1.0)) * hours / one_wh - 1e-9)
     assert job.by_sort["battery-v-150", 1.0].derived == max(on_plates, needed)
+
+
+def test_sets_on_plates_are_those_no_hand_put_battery_serves(gear):
+    setup = setup_of(lamps=({"feed": "battery-v-150", "level": 0.3}, {"feed": "battery-v-150", "level": 0.3}))
+    brick = next(each for each in gear.batteries if each.slug == "battery-v-150")
+    for by_hand, whole in ((0, 4), (3, 4), (9, 9)):
+        held = [Entry(entry_id=1, parent_id=None, kind="batteries", item=brick, quantity=by_hand)] if by_hand else []
+        assert a_job(gear, setup, held=held).battery_sets == {"battery-v-150": whole}
+
+
+def test_flags_are_held_against_the_wind_by_their_area(gear):
+    bag = bag_of(gear)
+    for width_m, height_m, stands in ((0.6, 0.9, 1), (3.0, 2.0, 2)):
+        flag = a_flag(kind=FlagKind.BLACK, width_m=width_m, height_m=height_m, z_m=1.5)
+        kit = packed(a_setup(flags=(flag,)), gear, around=OPEN_AIR)
+        own = [each for each in kit.needs if each.holder == flag.piece_id]
+        (stand,) = (each for each in own if each.rule == "flat-stand")
+        weight_kg = next((each.entry.item.weight_kg for each in kit.needs if each.rule == "flag"), 1.0)
+        standing = Standing(
+            stand=stand.entry.item,
+            count=stands,
+            payload_kg=weight_kg,
+            height_m=1.5,
+            sail_m2=width_m * height_m,
+            is_outdoors=True,
+            arm_m=0.5 if stands == 1 else 0.0,
+        )
+        found = ballast_of(standing, CrewKit(), bag)
+        bags = {rule: sum(each.pieces for each in own if each.rule == rule) for rule in ("bag", "ballast")}
+        assert (stand.pieces, bags) == (stands, {"bag": found.bags, "ballast": found.wind_bags})

@@ -7,6 +7,7 @@ from pathlib import Path
 import pytest
 
 from iron_bucket.core.bucket.kit_rules import CrewKit, KitRule, OwnRule, RuleChange, Subject, facts_of
+from iron_bucket.core.errors import BadValue
 from iron_bucket.core.places.surroundings import Surroundings
 from iron_bucket.core.power.job.kit import JobPower
 from iron_bucket.core.quantities.units import UnitSystem
@@ -124,3 +125,52 @@ def test_a_crews_own_rule_brings_its_own(gear):
         rules=rules_with(own_rules=(own,)),
     )
     assert "Pass: A spare peg bag a lamp (L0): 60 × peg, not on the bench" in gone.left_out
+
+
+@pytest.mark.parametrize(
+    ("changes", "refused"),
+    [
+        ({"currency": "12345678"}, ""),
+        ({"currency": "123456789"}, "currency"),
+        ({"hire_days": 365}, ""),
+        ({"hire_days": 366}, "hire_days"),
+        ({"lift_kg": 4.9}, "lift_kg"),
+        ({"wind_m_s": 30.1}, "wind_m_s"),
+        ({"changes": (RuleChange(rule_id="gloves"),) * 2}, "rule"),
+    ],
+)
+def test_bounds_of_how_a_crew_packs(changes, refused):
+    if refused:
+        with pytest.raises(BadValue) as bad:
+            CrewKit(**changes)
+        assert bad.value.field.startswith(refused)
+    else:
+        assert all(getattr(CrewKit(**changes), name) == value for name, value in changes.items())
+
+
+def test_what_bears_nothing_holds_what_a_rule_does_not_weigh(gear):
+    weak = next(each for each in gear.accessories if each.role == "peg")
+    tied = replace(gear, accessories=(replace(weak, holds_kg=0.5),))
+    own = OwnRule(rule_id="own-1", says="Pegs", of=Subject.LAMP, brings="peg")
+    kit = a_job(tied, setup_of(lamps=({},)), rules=rules_with(own_rules=(own,)))
+    assert kit.by_sort[weak.slug, 1.0].quantity == 1
+
+
+def test_the_spare_is_of_the_lamp_called_key_else_of_the_first(gear):
+    spare = RuleChange(rule_id="spare-key", is_on=True)
+    fill = {"name": "Fill", "configuration": "bi-lens-60.flood"}
+    for rows, slug in (((fill, {"name": "My Key"}), "day-led-300"), ((fill, {"name": "Edge"}), "bi-lens-60")):
+        spares = [
+            (line.item.slug, why.figure)
+            for line in a_job(gear, setup_of(lamps=rows), rules=rules_with(changes=(spare,))).lines
+            for why in line.whys
+            if why.rule == "spare-key"
+        ]
+        assert spares == [(slug, "the key of Pass, wide")]
+
+
+def test_marks_are_one_a_person_and_one_a_place_that_is_walked_to(gear):
+    own = OwnRule(rule_id="own-1", says="Pegs", of=Subject.PASS, brings="peg", fact="marks", per="marks", count=50.0)
+    walks = (WALK, replace(WALK, piece_id="q", person="nobody"))
+    kit = a_job(gear, setup_of(people=(ANNA,), positions=walks), rules=rules_with(own_rules=(own,)))
+    assert kit.by_sort["pegs", 1.0].quantity == 2  # bags of 50: Anna and her walk, not nobody's

@@ -118,3 +118,17 @@ def test_times_come_from_the_day_and_two_passes_can_be_kept_up_together(gear):
     for pair in ((1, 2), (2, 1)):
         up = kit_passes(jobs, {}, power, (pair, (2, 99)))
         assert [str(clock(each.end_min))[11:16] for each in up] == ["11:30", "11:30", "10:15"]
+
+
+def test_of_what_is_used_up_in_a_chain_the_most_counts_and_time_begins_before_film(gear):
+    crowd = packed(setup_of(), gear)
+
+    def with_marks(pieces: int):
+        needs = tuple(each._replace(pieces=pieces) if each.sort == MARKS else each for each in crowd.needs)
+        return type(crowd)(setup_name="Crowd", needs=needs)
+
+    for counts in ((30, 50), (50, 30)):  # cards of 40: two for fifty marks
+        passes = [a_kit_pass(at, with_marks(count), hour=at, chain=1) for at, count in enumerate(counts)]
+        assert peaks_of(passes)[MARKS].quantity == 2
+    assert clock(0) == datetime(1900, 1, 1)
+    assert [entry.entry_id for entry in crowd.entries] == [-1 - at for at in range(len(crowd.needs))]

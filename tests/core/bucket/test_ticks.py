@@ -88,3 +88,8 @@ def test_things_and_refusals():
     ):
         with pytest.raises(BadValue, match=f"^{field} is"):
             a_tick(1, **changes)
+
+
+def test_nothing_is_over_or_gone_before_anything_is_said():
+    tally = tally_of(a_tick(1))
+    assert (tally.over(Stage.PULLED), tally.gone, tally.damaged, tally.missing(Stage.PULLED)) == (0, 0, 0, 1)

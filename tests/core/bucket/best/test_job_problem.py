@@ -7,10 +7,10 @@ import pytest
 
 from iron_bucket.core.bench.battery_kind import BatteryKind
 from iron_bucket.core.bucket.best.candidates import FIELDS, free_lamps, lux_of, need_of, on_heads, others_for
+from iron_bucket.core.bucket.best.compared import line_changes, target_changes
 from iron_bucket.core.bucket.best.job_problem import job_problem
 from iron_bucket.core.bucket.best.optimum import best_for
 from iron_bucket.core.bucket.best.outcome import lamp_changes
-from iron_bucket.core.bucket.best.compared import line_changes, target_changes
 from iron_bucket.core.bucket.best.problem import Goal, Measure, counted, light_of, measured
 from iron_bucket.core.bucket.best.substitutes import substitutes_for
 from iron_bucket.core.bucket.hire import sources_of

@@ -275,3 +275,34 @@ def test_the_middle_of_an_area_is_looked_at_too_and_rows_go_on_from_its_corner()
     assert (laid[0].x_m, laid[0].y_m) == (1.0, 0.5)
     assert laid[2].y_m >= laid[0].y_m + 0.4  # the third has no room beside the others
     assert all(each.x_m >= 1.0 and each.x_m + 0.6 <= 2.3 + 1e-9 for each in laid)
+
+
+def test_a_row_goes_on_a_gap_behind_the_last_and_the_middle_of_an_area_says_how_far_the_door_is():
+    def laid_in(*areas: KitArea, openings=()):
+        room = replace(a_place().rooms[0], openings=openings)
+        boxes = [a_box(name, (0.5, 0.4, 0.3), 5.0, first_min=at) for at, name in enumerate("abc")]
+        return layout_of(boxes, Surroundings(a_place(rooms=(room,), kit_areas=areas)), [])
+
+    row = laid_in(KitArea(area_id="k", name="Kit", x_m=1.0, y_m=0.5, width_m=2.0, depth_m=1.0)).laid
+    gap_m = row[1].x_m - 1.5
+    assert 0.0 < gap_m < 0.2
+    assert [each.x_m for each in row] == pytest.approx([1.0, 1.5 + gap_m, 2.0 + 2 * gap_m])
+    door = WallOpening(
+        opening_id="d", name="D", wall=0, along_m=4.0, sill_m=0.0, width_m=0.9, height_m=2.0, kind=OpeningKind.DOORWAY
+    )
+    # Middles 2.0 and 1.5 m from the door along its wall; by any other point of them it is the other way round.
+    small = KitArea(area_id="s", name="small", x_m=1.9, y_m=0.1, width_m=0.4, depth_m=0.4)
+    large = KitArea(area_id="l", name="large", x_m=4.2, y_m=0.1, width_m=2.6, depth_m=0.4)
+    middle_m = door.along_m if door.wall == 0 else 0.0
+    found = laid_in(small, large, openings=(door,)).areas
+    away = {"small": abs(2.1 - middle_m), "large": abs(5.5 - middle_m)}
+    assert [each.name for each in found] == sorted(away, key=lambda name: away[name])
+
+
+def test_a_hold_takes_to_the_kilogram_what_it_may():
+    boxes = [a_box(name, (0.3, 0.3, 0.3), 35.0, first_min=at) for at, name in enumerate("ab")]
+    assert loaded(boxes, [a_van(payload_kg=70.0)]).left == ()
+    assert [box.label for box, _ in loaded(boxes, [a_van(payload_kg=69.9)]).left] == ["b"]
+    assert not Box(label="X", case=None, lift_kg=9.0).takes(a_piece())
+    own = replace(a_case("own"), lives=("lamp", "heads"))
+    assert boxed([a_piece(), a_piece("other", number=2)], own) == {"own": ["lamp", "other"]}
