@@ -16,7 +16,7 @@ from iron_bucket.core.bucket.whole_kit import whole_kit
 from iron_bucket.core.places.surroundings import Surroundings
 from iron_bucket.core.power.job.shooting_day import JobPass
 from iron_bucket.core.quantities import display
-from iron_bucket.core.quantities.display import UnitSystem
+from iron_bucket.core.quantities.units import UnitSystem
 from iron_bucket.core.selection.measured_gear import measured_gear
 from iron_bucket.formats.job_file import JobFile, read_job
 from iron_bucket.formats.kit_json import kit_answer
