@@ -254,12 +254,15 @@ def _window(panel: Panel, opening: WallOpening, sky: SkyLuminance) -> Window:
 
 
 def _bare_room(place: Place, room: Room) -> PolygonRoom:
+    surfaces = [place.surface(name) for name in (*room.walls, room.floor, room.ceiling)]
+    *walls, floor, ceiling = (each.reflectance for each in surfaces)
     return PolygonRoom(
         corners_m=np.array(room.corners, dtype=float),
         height_m=room.height_m,
-        walls=tuple(place.surface(name).reflectance for name in room.walls),
-        floor=place.surface(room.floor).reflectance,
-        ceiling=place.surface(room.ceiling).reflectance,
+        walls=tuple(walls),
+        floor=floor,
+        ceiling=ceiling,
+        tints=tuple(each.tint for each in surfaces) if any(each.is_tinted for each in surfaces) else (),
     )
 
 

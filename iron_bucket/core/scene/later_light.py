@@ -20,7 +20,7 @@ from iron_bucket.core.photometry.contour import form_factors
 from iron_bucket.core.quadrature import gauss_nodes
 from iron_bucket.core.scene.blocking import Blockers, passing
 from iron_bucket.core.scene.frame_points import Scatterer, points_for_near
-from iron_bucket.core.scene.patches import Patches
+from iron_bucket.core.scene.patches import Band, Patches
 from iron_bucket.core.scene.points import Points
 from iron_bucket.core.scene.room_grid import FINE
 from iron_bucket.core.scene.walls import Walls
@@ -124,6 +124,8 @@ class LaterWays:
     blockers: Blockers
     #: Of coarse patches that had sharp light on them once, by their numbers.
     _pieces: dict[int, Array] = field(default_factory=dict, init=False, repr=False)
+    #: Solved for some bands of light.
+    _solved: dict[Band, Array] = field(default_factory=dict, init=False, repr=False)
 
     def seen_pieces(self, patches: np.ndarray) -> Array:
         """Form factors of the fine pieces of some coarse patches from each node, side by side. Shape (N, K FINE^2)."""
@@ -141,37 +143,50 @@ class LaterWays:
 
     @cached_property
     def between_walls(self) -> Array:
-        """Lux on coarse patches for each lux on each. Shape (P, P)."""
-        return _between_walls(self.walls, self.blockers) * self.walls.coarse.reflectance
+        """Form factors of coarse patches from each other, past what stands there. Shape (P, P)."""
+        return _between_walls(self.walls, self.blockers)
 
     @cached_property
-    def solved(self) -> Array:
-        """All that lies on nodes, then on patches, for each lux that was there at first. Shape (N + P, N + P)."""
+    def _kernel(self) -> Array:
+        """Lux on nodes, then on patches, for each lux on a node and each lm/m2 off a patch. Shape (N + P, N + P)."""
         coarse, count = self.walls.coarse, len(self.nodes.owner)
         kernel = np.zeros((count + len(coarse.area_m2),) * 2)
         kernel[:count, :count] = self.nodes.sent_lx(self.nodes.points, self.blockers)
-        kernel[:count, count:] = self.seen * coarse.reflectance
+        kernel[:count, count:] = self.seen
         kernel[count:, :count] = self.nodes.sent_to_patches(self.seen, coarse)
         kernel[count:, count:] = self.between_walls
-        return np.asarray(np.linalg.inv(np.eye(len(kernel)) - kernel))
+        return kernel
 
-    def light(self, first_on_nodes: Array, fine_lx: Array, fine_walls: int) -> LaterLight:
+    def solved(self, band: Band, tints: Array) -> Array:
+        """All that lies on nodes, then on patches, for each lux that was there at first, in one band of light; ``tints``
+        (N,): what each node makes of it. Shape (N + P, N + P).
+        """
+        if band not in self._solved:
+            sends = np.concatenate([tints, self.walls.coarse.in_band(band)])
+            self._solved[band] = np.linalg.inv(np.eye(len(sends)) - self._kernel * sends)
+        return self._solved[band]
+
+    def light(
+        self, first_on_nodes: Array, fine_lx: Array, fine_walls: int, band: Band = None, tints: Array | float = 1.0
+    ) -> LaterLight:
         """``first_on_nodes`` (L, N): from other scatterers' first light; ``fine_lx`` (L, W): the first light on the
-        walls, that of frames too.
+        walls, that of frames too. In one ``band`` of light, of which each node makes ``tints`` (N,); None: of all.
         """
         walls, count = self.walls, len(self.nodes.owner)
         first_on_walls = walls.on_coarse(fine_lx)
         if not count and not len(self.blockers):
-            return LaterLight(on_nodes=first_on_nodes, on_walls=_in_empty_rooms(walls, first_on_walls))
-        uneven = self._off_uneven_walls(fine_lx, first_on_walls, fine_walls)
-        given = np.concatenate([first_on_nodes + uneven, first_on_walls @ self.between_walls.T], axis=1)
-        solved = given @ self.solved.T
+            return LaterLight(on_nodes=first_on_nodes, on_walls=_in_empty_rooms(walls, first_on_walls, band))
+        uneven = self._off_uneven_walls(fine_lx, first_on_walls, fine_walls, band)
+        sent = (first_on_walls * walls.coarse.in_band(band)) @ self.between_walls.T
+        given = np.concatenate([first_on_nodes + uneven, sent], axis=1)
+        solved = given @ self.solved(band, np.broadcast_to(tints, (count,))).T
         return LaterLight(on_nodes=solved[:, :count], on_walls=solved[:, count:])
 
-    def _off_uneven_walls(self, fine_lx: Array, coarse_lx: Array, fine_walls: int) -> Array:
+    def _off_uneven_walls(self, fine_lx: Array, coarse_lx: Array, fine_walls: int, band: Band) -> Array:
         """The first bounce on the nodes; the patches with the sharpest light on them piece by piece. Shape (L, N)."""
         fine, coarse, seen = self.walls.fine, self.walls.coarse, self.seen
-        found = (coarse_lx * coarse.reflectance) @ seen.T
+        sends, fine_sends = coarse.in_band(band), fine.in_band(band)
+        found = (coarse_lx * sends) @ seen.T
         if not len(coarse.area_m2) or not len(self.nodes.owner) or not fine_walls:
             return np.asarray(found)
         over = fine_lx.max(axis=0, initial=0.0) if len(fine_lx) else np.zeros(fine_lx.shape[1])
@@ -182,16 +197,16 @@ class LaterWays:
         if not len(sharp):
             return np.asarray(found)
         pieces = pieces_of(sharp)
-        found -= (coarse_lx[:, sharp] * coarse.reflectance[sharp]) @ seen[:, sharp].T
-        return np.asarray(found + (fine_lx[:, pieces] * fine.reflectance[pieces]) @ self.seen_pieces(sharp).T)
+        found -= (coarse_lx[:, sharp] * sends[sharp]) @ seen[:, sharp].T
+        return np.asarray(found + (fine_lx[:, pieces] * fine_sends[pieces]) @ self.seen_pieces(sharp).T)
 
 
-def _in_empty_rooms(walls: Walls, first: Array) -> Array:
+def _in_empty_rooms(walls: Walls, first: Array, band: Band) -> Array:
     """Every later bounce, as solved once for each room."""
     found, start = np.zeros_like(first), 0
     for grid in walls.grids:
-        end = start + len(grid.solved)
-        found[:, start:end] = first[:, start:end] @ grid.solved.T - first[:, start:end]
+        end, solved = start + len(grid.solved), grid.solved_in(band)
+        found[:, start:end] = first[:, start:end] @ solved.T - first[:, start:end]
         start = end
     return found
 

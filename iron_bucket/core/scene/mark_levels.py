@@ -16,6 +16,7 @@ from iron_bucket.core.scene.later_light import LaterLight, later_at_marks_lx
 from iron_bucket.core.scene.light_levels import lamp_flux_lm, levels_lx
 from iron_bucket.core.scene.mirrors import mirrored_lx
 from iron_bucket.core.scene.origins import Origins
+from iron_bucket.core.scene.patches import Band
 from iron_bucket.core.scene.points import Points
 from iron_bucket.core.scene.room_grid import RoomGrid
 from iron_bucket.core.scene.scene import Scene
@@ -53,6 +54,23 @@ class UnitResponse:
         return np.asarray(levels @ self.whole_lx)
 
 
+    def times(self, weights: Array) -> "UnitResponse":
+        """Every row so many times as bright; what is caught is a share, and stays. ``weights``: shape (L,)."""
+        rows = weights[:, None]
+        return UnitResponse(
+            direct_lx=self.direct_lx * rows,
+            via_lx=self.via_lx * rows[:, None],
+            share_caught=self.share_caught,
+            first_bounce_lx=self.first_bounce_lx * rows,
+            indirect_lx=self.indirect_lx * rows,
+            walls_lx=self.walls_lx * rows,
+        )
+
+
+#: One for each band of light that was followed, in their order; one alone where nothing tints it.
+BandedResponse = tuple[UnitResponse, ...]
+
+
 def unit_response(
     scene: Scene,
     grids: Sequence[RoomGrid] | None = None,
@@ -61,62 +79,128 @@ def unit_response(
     fineness: Fineness = REFERENCE,
     standing: Standing | None = None,
 ) -> UnitResponse:
-    """Every lamp's share at every mark. ``grids``: the rooms', where they are at hand already; without walls nothing
-    comes off them. ``standing``: of the same scene with other lamps, where it is at hand.
+    """Every lamp's share at every mark, as if nothing tinted its light. ``grids``: the rooms', where they are at hand
+    already; without walls nothing comes off them. ``standing``: of the same scene with other lamps, where it is at
+    hand.
     """
     about = standing or Standing.of(scene, grids, with_walls=with_walls, fineness=fineness)
-    walls, marks = about.walls, about.marks
-    fine_lx = walls.lit_lx(scene.lamps, scene.blockers, fineness) + _frames_on_walls(scene, about)
-    lit: LitCuts = {}
-    on_marks = first_light(scene, marks, fineness.frame_points, about, lit=lit)
-    later = _later(scene, about, fine_lx, fineness.frame_points, lit)
-    via = on_marks.via_lx
-    if walls.grids or len(scene.scatterers) > 1:
-        per_side, nodes = about.nodes_a_side, about.later.nodes
-        via = via + later_at_marks_lx(nodes, later.on_nodes, scene.scatterers, marks, scene.blockers, per_side)
-        via += _by_lobes_lx(scene, about, fine_lx, later)
-    first = (fine_lx * walls.fine.reflectance) @ about.factors.T
-    further = (walls.on_fine(later.on_walls) * walls.fine.reflectance) @ about.factors.T
-    return UnitResponse(
-        direct_lx=levels_lx(scene.lamps, marks, scene.blockers),
-        via_lx=via,
-        share_caught=on_marks.share_caught,
-        first_bounce_lx=first,
-        indirect_lx=first + further,
-        walls_lx=walls.on_coarse(fine_lx),
-    )
+    return _FirstOf.of(scene, about).response(None)
+
+
+def banded_response(
+    scene: Scene,
+    grids: Sequence[RoomGrid] | None = None,
+    *,
+    with_walls: bool = True,
+    fineness: Fineness = REFERENCE,
+    standing: Standing | None = None,
+) -> BandedResponse:
+    """The same band by band, for light that has as much in each; what stands where is looked at once for all."""
+    about = standing or Standing.of(scene, grids, with_walls=with_walls, fineness=fineness)
+    first = _FirstOf.of(scene, about)
+    return tuple(first.response(band) for band in about.bands)
+
+
+def weighed(banded: BandedResponse, shares: Array) -> UnitResponse:
+    """What lights of some colours do: ``shares``: of the lux of each, what lies in each band. Shape (L, 3)."""
+    if len(banded) == 1:
+        return banded[0]
+    parts = [each.times(shares[:, band]) for band, each in enumerate(banded)]
+    summed = {
+        name: sum(getattr(part, name) for part in parts)
+        for name in ("direct_lx", "via_lx", "first_bounce_lx", "indirect_lx", "walls_lx")
+    }
+    return UnitResponse(share_caught=banded[0].share_caught, **summed)
+
+
+@dataclass(frozen=True, slots=True, kw_only=True, eq=False)
+class _FirstOf:
+    """All that does not depend on the band: light that has met nothing, or one scatterer. Shapes: on_walls_lx (L, W),
+    frames_on_walls_lx (L, K, W), between_lx (L, K, N), direct_lx (L, M).
+    """
+
+    scene: Scene
+    about: Standing
+    on_walls_lx: Array
+    frames_on_walls_lx: Array
+    between_lx: Array
+    on_marks: "FirstLight"
+    direct_lx: Array
+
+    @classmethod
+    def of(cls, scene: Scene, about: Standing) -> "_FirstOf":
+        fineness, lit = about.fineness, LitCuts()
+        return cls(
+            scene=scene,
+            about=about,
+            on_walls_lx=about.walls.lit_lx(scene.lamps, scene.blockers, fineness),
+            frames_on_walls_lx=_frames_on_walls(scene, about),
+            on_marks=first_light(scene, about.marks, fineness.frame_points, about, lit=lit),
+            between_lx=_between(scene, about, fineness.frame_points, lit),
+            direct_lx=levels_lx(scene.lamps, about.marks, scene.blockers),
+        )
+
+    def response(self, band: Band) -> UnitResponse:
+        """In one band of light."""
+        scene, about, walls = self.scene, self.about, self.about.walls
+        tints = about.tints(band)
+        fine_lx = self.on_walls_lx + np.tensordot(self.frames_on_walls_lx, tints, axes=([1], [0]))
+        later = _later(self.between_lx, fine_lx, about, band)
+        via = self.on_marks.via_lx
+        if walls.grids or len(scene.scatterers) > 1:
+            per_side, nodes = about.nodes_a_side, about.later.nodes
+            via = via + later_at_marks_lx(
+                nodes, later.on_nodes, scene.scatterers, about.marks, scene.blockers, per_side
+            )
+            via += _by_lobes_lx(scene, about, fine_lx, later, band)
+        fine_sends = walls.fine.in_band(band)
+        first = (fine_lx * fine_sends) @ about.factors.T
+        further = (walls.on_fine(later.on_walls) * fine_sends) @ about.factors.T
+        return UnitResponse(
+            direct_lx=self.direct_lx,
+            via_lx=via * tints[:, None],
+            share_caught=self.on_marks.share_caught,
+            first_bounce_lx=first,
+            indirect_lx=first + further,
+            walls_lx=walls.on_coarse(fine_lx),
+        )
 
 
 def scattered_lx(scene: Scene, points: Points, *, fineness: Fineness) -> Array:
-    """What frames, boards and flags send to any points, walls left out. Shape (L, R)."""
-    nothing = np.zeros((len(scene.lamps), 0))
-    lit: LitCuts = {}
+    """What frames, boards and flags send to any points, walls and tints left out. Shape (L, R)."""
+    nothing, lit = np.zeros((len(scene.lamps), 0)), LitCuts()
     about = Standing.of(replace(scene, marks=()), with_walls=False, fineness=fineness)
-    later = _later(scene, about, nothing, fineness.wall_frame_points, lit)
     first = first_light(scene, points, fineness.wall_frame_points, about, lit=lit).via_lx.sum(axis=1)
+    later = _later(_between(scene, about, fineness.wall_frame_points, lit), nothing, about, None)
     return np.asarray(first + later.on_nodes @ about.later.nodes.sent_lx(points, scene.blockers).T)
 
 
-def _later(scene: Scene, about: Standing, fine_lx: Array, least_points: int, lit: LitCuts) -> LaterLight:
+def _between(scene: Scene, about: Standing, least_points: int, lit: LitCuts) -> Array:
+    """What each scatterer sends the others of its first light. Shape (L, K, N)."""
+    nodes = about.later.nodes
+    if len(scene.scatterers) < 2:
+        return np.zeros((len(scene.lamps), len(scene.scatterers), len(nodes.owner)))
+    return first_light(scene, nodes.points, least_points, about, lit=lit).via_lx
+
+
+def _later(between_lx: Array, fine_lx: Array, about: Standing, band: Band) -> LaterLight:
     """All that has been scattered before, on the scatterers and on walls; nothing where there is only one of them."""
-    ways, nodes = about.later, about.later.nodes
-    on_nodes = np.zeros((len(scene.lamps), len(nodes.owner)))
-    if len(scene.scatterers) > 1:
-        on_nodes = first_light(scene, nodes.points, least_points, about, lit=lit).via_lx.sum(axis=1)
-    elif not ways.walls.grids:
+    ways, tints = about.later, about.tints(band)
+    on_nodes = np.tensordot(between_lx, tints, axes=([1], [0]))
+    if len(tints) < 2 and not ways.walls.grids:
         return LaterLight(on_nodes=on_nodes, on_walls=fine_lx)
-    return ways.light(on_nodes, fine_lx, about.fineness.fine_walls)
+    return ways.light(on_nodes, fine_lx, about.fineness.fine_walls, band, tints[ways.nodes.owner])
 
 
-def _by_lobes_lx(scene: Scene, about: Standing, fine_lx: Array, later: LaterLight) -> Array:
-    """What frost and silver make of light that was scattered before. Shape (L, K, M)."""
+def _by_lobes_lx(scene: Scene, about: Standing, fine_lx: Array, later: LaterLight, band: Band) -> Array:
+    """What frost and silver make of light that was scattered before, but for their own tint. Shape (L, K, M)."""
     found = np.zeros((len(scene.lamps), len(scene.scatterers), len(scene.marks)))
     if not about.lobed:
         return found
-    walls = about.walls
-    node_lx = levels_lx(scene.lamps, about.later.nodes.points, scene.blockers) + later.on_nodes
-    patch_lm_m2 = (walls.on_coarse(fine_lx) + later.on_walls) * walls.coarse.reflectance
-    given = np.concatenate([node_lx, patch_lm_m2], axis=1)
+    walls, nodes = about.walls, about.later.nodes
+    node_lx = levels_lx(scene.lamps, nodes.points, scene.blockers) + later.on_nodes
+    patch_lm_m2 = (walls.on_coarse(fine_lx) + later.on_walls) * walls.coarse.in_band(band)
+    given = np.concatenate([node_lx * about.tints(band)[nodes.owner], patch_lm_m2], axis=1)
     for of, ways in about.lobed.items():
         found[:, of] = given @ ways
     return found
@@ -133,11 +217,11 @@ class FirstLight:
 def _frames_on_walls(scene: Scene, about: Standing) -> Array:
     """What scatterers send to the fine patches; on a set what is broad, and so smooth, by way of the coarse ones.
 
-    Shape (L, W).
+    Shape (L, K, W).
     """
     walls, fineness = about.walls, about.fineness
-    if not walls.grids:
-        return np.zeros((len(scene.lamps), 0))
+    if not walls.grids or not scene.scatterers:
+        return np.zeros((len(scene.lamps), len(scene.scatterers), len(walls.fine.area_m2)))
     broad = {
         of
         for of, each in enumerate(scene.scatterers)
@@ -145,7 +229,7 @@ def _frames_on_walls(scene: Scene, about: Standing) -> Array:
     }
     sharp = set(range(len(scene.scatterers))) - broad
     fine, coarse = (
-        first_light(scene, points, fineness.wall_frame_points, about, only=only).via_lx.sum(axis=1)
+        first_light(scene, points, fineness.wall_frame_points, about, only=only).via_lx
         for points, only in ((walls.points, sharp), (walls.coarse_points, broad))
     )
     return np.asarray(fine + walls.on_fine(coarse))

@@ -8,13 +8,16 @@ import numpy as np
 from iron_bucket.core.arrays import Array
 
 _HAIR_M = 1e-4
+#: One of three bands of light, by its number; None: all of it, as it is told for white light.
+Band = int | None
 
 
 @dataclass(frozen=True, slots=True, kw_only=True, eq=False)
 class Patches:
     """Shapes: corners_m (P, 4, 3) counter-clockwise from where they are seen, a triangle with its last corner twice;
     centres_m and normals (P, 3);
-    rest (P,). ``face`` tells which pieces lie in one plane.
+    rest (P,). ``face`` tells which pieces lie in one plane. ``tint``: what each makes of three bands of light, over its
+    reflectance, shape (P, 3); None where all of them leave light its colour.
     """
 
     corners_m: Array
@@ -23,9 +26,12 @@ class Patches:
     area_m2: Array
     reflectance: Array
     face: np.ndarray
+    tint: Array | None = None
 
     @classmethod
-    def of(cls, corners_m: Array, reflectance: Array, face: np.ndarray) -> "Patches":
+    def of(
+        cls, corners_m: Array, reflectance: Array, face: np.ndarray, tint: Array | None = None
+    ) -> "Patches":
         """Centres, normals and areas from the corners."""
         first = _triangles(corners_m[:, [0, 1, 2]])
         second = _triangles(corners_m[:, [0, 2, 3]])
@@ -39,6 +45,7 @@ class Patches:
             area_m2=area,
             reflectance=reflectance,
             face=face,
+            tint=tint,
         )
 
     @classmethod
@@ -56,7 +63,12 @@ class Patches:
             face=np.concatenate(
                 [np.zeros(0, dtype=np.int64), *(each.face + start for each, start in zip(several, first, strict=False))]
             ),
+            tint=_joined_tints(several),
         )
+
+    def in_band(self, band: Band) -> Array:
+        """What each sends back of one band. Shape (P,)."""
+        return self.reflectance if self.tint is None or band is None else np.minimum(self.reflectance * self.tint[:, band], 1.0)
 
     @property
     def just_off_m(self) -> Array:
@@ -72,7 +84,14 @@ class Patches:
             area_m2=self.area_m2[chosen],
             reflectance=self.reflectance[chosen],
             face=self.face[chosen],
+            tint=None if self.tint is None else self.tint[chosen],
         )
+
+
+def _joined_tints(several: "Sequence[Patches]") -> Array | None:
+    if all(each.tint is None for each in several):
+        return None
+    return np.concatenate([np.ones((len(each.area_m2), 3)) if each.tint is None else each.tint for each in several])
 
 
 def _triangles(corners: Array) -> Array:
@@ -89,5 +108,8 @@ def subdivided(patches: Patches, per_side: int) -> Patches:
     points = (1 - u) * (1 - v) * a + u * (1 - v) * b + u * v * c + (1 - u) * v * d
     pieces = np.stack([points[:, :-1, :-1], points[:, 1:, :-1], points[:, 1:, 1:], points[:, :-1, 1:]], axis=3)
     return Patches.of(
-        pieces.reshape(-1, 4, 3), np.repeat(patches.reflectance, per_side**2), np.repeat(patches.face, per_side**2)
+        pieces.reshape(-1, 4, 3),
+        np.repeat(patches.reflectance, per_side**2),
+        np.repeat(patches.face, per_side**2),
+        None if patches.tint is None else np.repeat(patches.tint, per_side**2, axis=0),
     )

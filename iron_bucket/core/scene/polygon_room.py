@@ -1,6 +1,6 @@
 """A room whose floor is any polygon, with openings in its walls and ceiling."""
 
-from dataclasses import dataclass, field
+from dataclasses import dataclass, field, replace
 
 import numpy as np
 import shapely
@@ -43,7 +43,8 @@ CEILING = -1
 class PolygonRoom:
     """``corners_m`` (N, 2) run counter-clockwise; wall n goes from corner n to the next.
 
-    Reflectances are shares; one for each wall.
+    Reflectances are shares; one for each wall. ``tints``: of the walls, the floor and the ceiling, what each makes of
+    three bands of light over its reflectance; none where all leave light its colour.
     """
 
     corners_m: Array
@@ -52,6 +53,7 @@ class PolygonRoom:
     floor: float
     ceiling: float
     openings: tuple[Opening, ...] = ()
+    tints: tuple[tuple[float, float, float], ...] = ()
     #: The floor; and the same with what stands on its edge.
     outline: shapely.Polygon = field(init=False, repr=False)
     _ground: shapely.Polygon = field(init=False, repr=False)
@@ -64,6 +66,8 @@ class PolygonRoom:
             require_share("reflectance", reflectance)
         if len(self.walls) != len(self.corners_m):
             raise BadValue("walls", len(self.walls), f"one reflectance for each of {len(self.corners_m)} walls")
+        if self.tints and len(self.tints) != len(self.walls) + 2:
+            raise BadValue("tints", len(self.tints), "one for each wall, the floor and the ceiling")
         outline = shapely.Polygon(self.corners_m)
         object.__setattr__(self, "outline", outline)
         if not outline.is_valid or outline.area < _SMALLEST_M2 or not shapely.is_ccw(outline.exterior):
@@ -137,11 +141,11 @@ class PolygonRoom:
         pieces += [np.concatenate([flat, np.zeros((*flat.shape[:2], 1))], axis=2), down]
         face = np.repeat(np.arange(len(pieces)), [len(each) for each in pieces])
         shares = np.array([*self.walls, self.floor, self.ceiling])
-        return Patches.of(np.concatenate(pieces), shares[face], face)
+        return Patches.of(np.concatenate(pieces), shares[face], face, np.array(self.tints)[face] if self.tints else None)
 
-    def reflectance_at(self, patches: Patches) -> Array:
-        """Of small pieces, those that lie in an opening with its own. Shape (P,)."""
-        found = patches.reflectance.copy()
+    def with_openings(self, patches: Patches) -> Patches:
+        """Small pieces, those that lie in an opening with its reflectance, and no tint."""
+        found, tint = patches.reflectance.copy(), None if patches.tint is None else patches.tint.copy()
         for opening in self.openings:
             offset = patches.centres_m - opening.panel.centre_m
             inside = np.abs(offset @ opening.panel.normal) < _SAME_PLANE_M
@@ -151,7 +155,9 @@ class PolygonRoom:
             ):
                 inside &= np.abs(offset @ side) <= size / 2.0 + _SAME_PLANE_M
             found[inside] = opening.reflectance
-        return found
+            if tint is not None:
+                tint[inside] = 1.0
+        return replace(patches, reflectance=found, tint=tint)
 
 
 def _wall_pieces(panel: Panel, cell_m: float) -> Array:

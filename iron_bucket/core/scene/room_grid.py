@@ -13,11 +13,13 @@ from iron_bucket.core.arrays import Array
 from iron_bucket.core.photometry.contour import form_factors
 from iron_bucket.core.scene.blocking import passing
 from iron_bucket.core.scene.box_room import BoxRoom
-from iron_bucket.core.scene.patches import Patches, subdivided
+from iron_bucket.core.scene.patches import Band, Patches, subdivided
 from iron_bucket.core.scene.polygon_room import PolygonRoom
 
 #: Coarse patches along each side of a wall of a box, and how many fine ones each of them holds along a side.
 PATCHES, FINE = 7, 4
+#: What sends nothing back has no tint.
+_BLACK = 1e-9
 
 
 @dataclass(frozen=True, slots=True, kw_only=True, eq=False)
@@ -39,16 +41,34 @@ class RoomGrid:
         coarse = room.patches(per_side)
         fine = subdivided(coarse, FINE)
         if isinstance(room, PolygonRoom) and room.openings:
-            fine = replace(fine, reflectance=room.reflectance_at(fine))
-            coarse = replace(coarse, reflectance=means_over(fine.reflectance, fine.area_m2, coarse.area_m2))
+            fine = room.with_openings(fine)
+            coarse = _over(coarse, fine)
         factors = form_factors(coarse.corners_m, coarse.centres_m, coarse.normals)
         factors[coarse.face[:, None] == coarse.face[None, :]] = 0.0  # a flat wall does not see itself
         if isinstance(room, PolygonRoom) and not room.is_convex:
             factors *= passing(
                 coarse.just_off_m, coarse.just_off_m, [replace(each, holes=()) for each in room.blockers()]
             )
-        solved = np.linalg.inv(np.eye(len(factors)) - factors * coarse.reflectance[None, :])
-        return cls(fine=fine, coarse=coarse, factors=factors, solved=np.asarray(solved, dtype=float))
+        return cls(fine=fine, coarse=coarse, factors=factors, solved=_solved(factors, coarse.reflectance))
+
+    def solved_in(self, band: Band) -> Array:
+        """The same in one band of light."""
+        if band is None or self.coarse.tint is None:
+            return self.solved
+        return _solved(self.factors, self.coarse.in_band(band))
+
+
+def _solved(factors: Array, reflectance: Array) -> Array:
+    return np.asarray(np.linalg.inv(np.eye(len(factors)) - factors * reflectance[None, :]), dtype=float)
+
+
+def _over(coarse: Patches, fine: Patches) -> Patches:
+    """Coarse patches that send back what their pieces do together."""
+    mean = means_over(fine.reflectance, fine.area_m2, coarse.area_m2)
+    if fine.tint is None:
+        return replace(coarse, reflectance=mean)
+    by_band = means_over((fine.reflectance[:, None] * fine.tint).T, fine.area_m2, coarse.area_m2)
+    return replace(coarse, reflectance=mean, tint=by_band.T / np.maximum(mean, _BLACK)[:, None])
 
 
 def means_over(fine: Array, fine_m2: Array, coarse_m2: Array) -> Array:

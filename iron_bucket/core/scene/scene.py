@@ -105,6 +105,8 @@ class SceneLamp:
         return self.position_m, max(self.face.width_m, self.face.height_m) if self.face else 0.0
 
 
+#: Of what leaves light its colour.
+NO_TINT = (1.0, 1.0, 1.0)
 #: All that sends light of its own.
 Light = SceneLamp | Window | OpenSky
 
@@ -115,7 +117,8 @@ class SceneFrame:
     dimmed, the rest scattered; ``back_reflectance`` of what falls on it goes back matt from the side it came from.
 
     ``lobe_deg``: half width of the scattering about the way that light was going (cloth) or its mirror image (bounce);
-    90 is matt, whatever way it came. ``is_mirror``: a bounce that shows the lamps and scatters nothing.
+    90 is matt, whatever way it came. ``is_mirror``: a bounce that shows the lamps and scatters nothing. ``tint``: what
+    it makes of three bands of light, over what it makes of all of it.
     """
 
     frame_id: str
@@ -126,6 +129,7 @@ class SceneFrame:
     lobe_deg: float = MATT_DEG
     back_reflectance: float = 0.0
     is_mirror: bool = False
+    tint: tuple[float, float, float] = NO_TINT
 
     def __post_init__(self) -> None:
         require_word("id", self.frame_id)
@@ -212,6 +216,11 @@ class Solid:
     def lobe_deg(self) -> float:
         """Matt."""
         return MATT_DEG
+
+    @property
+    def tint(self) -> tuple[float, float, float]:
+        """None: black cloth and nets."""
+        return NO_TINT
 
 
 @dataclass(frozen=True, slots=True, kw_only=True, eq=False)

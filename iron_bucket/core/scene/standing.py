@@ -13,10 +13,11 @@ from iron_bucket.core.scene.fineness import Fineness
 from iron_bucket.core.scene.frame_points import FramePoints
 from iron_bucket.core.scene.later_light import LaterWays, Nodes, nodes_a_side
 from iron_bucket.core.scene.lobed_light import lobed_ways
+from iron_bucket.core.scene.patches import Band
 from iron_bucket.core.scene.points import Points
 from iron_bucket.core.scene.polygon_room import PolygonRoom
 from iron_bucket.core.scene.room_grid import RoomGrid
-from iron_bucket.core.scene.scene import Mark, Scene
+from iron_bucket.core.scene.scene import NO_TINT, Mark, Scene
 from iron_bucket.core.scene.walls import Walls
 
 #: Each is up to some megabytes with its ways.
@@ -46,6 +47,19 @@ class Standing:
         nodes = Nodes.of(scene.scatterers, nodes_a_side(len(scene.scatterers), fineness.series_points))
         later = LaterWays(nodes=nodes, walls=walls, blockers=scene.blockers)
         return cls(scene=scene, walls=walls, marks=mark_points(scene.marks), later=later, fineness=fineness)
+
+    @property
+    def bands(self) -> tuple[Band, ...]:
+        """Those that light has to be followed in: all at once where nothing tints it."""
+        is_tinted = self.walls.fine.tint is not None or any(each.tint != NO_TINT for each in self.scene.scatterers)
+        return (0, 1, 2) if is_tinted else (None,)
+
+    def tints(self, band: Band) -> Array:
+        """What each scatterer makes of a band, over what it makes of all light. Shape (K,)."""
+        scatterers = self.scene.scatterers
+        if band is None:
+            return np.ones(len(scatterers))
+        return np.array([each.tint[band] for each in scatterers], dtype=float)
 
     @property
     def nodes_a_side(self) -> int:

@@ -46,7 +46,7 @@ class Walls:
 
     def on_fine(self, coarse_lx: Array) -> Array:
         """What lies evenly on coarse patches, on the fine ones. Shapes (..., P) to (..., FINE^2 P)."""
-        return np.repeat(coarse_lx, FINE**2, axis=1)
+        return np.repeat(coarse_lx, FINE**2, axis=-1)
 
     @cached_property
     def points(self) -> Points:

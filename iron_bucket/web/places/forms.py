@@ -212,8 +212,9 @@ def lists_of(place: Place) -> tuple[PieceList, ...]:
                 field("name", "Name", Takes.TEXT),
                 field("reflectance", "Reflects", Takes.PERCENT),
                 field("shift_mired", "Tint, mired, warmer positive"),
+                field("duv", "Tint, Duv, greener positive"),
             ),
-            begins={"name": "own paint", "reflectance": 0.5, "shift_mired": 0},
+            begins={"name": "own paint", "reflectance": 0.5, "shift_mired": 0, "duv": 0},
         ),
     )
 
