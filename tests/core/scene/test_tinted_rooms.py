@@ -132,13 +132,14 @@ def test_a_gold_board_sends_gold_on_and_what_it_lights_sends_it_further():
 
     lamp = replace(LAMP, position_m=np.array([1.0, 0.0, 1.0]))
     mark = Mark(mark_id="m", position_m=np.array([1.0, 0.6, 1.0]), normal=np.array([-1.0, 0.0, 0.0]))
+    facing_white = replace(mark, mark_id="n", normal=np.array([1.0, 0.0, 0.0]))
     boards = (facing(0.0, 1.0, gold), facing(2.0, -1.0, NONE))
-    banded = banded_response(Scene(lamps=(lamp,), frames=boards, marks=(mark,)))
+    banded = banded_response(Scene(lamps=(lamp,), frames=boards, marks=(mark, facing_white)))
     plain = unit_response(Scene(lamps=(lamp,), frames=boards[:1], marks=(mark,)))
     alone = banded_response(Scene(lamps=(lamp,), frames=boards[:1], marks=(mark,)))
     for band, share in enumerate(gold):
         assert alone[band].via_lx[0, 0] == pytest.approx(plain.via_lx[0, 0] * share)
-    off_white = [each.via_lx[0, 1, 0] for each in banded]
+    off_white = [each.via_lx[0, 1, 1] for each in banded]
     assert off_white[0] > off_white[1] > off_white[2]
     off_gold = np.array([each.via_lx[0, 0, 0] for each in banded]) / np.array(gold)
     assert off_gold[0] > off_gold[1] > off_gold[2]  # light that met gold, then white, then gold again
