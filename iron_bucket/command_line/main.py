@@ -10,9 +10,11 @@ import click
 #: Where each command stands: its module, the name it has there, and its line in the help.
 COMMANDS = {
     "best-kit": ("best_kit", "best_kit", "Work on a search for the best kit that a page began."),
+    "colour": ("colour", "colour", "The colour figures of spectra."),
     "demo": ("demo", "demo", "Serve the demo. Ctrl-C stops all of it."),
     "exposure": ("exposure", "exposure", "Lux from camera, or the missing figure of the camera from lux."),
     "gear": ("gear", "gear", "Gear as a file."),
+    "gel": ("gel", "gel", "Gels from one colour temperature to another, the best first."),
     "hire-desk": ("hire_desk", "hire_desk", "Serve a made-up hire house: prices, stock by date, lead time."),
     "kit": ("kit", "kit", "What a job brings, down to the peg, and why."),
     "level": ("level", "level", "Lux at every mark of a scene."),

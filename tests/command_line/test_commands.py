@@ -154,3 +154,37 @@ def test_a_wish_that_cannot_be_solved(tmp_path, options, sentence):
     answer = solve_of(tmp_path, TWO_MARKS, *options)
     assert answer.exit_code == 1
     assert sentence in answer.stderr
+
+
+def test_colour_answers_every_file_in_order():
+    first, tube = (str(GOLDEN / "spectra" / name) for name in ("A.csv", "FL3.csv"))
+    done = run("colour", "--json", first, "gone.csv", F21, tube)
+    assert done.exit_code == 1
+    answers = [json.loads(line) for line in done.stdout.splitlines()]
+    keys = ["file", "cct_k", "duv", "cri_ra", "cri_r9", "tm30_rf", "tm30_rg", "similarity_3200k", "similarity_d55"]
+    assert [list(each) for each in answers] == [keys, ["file", "error"], ["file", "error"], keys]
+    wanted = {each["name"]: each["expected"] for each in json.loads((GOLDEN / "colour.json").read_text())["spectra"]}
+    for answer, name in ((answers[0], "A"), (answers[3], "FL3")):
+        for key, of in zip(keys[1:], ("cct", "duv", "ra", "r9", "rf", "rg", "ssi_3200K", "ssi_D55"), strict=True):
+            assert answer[key] == pytest.approx(wanted[name][of]["value"], abs=wanted[name][of]["abs_tol"]), key
+    said = run("colour", tube)
+    assert (said.exit_code, "3447 K" in said.stdout, "R9 -102" in said.stdout) == (0, True, True)
+    assert "cannot be opened" in run("colour", "gone\0.csv").output
+
+
+def test_gels_from_one_temperature_to_another():
+    done = json.loads(run("gel", "--from", "5600", "--to", "3200", "--json").stdout)
+    assert done["wanted_mired"] == pytest.approx(133.928571)
+    best = done["stacks"][0]
+    # Two quarters, 128 mired, lose less light than a half and an eighth; full orange is 25 too warm.
+    assert best["gels"] == ["quarter orange", "quarter orange"]
+    assert (best["shift_mired"], best["residual_mired"]) == (128.0, pytest.approx(-5.928571))
+    assert best["loss_stops"] == pytest.approx(0.608012)
+    close = json.loads(run("gel", "--from", "5600", "--to", "3200", "--tolerance", "2", "--json").stdout)["stacks"][0]
+    assert close["gels"] == ["half orange", "eighth orange"]
+    green = json.loads(run("gel", "--from", "4000", "--to", "4000", "--tint", "0.01", "--json").stdout)["stacks"][0]
+    assert (green["gels"], green["residual_duv"]) == (
+        ["quarter minus green"] * 2,
+        0.0,
+    )  # 0.85 twice is more than 0.7 once
+    assert "quarter orange + quarter orange" in run("gel", "--from", "5600", "--to", "3200").stdout

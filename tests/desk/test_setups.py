@@ -8,7 +8,7 @@ import pytest
 from iron_bucket.core.errors import BadValue
 from iron_bucket.core.places.place import Place
 from iron_bucket.core.scene.fineness import SET
-from iron_bucket.core.scene.mark_levels import unit_response
+from iron_bucket.core.scene.mark_levels import banded_response, weighed
 from iron_bucket.core.setups.plan.look import Look
 from iron_bucket.core.setups.suggest.presets import Preset
 from iron_bucket.demo.sign_in import DEMO_PASSWORD, DEMO_SIGN_IN
@@ -107,7 +107,7 @@ def test_a_try_is_kept_nowhere_and_agrees_with_what_is_kept(demo, at_bench):
     assert tried.lit.total_lx[place] != pytest.approx(before.now.lit.total_lx[place], rel=1e-4)
     # What is kept at hand is what would be computed anew.
     built = kept.now.lit.built
-    anew = unit_response(built.scene, built.surroundings.grids, fineness=SET)
+    anew = weighed(banded_response(built.scene, built.surroundings.grids, fineness=SET), built.band_shares)
     assert kept.now.lit.response.whole_lx == pytest.approx(anew.whole_lx, rel=1e-3)
     person = edit.try_changes(
         demo, *at_bench, [{"operation": "set", "where": "people", "piece_id": "repairer", "to": {"y_m": 2.6}}]

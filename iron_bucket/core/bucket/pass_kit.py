@@ -22,10 +22,10 @@ from iron_bucket.core.bucket.need import Need, Sort, by_sort, entries_of, need
 from iron_bucket.core.bucket.support import ARM_TAG, Support, support_for
 from iron_bucket.core.errors import BadValue
 from iron_bucket.core.jobs.house_rules import HouseRules
-from iron_bucket.core.modifiers.kinds import Board, SheetKind
+from iron_bucket.core.modifiers.kinds import Board, Sheet, SheetKind
 from iron_bucket.core.places.surroundings import Surroundings
 from iron_bucket.core.quantities import display
-from iron_bucket.core.setups.plan.setup import PlacedFlag, PlacedFrame, PlacedLamp, Setup, WindowFilm
+from iron_bucket.core.setups.plan.setup import HouseColour, PlacedFlag, PlacedFrame, PlacedLamp, Setup, WindowFilm
 from iron_bucket.core.setups.scene.build_scene import frame_parts
 from iron_bucket.core.setups.scene.fixture import Fixture, fixture_of
 
@@ -39,6 +39,8 @@ _PEGGED_EDGES = 2
 _WIDEST_ON_ONE_M, _FLAG_ARM_M = 1.25, 0.5
 #: Film comes from rolls so wide, with so much over; a stop is a density of 0.3.
 _ROLL_M, _OVER, _DENSITY_A_STOP = 1.2, 1.1, 0.3
+#: A gel that is wrapped round a lamp of the house, typical.
+_ROUND_A_LAMP_M = (0.5, 0.4)
 #: From here on a wired head is steered by a lead, and not by hand.
 _OUT_OF_REACH_M = 2.0
 
@@ -93,6 +95,7 @@ class _Packer:
             except BadValue as bad:
                 self.left_out.append(f"{placed.name} in {self.setup.name}: {bad}")
         needs += (each for film in self.setup.films for each in self._of_film(film))
+        needs += (each for house in self.setup.house for each in self._of_house(house))
         needs += self._of_pass()
         told = (f"{self.setup.name}: {words}" for words in self.fetcher.left_out)
         return PassKit(
@@ -304,6 +307,11 @@ class _Packer:
         window = next((each for each in openings if each.opening_id == film.opening_id), None)
         if window is None:
             return
+        holder = f"{film.opening_id}:gel"
+        for slug in film.sheets:
+            yield self._gel(slug, holder, window.name, window.width_m, window.height_m)
+        if not film.stops:
+            return
         area_m2 = window.width_m * window.height_m
         figures: Mapping[str, float] = {
             "area_m2": area_m2,
@@ -315,6 +323,20 @@ class _Packer:
         yield from self.fetcher.brought(
             Facts(subject=Subject.FILM, holder=holder, name=window.name, figures=figures, fits=density)
         )
+
+    def _of_house(self, house: HouseColour) -> Iterator[Need]:
+        """Gels round a lamp of the house; globes are not gear of the bench, and are told."""
+        lamps = self.surroundings.place.house_lamps if self.surroundings else ()
+        name = next((each.name for each in lamps if each.lamp_id == house.lamp_id), house.lamp_id)
+        for slug in house.sheets:
+            yield self._gel(slug, f"{house.lamp_id}:gel", name, *_ROUND_A_LAMP_M)
+        if house.globe_k:
+            self.left_out.append(f"{name} in {self.setup.name}: a globe of {house.globe_k:.0f} K, to buy")
+
+    def _gel(self, slug: str, holder: str, name: str, width_m: float, height_m: float) -> Need:
+        cut = cut_of(width_m, height_m)
+        said = " × ".join(str(display.length(side, self.units)) for side in cut)
+        return need("sheets", self.gear.by_slug(Sheet, slug), "gel", holder, figure=f"{name}: {said}", cut=cut)
 
     def _of_pass(self) -> Iterator[Need]:
         """What no single piece asks for."""

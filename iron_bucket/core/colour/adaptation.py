@@ -8,9 +8,7 @@ from iron_bucket.core.colour.white import xyz_from_uv
 #: Source: CAT16 (Li et al., Color Research and Application 42 (2017), 703), adapted in full.
 _CAT16 = np.array([[0.401288, 0.650173, -0.051461], [-0.250268, 1.204414, 0.045854], [-0.002079, 0.048952, 0.953127]])
 #: Source: IEC 61966-2-1, linear sRGB from X, Y, Z; its white is D65.
-_SRGB_FROM_XYZ = np.linalg.inv(
-    np.array([[0.4124, 0.3576, 0.1805], [0.2126, 0.7152, 0.0722], [0.0193, 0.1192, 0.9505]])
-)
+_SRGB_FROM_XYZ = np.linalg.inv(np.array([[0.4124, 0.3576, 0.1805], [0.2126, 0.7152, 0.0722], [0.0193, 0.1192, 0.9505]]))
 _D65_XYZ = np.array([0.9505, 1.0, 1.0890])
 
 

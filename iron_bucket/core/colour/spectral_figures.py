@@ -93,6 +93,18 @@ def spectral_figures(spectrum: Spectrum) -> SpectralFigures:
     )
 
 
+def likenesses(spectrum: Spectrum) -> tuple[float, float]:
+    """How like a filament of 3200 K it is, and how like CIE daylight of 5500 K. Source: SMPTE ST 2122."""
+    given = _distribution(spectrum)
+    with warnings.catch_warnings():
+        warnings.simplefilter("ignore")
+        tungsten, daylight = (
+            float(colour.spectral_similarity_index(given, reference_distribution(each)))
+            for each in (TUNGSTEN_K, DAYLIGHT_K)
+        )
+    return tungsten, daylight
+
+
 def _distribution(spectrum: Spectrum) -> "colour.SpectralDistribution":
     """A new one for each figure: the library's TM-30 function changes what it is given."""
     fine = spectrum.at_every_nm()

@@ -25,6 +25,11 @@ class SheetKind(StrEnum):
     DIFFUSION = "diffusion gel"
 
     @property
+    def is_colour(self) -> bool:
+        """Whether it is there for the colour it makes."""
+        return self in (SheetKind.COLOUR, SheetKind.TINT)
+
+    @property
     def only_dims(self) -> bool:
         """ND, scrims and nets take light away and nothing else."""
         return self in (SheetKind.ND, SheetKind.SCRIM, SheetKind.NET)

@@ -22,7 +22,7 @@ from iron_bucket.core.checks import (
 )
 from iron_bucket.core.daylight.sky import Weather
 from iron_bucket.core.errors import BadValue
-from iron_bucket.core.places.surfaces import TYPICAL_SURFACES, Surface
+from iron_bucket.core.places.surfaces import MOST_DUV, TYPICAL_SURFACES, Surface
 from iron_bucket.core.power.battery import require_temperature
 from iron_bucket.core.power.lead_choice import HOUSE_PLUG
 from iron_bucket.core.power.trip import BreakerCurve
@@ -92,6 +92,7 @@ class WallOpening:
     the pane, its foot ``sill_m`` up.
 
     In the ceiling (``CEILING``) ``along_m`` and ``sill_m`` are x and y of its middle. ``film_stops``: ND on the glass.
+    ``glass_mired`` and ``glass_duv``: its tint, above 0 warmer and greener.
     """
 
     opening_id: str
@@ -104,6 +105,8 @@ class WallOpening:
     kind: OpeningKind = OpeningKind.WINDOW
     glass: float = 0.8
     film_stops: float = 0.0
+    glass_mired: float = 0.0
+    glass_duv: float = 0.0
     cover: Cover = Cover.OPEN
 
     def __post_init__(self) -> None:
@@ -112,6 +115,8 @@ class WallOpening:
         require_positive("height_m", self.height_m, unit="m")
         require_share("glass", self.glass)
         require_between("film_stops", self.film_stops, low=0.0, high=10.0, unit="stops")
+        require_between("glass_mired", self.glass_mired, low=-300.0, high=300.0, unit="mired")
+        require_between("glass_duv", self.glass_duv, low=-MOST_DUV, high=MOST_DUV, unit="")
         require_on_plan("along_m", self.along_m, self.sill_m)
 
     @property
@@ -223,6 +228,7 @@ class HouseLamp:
     z_m: float
     lumens: float
     cct_k: float = 3000.0
+    duv: float = 0.0
     is_bare: bool = False
     is_on: bool = True
     can: tuple[str, ...] = ("switched",)
@@ -233,6 +239,7 @@ class HouseLamp:
         require_on_plan("position", self.x_m, self.y_m, self.z_m)
         require_positive("lumens", self.lumens, unit="lm")
         require_cct("cct_k", self.cct_k)
+        require_between("duv", self.duv, low=-MOST_DUV, high=MOST_DUV, unit="")
         for word in self.can:
             if word not in WHAT_LAMPS_CAN:
                 raise BadValue("can", repr(word), ", ".join(WHAT_LAMPS_CAN))

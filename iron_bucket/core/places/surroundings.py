@@ -9,6 +9,7 @@ from zoneinfo import ZoneInfo
 import numpy as np
 
 from iron_bucket.core.arrays import Array
+from iron_bucket.core.colour.light_colour import LightColour, mixed
 from iron_bucket.core.daylight.sky import Daylight, Weather, daylight
 from iron_bucket.core.daylight.sky_luminance import SkyLuminance
 from iron_bucket.core.daylight.sun import SunPosition, sun_position
@@ -42,7 +43,7 @@ class AvailableLight:
 
     light: Light
     name: str
-    cct_k: float
+    colour: LightColour
     origin: Origin
     is_daylight: bool
 
@@ -147,16 +148,30 @@ class Surroundings:
                 sun_towards=towards,
                 sun_normal_lx=there.sun_lx,
             )
-            found.append(_day(OpenSky(lamp_id="sky", sky=sky, rooms=self.rooms), "sky", there.sky_k))
+            sky_colour, sun_colour = map(LightColour.of_daylight, (there.sky_k, there.sun_k))
+            found.append(_day(OpenSky(lamp_id="sky", sky=sky, rooms=self.rooms), "sky", sky_colour))
             found += [
-                _day(_window(_opening(shape, room, each).panel, each, sky), each.name, there.sky_k)
+                self._pane(_opening(shape, room, each).panel, each, sky, sky_colour, sun_colour)
                 for shape, room in zip(self.rooms, self.place.rooms, strict=True)
                 for each in room.openings
                 if not self._leads_inside(shape, room, each)
             ]
         if there.sun_lx:
-            found.append(_day(sun_lamp(towards, there.sun_lx), "sun", there.sun_k))
+            found.append(_day(sun_lamp(towards, there.sun_lx), "sun", LightColour.of_daylight(there.sun_k)))
         return tuple(found)
+
+    def _pane(
+        self, panel: Panel, each: WallOpening, sky: SkyLuminance, sky_colour: LightColour, sun_colour: LightColour
+    ) -> AvailableLight:
+        """A window: the sky through its glass; what hangs before it glows with the sun as well."""
+        light = _window(panel, each, sky)
+        outwards = -panel.normal
+        by_sky = sky.on_plane_lx_without_sun(outwards)
+        by_sun = sky.on_plane_lx(outwards) - by_sky if each.passes > each.passes_straight else 0.0
+        scattered = each.passes - each.passes_straight
+        shares = (by_sky * each.passes, by_sun * scattered)
+        colour = mixed((sky_colour, sun_colour), shares) or sky_colour
+        return _day(light, each.name, colour.shifted(each.glass_mired, each.glass_duv))
 
     def panes_of(self, number: int) -> tuple[Opening, ...]:
         """Openings in the walls of one room that the sky shows through."""
@@ -201,7 +216,13 @@ class Surroundings:
                 intensity=shape,
             )
             found.append(
-                AvailableLight(light=lamp, name=each.name, cct_k=each.cct_k, origin=Origin.CLAIMED, is_daylight=False)
+                AvailableLight(
+                    light=lamp,
+                    name=each.name,
+                    colour=LightColour.of_cct(each.cct_k, each.duv, Origin.CLAIMED),
+                    origin=Origin.CLAIMED,
+                    is_daylight=False,
+                )
             )
         return tuple(found)
 
@@ -230,8 +251,8 @@ class Surroundings:
         return self._daylight(sun, daylight(weather, sun.altitude_deg), weather)
 
 
-def _day(light: Light, name: str, cct_k: float) -> AvailableLight:
-    return AvailableLight(light=light, name=name, cct_k=cct_k, origin=Origin.TYPICAL, is_daylight=True)
+def _day(light: Light, name: str, colour: LightColour) -> AvailableLight:
+    return AvailableLight(light=light, name=name, colour=colour, origin=Origin.TYPICAL, is_daylight=True)
 
 
 def _brighter(light: Light, factor: float) -> Light:

@@ -158,8 +158,8 @@ class LaterWays:
         return kernel
 
     def solved(self, band: Band, tints: Array) -> Array:
-        """All that lies on nodes, then on patches, for each lux that was there at first, in one band of light; ``tints``
-        (N,): what each node makes of it. Shape (N + P, N + P).
+        """All that lies on nodes, then on patches, for each lux that was there at first, in one band of light, of which
+        each node makes ``tints`` (N,). Shape (N + P, N + P).
         """
         if band not in self._solved:
             sends = np.concatenate([tints, self.walls.coarse.in_band(band)])

@@ -53,7 +53,6 @@ class UnitResponse:
         """Everything at the marks with the lamps at some levels. Shapes (L,) to (M,)."""
         return np.asarray(levels @ self.whole_lx)
 
-
     def times(self, weights: Array) -> "UnitResponse":
         """Every row so many times as bright; what is caught is a share, and stays. ``weights``: shape (L,)."""
         rows = weights[:, None]
@@ -111,6 +110,11 @@ def weighed(banded: BandedResponse, shares: Array) -> UnitResponse:
         for name in ("direct_lx", "via_lx", "first_bounce_lx", "indirect_lx", "walls_lx")
     }
     return UnitResponse(share_caught=banded[0].share_caught, **summed)
+
+
+def in_bands(banded: BandedResponse, count: int) -> BandedResponse:
+    """As many as are asked for: what was followed once is alike in all of them."""
+    return banded if len(banded) == count else banded * count
 
 
 @dataclass(frozen=True, slots=True, kw_only=True, eq=False)

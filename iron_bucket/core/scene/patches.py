@@ -29,9 +29,7 @@ class Patches:
     tint: Array | None = None
 
     @classmethod
-    def of(
-        cls, corners_m: Array, reflectance: Array, face: np.ndarray, tint: Array | None = None
-    ) -> "Patches":
+    def of(cls, corners_m: Array, reflectance: Array, face: np.ndarray, tint: Array | None = None) -> "Patches":
         """Centres, normals and areas from the corners."""
         first = _triangles(corners_m[:, [0, 1, 2]])
         second = _triangles(corners_m[:, [0, 2, 3]])
@@ -68,7 +66,11 @@ class Patches:
 
     def in_band(self, band: Band) -> Array:
         """What each sends back of one band. Shape (P,)."""
-        return self.reflectance if self.tint is None or band is None else np.minimum(self.reflectance * self.tint[:, band], 1.0)
+        return (
+            self.reflectance
+            if self.tint is None or band is None
+            else np.minimum(self.reflectance * self.tint[:, band], 1.0)
+        )
 
     @property
     def just_off_m(self) -> Array:

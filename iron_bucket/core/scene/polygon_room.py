@@ -141,7 +141,9 @@ class PolygonRoom:
         pieces += [np.concatenate([flat, np.zeros((*flat.shape[:2], 1))], axis=2), down]
         face = np.repeat(np.arange(len(pieces)), [len(each) for each in pieces])
         shares = np.array([*self.walls, self.floor, self.ceiling])
-        return Patches.of(np.concatenate(pieces), shares[face], face, np.array(self.tints)[face] if self.tints else None)
+        return Patches.of(
+            np.concatenate(pieces), shares[face], face, np.array(self.tints)[face] if self.tints else None
+        )
 
     def with_openings(self, patches: Patches) -> Patches:
         """Small pieces, those that lie in an opening with its reflectance, and no tint."""

@@ -128,4 +128,7 @@ def piece_names(setup: Setup, place: Place) -> dict[str, str]:
     marks = mark_names(setup, place)
     names = {each.piece_id: each.name for kind in PLACED for each in getattr(setup, kind)}
     names |= {each.piece_id: f"target on {marks.get(each.mark, each.mark)}" for each in setup.targets}
+    names |= {each.piece_id: f"colour target on {marks.get(each.mark, each.mark)}" for each in setup.colour_targets}
+    lamps = {each.lamp_id: each.name for each in place.house_lamps}
+    names |= {each.piece_id: f"colour of {lamps.get(each.lamp_id, each.lamp_id)}" for each in setup.house}
     return names | {each.piece_id: f"film on {marks.get(each.opening_id, each.opening_id)}" for each in setup.films}

@@ -115,7 +115,7 @@ def try_changes(session: Session, person_id: int, job_id: int, setup_id: int, ch
         lambda: build_scene(kept_setup(row.document), surroundings, shelf.gear, rules),
     )
     return Evaluation(
-        lit=LitScene(built=built, response=kept_passing_response(built, before)), gear=shelf.gear, rules=rules
+        lit=LitScene(built=built, banded=kept_passing_response(built, before)), gear=shelf.gear, rules=rules
     )
 
 

@@ -9,7 +9,7 @@ from iron_bucket.core.bench.gear import Gear
 from iron_bucket.core.bucket.pass_kit import PassKit, pass_kit
 from iron_bucket.core.jobs.house_rules import HouseRules
 from iron_bucket.core.places.surroundings import Surroundings
-from iron_bucket.core.scene.mark_levels import UnitResponse
+from iron_bucket.core.scene.mark_levels import BandedResponse
 from iron_bucket.core.scene.standing import Standing
 from iron_bucket.core.setups.evaluate import responses
 from iron_bucket.core.setups.evaluate.lit_scene import LitScene
@@ -20,7 +20,7 @@ from iron_bucket.desk.bounded_cache import BoundedCache
 from iron_bucket.formats.record_json import read_record
 
 #: One light's row is some kilobytes; this many are a few dozen megabytes.
-_ROWS: BoundedCache[Hashable, UnitResponse] = BoundedCache(6000)
+_ROWS: BoundedCache[Hashable, BandedResponse] = BoundedCache(6000)
 _SCENES: BoundedCache[Hashable, BuiltScene] = BoundedCache(64)
 #: Matrices of up to some megabytes.
 _STANDING: BoundedCache[Hashable, Standing] = BoundedCache(24)
@@ -46,7 +46,7 @@ def kept_evaluation(document: dict[str, Any], surroundings: Surroundings, gear: 
 
     def make() -> Evaluation:
         built = build_scene(kept_setup(document), surroundings, gear, rules)
-        return Evaluation(lit=LitScene(built=built, response=kept_response(built)), gear=gear, rules=rules)
+        return Evaluation(lit=LitScene(built=built, banded=kept_response(built)), gear=gear, rules=rules)
 
     return _EVALUATED.get_or_make((orjson.dumps(document), surroundings, gear, rules), make)
 
@@ -55,7 +55,7 @@ def keep_built(document: dict[str, Any], built: BuiltScene, gear: Gear, rules: H
     """What was just built of a set-up that was just written down: it need not be read and built again."""
     text = orjson.dumps(document)
     _SETUPS.put(text, built.setup)
-    evaluation = Evaluation(lit=LitScene(built=built, response=kept_response(built)), gear=gear, rules=rules)
+    evaluation = Evaluation(lit=LitScene(built=built, banded=kept_response(built)), gear=gear, rules=rules)
     _EVALUATED.put((text, built.surroundings, gear, rules), evaluation)
     _KITS.put((text, built.surroundings, gear, rules), evaluation.kit)
 
@@ -65,11 +65,11 @@ def kept_scene(key: Hashable, make: Callable[[], BuiltScene]) -> BuiltScene:
     return _SCENES.get_or_make(key, make)
 
 
-def kept_response(built: BuiltScene) -> UnitResponse:
+def kept_response(built: BuiltScene) -> BandedResponse:
     """Every light's row, those at hand from before."""
     return responses.response_for(built, _ROWS, _STANDING)
 
 
-def kept_passing_response(built: BuiltScene, before: BuiltScene) -> UnitResponse:
+def kept_passing_response(built: BuiltScene, before: BuiltScene) -> BandedResponse:
     """The same for a piece on the move."""
     return responses.passing_response_for(built, before, _ROWS, _STANDING)

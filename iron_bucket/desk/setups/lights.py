@@ -123,4 +123,4 @@ def _with_spot(view: SetupView, spot: Spot | None) -> LitScene:
         return view.now.lit
     setup = replace(view.setup, spots=(*view.setup.spots, spot))
     built = build_scene(setup, view.now.lit.built.surroundings, view.now.gear, view.now.rules)
-    return LitScene(built=built, response=kept_response(built))
+    return LitScene(built=built, banded=kept_response(built))

@@ -9,7 +9,8 @@ from werkzeug.wrappers import Response
 
 from iron_bucket.core.bench.figure_origins import voices
 from iron_bucket.core.bench.search import FACETS, search, wanted_of
-from iron_bucket.core.colour.seen import seen_rgb
+from iron_bucket.core.colour.light_colour import LightColour
+from iron_bucket.core.colour.seen import swatch
 from iron_bucket.core.errors import BadValue, NoAnswer
 from iron_bucket.core.photometry.illuminance import illuminance_lx
 from iron_bucket.core.quantities import parse
@@ -27,7 +28,7 @@ from iron_bucket.web.shared.signed_in import signed_in
 
 VIEW: dict[str, Any] = {"page": "bench/list.html", "fragment": "bench/_list.html"}
 #: The white balance against which lamps are drawn where no camera is known.
-DAYLIGHT_K = 5600.0
+DAYLIGHT = LightColour.of_cct(5600.0)
 TABLE_THROWS_M = (1.0, 2.0, 3.0, 5.0, 7.5, 10.0)
 PAGE_ROWS = 60
 #: What the list can show; configurations and units are shown with their head.
@@ -36,7 +37,7 @@ LISTED = tuple(kind for kind in GEAR_KINDS if kind not in ("configurations", "un
 
 def shown(light_k: float) -> str:
     """A lamp's colour against daylight."""
-    return seen_rgb(light_k=light_k, white_balance_k=DAYLIGHT_K)
+    return swatch(LightColour.of_cct(light_k), DAYLIGHT)
 
 
 @bp.get("")

@@ -100,7 +100,7 @@ def _rows(view: PowerView, each: JobPass, loads: LoadBoard, chosen: PassLoad | N
     marks = marks_of(
         loads,
         letters_of(each.setup, view.gear),
-        white_balance_k=each.setup.look.white_balance_k,
+        white=each.setup.look.white,
         chosen=chosen.load_id if chosen else "",
         pinned=pinned,
     )

@@ -15,7 +15,7 @@ from iron_bucket.core.errors import BadValue, NoAnswer
 from iron_bucket.core.places.place import Place, require_named
 from iron_bucket.core.power.job.load_board import CircuitBar
 from iron_bucket.core.setups.evaluate.cell import cell_of
-from iron_bucket.core.setups.evaluation import Evaluation
+from iron_bucket.core.setups.evaluation import Evaluation, piece_names
 from iron_bucket.core.setups.plan.setup import Setup
 from iron_bucket.core.setups.scene.build_scene import Side
 from iron_bucket.core.setups.suggest.new_light import likeliest_mark
@@ -130,6 +130,7 @@ def board(
         "inspected": inspected,
         "light_at": likeliest_mark(view.now.ladder, chosen),
         "additions": forms.ADDITIONS,
+        "piece_words": piece_names(setup, place),
         "strip": _power_strip(view, chosen),
         "bad": refusal(bad, inspected["fields"], typed or {}, g.units) if bad else None,
         "typed": typed or {},
@@ -138,8 +139,8 @@ def board(
 
 def _power_strip(view: SetupView, chosen: str) -> list[tuple[CircuitBar, dict[str, DrawnBar]]]:
     """Circuits that anything of the pass hangs on, as bars."""
-    letters, balance = letters_of(view.setup, view.now.gear), view.setup.look.white_balance_k
-    marks = marks_of(view.board, letters, white_balance_k=balance, chosen=chosen, pinned=frozenset())
+    letters, white = letters_of(view.setup, view.now.gear), view.setup.look.white
+    marks = marks_of(view.board, letters, white=white, chosen=chosen, pinned=frozenset())
     return [
         (bar, {name: circuit_bar(bar, marks, width) for name, width in WIDTHS.items()})
         for bar in view.board.bars

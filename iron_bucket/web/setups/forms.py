@@ -42,6 +42,7 @@ LOOK_FIELDS = (
     field("nd_stops", "ND at the lens", Takes.STOPS),
     field("filter_stops", "Other filters", Takes.STOPS),
     field("white_balance_k", "White balance", Takes.KELVIN),
+    field("white_balance_duv", "White balance, Duv"),
     field("above", "Clips above middle grey", Takes.STOPS),
     field("below", "Floor below middle grey", Takes.STOPS),
     field("by_iso", "Instead by ISO: ISO, above, below", Takes.ROWS_OF_THREE, hint="800 6 6.5; 3200 7 5.5"),
@@ -163,6 +164,7 @@ def piece_fields(where: str, setup: Setup, place: Place, gear: Gear) -> tuple[Ty
                 field("level", "Level", Takes.PERCENT),
                 field("is_on", "On", Takes.YES),
                 field("cct_k", "Set to", Takes.KELVIN),
+                field("tint", "Tint set to, full gels, green positive"),
                 field("face", "Box", Takes.CHOICE, [("", "none"), *_named(gear.faces)]),
                 field(
                     "grid",
@@ -224,8 +226,31 @@ def piece_fields(where: str, setup: Setup, place: Place, gear: Gear) -> tuple[Ty
             )
         case "films":
             windows = [(each.opening_id, each.name) for room in place.rooms for each in room.openings]
-            return (field("opening_id", "Window", Takes.CHOICE, windows), field("stops", "Film", Takes.STOPS))
-    raise BadValue("list", repr(where), "people, positions, spots, lamps, frames, flags, targets or films")
+            return (
+                field("opening_id", "Window", Takes.CHOICE, windows),
+                field("stops", "ND film", Takes.STOPS),
+                field("sheets", "Colour film", Takes.SEVERAL, _gels(gear)),
+            )
+        case "house":
+            lamps = [(each.lamp_id, each.name) for each in place.house_lamps]
+            return (
+                field("lamp_id", "Lamp of the house", Takes.CHOICE, lamps),
+                field("globe_k", "Another globe", Takes.KELVIN, hint="0 keeps its own"),
+                field("globe_duv", "Duv of that globe"),
+                field("sheets", "Gels round it", Takes.SEVERAL, _gels(gear)),
+            )
+        case "colour_targets":
+            return (
+                field("mark", "Mark", Takes.CHOICE, list(mark_names(setup, place).items())),
+                field("mired", "Warmer than white, mired"),
+                field("duv", "Greener than white, Duv"),
+                field("tolerance", "Tolerance, mired"),
+            )
+    raise BadValue("list", repr(where), ", ".join(LISTS))
+
+
+def _gels(gear: Gear) -> list[tuple[str, str]]:
+    return _named(tuple(each for each in gear.sheets if each.kind.is_colour))
 
 
 #: What may be added, and the word on its button.

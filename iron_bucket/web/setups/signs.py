@@ -3,7 +3,7 @@
 from dataclasses import dataclass
 
 from iron_bucket.core.bench.flag import FlagKind
-from iron_bucket.core.colour.seen import seen_rgb
+from iron_bucket.core.colour.seen import swatch
 from iron_bucket.core.quantities import display
 from iron_bucket.core.quantities.units import UnitSystem
 from iron_bucket.core.setups.evaluation import Evaluation
@@ -132,5 +132,5 @@ def moved_pieces(kept: Evaluation, tried: Evaluation, paper: Paper, units: UnitS
 
 def light_colours(now: Evaluation) -> dict[str, str]:
     """Of every light, by its id, against the white balance."""
-    balance = now.setup.look.white_balance_k
-    return {light.light_id: seen_rgb(light_k=light.cct_k, white_balance_k=balance) for light in now.lit.built.lights}
+    white = now.setup.look.white
+    return {light.light_id: swatch(light.colour, white) for light in now.lit.built.lights}

@@ -21,10 +21,7 @@ PINK, WOOD, NONE = sent_on(20.0, -0.02), sent_on(60.0, 0.0), (1.0, 1.0, 1.0)
 TINTS = (PINK, NONE, sent_on(-40.0, 0.01), WOOD, WOOD, NONE)
 CANDELA = 500.0
 LAMP = SceneLamp(
-    lamp_id="a",
-    position_m=np.array([1.2, 1.0, 1.7]),
-    aim=np.array([0.0, 0.0, -1.0]),
-    intensity=Steady(candela=CANDELA),
+    lamp_id="a", position_m=np.array([1.2, 1.0, 1.7]), aim=np.array([0.0, 0.0, -1.0]), intensity=Steady(candela=CANDELA)
 )
 MARKS = (
     Mark(mark_id="m", position_m=np.array([2.6, 1.6, 1.2]), normal=np.array([0.0, -1.0, 0.0])),

@@ -76,7 +76,7 @@ def need_of(lit: LitScene, stand: FreeLamp, rules: HouseRules) -> Need:
     return Need(
         illuminance_lx=min(max(lux, FAINTEST_LX), BRIGHTEST_LX),
         throw_m=throw_m,
-        cct_k=light.fixture.cct_k(light.placed),
+        cct_k=light.colour.cct_k,
         scrim_school=rules.scrim_school,
     )
 

@@ -13,7 +13,7 @@ def heads_alike(load: PassLoad, gear: Gear) -> Iterator[OtherHead]:
     """For a lamp that burns: those that can be set to its colour and hung where it hangs."""
     if load.lamp is None or load.fixture is None or load.watts <= 0.0:
         return
-    cct_k = load.fixture.cct_k(load.lamp)
+    cct_k = load.fixture.colour(load.lamp).cct_k
     battery = gear.find(BatteryKind, load.feed)
     for other in other_heads(load.fixture, load.fixture.level(load.lamp), gear):
         plate = other.head.plate_for(battery.mount) if battery else None

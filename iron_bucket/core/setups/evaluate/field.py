@@ -80,7 +80,7 @@ def level_field_lx(lit: LitScene, plane: FieldPlane, sheet: Sheet) -> Array:
 
 
 def weighted_field_lx(lit: LitScene, plane: FieldPlane, sheet: Sheet, weights: Array) -> Array:
-    """The same for some weightings of the lights at full: their levels, or their levels in red, green and blue.
+    """The same for some weightings of the lights at full: their levels, or X, Y and Z of them.
     Shapes: weights (K, L), result (K, rows, columns).
     """
     setup = lit.built.setup

@@ -2,31 +2,37 @@
 
 from collections.abc import Callable
 from dataclasses import dataclass
+from functools import cached_property
 
 import numpy as np
 
 from iron_bucket.core.arrays import Array
 from iron_bucket.core.scene.fineness import SET
-from iron_bucket.core.scene.mark_levels import UnitResponse, unit_response
+from iron_bucket.core.scene.mark_levels import BandedResponse, UnitResponse, banded_response, weighed
 from iron_bucket.core.setups.scene.build_scene import BuiltScene, Side
 
 #: What computes a built set-up; a caller that keeps responses at hand gives its own.
-ResponseFor = Callable[[BuiltScene], UnitResponse]
+ResponseFor = Callable[[BuiltScene], BandedResponse]
 #: Below this nothing is told from dark.
 DARK_LX = 1e-6
 
 
-def fresh_response(built: BuiltScene) -> UnitResponse:
+def fresh_response(built: BuiltScene) -> BandedResponse:
     """Everything, from nothing."""
-    return unit_response(built.scene, built.surroundings.grids, fineness=SET)
+    return banded_response(built.scene, built.surroundings.grids, fineness=SET)
 
 
-@dataclass(frozen=True, slots=True, kw_only=True, eq=False)
+@dataclass(frozen=True, kw_only=True, eq=False)
 class LitScene:
-    """``response`` at full output; everything here weighs it with the levels that lamps burn at."""
+    """``banded``: the response band by band; everything here weighs it with the colours and levels of the lights."""
 
     built: BuiltScene
-    response: UnitResponse
+    banded: BandedResponse
+
+    @cached_property
+    def response(self) -> UnitResponse:
+        """Of lights of these colours at full output."""
+        return weighed(self.banded, self.built.band_shares)
 
     @property
     def by_light_lx(self) -> Array:
@@ -65,4 +71,4 @@ class LitScene:
 
 def lit(built: BuiltScene, response_for: ResponseFor = fresh_response) -> LitScene:
     """Evaluation."""
-    return LitScene(built=built, response=response_for(built))
+    return LitScene(built=built, banded=response_for(built))

@@ -2,7 +2,7 @@
 geometry, and one lamp that is dragged moves no other.
 """
 
-from collections.abc import Callable, Hashable
+from collections.abc import Callable, Hashable, Sequence
 from dataclasses import replace
 from typing import Protocol, TypeVar
 
@@ -10,7 +10,7 @@ import numpy as np
 
 from iron_bucket.core.arrays import Array
 from iron_bucket.core.scene.fineness import PASSING, SET
-from iron_bucket.core.scene.mark_levels import UnitResponse, unit_response
+from iron_bucket.core.scene.mark_levels import BandedResponse, UnitResponse, banded_response, in_bands
 from iron_bucket.core.scene.standing import Standing
 from iron_bucket.core.setups.scene.build_scene import BuiltLight, BuiltScene, LightKind
 
@@ -28,11 +28,11 @@ class Kept(Protocol[Value]):
 class Rows(Protocol):
     """Where rows are kept between evaluations."""
 
-    def get(self, key: Hashable) -> UnitResponse | None:
+    def get(self, key: Hashable) -> BandedResponse | None:
         """What is at hand."""
         ...
 
-    def put(self, key: Hashable, value: UnitResponse) -> None:
+    def put(self, key: Hashable, value: BandedResponse) -> None:
         """Keep it."""
         ...
 
@@ -55,7 +55,7 @@ class RowKey:
         return isinstance(other, RowKey) and self._value == other._value
 
 
-def response_for(built: BuiltScene, rows: Rows, standings: Kept[Standing]) -> UnitResponse:
+def response_for(built: BuiltScene, rows: Rows, standings: Kept[Standing]) -> BandedResponse:
     """Every light's row, those at hand from before; ``standings``: what stands about, of scenes before."""
     keys = row_keys(built)
     found = [rows.get(key) for key in keys]
@@ -65,14 +65,16 @@ def response_for(built: BuiltScene, rows: Rows, standings: Kept[Standing]) -> Un
         grids = built.surroundings.grids
         bare = replace(scene, lamps=())
         standing = standings.get_or_make(keys[0][0], lambda: Standing.of(bare, grids, with_walls=True, fineness=SET))
-        fresh = unit_response(scene, grids, fineness=SET, standing=standing)
+        fresh = banded_response(scene, grids, fineness=SET, standing=standing)
         for row, at in enumerate(missing):
             found[at] = _row(fresh, row, 1.0 / _passes(built.lights[at]))
             rows.put(keys[at], found[at])  # type: ignore[arg-type]
     return _stacked([_dimmed(row, built.lights[at]) for at, row in enumerate(found) if row is not None], built)
 
 
-def passing_response_for(built: BuiltScene, before: BuiltScene, rows: Rows, standings: Kept[Standing]) -> UnitResponse:
+def passing_response_for(
+    built: BuiltScene, before: BuiltScene, rows: Rows, standings: Kept[Standing]
+) -> BandedResponse:
     """For a piece on the move: what is not at hand is computed without the walls, whose share is taken as it was
     ``before``.
     """
@@ -85,7 +87,7 @@ def passing_response_for(built: BuiltScene, before: BuiltScene, rows: Rows, stan
         standing = standings.get_or_make(
             ("passing", keys[0][0]), lambda: Standing.of(bare, with_walls=False, fineness=PASSING)
         )
-        fresh = unit_response(scene, with_walls=False, fineness=PASSING, standing=standing)
+        fresh = banded_response(scene, with_walls=False, fineness=PASSING, standing=standing)
         old = response_for(before, rows, standings) if len(before.marks) == len(built.marks) else None
         places = {light.light_id: at for at, light in enumerate(before.lights)}
         for row, at in enumerate(missing):
@@ -93,10 +95,14 @@ def passing_response_for(built: BuiltScene, before: BuiltScene, rows: Rows, stan
             alone = _row(fresh, row, 1.0 / _passes(built.lights[at]))
             if old is not None and place is not None:
                 was = _row(old, place, 1.0 / _passes(before.lights[place]))
-                walls = {"first_bounce_lx": was.first_bounce_lx, "indirect_lx": was.indirect_lx}
-                alone = replace(alone, walls_lx=was.walls_lx, **walls)
+                alone = tuple(map(_with_walls_of, in_bands(alone, len(was)), was))
             found[at] = alone
     return _stacked([_dimmed(row, built.lights[at]) for at, row in enumerate(found) if row is not None], built)
+
+
+def _with_walls_of(row: UnitResponse, was: UnitResponse) -> UnitResponse:
+    walls = {name: getattr(was, name) for name in ("first_bounce_lx", "indirect_lx", "walls_lx")}
+    return replace(row, **walls)
 
 
 def row_keys(built: BuiltScene) -> list[tuple[RowKey, Hashable]]:
@@ -111,7 +117,7 @@ def row_keys(built: BuiltScene) -> list[tuple[RowKey, Hashable]]:
             tuple(replace(each, name="-") for each in setup.frames),
             tuple(each.panel.width_m for each in built.scene.frames),  # gear of the same slug may have changed
             tuple(
-                (each.through_share, each.back_share, each.straight_transmittance, each.lobe_deg)
+                (each.through_share, each.back_share, each.straight_transmittance, each.lobe_deg, each.tint)
                 for each in built.scene.frames
             ),
             tuple(replace(each, name="-") for each in setup.flags),
@@ -139,7 +145,7 @@ def _light_key(built: BuiltScene, light: BuiltLight) -> Hashable:
 
 def _films(built: BuiltScene) -> Hashable:
     """What stands on the panes: every ray through one is dimmed by it."""
-    return tuple(sorted((each.opening_id, each.stops) for each in built.setup.films))
+    return tuple(sorted((name, each.stops) for name, each in built.films.items()))
 
 
 def _passes(light: BuiltLight) -> float:
@@ -147,28 +153,36 @@ def _passes(light: BuiltLight) -> float:
     return light.fixture.sheets_pass if light.fixture else 1.0
 
 
-def _dimmed(row: UnitResponse, light: BuiltLight) -> UnitResponse:
+def _dimmed(row: BandedResponse, light: BuiltLight) -> BandedResponse:
     """A row that is at hand, behind what the lamp wears now."""
     return row if _passes(light) == 1.0 else _row(row, 0, _passes(light))
 
 
-def _row(response: UnitResponse, at: int, factor: float) -> UnitResponse:
+def _row(banded: BandedResponse, at: int, factor: float) -> BandedResponse:
     """A row of its own, so many times as bright: a view would hold all the others in memory."""
     one = slice(at, at + 1)
-    return UnitResponse(
-        direct_lx=response.direct_lx[one] * factor,
-        via_lx=response.via_lx[one] * factor,
-        share_caught=response.share_caught[one].copy(),
-        first_bounce_lx=response.first_bounce_lx[one] * factor,
-        indirect_lx=response.indirect_lx[one] * factor,
-        walls_lx=response.walls_lx[one] * factor,
+    return tuple(
+        UnitResponse(
+            direct_lx=each.direct_lx[one] * factor,
+            via_lx=each.via_lx[one] * factor,
+            share_caught=each.share_caught[one].copy(),
+            first_bounce_lx=each.first_bounce_lx[one] * factor,
+            indirect_lx=each.indirect_lx[one] * factor,
+            walls_lx=each.walls_lx[one] * factor,
+        )
+        for each in banded
     )
 
 
-def _stacked(rows: list[UnitResponse], built: BuiltScene) -> UnitResponse:
+def _stacked(rows: list[BandedResponse], built: BuiltScene) -> BandedResponse:
     """Rows one below the other; with no lights, empty tables of the right width."""
     if not rows:
-        return unit_response(replace(built.scene, lamps=(), rooms=()), fineness=SET)
+        return banded_response(replace(built.scene, lamps=(), rooms=()), fineness=SET)
+    most = max(map(len, rows))
+    return tuple(_one_below_the_other(several) for several in zip(*(in_bands(row, most) for row in rows), strict=True))
+
+
+def _one_below_the_other(rows: Sequence[UnitResponse]) -> UnitResponse:
     widest = max(row.walls_lx.shape[1] for row in rows)
     return UnitResponse(
         direct_lx=np.concatenate([row.direct_lx for row in rows]),

@@ -6,6 +6,7 @@ import numpy as np
 
 from iron_bucket.core.arrays import Array
 from iron_bucket.core.colour.seen import seen_channels
+from iron_bucket.core.colour.white import uv_from_xyz
 from iron_bucket.core.setups.evaluate.field import IN_A_ROOM_M, FieldPlane, Sheet, weighted_field_lx
 from iron_bucket.core.setups.evaluate.lit_scene import DARK_LX, LitScene
 from iron_bucket.core.setups.evaluate.spill import weighted_on_wall_lx
@@ -14,7 +15,7 @@ from iron_bucket.core.setups.evaluate.spill import weighted_on_wall_lx
 @dataclass(frozen=True, slots=True, kw_only=True, eq=False)
 class SeenLight:
     """``stops`` from the level that the camera wants, shape (rows, columns), top row first. ``channels``: red, green
-    and blue up to 255 of all lights together, each weighed by what it gives there, shape (3, rows, columns).
+    and blue up to 255 of the mixture of all lights there, shape (3, rows, columns).
 
     What comes off the walls is left out.
     """
@@ -45,15 +46,19 @@ def rooms_in_use(lit: LitScene, sheet: Sheet) -> np.ndarray:
 
 
 def _weights(lit: LitScene, solo: str) -> Array:
-    """Of every light: its level, then its level in red, green and blue. Shape (4, L)."""
-    lights, balance = lit.built.lights, lit.built.setup.look.white_balance_k
+    """Of every light X, Y and Z of its level. Shape (3, L)."""
+    lights = lit.built.lights
     is_alone = np.array([light.light_id == solo for light in lights], dtype=bool)
     levels = np.where(is_alone, lit.built.levels, 0.0) if is_alone.any() else lit.built.levels
-    tints = np.array([seen_channels(light_k=light.cct_k, white_balance_k=balance) for light in lights]).reshape(-1, 3)
-    return np.concatenate([levels[None], levels * tints.T])
+    return np.asarray(levels * np.array([light.colour.xyz for light in lights]).reshape(-1, 3).T)
 
 
 def _seen(lit: LitScene, field: Array) -> SeenLight:
-    level_lx = np.maximum(field[0], DARK_LX)
-    wanted_lx = lit.built.setup.look.wanted_lx(lit.built.receptor)
-    return SeenLight(stops=np.log2(level_lx / wanted_lx), channels=np.maximum(field[1:], 0.0) / level_lx)
+    look = lit.built.setup.look
+    white_xyz = look.white.xyz[:, None, None]
+    level_lx = np.maximum(field[1], DARK_LX)
+    xyz = np.where(field[1] > DARK_LX, np.maximum(field, 0.0), white_xyz * level_lx)
+    channels = seen_channels(uv_from_xyz(np.moveaxis(xyz, 0, -1)), look.white)
+    return SeenLight(
+        stops=np.log2(level_lx / look.wanted_lx(lit.built.receptor)), channels=np.moveaxis(channels, -1, 0)
+    )

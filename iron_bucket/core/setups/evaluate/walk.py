@@ -12,7 +12,7 @@ from iron_bucket.core.bench.gear import Gear
 from iron_bucket.core.jobs.house_rules import HouseRules
 from iron_bucket.core.places.bearing import turn_between
 from iron_bucket.core.scene.fineness import PASSING
-from iron_bucket.core.scene.mark_levels import unit_response
+from iron_bucket.core.scene.mark_levels import banded_response, in_bands
 from iron_bucket.core.setups.evaluate.ladder import DEEPEST_STOPS
 from iron_bucket.core.setups.evaluate.lit_scene import DARK_LX, LitScene, ResponseFor
 from iron_bucket.core.setups.plan.setup import TYPICAL_TOLERANCE_STOPS, Person, Piece, Setup
@@ -102,7 +102,7 @@ def _walk(now: LitScene, person: Person, gear: Gear, rules: HouseRules, response
         there = {name: getattr(piece, name) for name in (*_PLACE, "bearing_deg")}
         return build_scene(setup.with_piece(person.piece_id, **there), around, gear, rules)
 
-    lit = [now, *(LitScene(built=built, response=response_for(built)) for built in map(built_at, stops[1:]))]
+    lit = [now, *(LitScene(built=built, banded=response_for(built)) for built in map(built_at, stops[1:]))]
     steps, along_m = [_step(lit[0], person, names[0], 0.0, wanted_lx)], 0.0
     for (start, end), (before, after), name in zip(pairwise(stops), pairwise(lit), names[1:], strict=True):
         length_m = math.dist((start.x_m, start.y_m), (end.x_m, end.y_m))
@@ -136,9 +136,13 @@ def _on_the_way(start: Piece, end: Piece, length_m: float) -> Iterator[tuple[flo
 
 
 def _passing(built: BuiltScene, before: LitScene, after: LitScene, share: float) -> LitScene:
-    straight = unit_response(built.scene, with_walls=False, fineness=PASSING)
-    off_walls = (1.0 - share) * before.response.indirect_lx + share * after.response.indirect_lx
-    return LitScene(built=built, response=replace(straight, indirect_lx=off_walls))
+    straight = banded_response(built.scene, with_walls=False, fineness=PASSING)
+    off_walls = [
+        (1.0 - share) * one.indirect_lx + share * other.indirect_lx
+        for one, other in zip(before.banded, after.banded, strict=True)
+    ]
+    banded = zip(in_bands(straight, len(off_walls)), off_walls, strict=True)
+    return LitScene(built=built, banded=tuple(replace(each, indirect_lx=lux) for each, lux in banded))
 
 
 def _step(

@@ -6,6 +6,7 @@ from dataclasses import dataclass
 import numpy as np
 
 from iron_bucket.core.checks import require_at_most, require_between, require_cct
+from iron_bucket.core.colour.light_colour import LightColour
 from iron_bucket.core.errors import BadValue
 from iron_bucket.core.exposure.incident import Camera, Receptor, illuminance_lx, t_stop_for
 from iron_bucket.core.exposure.shutter import exposure_time_s
@@ -20,7 +21,7 @@ MOST_ISO_ROWS = 24
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Look:
     """``above`` and ``below``: stops from middle grey to clip and to floor, where ``by_iso`` says nothing else.
-    ``nd_stops`` in front of the lens, ``filter_stops`` all else there.
+    ``nd_stops`` in front of the lens, ``filter_stops`` all else there. ``white_balance_duv``: above 0 is set for green.
 
     ``by_iso``: the camera's profile, rows of ISO, stops above and stops below; between two rows it changes evenly with
     every stop of ISO, beyond them it stays.
@@ -33,6 +34,7 @@ class Look:
     nd_stops: float = 0.0
     filter_stops: float = 0.0
     white_balance_k: float = 5600.0
+    white_balance_duv: float = 0.0
     above: float = 6.0
     below: float = 6.5
     by_iso: tuple[tuple[float, float, float], ...] = ()
@@ -41,6 +43,7 @@ class Look:
 
     def __post_init__(self) -> None:
         require_cct("white_balance", self.white_balance_k)
+        require_between("white_balance_duv", self.white_balance_duv, low=-0.03, high=0.03, unit="")
         for iso, above, below in (*self.by_iso, (self.iso, self.above, self.below)):
             require_between("iso", iso, low=6.0, high=409_600.0, unit="")
             require_between("above", above, low=1.0, high=12.0, unit="stops")
@@ -56,6 +59,11 @@ class Look:
         require_between("shutter_deg", self.shutter_deg, low=1.0, high=360.0, unit="degrees")
         require_at_most("by_iso", len(self.by_iso), MOST_ISO_ROWS)
         exposure_time_s(angle_deg=self.shutter_deg, fps=self.fps)
+
+    @property
+    def white(self) -> LightColour:
+        """What the camera takes for white."""
+        return LightColour.of_cct(self.white_balance_k, self.white_balance_duv)
 
     @property
     def time_s(self) -> float:

@@ -15,6 +15,7 @@ from iron_bucket.core.checks import (
     require_showable,
     require_time,
 )
+from iron_bucket.core.colour.gel_stacks import MOST_SHEETS
 from iron_bucket.core.daylight.sky import Weather
 from iron_bucket.core.errors import BadValue
 from iron_bucket.core.modifiers.beam_cut import OPEN_DOORS, OPEN_SHUTTERS, BeamCut, Four
@@ -24,6 +25,8 @@ from iron_bucket.core.setups.plan.look import Look
 
 #: docs/craft.md, section 2: a third of a stop is what a meter and an eye agree on.
 TYPICAL_TOLERANCE_STOPS = 1.0 / 3.0
+#: What nobody minds much. Source: docs/craft.md, section 5, between hardly seen and clear.
+TYPICAL_TOLERANCE_MIRED = 20.0
 HIGHEST_M = 60.0
 #: Layers of gauze before the lower half of a lens.
 HALF_SCRIMS = {"": 0, "single": 1, "double": 2}
@@ -117,8 +120,8 @@ class PlacedLamp(Piece):
     """A head in one configuration, with what it wears, by slug. ``aims_at``: a person or spot that it follows.
     ``level``: share of full output.
 
-    ``doors_deg`` to ``slide``: what cuts its beam, as in ``BeamCut``. ``cct_k``: what a head that can is set to, 0 for
-    as it comes. ``feed``: a socket's id, or a kind of battery.
+    ``doors_deg`` to ``slide``: what cuts its beam, as in ``BeamCut``. ``cct_k`` and ``tint``: what a head that can is
+    set to; 0 for as it comes; tint in full gels, plus is green. ``feed``: a socket's id, or a kind of battery.
     ``alternate``: what would do instead.
     """
 
@@ -133,6 +136,7 @@ class PlacedLamp(Piece):
     shutters: Four = OPEN_SHUTTERS
     slide: str = ""
     cct_k: float = 0.0
+    tint: float = 0.0
     level: float = 1.0
     is_on: bool = True
     aims_at: str = ""
@@ -146,6 +150,7 @@ class PlacedLamp(Piece):
         require_between("level", self.level, low=0.0001, high=1.0, unit="of full output")
         if self.cct_k:
             require_cct("cct", self.cct_k)
+        require_between("tint", self.tint, low=-3.0, high=3.0, unit="full gels")
         for words in (self.purpose, self.motivation, self.alternate):
             require_showable("note", words, longest=LONGEST_NOTE, may_break=True)
         if self.half_scrims not in HALF_SCRIMS:
@@ -206,20 +211,58 @@ class Target:
         require_between("tolerance", self.tolerance, low=0.05, high=4.0, unit="stops")
 
 
+@dataclass(frozen=True, slots=True, kw_only=True)
+class ColourTarget:
+    """What colour one mark should have, off the white balance: above 0 warmer, and greener; ``tolerance`` in mired."""
+
+    piece_id: str
+    mark: str
+    mired: float = 0.0
+    duv: float = 0.0
+    tolerance: float = TYPICAL_TOLERANCE_MIRED
+
+    def __post_init__(self) -> None:
+        require_between("warmer", self.mired, low=-400.0, high=600.0, unit="mired")
+        require_between("greener", self.duv, low=-0.05, high=0.05, unit="")
+        require_between("tolerance", self.tolerance, low=1.0, high=200.0, unit="mired")
+
+
 #: What film on a window may take.
 LEAST_FILM_STOPS, MOST_FILM_STOPS = 0.05, 8.0
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class WindowFilm:
-    """ND film that this set-up puts on a window of the place."""
+    """Film that this set-up puts on a window of the place: ND of so many stops, and colour gels by slug."""
 
     piece_id: str
     opening_id: str
-    stops: float
+    stops: float = 0.0
+    sheets: tuple[str, ...] = ()
 
     def __post_init__(self) -> None:
-        require_between("film", self.stops, low=LEAST_FILM_STOPS, high=MOST_FILM_STOPS, unit="stops")
+        least = 0.0 if self.sheets else LEAST_FILM_STOPS
+        require_between("film", self.stops, low=least, high=MOST_FILM_STOPS, unit="stops")
+        require_at_most("gels on a window", len(self.sheets), MOST_SHEETS)
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class HouseColour:
+    """What this set-up does to the colour of a lamp of the house: another globe of ``globe_k`` and ``globe_duv``, 0 for
+    its own, and gels round it, by slug.
+    """
+
+    piece_id: str
+    lamp_id: str
+    globe_k: float = 0.0
+    globe_duv: float = 0.0
+    sheets: tuple[str, ...] = ()
+
+    def __post_init__(self) -> None:
+        if self.globe_k:
+            require_cct("globe", self.globe_k)
+        require_between("globe tint", self.globe_duv, low=-0.05, high=0.05, unit="")
+        require_at_most("gels round a lamp", len(self.sheets), MOST_SHEETS)
 
 
 #: The lists of a set-up by name, and what stands in each.
@@ -232,6 +275,8 @@ LISTS: dict[str, type] = {
     "flags": PlacedFlag,
     "targets": Target,
     "films": WindowFilm,
+    "house": HouseColour,
+    "colour_targets": ColourTarget,
 }
 #: A crowded set-up has half of it; with all of it a page still answers while somebody waits.
 MOST = {
@@ -243,6 +288,8 @@ MOST = {
     "flags": 30,
     "targets": 100,
     "films": 60,
+    "house": 80,
+    "colour_targets": 100,
     "house_off": 80,
 }
 PLACED = ("people", "positions", "spots", "lamps", "frames", "flags")
@@ -269,6 +316,8 @@ class Setup:
     flags: tuple[PlacedFlag, ...] = ()
     targets: tuple[Target, ...] = ()
     films: tuple[WindowFilm, ...] = ()
+    house: tuple[HouseColour, ...] = ()
+    colour_targets: tuple[ColourTarget, ...] = ()
     house_off: tuple[str, ...] = ()
     note: str = ""
 

@@ -1,6 +1,7 @@
 """A set-up in its place, as a scene that can be computed."""
 
-from dataclasses import dataclass, replace
+from collections.abc import Mapping
+from dataclasses import dataclass, field, replace
 from enum import StrEnum
 
 import numpy as np
@@ -8,6 +9,8 @@ import numpy as np
 from iron_bucket.core.arrays import Array, cross
 from iron_bucket.core.bench.flag import FlagKind
 from iron_bucket.core.bench.gear import Gear
+from iron_bucket.core.colour.bands import luminous_shares, sent_on
+from iron_bucket.core.colour.light_colour import LightColour
 from iron_bucket.core.errors import BadValue
 from iron_bucket.core.exposure.incident import Receptor
 from iron_bucket.core.figure import Figure, Origin
@@ -22,6 +25,7 @@ from iron_bucket.core.scene.scene import Light, Mark, Scene, SceneFrame, SceneLa
 from iron_bucket.core.scene.skylight import OpenSky
 from iron_bucket.core.setups.plan.setup import Person, Piece, PlacedFlag, PlacedFrame, PlacedLamp, Setup, Spot
 from iron_bucket.core.setups.scene.fixture import Fixture, fixture_of, source_of
+from iron_bucket.core.setups.scene.tinted import NOTHING, Tinting, films_of, house_light
 
 
 class Side(StrEnum):
@@ -65,12 +69,17 @@ class BuiltLight:
     light_id: str
     name: str
     kind: LightKind
-    cct_k: float
+    colour: LightColour
     origin: Origin
     level: float
     lowest: float
     placed: PlacedLamp | None = None
     fixture: Fixture | None = None
+
+    @property
+    def cct_k(self) -> float:
+        """Its temperature; NaN of what is no shade of white."""
+        return self.colour.cct_k
 
 
 @dataclass(frozen=True, slots=True, kw_only=True, eq=False)
@@ -101,10 +110,16 @@ class BuiltScene:
     lights: tuple[BuiltLight, ...]
     marks: tuple[BuiltMark, ...]
     receptor: Receptor
+    films: Mapping[str, Tinting] = field(default_factory=dict)
 
     def mark_index(self, mark_id: str) -> int | None:
         """Where a mark stands in every table."""
         return next((at for at, mark in enumerate(self.marks) if mark.mark_id == mark_id), None)
+
+    @property
+    def band_shares(self) -> Array:
+        """Of the lux of each light, what lies in each of three bands. Shape (L, 3)."""
+        return luminous_shares(np.array([(each.colour.u, each.colour.v) for each in self.lights]).reshape(-1, 2))
 
     @property
     def levels(self) -> Array:
@@ -115,7 +130,8 @@ class BuiltScene:
 def build_scene(setup: Setup, surroundings: Surroundings, gear: Gear, rules: HouseRules) -> BuiltScene:
     """Raises: BadValue for gear that is not on the bench."""
     lights = [_own_light(setup, each, gear, rules) for each in setup.lamps]
-    films = {each.opening_id: each.stops for each in setup.films}
+    films = films_of(setup, gear)
+    house = {each.lamp_id: each for each in setup.house}
     for each in surroundings.available_light(setup.when, setup.weather):
         if isinstance(each.light, OpenSky) and not _is_outdoors(setup, surroundings):
             continue
@@ -123,15 +139,19 @@ def build_scene(setup: Setup, surroundings: Surroundings, gear: Gear, rules: Hou
         is_off = not each.is_daylight and named in setup.house_off
         # House and set-up number their lamps each by themselves.
         light = each.light if each.is_daylight else replace(each.light, lamp_id=f"house-{named}")
+        film = films.get(named, NOTHING)
+        colour, left = film.of(each.colour), 2.0**-film.stops
+        if not each.is_daylight:
+            colour, left = house_light(each.colour, house.get(named), gear)
         lights.append(
             BuiltLight(
                 light=light,
                 light_id=light.lamp_id,
                 name=each.name,
                 kind=LightKind.DAY if each.is_daylight else LightKind.HOUSE,
-                cct_k=each.cct_k,
+                colour=colour,
                 origin=each.origin,
-                level=0.0 if is_off else 2.0 ** -films.get(named, 0.0),
+                level=0.0 if is_off else left,
                 lowest=1.0,
             )
         )
@@ -146,11 +166,17 @@ def build_scene(setup: Setup, surroundings: Surroundings, gear: Gear, rules: Hou
             *(leaf for each in lights for leaf in _leaves(each)),
         ),
         rooms=surroundings.rooms,
-        walls=surroundings.walls_with_film(films),
+        walls=surroundings.walls_with_film({name: each.stops for name, each in films.items()}),
         marks=tuple(each.mark for each in marks),
     )
     return BuiltScene(
-        setup=setup, surroundings=surroundings, scene=scene, lights=tuple(lights), marks=marks, receptor=rules.receptor
+        setup=setup,
+        surroundings=surroundings,
+        scene=scene,
+        lights=tuple(lights),
+        marks=marks,
+        receptor=rules.receptor,
+        films=films,
     )
 
 
@@ -167,7 +193,7 @@ def _own_light(setup: Setup, placed: PlacedLamp, gear: Gear, rules: HouseRules) 
         light_id=placed.piece_id,
         name=placed.name,
         kind=LightKind.LAMP,
-        cct_k=fixture.cct_k(placed),
+        colour=fixture.colour(placed),
         origin=fixture.origin,
         level=fixture.level(placed),
         lowest=fixture.lowest_level,
@@ -299,6 +325,7 @@ def scene_frame(placed: PlacedFrame, gear: Gear) -> SceneFrame:
             reflectance=passes,
             lobe_deg=parts.lobe_deg,
             is_mirror=parts.lobe_deg < MIRROR_DEG,
+            tint=sent_on(parts.shift_mired, 0.0),
         )
     cloth = parts[1]
     return SceneFrame(
@@ -308,6 +335,7 @@ def scene_frame(placed: PlacedFrame, gear: Gear) -> SceneFrame:
         straight_share=cloth.straight_share,
         lobe_deg=cloth.lobe_deg,
         back_reflectance=cloth.back_reflectance(passes),
+        tint=sent_on(cloth.shift_mired, 0.0),
     )
 
 

@@ -9,6 +9,8 @@ from iron_bucket.core.bench.battery_kind import BatteryKind
 from iron_bucket.core.bench.configuration import Configuration, FaceShape
 from iron_bucket.core.bench.gear import Gear
 from iron_bucket.core.bench.head import Head
+from iron_bucket.core.colour.light_colour import LightColour
+from iron_bucket.core.colour.tint import duv_from_tint
 from iron_bucket.core.colour.tungsten import CCT_EXPONENT, FLUX_EXPONENT
 from iron_bucket.core.errors import BadValue
 from iron_bucket.core.figure import Figure, Origin, least_trusted
@@ -21,7 +23,6 @@ from iron_bucket.core.photometry.distribution import FIRST_PLANE_DEG, IntensityD
 from iron_bucket.core.photometry.scaled import scaled
 from iron_bucket.core.photometry.steady import Steady
 from iron_bucket.core.power.load import DrawCurve
-from iron_bucket.core.quantities.mired import mired_from_k, seen_k
 from iron_bucket.core.scene.scene import GlowingFace, LitShape, SceneLamp
 from iron_bucket.core.setups.plan.setup import PlacedLamp
 
@@ -81,14 +82,16 @@ class Fixture:
         """The least it can be dimmed to."""
         return self.head.lowest_level
 
-    def cct_k(self, placed: PlacedLamp) -> float:
+    def colour(self, placed: PlacedLamp) -> LightColour:
         """What leaves it: its setting (the nearest it can), a filament's fall on the dimmer, then what it wears."""
         head = self.head
-        own = min(max(placed.cct_k or 5600.0, head.lowest_cct_k), head.highest_cct_k)
+        own_k = min(max(placed.cct_k or 5600.0, head.lowest_cct_k), head.highest_cct_k)
         if head.draw.curve is DrawCurve.FILAMENT:
-            own *= min(placed.level, self.level_limit) ** (CCT_EXPONENT / FLUX_EXPONENT)
+            own_k *= min(placed.level, self.level_limit) ** (CCT_EXPONENT / FLUX_EXPONENT)
+        tint = head.tint + min(max(placed.tint, head.lowest_tint), head.highest_tint)
+        tint += sum(sheet.tint for sheet in self.sheets)
         shift = sum(sheet.shift_mired for sheet in self.sheets) + (self.face.shift_mired if self.face else 0.0)
-        return seen_k(float(mired_from_k(own)) + shift)
+        return LightColour.of_cct(own_k, origin=self.configuration.origin).shifted(shift, float(duv_from_tint(tint)))
 
     def watts(self, placed: PlacedLamp) -> float:
         """From its supply at the level it burns at; nothing while it is off."""

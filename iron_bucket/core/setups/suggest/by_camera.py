@@ -86,7 +86,7 @@ def _turned(miss: Shortfall) -> Iterator[Sketch]:
                 Change(operation=Operation.SET, where="camera", to={"bearing_deg": tenth_deg((bearing + way) % 360.0)}),
             )
             built = build_scene(changed(miss.setup, changes), miss.lit.built.surroundings, miss.gear, miss.rules)
-            seen = ladder_of(LitScene(built=built, response=miss.lit.response), miss.rules.receptor)
+            seen = ladder_of(LitScene(built=built, banded=miss.lit.banded), miss.rules.receptor)
             if seen.rung(miss.rung.mark_id) is None:
                 yield f"Turn the camera {turn:.0f}° {word}: {miss.rung.name} leaves the picture", changes
                 return
@@ -125,7 +125,7 @@ def _would_do(miss: Shortfall, changes: tuple[Change, ...]) -> bool:
     built = build_scene(changed(miss.setup, changes), miss.lit.built.surroundings, miss.gear, miss.rules)
     if miss.rung.kind is RungKind.WINDOW:
         rung = ladder_of(
-            LitScene(built=built, response=unit_response(replace(built.scene, rooms=()), fineness=SET)),
+            LitScene(built=built, banded=(unit_response(replace(built.scene, rooms=()), fineness=SET),)),
             miss.rules.receptor,
         ).rung(miss.rung.mark_id)
         return rung is not None and not rung.is_missed

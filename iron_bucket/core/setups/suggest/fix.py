@@ -117,7 +117,7 @@ def tried(before: Before, proposal: Proposal) -> Fix | None:
         load = load_summary(brought, miss.rules)
     except BadValue:
         return None
-    new = LitScene(built=built, response=miss.response_for(built))
+    new = LitScene(built=built, banded=miss.response_for(built))
     ladder = ladder_of(new, miss.rules.receptor)
     rung = ladder.rung(miss.rung.mark_id)
     others = _others(before, ladder)

@@ -165,7 +165,7 @@ def _by_day(miss: Shortfall, when: datetime) -> tuple[float, Window | None]:
     """What all daylight gives at the mark then, and the window that gives most of it."""
     setup = replace(miss.setup, when=when, lamps=())
     built = build_scene(setup, miss.lit.built.surroundings, miss.gear, miss.rules)
-    given = LitScene(built=built, response=miss.response_for(built)).by_light_lx
+    given = LitScene(built=built, banded=miss.response_for(built)).by_light_lx
     place = built.mark_index(miss.lit.built.marks[miss.place].mark_id)
     by_day = {at: float(given[at, place]) for at, light in enumerate(built.lights) if light.kind is LightKind.DAY}
     windows = [at for at in by_day if isinstance(built.lights[at].light, Window) and by_day[at] > 0.0]
@@ -248,7 +248,7 @@ def _at_level(miss: Shortfall, changes: tuple[Change, ...], wanted_lx: float) ->
     """The same with the lamp, which comes last, at the level that brings the mark to what is wanted."""
     lamp = changes[-1].piece
     built = build_scene(changed(miss.setup, changes), miss.lit.built.surroundings, miss.gear, miss.rules)
-    whole_lx, place = miss.response_for(built).whole_lx, miss.place
+    whole_lx, place = LitScene(built=built, banded=miss.response_for(built)).response.whole_lx, miss.place
     at = next(at for at, light in enumerate(built.lights) if light.light_id == lamp.piece_id)
     light, levels = built.lights[at], built.levels
     others_lx = float(levels @ whole_lx[:, place] - levels[at] * whole_lx[at, place])

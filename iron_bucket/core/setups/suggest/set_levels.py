@@ -120,7 +120,7 @@ def _burning(lit: LitScene, levels: Array) -> LitScene:
     """The same scene with its lights at other levels."""
     every = zip(lit.built.lights, levels, strict=True)
     lights = tuple(replace(light, level=float(level)) for light, level in every)
-    return LitScene(built=replace(lit.built, lights=lights), response=lit.response)
+    return LitScene(built=replace(lit.built, lights=lights), banded=lit.banded)
 
 
 def _settled(lit: LitScene, receptor: Receptor, free: list[int]) -> _Settled:

@@ -5,7 +5,8 @@ start as a thin outline. Everything is drawn once for a wide screen and once for
 from collections.abc import Iterable, Mapping
 from dataclasses import dataclass
 
-from iron_bucket.core.colour.seen import seen_rgb
+from iron_bucket.core.colour.light_colour import LightColour
+from iron_bucket.core.colour.seen import swatch
 from iron_bucket.core.power.job.load_board import BatteryBar, CircuitBar, LoadBoard
 from iron_bucket.core.power.job.pass_loads import PassLoad
 from iron_bucket.core.quantities import display
@@ -61,11 +62,11 @@ class Marks:
 
 
 def marks_of(
-    board: LoadBoard, letters: Mapping[str, str], *, white_balance_k: float, chosen: str, pinned: frozenset[str]
+    board: LoadBoard, letters: Mapping[str, str], *, white: LightColour, chosen: str, pinned: frozenset[str]
 ) -> Marks:
     """Lamps in the colour of their light against the white balance."""
     colours = {
-        load.load_id: seen_rgb(light_k=load.fixture.cct_k(load.lamp), white_balance_k=white_balance_k)
+        load.load_id: swatch(load.fixture.colour(load.lamp), white)
         for load in board.loads
         if load.fixture and load.lamp
     }

@@ -63,7 +63,7 @@ def test_others_do_the_work_of_the_one_that_stands_there(gear, bench):
             assert (
                 row[stand.mark] * fixture.level_limit >= 0.6 * own
             )  # Pick sees a head on its axis, the scene the face
-            assert abs(mired_from_k(fixture.cct_k(lamp)) - mired_from_k(wanted_k)) <= 25.1
+            assert abs(mired_from_k(fixture.colour(lamp).cct_k) - mired_from_k(wanted_k)) <= 25.1
             assert lamp.feed == "socket" or gear.find(BatteryKind, lamp.feed) or lamp.feed == ""
             today = {name: getattr(stand.placed, name) for name in FIELDS}
             assert {name: getattr(lamp, name) for name in FIELDS} != today

@@ -8,6 +8,7 @@ import numpy as np
 import pytest
 
 from iron_bucket.core.bench.configuration import Configuration
+from iron_bucket.core.colour.light_colour import mixed
 from iron_bucket.core.colour.seen import seen_channels
 from iron_bucket.core.modifiers.kinds import Face
 from iron_bucket.core.photometry.distribution import BeamField, CosinePower
@@ -258,13 +259,13 @@ def test_light_is_seen_in_stops_and_in_the_mean_of_its_colours(gear):
     )
     given = [2.0**each.stops for each in alone]
     row, column = 45, 80  # where both give much
-    tints = [seen_channels(light_k=cct_k, white_balance_k=5600.0) for cct_k in (5600.0, 3200.0)]
-    for each, tint in zip(alone, tints, strict=True):
-        assert each.channels[:, row, column] == pytest.approx(tint)
-    mean = (
-        sum(part[row, column] * tint for part, tint in zip(given, tints, strict=True)) / (2.0**both.stops)[row, column]
-    )
-    assert both.channels[:, row, column] == pytest.approx(mean)
+    colours = [light.colour for light in found.built.lights[:2]]
+    assert [round(each.cct_k) for each in colours] == [5600, 3200]
+    white = found.built.setup.look.white
+    for each, colour in zip(alone, colours, strict=True):
+        assert each.channels[:, row, column] == pytest.approx(seen_channels(colour.uv, white), abs=0.01)
+    mixture = mixed(colours, [part[row, column] for part in given])
+    assert both.channels[:, row, column] == pytest.approx(seen_channels(mixture.uv, white), abs=0.01)
     assert 0.05 < given[1][row, column] / given[0][row, column] < 20.0
     dim = lit_setup(gear, lamps=(a_lamp(level=0.001), replace(warm, level=0.006)), people=(ANNA,))  # a dimmer is no gel
     dimmed = light_over_plane(dim, FieldPlane.of_faces(dim.built.setup), SHEET)

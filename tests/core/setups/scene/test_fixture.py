@@ -67,7 +67,7 @@ def test_levels_geometry_and_colours_of_a_fixture(gear):
     lamp = a_lamp(configuration="day-led-300.bare", face="octagon-0.9", sheets=("half-blue",))
     fixture = fixture_of(lamp, gear, HALF)
     old = replace(fixture, face=replace(fixture.face, shift_mired=30.0))
-    assert 1e6 / old.cct_k(lamp) - 1e6 / fixture.cct_k(lamp) == pytest.approx(30.0)
+    assert 1e6 / old.colour(lamp).cct_k - 1e6 / fixture.colour(lamp).cct_k == pytest.approx(30.0)
 
 
 @tabled
@@ -166,7 +166,7 @@ def test_what_does_not_go_on_a_head(gear, lamp, sentence):
 @tabled
 def test_the_colour_that_leaves_a_lamp(gear, changes, kelvin):
     lamp = a_lamp(**{"level": 1.0} | changes)
-    assert fixture_of(lamp, gear, HALF).cct_k(lamp) == pytest.approx(kelvin)
+    assert fixture_of(lamp, gear, HALF).colour(lamp).cct_k == pytest.approx(kelvin)
 
 
 def test_lamps_follow_what_they_aim_at(gear):

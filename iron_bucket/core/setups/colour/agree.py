@@ -1,0 +1,244 @@
+"""Make the lights of a set-up agree: a whole plan by each of the two schools, looked at in full."""
+
+from collections.abc import Sequence
+from dataclasses import dataclass, replace
+from enum import StrEnum
+
+from iron_bucket.core.bench.gear import Gear
+from iron_bucket.core.bucket.pass_kit import pass_kit
+from iron_bucket.core.colour.gel_stacks import off_mired
+from iron_bucket.core.colour.light_colour import LightColour, mixed
+from iron_bucket.core.colour.seen import Seen, seen_against
+from iron_bucket.core.errors import BadValue
+from iron_bucket.core.jobs.house_rules import HouseRules
+from iron_bucket.core.setups.colour.ways import Asked, ColourWay, GelStock, WayKind, ways_for
+from iron_bucket.core.setups.evaluate.ladder import ladder_of
+from iron_bucket.core.setups.evaluate.lit_scene import LitScene, ResponseFor
+from iron_bucket.core.setups.evaluate.mark_colours import MarkColour, mark_colours
+from iron_bucket.core.setups.plan.changes import Change, changed, set_look
+from iron_bucket.core.setups.scene.build_scene import BuiltLight, build_scene
+from iron_bucket.core.setups.sheet.load_summary import load_summary
+
+#: A light that gives no mark so much of its light is left alone.
+WORTH_SHARE = 0.03
+#: Between two temperatures of a camera's dial.
+_DIAL_K = 50.0
+
+
+class School(StrEnum):
+    """Which way round. Source: docs/craft.md, section 5."""
+
+    GEL = "gel the lamps"
+    BALANCE = "move the white balance"
+
+
+@dataclass(frozen=True, slots=True, kw_only=True, eq=False)
+class SourcePlan:
+    """One light: how far off it is, every way to bring it there, and which of them is taken; None of what nothing can
+    be done about.
+    """
+
+    light: BuiltLight
+    share: float
+    off: Seen
+    ways: tuple[ColourWay, ...]
+    taken: ColourWay
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class MarkMoves:
+    """What a plan does to a mark of the ladder: its stops before and after, and how far off white it is then."""
+
+    name: str
+    before: float
+    after: float
+    seen: Seen | None
+    is_lost: bool
+
+
+@dataclass(frozen=True, slots=True, kw_only=True, eq=False)
+class ColourPlan:
+    """``target``: what all is brought to; ``worst``: the farthest that a light is left, in mired. Amps, kilos and money
+    are what changes by it; ``area_m2`` of gel.
+    """
+
+    school: School
+    target: LightColour
+    sources: tuple[SourcePlan, ...]
+    changes: tuple[Change, ...]
+    marks: tuple[MarkMoves, ...]
+    worst: float
+    area_m2: float
+    to_buy: tuple[str, ...]
+    price: float
+    amps: float
+    weight_kg: float
+
+    @property
+    def holds(self) -> bool:
+        """Whether no level target is lost by it."""
+        return not any(each.is_lost for each in self.marks)
+
+
+@dataclass(frozen=True, slots=True, kw_only=True, eq=False)
+class Scene:
+    """A set-up as it is lit, and what there is to change it with."""
+
+    lit: LitScene
+    gear: Gear
+    rules: HouseRules
+    response_for: ResponseFor
+    stock: GelStock
+
+    def asked(self, target: LightColour, tolerance: float) -> Asked:
+        """What a light is brought to."""
+        return Asked(
+            target=target,
+            tolerance=tolerance,
+            stock=self.stock,
+            built=self.lit.built,
+            scrim_school=self.rules.scrim_school,
+        )
+
+
+def sources_of(lit: LitScene) -> tuple[tuple[BuiltLight, float], ...]:
+    """Lights that give any mark enough to be seen, with the most of any mark's light that each gives."""
+    total, by_light = lit.total_lx, lit.by_light_lx
+    found = []
+    for at, light in enumerate(lit.built.lights):
+        lit_marks = total > 1e-6
+        share = float((by_light[at, lit_marks] / total[lit_marks]).max(initial=0.0))
+        if share >= WORTH_SHARE and light.level > 0.0:
+            found.append((light, share))
+    return tuple(sorted(found, key=lambda pair: -pair[1]))
+
+
+def agreeing(
+    scene: Scene, target: LightColour, tolerance: float, schools: Sequence[School] = tuple(School)
+) -> tuple[ColourPlan, ...]:
+    """By each school. Raises: BadValue for a target that is no shade of white, where the balance is to follow it."""
+    if not target.is_white:
+        raise BadValue("target", "a saturated colour", "a shade of white")
+    made = {
+        School.GEL: lambda: _plan(scene, School.GEL, target, tolerance),
+        School.BALANCE: lambda: _moved(scene, tolerance),
+    }
+    return tuple(made[school]() for school in schools)
+
+
+def _plan(
+    scene: Scene, school: School, target: LightColour, tolerance: float, first: tuple[Change, ...] = ()
+) -> ColourPlan:
+    asked = scene.asked(target, tolerance)
+    sources = []
+    for light, share in sources_of(scene.lit):
+        ways = ways_for(light, asked)
+        off = seen_against(light.colour, target)
+        sources.append(SourcePlan(light=light, share=share, off=off, ways=ways, taken=_cheapest(ways, tolerance)))
+    return _looked_at(scene, school, target, tuple(sources), first)
+
+
+def _cheapest(ways: tuple[ColourWay, ...], tolerance: float) -> ColourWay:
+    """As it is, where that is near enough; else the first that is; else the nearest that is not off."""
+    as_it_is = next(each for each in ways if each.kind is WayKind.NOTHING)
+    if as_it_is.off <= tolerance:
+        return as_it_is
+    near = [each for each in ways if each.off <= tolerance and each.kind is not WayKind.OFF]
+    return near[0] if near else min((each for each in ways if each.kind is not WayKind.OFF), key=lambda each: each.off)
+
+
+def _moved(scene: Scene, tolerance: float) -> ColourPlan:
+    """The white balance that leaves least to gel: on one of the lights, or on all of them together."""
+    sources = sources_of(scene.lit)
+    whites = [light.colour for light, _ in sources if light.colour.is_white]
+    whole = mixed([light.colour for light, _ in sources], [share for _, share in sources])
+    tries = [_on_the_dial(each) for each in (*whites, *([whole] if whole is not None and whole.is_white else []))]
+
+    def left(white: LightColour) -> tuple[float, float]:
+        off = [(seen_against(light.colour, white), share) for light, share in sources if light.colour.is_white]
+        missed = sum(share for seen, share in off if off_mired(seen.mired, seen.duv) > tolerance)
+        return missed, sum(share * off_mired(seen.mired, seen.duv) for seen, share in off)
+
+    white = min(tries, key=left, default=scene.lit.built.setup.look.white)
+    first = (set_look(white_balance_k=round(white.cct_k / _DIAL_K) * _DIAL_K, white_balance_duv=round(white.duv, 3)),)
+    return _plan(scene, School.BALANCE, white, tolerance, first)
+
+
+def _on_the_dial(colour: LightColour) -> LightColour:
+    return LightColour.of_cct(
+        round(min(max(colour.cct_k, 2000.0), 12_000.0) / _DIAL_K) * _DIAL_K,
+        round(min(max(colour.duv, -0.03), 0.03), 3),
+        colour.origin,
+    )
+
+
+def _looked_at(
+    scene: Scene, school: School, target: LightColour, sources: tuple[SourcePlan, ...], first: tuple[Change, ...]
+) -> ColourPlan:
+    changes = (*first, *_told_apart(scene, sources))
+    after = with_changes(scene, changes)
+    before_load, after_load = (
+        load_summary(pass_kit(each.built.setup, scene.gear, scene.rules, each.built.surroundings), scene.rules)
+        for each in (scene.lit, after)
+    )
+    taken = [each.taken for each in sources]
+    return ColourPlan(
+        school=school,
+        target=target,
+        sources=sources,
+        changes=changes,
+        marks=_moves(scene, after),
+        worst=max((each.off for each in taken), default=0.0),
+        area_m2=sum(each.area_m2 for each in taken),
+        to_buy=tuple(dict.fromkeys(name for each in taken for name in each.to_buy)),
+        price=sum(each.price for each in taken),
+        amps=after_load.amps - before_load.amps,
+        weight_kg=after_load.weight_kg - before_load.weight_kg,
+    )
+
+
+def _told_apart(scene: Scene, sources: tuple[SourcePlan, ...]) -> list[Change]:
+    """New pieces are numbered each by itself: together they need numbers of their own."""
+    found, taken = [], {each.piece_id for kind in ("films", "house") for each in getattr(scene.lit.built.setup, kind)}
+    for change in (change for each in sources for change in each.taken.changes):
+        piece = change.piece
+        if piece is not None:
+            stem, number = piece.piece_id.rpartition("-")[0], 1
+            while f"{stem}-{number}" in taken:
+                number += 1
+            taken.add(f"{stem}-{number}")
+            piece = replace(piece, piece_id=f"{stem}-{number}")
+            change = replace(change, piece=piece, piece_id=piece.piece_id)  # noqa: PLW2901
+        found.append(change)
+    return found
+
+
+def with_changes(scene: Scene, changes: Sequence[Change]) -> LitScene:
+    """The set-up after some changes, lit. Raises: BadValue for what cannot be put together."""
+    built = build_scene(changed(scene.lit.built.setup, changes), scene.lit.built.surroundings, scene.gear, scene.rules)
+    return LitScene(built=built, banded=scene.response_for(built))
+
+
+def _moves(scene: Scene, after: LitScene) -> tuple[MarkMoves, ...]:
+    before, then = (ladder_of(each, scene.rules.receptor) for each in (scene.lit, after))
+    white = after.built.setup.look.white
+    colours = {each.place: each for each in mark_colours(after)}
+    found = []
+    for rung in before.rungs:
+        moved, place = then.rung(rung.mark_id), after.place_of(rung.mark_id)
+        if moved is None:
+            continue
+        found.append(
+            MarkMoves(
+                name=rung.name,
+                before=rung.stops,
+                after=moved.stops,
+                seen=_seen(colours.get(place) if place is not None else None, white),
+                is_lost=moved.is_missed and not rung.is_missed,
+            )
+        )
+    return tuple(found)
+
+
+def _seen(mark: MarkColour | None, white: LightColour) -> Seen | None:
+    return None if mark is None or mark.colour is None else seen_against(mark.colour, white)
