@@ -2,6 +2,7 @@
 
 import csv
 from collections.abc import Mapping
+from typing import Any
 
 from iron_bucket.core.bench.gear import Gear
 from iron_bucket.core.errors import BadValue
@@ -22,4 +23,5 @@ def read_gear_tables(tables: Mapping[str, str]) -> Gear:
             except BadValue as bad:
                 raise FormatError(f"table {kind}", line, bad) from bad
         lists[kind] = tuple(items)
-    return Gear(**lists)
+    made: dict[str, Any] = dict(lists)
+    return Gear(**made)

@@ -54,7 +54,9 @@ def bench_file_of(document: object) -> BenchFile:
     fields = Fields(document)  # type: ignore[arg-type]
     if fields.word("format", FORMAT) != FORMAT or fields.whole("version", VERSION) not in KNOWN_VERSIONS:
         raise BadValue("format", fields.word("format", FORMAT), f"{FORMAT!r}, version 1 or 2")
-    lists = {kind: _entries(fields, kind, each.noun, partial(item_of, kind)) for kind, each in GEAR_KINDS.items()}
+    lists: dict[str, Any] = {
+        kind: _entries(fields, kind, each.noun, partial(item_of, kind)) for kind, each in GEAR_KINDS.items()
+    }
     readings = _entries(fields, "readings", "reading", _reading)
     spectra = _entries(fields, "spectra", "spectrum", _spectrum)
     fields.done()

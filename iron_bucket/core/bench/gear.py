@@ -1,6 +1,7 @@
 """All the gear that a choice is made from."""
 
 from collections import Counter
+from collections.abc import Mapping
 from dataclasses import dataclass, field, fields
 from typing import Any, TypeVar
 
@@ -16,6 +17,7 @@ from iron_bucket.core.bench.item import Item
 from iron_bucket.core.bench.stand import Stand
 from iron_bucket.core.bench.unit import Unit
 from iron_bucket.core.bench.vehicle import Vehicle
+from iron_bucket.core.colour.spectrum import Spectrum
 from iron_bucket.core.errors import BadValue
 from iron_bucket.core.modifiers.kinds import Board, Cloth, Face, Frame, Grid, Optic, Sheet
 from iron_bucket.core.modifiers.measured_pass import MeasuredPass
@@ -50,8 +52,8 @@ class Gear:
     """Every slug is used once, and every configuration and unit has its head. Equal to itself alone, so that what is
     kept of a bench is found without reading the whole of it.
 
-    ``measured``: what meters found of the modifiers. ``away``: by slug, how many of what we own cannot go, less what
-    units of others make up for.
+    ``measured``: what meters found of the modifiers. ``spectra`` by the slug of what they are of. ``away``: by slug,
+    how many of what we own cannot go, less what units of others make up for.
     """
 
     heads: tuple[Head, ...] = ()
@@ -73,6 +75,7 @@ class Gear:
     vehicles: tuple[Vehicle, ...] = ()
     units: tuple[Unit, ...] = ()
     measured: tuple[MeasuredPass, ...] = ()
+    spectra: Mapping[str, tuple[Spectrum, ...]] = field(default_factory=dict)
     away: Counter[str] = field(init=False, default_factory=Counter)
     _by_slug: dict[str, Item] = field(init=False, default_factory=dict)
 
@@ -105,14 +108,14 @@ class Gear:
         A retired head takes its configurations along.
         """
         heads = {head.slug for head in self.heads if not head.is_retired}
-        kept: dict[str, tuple[Any, ...]] = {
+        kept: dict[str, Any] = {
             each.name: tuple(item for item in getattr(self, each.name) if not getattr(item, "is_retired", False))
             for each in fields(self)
-            if each.init
+            if each.init and each.name != "spectra"
         }
         for owned in ("configurations", "units"):
             kept[owned] = tuple(item for item in kept[owned] if item.head_slug in heads)
-        return Gear(**kept)
+        return Gear(**kept, spectra=self.spectra)
 
     def find(self, kind: type[Kind], slug: str) -> Kind | None:
         """The piece of a kind that bears a slug; None where the bench holds none."""

@@ -3,7 +3,7 @@
 import numpy as np
 
 from iron_bucket.core.arrays import Array
-from iron_bucket.core.colour.white import xyz_from_uv
+from iron_bucket.core.colour.white import uv_from_xyz, xyz_from_uv
 
 #: Source: CAT16 (Li et al., Color Research and Application 42 (2017), 703), adapted in full.
 _CAT16 = np.array([[0.401288, 0.650173, -0.051461], [-0.250268, 1.204414, 0.045854], [-0.002079, 0.048952, 0.953127]])
@@ -27,3 +27,9 @@ def screen_rgb(uv: Array, white_uv: Array) -> Array:
     paler = (linear - lowest) / (linear - lowest).max(axis=-1, keepdims=True)
     # Source: IEC 61966-2-1, the curve of a screen.
     return np.asarray(np.where(paler <= 0.0031308, 12.92 * paler, 1.055 * np.maximum(paler, 1e-9) ** (1 / 2.4) - 0.055))
+
+
+def from_screen(rgb: Array, white_uv: Array) -> Array:
+    """The light that a white balance sees as linear red, green and blue. Shapes (3,), (2,) to CIE 1960 (2,)."""
+    xyz = np.linalg.inv(_SRGB_FROM_XYZ) @ rgb
+    return uv_from_xyz(adapted(xyz, _D65_XYZ, xyz_from_uv(white_uv)))

@@ -66,7 +66,7 @@ class LightColour:
     @classmethod
     def of_spectrum(cls, spectrum: Spectrum, origin: Origin = Origin.MEASURED) -> "LightColour":
         """As the standard observer sees it."""
-        return cls.of(uv_from_xyz(xyz_of(spectrum.wavelength_nm, spectrum.power)), origin, spectrum)
+        return cls.of(_uv_of(spectrum), origin, spectrum)
 
     @property
     def uv(self) -> Array:
@@ -112,6 +112,11 @@ class LightColour:
             return LightColour.of(uv_from_mired(max(self.mired + shift_mired, 0.0), self.duv + duv), self.origin)
         bands = bands_of(self.uv) * np.array(sent_on(shift_mired, duv))
         return LightColour.of(uv_from_xyz(XYZ_FROM_BANDS @ bands), self.origin)
+
+
+@lru_cache(maxsize=256)
+def _uv_of(spectrum: Spectrum) -> Array:
+    return uv_from_xyz(xyz_of(spectrum.wavelength_nm, spectrum.power))
 
 
 @lru_cache(maxsize=4096)

@@ -34,6 +34,14 @@ def illuminance(illuminance_lx: float, system: UnitSystem = UnitSystem.METRIC) -
     return Displayed(_digits(illuminance_lx), "lx")
 
 
+def signed(value: float, digits: int = 0) -> str:
+    """With its sign; of what rounds to nothing none."""
+    text = f"{abs(value):.{digits}f}"
+    if not float(text):
+        return text
+    return ("+" if value > 0.0 else "−") + text
+
+
 def length(length_m: float, system: UnitSystem = UnitSystem.METRIC) -> Displayed:
     """A distance: metres to the centimetre below ten, or feet and whole inches."""
     if system is UnitSystem.IMPERIAL:

@@ -10,9 +10,11 @@ from iron_bucket.core.cautions.rules import Caution, lamp_cautions
 from iron_bucket.core.jobs.house_rules import HouseRules
 from iron_bucket.core.modifiers.kinds import Board
 from iron_bucket.core.places.place import Place
+from iron_bucket.core.setups.colour.colour_targets import ColourMiss, colour_misses
 from iron_bucket.core.setups.evaluate.faces import LitFace, lit_faces
 from iron_bucket.core.setups.evaluate.ladder import Ladder, ladder_of, mark_names
 from iron_bucket.core.setups.evaluate.lit_scene import DARK_LX, LitScene
+from iron_bucket.core.setups.evaluate.mark_colours import MarkColour, mark_colours
 from iron_bucket.core.setups.plan.setup import PLACED, Setup
 from iron_bucket.core.setups.plan.throws import throws_m
 from iron_bucket.core.setups.scene.build_scene import frame_parts
@@ -49,6 +51,16 @@ class Evaluation:
     def mark_names(self) -> dict[str, str]:
         """Whatever can have a target, by its mark."""
         return mark_names(self.setup, self.lit.built.surroundings.place)
+
+    @cached_property
+    def mark_colours(self) -> tuple[MarkColour, ...]:
+        """The colour of the light at every mark."""
+        return mark_colours(self.lit)
+
+    @cached_property
+    def colour_misses(self) -> tuple[ColourMiss, ...]:
+        """Every colour target, and how it is met."""
+        return colour_misses(self.lit, self.mark_names)
 
     @cached_property
     def kit(self) -> PassKit:

@@ -10,6 +10,7 @@ from sqlalchemy.orm import Session
 from iron_bucket.core.bench.gear import Gear
 from iron_bucket.core.bench.reading import Reading
 from iron_bucket.core.bench.search import SearchIndex, search_index
+from iron_bucket.core.colour.spectrum import Spectrum
 from iron_bucket.core.errors import BadValue
 from iron_bucket.core.selection.measured_gear import MeasuredGear, measured_gear
 from iron_bucket.core.selection.packing import PackedBench, pack
@@ -18,8 +19,10 @@ from iron_bucket.desk.transaction import database_address, now, one_transaction
 from iron_bucket.formats.fields import Fields
 from iron_bucket.formats.gear_rows import GEAR_KINDS, item_of
 from iron_bucket.formats.reading_rows import reading_of, reading_row
+from iron_bucket.formats.spectrum import spectrum_from_row
 from iron_bucket.store.bench import GearRow, bench_stamp, gear_by_numbers, gear_count, gear_versions, stamp_bench
 from iron_bucket.store.readings import ReadingRow, counted_readings, readings_by_numbers
+from iron_bucket.store.spectra import all_spectra
 
 
 @dataclass(frozen=True, slots=True, kw_only=True, eq=False)
@@ -94,7 +97,7 @@ def _read(session: Session, stamp: str, former: Shelf | None) -> Shelf:
         else:
             lists[piece.kind].append(piece.item)
     _drop_headless(lists, unreadable)
-    stated = Gear(**{kind: tuple(items) for kind, items in lists.items()})
+    stated = Gear(**{kind: tuple(items) for kind, items in lists.items()}, spectra=_spectra(session))
     readings = _readings(session, former.readings if former else {})
     measured = measured_gear(stated, readings.values())
     in_use = measured.gear.in_use()
@@ -108,6 +111,13 @@ def _read(session: Session, stamp: str, former: Shelf | None) -> Shelf:
         readings=readings,
         pieces=pieces,
     )
+
+
+def _spectra(session: Session) -> dict[str, tuple[Spectrum, ...]]:
+    found: dict[str, tuple[Spectrum, ...]] = {}
+    for row in all_spectra(session):
+        found[row.subject_slug] = (*found.get(row.subject_slug, ()), spectrum_from_row(Fields(row.item)))
+    return found
 
 
 def _readings(session: Session, at_hand: dict[tuple[int, str], Reading]) -> dict[tuple[int, str], Reading]:

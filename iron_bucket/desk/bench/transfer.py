@@ -67,7 +67,7 @@ def whole_bench(session: Session) -> BenchFile:
 
 
 def _only(gear: Gear, wanted: frozenset[str] | set[str]) -> Gear:
-    kept: dict[str, tuple[Any, ...]] = {
+    kept: dict[str, Any] = {
         each.name: tuple(item for item in getattr(gear, each.name) if item.slug in wanted)
         for each in fields(gear)
         if each.name in GEAR_KINDS

@@ -92,6 +92,7 @@ def lists_of(place: Place) -> tuple[PieceList, ...]:
                 field("z_m", "Height", Takes.LENGTH),
                 field("lumens", "Lumens"),
                 field("cct_k", "Colour", Takes.KELVIN),
+                field("duv", "Tint, Duv, greener positive"),
                 field("is_bare", "Bare, shines all round", Takes.YES),
                 field("is_on", "On at recce", Takes.YES),
                 field("can", "Can be", Takes.SEVERAL, WHAT_LAMPS_CAN),
@@ -104,6 +105,7 @@ def lists_of(place: Place) -> tuple[PieceList, ...]:
                 "z_m": 2.4,
                 "lumens": 800,
                 "cct_k": 3000,
+                "duv": 0,
                 "can": ["switched"],
                 "is_on": True,
                 "is_bare": False,
@@ -232,6 +234,8 @@ def opening_fields(room: Row) -> tuple[TypedField, ...]:
         field("height_m", "Height", Takes.LENGTH),
         field("glass", "Glass passes", Takes.PERCENT),
         field("film_stops", "ND film on it", Takes.STOPS),
+        field("glass_mired", "Tint of the glass, mired, warmer positive"),
+        field("glass_duv", "Tint of the glass, Duv, greener positive"),
         field("cover", "Covered by", Takes.CHOICE, [each.value for each in Cover]),
     )
 
@@ -246,6 +250,8 @@ NEW_OPENING: Row = {
     "height_m": 1.2,
     "glass": 0.8,
     "film_stops": 0,
+    "glass_mired": 0,
+    "glass_duv": 0,
     "cover": "open",
 }
 

@@ -32,7 +32,7 @@ from iron_bucket.formats.record_json import write_record
 from iron_bucket.web.setups import forms
 from iron_bucket.web.setups.blueprint import bp
 from iron_bucket.web.setups.plan_picture import setup_paper, setup_picture
-from iron_bucket.web.setups.signs import light_colours, moved_pieces
+from iron_bucket.web.setups.signs import light_colours, mark_swatches, moved_pieces
 from iron_bucket.web.setups.small_ladder import small_ladder
 from iron_bucket.web.shared.letters import letters_of
 from iron_bucket.web.shared.numbers import whole_number
@@ -160,6 +160,7 @@ def levels(now: Evaluation) -> dict[str, Any]:
         "ladder": ladder_picture(now.ladder, g.units, width=484.0, height=470.0),
         "letters": letters_of(now.setup, now.gear),
         "colours": light_colours(now),
+        "swatches": mark_swatches(now),
         "by_light": list(zip(now.lit.built.lights, rows, strict=True)),
         "together": list(zip((marks[at] for at in shown), now.lit.total_lx[shown].tolist(), strict=True)),
         "lead_school": now.rules.ratio_school,

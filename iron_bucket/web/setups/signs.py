@@ -3,7 +3,7 @@
 from dataclasses import dataclass
 
 from iron_bucket.core.bench.flag import FlagKind
-from iron_bucket.core.colour.seen import swatch
+from iron_bucket.core.colour.seen import seen_against, swatch
 from iron_bucket.core.quantities import display
 from iron_bucket.core.quantities.units import UnitSystem
 from iron_bucket.core.setups.evaluation import Evaluation
@@ -134,3 +134,14 @@ def light_colours(now: Evaluation) -> dict[str, str]:
     """Of every light, by its id, against the white balance."""
     white = now.setup.look.white
     return {light.light_id: swatch(light.colour, white) for light in now.lit.built.lights}
+
+
+def mark_swatches(now: Evaluation) -> dict[str, tuple[str, str]]:
+    """Of every rung of the ladder whose mark is lit: its colour against the white balance, and the same in words."""
+    white, found = now.setup.look.white, {}
+    for rung in now.ladder.rungs:
+        place = now.lit.place_of(rung.mark_id)
+        colour = now.mark_colours[place].colour if place is not None else None
+        if colour is not None:
+            found[rung.mark_id] = swatch(colour, white), seen_against(colour, white).words
+    return found

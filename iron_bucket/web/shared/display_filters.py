@@ -49,6 +49,7 @@ def attach(app: Flask) -> None:
         "signed_m": lambda value: (
             _set(display.length(value, g.units)) if value >= 0 else Markup("−") + _set(display.length(-value, g.units))
         ),
+        "signed": lambda value, digits=0: display.signed(value, digits),
         "cut_words": lambda cut: cut_words(cut, g.units),
         "told_apart": told_apart,
         "in_words": in_words,

@@ -9,12 +9,15 @@ from iron_bucket.core.bucket.pass_kit import pass_kit
 from iron_bucket.core.colour.gel_stacks import off_mired
 from iron_bucket.core.colour.light_colour import LightColour, mixed
 from iron_bucket.core.colour.seen import Seen, seen_against
+from iron_bucket.core.colour.white import uv_from_xyz
 from iron_bucket.core.errors import BadValue
 from iron_bucket.core.jobs.house_rules import HouseRules
+from iron_bucket.core.scene.scene import SceneLamp
+from iron_bucket.core.scene.sunlight import is_sun
 from iron_bucket.core.setups.colour.ways import Asked, ColourWay, GelStock, WayKind, ways_for
 from iron_bucket.core.setups.evaluate.ladder import ladder_of
-from iron_bucket.core.setups.evaluate.lit_scene import LitScene, ResponseFor
-from iron_bucket.core.setups.evaluate.mark_colours import MarkColour, mark_colours
+from iron_bucket.core.setups.evaluate.lit_scene import DARK_LX, LitScene, ResponseFor
+from iron_bucket.core.setups.evaluate.mark_colours import MarkColour, mark_colours, xyz_at_marks
 from iron_bucket.core.setups.plan.changes import Change, changed, set_look
 from iron_bucket.core.setups.scene.build_scene import BuiltLight, build_scene
 from iron_bucket.core.setups.sheet.load_summary import load_summary
@@ -102,14 +105,16 @@ class Scene:
 
 
 def sources_of(lit: LitScene) -> tuple[tuple[BuiltLight, float], ...]:
-    """Lights that give any mark enough to be seen, with the most of any mark's light that each gives."""
-    total, by_light = lit.total_lx, lit.by_light_lx
-    found = []
-    for at, light in enumerate(lit.built.lights):
-        lit_marks = total > 1e-6
-        share = float((by_light[at, lit_marks] / total[lit_marks]).max(initial=0.0))
-        if share >= WORTH_SHARE and light.level > 0.0:
-            found.append((light, share))
+    """Lights that give any mark enough to be seen, with their mean share of the light of all marks."""
+    is_lit = lit.total_lx > DARK_LX
+    if not is_lit.any():
+        return ()
+    shares = lit.by_light_lx[:, is_lit] / lit.total_lx[is_lit]
+    found = [
+        (light, float(shares[at].mean()))
+        for at, light in enumerate(lit.built.lights)
+        if light.level > 0.0 and shares[at].max() >= WORTH_SHARE
+    ]
     return tuple(sorted(found, key=lambda pair: -pair[1]))
 
 
@@ -132,13 +137,36 @@ def _plan(
     asked = scene.asked(target, tolerance)
     sources = []
     for light, share in sources_of(scene.lit):
+        light = _as_it_arrives(scene.lit, light)  # noqa: PLW2901
         ways = ways_for(light, asked)
         off = seen_against(light.colour, target)
-        sources.append(SourcePlan(light=light, share=share, off=off, ways=ways, taken=_cheapest(ways, tolerance)))
+        sources.append(SourcePlan(light=light, share=share, off=off, ways=ways, taken=cheapest(ways, tolerance)))
     return _looked_at(scene, school, target, tuple(sources), first)
 
 
-def _cheapest(ways: tuple[ColourWay, ...], tolerance: float) -> ColourWay:
+def _as_it_arrives(lit: LitScene, light: BuiltLight) -> BuiltLight:
+    """The sun behind the glass that it comes through: what is put on the panes shifts it too."""
+    if not isinstance(light.light, SceneLamp) or not is_sun(light.light):
+        return light
+    at = next(place for place, each in enumerate(lit.built.lights) if each is light)
+    xyz = xyz_at_marks(lit)[at].sum(axis=0)
+    return light if xyz[1] <= DARK_LX else replace(light, colour=LightColour.of(uv_from_xyz(xyz), light.origin))
+
+
+def cheapest_of(plans: Sequence[ColourPlan], tolerance: float) -> ColourPlan:
+    """What one key applies: within the tolerance and without a lost target before all others, then by price, gel and
+    light.
+    """
+
+    def cost(plan: ColourPlan) -> tuple[float, ...]:
+        lost = sum(each.is_lost for each in plan.marks)
+        light = sum(max(each.taken.loss_stops, 0.0) * each.share for each in plan.sources)
+        return plan.worst > tolerance, lost, round(plan.price, 2), round(plan.area_m2, 2), light
+
+    return min(plans, key=cost)
+
+
+def cheapest(ways: tuple[ColourWay, ...], tolerance: float) -> ColourWay:
     """As it is, where that is near enough; else the first that is; else the nearest that is not off."""
     as_it_is = next(each for each in ways if each.kind is WayKind.NOTHING)
     if as_it_is.off <= tolerance:
@@ -175,7 +203,7 @@ def _on_the_dial(colour: LightColour) -> LightColour:
 def _looked_at(
     scene: Scene, school: School, target: LightColour, sources: tuple[SourcePlan, ...], first: tuple[Change, ...]
 ) -> ColourPlan:
-    changes = (*first, *_told_apart(scene, sources))
+    changes = (*first, *told_apart(scene, sources))
     after = with_changes(scene, changes)
     before_load, after_load = (
         load_summary(pass_kit(each.built.setup, scene.gear, scene.rules, each.built.surroundings), scene.rules)
@@ -197,7 +225,7 @@ def _looked_at(
     )
 
 
-def _told_apart(scene: Scene, sources: tuple[SourcePlan, ...]) -> list[Change]:
+def told_apart(scene: Scene, sources: tuple[SourcePlan, ...]) -> list[Change]:
     """New pieces are numbered each by itself: together they need numbers of their own."""
     found, taken = [], {each.piece_id for kind in ("films", "house") for each in getattr(scene.lit.built.setup, kind)}
     for change in (change for each in sources for change in each.taken.changes):

@@ -1,13 +1,14 @@
 """Every way to bring one light to a colour: its own setting, gels from stock, film on a window, another globe, off."""
 
 import math
+from collections import Counter
 from collections.abc import Iterator
 from dataclasses import dataclass, field, replace
 from enum import StrEnum
 from functools import cached_property
 
 from iron_bucket.core.bench.gear import Gear
-from iron_bucket.core.bucket.gel_cuts import cut_of
+from iron_bucket.core.bucket.gel_cuts import cut_of, sheets_for
 from iron_bucket.core.colour.gel_stacks import Gel, GelStack, GelStacks, off_mired, ranked
 from iron_bucket.core.colour.light_colour import LightColour
 from iron_bucket.core.colour.seen import Seen, seen_against
@@ -42,7 +43,7 @@ class WayKind(StrEnum):
 @dataclass(frozen=True, slots=True, kw_only=True, eq=False)
 class ColourWay:
     """``left``: how far off the target it still is; ``loss_stops``: of its light, below 0 it gains. ``area_m2`` of gel,
-    of which ``to_buy`` names what we have none of; ``price``: its hire a day. ``caution``: with the figure.
+    ``to_buy``: what of it is beyond what we have, and its ``price``. ``caution``: with the figure.
     """
 
     kind: WayKind
@@ -232,15 +233,22 @@ def _said(stack: GelStack) -> str:
 
 
 def _cost(stack: GelStack, asked: Asked, width_m: float, height_m: float) -> dict[str, object]:
-    """Area to cut, what there is none of, and its hire."""
-    sheets = [asked.stock.sheets[gel.slug] for gel in stack.gels]
-    across, along = cut_of(width_m, height_m)
-    missing = [each for each in sheets if not each.is_owned]
+    """Area to cut, what of it is beyond what we have, and its price."""
+    counts = Counter(gel.slug for gel in stack.gels)
+    cut = cut_of(width_m, height_m)
+    to_buy, price = [], 0.0
+    for slug, layers in counts.items():
+        sheet = asked.stock.sheets[slug]
+        stock_m = (sheet.stock_w_m, sheet.stock_l_m) if sheet.stock_w_m else cut
+        missing = sheets_for([cut] * layers, stock_m) - sheet.owned
+        if missing > 0:
+            to_buy.append(f"{missing} × {sheet.name}")
+            price += missing * (sheet.day_price or 0.0)
     return {
-        "area_m2": across * along * len(sheets),
-        "to_buy": tuple(dict.fromkeys(each.name for each in missing)),
-        "price": sum(each.day_price or 0.0 for each in missing),
-        "sheets": len(sheets),
+        "area_m2": cut[0] * cut[1] * len(stack.gels),
+        "to_buy": tuple(to_buy),
+        "price": price,
+        "sheets": len(stack.gels),
     }
 
 

@@ -14,6 +14,7 @@ from iron_bucket.core.scene.sunlight import is_sun
 from iron_bucket.core.setups.evaluate.lit_scene import DARK_LX, LitScene
 from iron_bucket.core.setups.scene.build_scene import BuiltLight
 from iron_bucket.core.setups.scene.tinted import NOTHING
+from iron_bucket.core.typical import typical
 
 #: A light that gives less of a mark's light is not told there.
 LEAST_SHARE = 0.005
@@ -143,3 +144,14 @@ def _through_glass(lit: LitScene) -> dict[tuple[int, int], tuple[float, float, f
             duv = sum(weight * (each.glass_duv + film.duv) for (weight, each), film in told) / whole
             tints[number] = sent_on(round(mired, 3), round(duv, 6))
     return {(at, mark): tints[room] for at in suns for mark, room in enumerate(rooms.tolist()) if room in tints}
+
+
+def estimated_ra(mark: MarkColour) -> float:
+    """By what each light is, weighed by its share: of the light whose spectrum nobody took."""
+    table = typical("rendering")
+    whole = sum(each.share for each in mark.lights)
+    return sum(each.share * float(table[_sort(each.light)]) for each in mark.lights) / whole if whole else 0.0
+
+
+def _sort(light: BuiltLight) -> str:
+    return light.fixture.head.technology.value if light.fixture else light.kind.value

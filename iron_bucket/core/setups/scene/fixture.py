@@ -10,6 +10,7 @@ from iron_bucket.core.bench.configuration import Configuration, FaceShape
 from iron_bucket.core.bench.gear import Gear
 from iron_bucket.core.bench.head import Head
 from iron_bucket.core.colour.light_colour import LightColour
+from iron_bucket.core.colour.spectrum import Spectrum
 from iron_bucket.core.colour.tint import duv_from_tint
 from iron_bucket.core.colour.tungsten import CCT_EXPONENT, FLUX_EXPONENT
 from iron_bucket.core.errors import BadValue
@@ -26,6 +27,9 @@ from iron_bucket.core.power.load import DrawCurve
 from iron_bucket.core.scene.scene import GlowingFace, LitShape, SceneLamp
 from iron_bucket.core.setups.plan.setup import PlacedLamp
 
+#: A spectrum tells of settings so near to its own.
+_SAME_SETTING_MIRED = 15.0
+
 
 @dataclass(frozen=True, slots=True, kw_only=True, eq=False)
 class Link:
@@ -41,7 +45,7 @@ class Fixture:
 
     ``links``: what it wears. ``axis_cd``: at full output, everything on; ``shape``: its beam behind its diffusion
     sheets, of any brightness; ``sheets_pass``: what they take besides. ``level_limit``: the most that its batteries let
-    it give.
+    it give. ``spectra``: of the bare head, each at some setting.
     """
 
     head: Head
@@ -56,6 +60,7 @@ class Fixture:
     cut: BeamCut
     sheets_pass: float = 1.0
     level_limit: float = 1.0
+    spectra: tuple[Spectrum, ...] = ()
 
     def level(self, placed: PlacedLamp) -> float:
         """What it burns at: as set, no more than its batteries let it; 0 where it is off."""
@@ -91,7 +96,17 @@ class Fixture:
         tint = head.tint + min(max(placed.tint, head.lowest_tint), head.highest_tint)
         tint += sum(sheet.tint for sheet in self.sheets)
         shift = sum(sheet.shift_mired for sheet in self.sheets) + (self.face.shift_mired if self.face else 0.0)
+        own = self._own(own_k) if not placed.tint else None
+        if own is not None:
+            return own.shifted(shift, float(duv_from_tint(tint - head.tint)))
         return LightColour.of_cct(own_k, origin=self.configuration.origin).shifted(shift, float(duv_from_tint(tint)))
+
+    def _own(self, cct_k: float) -> LightColour | None:
+        """By the spectrum that was taken nearest to that setting; None where none was taken near it."""
+        colours = [LightColour.of_spectrum(each) for each in self.spectra]
+        whites = [each for each in colours if each.is_white]
+        near = min(whites, key=lambda each: abs(each.mired - 1e6 / cct_k), default=None)
+        return near if near is not None and abs(near.mired - 1e6 / cct_k) <= _SAME_SETTING_MIRED else None
 
     def watts(self, placed: PlacedLamp) -> float:
         """From its supply at the level it burns at; nothing while it is off."""
@@ -147,7 +162,17 @@ def fixture_of(placed: PlacedLamp, gear: Gear, school: ScrimSchool) -> Fixture:
         cut=_cut(placed, school, head, face, configuration),
         sheets_pass=sheets_pass,
         level_limit=_level_limit(placed, head, gear),
+        spectra=_spectra(configuration, gear),
     )
+
+
+def _spectra(configuration: Configuration, gear: Gear) -> tuple[Spectrum, ...]:
+    """Of the configuration, else of any of its head: an optic hardly tints."""
+    own = gear.spectra.get(configuration.slug)
+    if own is not None or not gear.spectra:
+        return own or ()
+    alike = (each.slug for each in gear.configurations if each.head_slug == configuration.head_slug)
+    return tuple(each for slug in alike for each in gear.spectra.get(slug, ()))
 
 
 def _cut(
