@@ -41,7 +41,7 @@ class Configuration(Item):
     ``offset_m``: virtual source behind the housing, of lenses and reflectors. ``is_lambertian``: the face glows evenly,
     so that the area laws hold nearby. ``takes_box``: the head's fitting is still free. ``optic`` and ``focus`` (0
     spot, 1 flood) tell the
-    positions of one focusing lens from each other.
+    positions of one focusing lens from each other. ``told_at_k``: the setting its figures were taken at, 0: daylight.
     """
 
     head_slug: str
@@ -54,6 +54,7 @@ class Configuration(Item):
     takes_box: bool = False
     optic: str = ""
     focus: float | None = None
+    told_at_k: float = 0.0
 
     def __post_init__(self) -> None:
         Item.__post_init__(self)

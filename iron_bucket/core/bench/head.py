@@ -84,6 +84,7 @@ class MainsRange:
 class Head(Item):
     """One model of lamp. ``lowest_level`` 1 means that it does not dim; ``tint`` 1 is one full plus green.
 
+    ``setting_points``: settings in kelvins and the share of the best output at each, as they were read; none: typical.
     ``draw``, ``fan_db`` and ``lumens`` are those of full output; ``modes`` are the other ways to run it. ``charge_w``:
     what its driver
     charges batteries with. ``weight_kg`` is the head's alone; driver and cable lie beside the stand.
@@ -121,6 +122,7 @@ class Head(Item):
     effects: tuple[str, ...] = ()
     globe: str = ""
     globe_life_h: float = 0.0
+    setting_points: tuple[tuple[float, float], ...] = ()
 
     def __post_init__(self) -> None:
         Item.__post_init__(self)

@@ -12,6 +12,7 @@ from iron_bucket.core.bench.head import Head
 from iron_bucket.core.bench.output import level_lx
 from iron_bucket.core.bench.reading import Reading
 from iron_bucket.core.bench.reading_fit import FAR_OFF_STOPS, FitKind, ReadingFit, fit_readings
+from iron_bucket.core.bench.setting_output import setting_points
 from iron_bucket.core.figure import Figure, Origin
 from iron_bucket.core.photometry.distribution import straight_cd
 from iron_bucket.core.photometry.lumens import lumens
@@ -88,7 +89,7 @@ def measured_configuration(
     stretch = _stretch(configuration, head, tuple(each for each in alike if not each.is_on_axis), fit)
     return MeasuredConfiguration(
         claimed=configuration,
-        in_use=_in_use(configuration, fit, stretch),
+        in_use=_in_use(configuration, fit, stretch, at_cct_k),
         fit=fit,
         readings=on_axis,
         at_cct_k=at_cct_k,
@@ -119,7 +120,9 @@ def _stretch(configuration: Configuration, head: Head, aside: tuple[Reading, ...
     return stretch_through(configuration.distribution, np.degrees(gamma), shares)
 
 
-def _in_use(configuration: Configuration, fit: ReadingFit, stretch: float | None) -> Configuration:
+def _in_use(
+    configuration: Configuration, fit: ReadingFit, stretch: float | None, at_cct_k: float | None
+) -> Configuration:
     """The maker's shape with the meter's output, virtual source and beam.
 
     A face keeps its size, which a tape tells better than a fall-off; only its output is brought to the readings, at
@@ -137,7 +140,9 @@ def _in_use(configuration: Configuration, fit: ReadingFit, stretch: float | None
         before = lumens(distribution)
         distribution = stretched(distribution, stretch)
         flux *= lumens(distribution) / before
-    return replace(configuration, distribution=distribution, lumens=flux, origin=Origin.MEASURED)
+    return replace(
+        configuration, distribution=distribution, lumens=flux, origin=Origin.MEASURED, told_at_k=at_cct_k or 0.0
+    )
 
 
 def trim_stops(unit_readings: tuple[Reading, ...], head: Head, model: Configuration) -> Figure | None:
@@ -150,7 +155,12 @@ def trim_stops(unit_readings: tuple[Reading, ...], head: Head, model: Configurat
 
 
 def measured_head(head: Head, readings: tuple[Reading, ...]) -> Head:
-    """The head with watts as a meter at the plug found them at full output; unchanged where nobody looked."""
+    """The head with watts as a meter at the plug found them at full output, and its output at several settings;
+    unchanged where nobody looked.
+    """
+    points = setting_points(head, readings)
+    if points:
+        head = replace(head, setting_points=points)
     watts = [reading.watts for reading in readings if reading.watts is not None and reading.setting >= 0.999]
     if not watts:
         return head

@@ -8,12 +8,13 @@ import numpy as np
 
 from iron_bucket.core.bench.dimming import DimmingCurve
 from iron_bucket.core.bench.item import Item
+from iron_bucket.core.bench.setting_output import has_two_whites, setting_share
 from iron_bucket.core.colour.tungsten import FLUX_EXPONENT
 from iron_bucket.core.figure import Figure, Origin, least_trusted
 from iron_bucket.core.modifiers.kinds import FaceForm, ScrimSchool, Sheet
 from iron_bucket.core.modifiers.lobe import is_matt
 from iron_bucket.core.modifiers.scatter import Scatter
-from iron_bucket.core.quantities.display import distance
+from iron_bucket.core.quantities.display import distance, signed
 from iron_bucket.core.quantities.units import UnitSystem
 from iron_bucket.core.selection.blocks import judge_stacks
 from iron_bucket.core.selection.fronts import BOARD_THROW_SHARE, Front, FrontKind
@@ -71,7 +72,8 @@ def chain_of(
                 label=sheet.name,
                 stops=float(np.log2(passes.value)),
                 illuminance_lx=level_lx,
-                formula=f"log2({passes.value:.3g} passed){'' if front.parts else spread_words(bench, row, sheet)}",
+                formula=f"log2({passes.value:.3g} passed){_shift_words(sheet)}"
+                f"{'' if front.parts else spread_words(bench, row, sheet)}",
                 origin=passes.origin,
             )
         )
@@ -142,7 +144,7 @@ def _bare_steps(bench: PackedBench, need: Need, row: int, at_throw_lx: float, un
             label=f"{configuration.name} at {distance(REFERENCE_THROW_M, units)}",
             stops=0.0,
             illuminance_lx=at_one_lx,
-            formula=f"{axis_cd:,.0f} cd on the axis",
+            formula=f"{axis_cd:,.0f} cd on the axis{_setting_words(bench, need, row)}",
             origin=configuration.origin,
         ),
         Step(
@@ -153,6 +155,22 @@ def _bare_steps(bench: PackedBench, need: Need, row: int, at_throw_lx: float, un
             origin=configuration.origin,
         ),
     ]
+
+
+def _setting_words(bench: PackedBench, need: Need, row: int) -> str:
+    """What a head of two whites is set to, and what that leaves of its light."""
+    head = bench.heads[row]
+    if need.cct_k is None or not has_two_whites(head):
+        return ""
+    set_k = min(max(need.cct_k, head.lowest_cct_k), head.highest_cct_k)
+    share = setting_share(head, set_k, bench.configurations[row].told_at_k)
+    return f", set to {set_k:.0f} K: {signed(float(np.log2(share.value)), 1)} stops, {share.origin.value}"
+
+
+def _shift_words(sheet: Sheet) -> str:
+    """What a gel does to the colour."""
+    shift = f", {signed(sheet.shift_mired)} mired" if sheet.shift_mired else ""
+    return f"{shift}, {signed(sheet.tint, 2)} green" if sheet.tint else shift
 
 
 def _dimmer_step(bench: PackedBench, row: int, level: float, level_lx: float) -> Step:

@@ -1,7 +1,7 @@
 """A whole bench laid out in arrays, once, so that every need can be answered from it."""
 
 from collections.abc import Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from functools import lru_cache
 from math import prod
 from typing import Any
@@ -14,6 +14,7 @@ from iron_bucket.core.bench.gear import Gear
 from iron_bucket.core.bench.grip import grip_of_flat, head_grip_figures
 from iron_bucket.core.bench.head import Head, HeadClass
 from iron_bucket.core.bench.item import Item
+from iron_bucket.core.bench.setting_output import has_two_whites, setting_share
 from iron_bucket.core.bench.stand import Stand
 from iron_bucket.core.figure import TRUST
 from iron_bucket.core.modifiers.kinds import Board, Cloth, Face, Frame, Grid, ScrimSchool, Sheet, SheetKind
@@ -177,6 +178,18 @@ def pack(gear: Gear) -> PackedBench:
 
 
 @lru_cache(maxsize=4)
+def at_colour(bench: PackedBench, cct_k: float | None) -> PackedBench:
+    """The same with every head of two whites set to a colour, or as near to it as it goes."""
+    rows = [at for at, head in enumerate(bench.heads) if has_two_whites(head)] if cct_k else []
+    if not rows or cct_k is None:
+        return bench
+    share = np.ones(len(bench.heads))
+    for at in rows:
+        share[at] = setting_share(bench.heads[at], cct_k, bench.configurations[at].told_at_k).value
+    candela = (bench.candela * share[:, None]).astype(bench.candela.dtype)
+    return replace(bench, candela=candela, lumens=bench.lumens * share)
+
+
 def _packed_modifiers(
     sheets: tuple[Sheet, ...],
     faces: tuple[Face, ...],

@@ -18,7 +18,7 @@ from iron_bucket.core.selection.blocks import (
 )
 from iron_bucket.core.selection.levels import Levels, levels
 from iron_bucket.core.selection.need import Need
-from iron_bucket.core.selection.packing import PackedBench
+from iron_bucket.core.selection.packing import PackedBench, at_colour
 from iron_bucket.core.selection.ranking import SortBy, Weights, house_weights
 from iron_bucket.core.selection.reasons import KINDS, PAIR_REASONS, Reason
 
@@ -111,7 +111,10 @@ class Picked:
 
 
 def pick(bench: PackedBench, need: Need, weights: Weights | None = None) -> Picked:
-    """Rank what fits the need and count, by reason, what does not."""
+    """Rank what fits the need and count, by reason, what does not; every head at the colour that is asked, as near to
+    it as it can be set.
+    """
+    bench = at_colour(bench, need.cct_k)
     found = levels(bench, need)
     pairs = judge_pairs(bench, need, found)
     tally = Tally()

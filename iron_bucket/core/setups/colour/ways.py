@@ -20,7 +20,7 @@ from iron_bucket.core.scene.scene import SceneLamp
 from iron_bucket.core.setups.plan.changes import Change, Operation, added, next_id, set_piece
 from iron_bucket.core.setups.plan.setup import HouseColour, PlacedLamp, Setup, WindowFilm
 from iron_bucket.core.setups.scene.build_scene import BuiltLight, BuiltScene, LightKind
-from iron_bucket.core.setups.scene.fixture import fixture_of
+from iron_bucket.core.setups.scene.fixture import Fixture, fixture_of
 
 #: Globes that any shop has, typical.
 GLOBES_K = (2700.0, 3000.0, 4000.0, 5000.0, 5600.0, 6500.0)
@@ -146,18 +146,18 @@ def _of_lamp(light: BuiltLight, placed: PlacedLamp, asked: Asked) -> Iterator[Co
     """Its own control, gels at its present setting, and gels on the nearest it can be set to."""
     stock, gear = asked.stock, asked.stock.gear
     kept = tuple(slug for slug in placed.sheets if slug not in stock.sheets)
-    before = _passes_stops(placed.sheets, asked)
     bare = replace(placed, sheets=kept)
     own = _set_to(bare, asked)
     starts = [(bare, WayKind.GEL)]
     if own is not None:
-        colour = fixture_of(own, gear, asked.scrim_school).colour(own)
+        set_to = fixture_of(own, gear, asked.scrim_school)
+        colour = set_to.colour(own)
         fields = {"cct_k": own.cct_k, "tint": own.tint, "sheets": own.sheets}
         said = f"set to {colour.cct_k:.0f} K" if colour.is_white else f"set to {own.cct_k:.0f} K"
         if own.tint != placed.tint:
             said += f", tint {own.tint:+.2g}"
         change = set_piece("lamps", placed.piece_id, **fields)
-        yield _way(WayKind.CONTROL, said, (change,), colour, asked, loss_stops=-before)
+        yield _way(WayKind.CONTROL, said, (change,), colour, asked, loss_stops=_loss(light, set_to))
         starts.append((own, WayKind.BOTH))
     fixture = light.fixture
     if fixture is None or not fixture.head.takes_gel:
@@ -174,23 +174,22 @@ def _of_lamp(light: BuiltLight, placed: PlacedLamp, asked: Asked) -> Iterator[Co
             text = _said(stack) + (f" on {start.cct_k:.0f} K" if kind is WayKind.BOTH else "")
             heat = f"{fixture.head.draw.full_w.value:.0f} W hot lamp" if fixture.head.is_hot else ""
             caution = f"{heat}: heat-rated gel, off the glass, and look at it every hour" if heat else ""
-            after = fixture_of(worn, gear, asked.scrim_school).colour(worn)
+            behind = fixture_of(worn, gear, asked.scrim_school)
             yield _way(
                 kind,
                 text,
                 (change,),
-                after,
+                behind.colour(worn),
                 asked,
-                loss_stops=stack.loss_stops - before,
+                loss_stops=_loss(light, behind),
                 caution=caution,
                 **_cost(stack, asked, opening.width_m, opening.height_m),
             )
 
 
-def _passes_stops(sheets: tuple[str, ...], asked: Asked) -> float:
-    """What colour gels that it wears take of its light."""
-    gels = (asked.stock.sheets[slug] for slug in sheets if slug in asked.stock.sheets)
-    return -sum(math.log2(each.passes(asked.scrim_school).value) for each in gels)
+def _loss(light: BuiltLight, after: Fixture) -> float:
+    """Of its light on the axis, by setting and gels."""
+    return math.log2(light.fixture.axis_cd / after.axis_cd) if light.fixture else 0.0
 
 
 def _set_to(bare: PlacedLamp, asked: Asked) -> PlacedLamp | None:

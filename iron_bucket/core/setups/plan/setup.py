@@ -121,8 +121,8 @@ class PlacedLamp(Piece):
     ``level``: share of full output.
 
     ``doors_deg`` to ``slide``: what cuts its beam, as in ``BeamCut``. ``cct_k`` and ``tint``: what a head that can is
-    set to; 0 for as it comes; tint in full gels, plus is green. ``feed``: a socket's id, or a kind of battery.
-    ``alternate``: what would do instead.
+    set to; 0 for as it comes; tint in full gels, plus is green. ``colour_xy``: instead, of a full colour head.
+    ``feed``: a socket's id, or a kind of battery. ``alternate``: what would do instead.
     """
 
     configuration: str
@@ -137,6 +137,7 @@ class PlacedLamp(Piece):
     slide: str = ""
     cct_k: float = 0.0
     tint: float = 0.0
+    colour_xy: tuple[float, ...] = ()
     level: float = 1.0
     is_on: bool = True
     aims_at: str = ""
@@ -151,6 +152,8 @@ class PlacedLamp(Piece):
         if self.cct_k:
             require_cct("cct", self.cct_k)
         require_between("tint", self.tint, low=-3.0, high=3.0, unit="full gels")
+        if len(self.colour_xy) not in (0, 2):
+            raise BadValue("colour", repr(self.colour_xy), "x and y, or nothing")
         for words in (self.purpose, self.motivation, self.alternate):
             require_showable("note", words, longest=LONGEST_NOTE, may_break=True)
         if self.half_scrims not in HALF_SCRIMS:

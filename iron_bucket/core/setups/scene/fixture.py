@@ -8,12 +8,14 @@ from iron_bucket.core.arrays import Array
 from iron_bucket.core.bench.battery_kind import BatteryKind
 from iron_bucket.core.bench.configuration import Configuration, FaceShape
 from iron_bucket.core.bench.gear import Gear
-from iron_bucket.core.bench.head import Head
+from iron_bucket.core.bench.head import Head, Technology
+from iron_bucket.core.bench.setting_output import has_two_whites, setting_share
+from iron_bucket.core.colour.emitters import mixture_for, typical_emitters
 from iron_bucket.core.colour.light_colour import LightColour
 from iron_bucket.core.colour.spectrum import Spectrum
 from iron_bucket.core.colour.tint import duv_from_tint
 from iron_bucket.core.colour.tungsten import CCT_EXPONENT, FLUX_EXPONENT
-from iron_bucket.core.errors import BadValue
+from iron_bucket.core.errors import BadValue, NoAnswer
 from iron_bucket.core.figure import Figure, Origin, least_trusted
 from iron_bucket.core.modifiers.beam_cut import BeamCut, CutBeam
 from iron_bucket.core.modifiers.cells import grid_cut
@@ -27,6 +29,10 @@ from iron_bucket.core.power.load import DrawCurve
 from iron_bucket.core.scene.scene import GlowingFace, LitShape, SceneLamp
 from iron_bucket.core.setups.plan.setup import PlacedLamp
 
+#: A share that differs by less is said to be all.
+_SAME_OUTPUT = 0.005
+#: What full output of a full colour head means.
+_TOLD_AT_K = 5600.0
 #: A spectrum tells of settings so near to its own.
 _SAME_SETTING_MIRED = 15.0
 
@@ -90,16 +96,25 @@ class Fixture:
     def colour(self, placed: PlacedLamp) -> LightColour:
         """What leaves it: its setting (the nearest it can), a filament's fall on the dimmer, then what it wears."""
         head = self.head
+        if placed.colour_xy:
+            x, y = placed.colour_xy
+            own = LightColour.of_xy(x, y, self.configuration.origin)
+            return own.shifted(self._shift_mired, float(duv_from_tint(sum(sheet.tint for sheet in self.sheets))))
         own_k = min(max(placed.cct_k or 5600.0, head.lowest_cct_k), head.highest_cct_k)
         if head.draw.curve is DrawCurve.FILAMENT:
             own_k *= min(placed.level, self.level_limit) ** (CCT_EXPONENT / FLUX_EXPONENT)
         tint = head.tint + min(max(placed.tint, head.lowest_tint), head.highest_tint)
         tint += sum(sheet.tint for sheet in self.sheets)
-        shift = sum(sheet.shift_mired for sheet in self.sheets) + (self.face.shift_mired if self.face else 0.0)
-        own = self._own(own_k) if not placed.tint else None
-        if own is not None:
-            return own.shifted(shift, float(duv_from_tint(tint - head.tint)))
+        shift = self._shift_mired
+        known = self._own(own_k) if not placed.tint else None
+        if known is not None:
+            return known.shifted(shift, float(duv_from_tint(tint - head.tint)))
         return LightColour.of_cct(own_k, origin=self.configuration.origin).shifted(shift, float(duv_from_tint(tint)))
+
+    @property
+    def _shift_mired(self) -> float:
+        """Of all that it wears."""
+        return sum(sheet.shift_mired for sheet in self.sheets) + (self.face.shift_mired if self.face else 0.0)
 
     def _own(self, cct_k: float) -> LightColour | None:
         """By the spectrum that was taken nearest to that setting; None where none was taken near it."""
@@ -128,6 +143,7 @@ def fixture_of(placed: PlacedLamp, gear: Gear, school: ScrimSchool) -> Fixture:
         )
     if grid and not (grid.face_slug == face.slug if face else grid.fitting == head.fitting and not grid.face_slug):
         raise BadValue("grid", repr(grid.name), "a grid that goes on that box or head")
+    setting = _setting(placed, head, configuration)
     links = [Link(label=sheet.name, figure=_passes(gear, head, sheet.slug, sheet.passes(school))) for sheet in sheets]
     sheets_pass = float(np.prod([link.figure.value for link in links]))
     is_bare = not face and not (configuration.is_lambertian and not grid)
@@ -140,6 +156,8 @@ def fixture_of(placed: PlacedLamp, gear: Gear, school: ScrimSchool) -> Fixture:
         links.append(Link(label=face.name, figure=_passes(gear, head, face.slug, face.efficiency)))
     if grid:
         links.append(Link(label=grid.name, figure=_passes(gear, head, grid.slug, grid.on_axis)))
+    if setting is not None:
+        links.insert(0, setting)
     passes = float(np.prod([link.figure.value for link in links])) if links else 1.0
     if face:
         solid_angle = 4.0 * np.pi if face.form is FaceForm.LANTERN else np.pi
@@ -173,6 +191,33 @@ def _spectra(configuration: Configuration, gear: Gear) -> tuple[Spectrum, ...]:
         return own or ()
     alike = (each.slug for each in gear.configurations if each.head_slug == configuration.head_slug)
     return tuple(each for slug in alike for each in gear.spectra.get(slug, ()))
+
+
+def _setting(placed: PlacedLamp, head: Head, configuration: Configuration) -> Link | None:
+    """What its setting leaves of its output; None where that is all of it. Raises: BadValue for a colour that the head
+    does not reach, or has not.
+    """
+    if placed.colour_xy:
+        return _mixed_setting(placed, head)
+    if not has_two_whites(head):
+        return None
+    set_k = min(max(placed.cct_k or 5600.0, head.lowest_cct_k), head.highest_cct_k)
+    share = setting_share(head, set_k, configuration.told_at_k)
+    return Link(label=f"set to {set_k:.0f} K", figure=share) if abs(share.value - 1.0) > _SAME_OUTPUT else None
+
+
+def _mixed_setting(placed: PlacedLamp, head: Head) -> Link:
+    if head.technology is not Technology.LED_COLOUR:
+        raise BadValue("colour", f"x and y on {head.name}", "white settings on what is no full colour head")
+    emitters, (x, y) = typical_emitters(), placed.colour_xy
+    try:
+        mixture = mixture_for(emitters, LightColour.of_xy(x, y, Origin.TYPICAL))
+    except NoAnswer as beyond:
+        raise BadValue("colour", f"x {x:g}, y {y:g}", str(beyond)) from beyond
+    white = mixture_for(emitters, LightColour.of_cct(_TOLD_AT_K)).share
+    return Link(
+        label=f"mixed to x {x:.3f}, y {y:.3f}", figure=Figure(value=mixture.share / white, origin=Origin.TYPICAL)
+    )
 
 
 def _cut(
