@@ -31,6 +31,7 @@ from iron_bucket.formats.json_text import parsed_json
 from iron_bucket.formats.record_json import write_record
 from iron_bucket.web.setups import forms
 from iron_bucket.web.setups.blueprint import bp
+from iron_bucket.web.setups.effect_strips import effect_strips, played_json
 from iron_bucket.web.setups.plan_picture import setup_paper, setup_picture
 from iron_bucket.web.setups.signs import light_colours, mark_swatches, moved_pieces
 from iron_bucket.web.setups.small_ladder import small_ladder
@@ -123,6 +124,7 @@ def board(
         }
     else:
         chosen = ""
+    effects = effect_strips(view.now)
     return levels(view.now) | {
         "view": view,
         "picture": setup_picture(view.now, g.units, view.job.rules.receptor),
@@ -130,6 +132,8 @@ def board(
         "inspected": inspected,
         "light_at": likeliest_mark(view.now.ladder, chosen),
         "additions": forms.ADDITIONS,
+        "effects": effects,
+        "effects_json": played_json(effects),
         "piece_words": piece_names(setup, place),
         "strip": _power_strip(view, chosen),
         "bad": refusal(bad, inspected["fields"], typed or {}, g.units) if bad else None,

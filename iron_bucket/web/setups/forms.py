@@ -10,6 +10,7 @@ from werkzeug.datastructures import MultiDict
 from iron_bucket.core.bench.flag import FlagKind
 from iron_bucket.core.bench.gear import Gear
 from iron_bucket.core.daylight.sky import Weather
+from iron_bucket.core.effects.effect import EffectKind
 from iron_bucket.core.errors import BadValue
 from iron_bucket.core.modifiers.beam_cut import slides
 from iron_bucket.core.places.place import Gloss, Place
@@ -165,6 +166,12 @@ def piece_fields(where: str, setup: Setup, place: Place, gear: Gear) -> tuple[Ty
                 field("is_on", "On", Takes.YES),
                 field("cct_k", "Set to", Takes.KELVIN),
                 field("tint", "Tint set to, full gels, green positive"),
+                field(
+                    "effect", "Plays", Takes.CHOICE, [("", "burns steadily"), *((each, each) for each in EffectKind)]
+                ),
+                field("effect_rate", "Events a second, 0 usual"),
+                field("effect_depth", "Falls by, 0 usual", Takes.PERCENT),
+                field("effect_seed", "Which of them"),
                 field("face", "Box", Takes.CHOICE, [("", "none"), *_named(gear.faces)]),
                 field(
                     "grid",

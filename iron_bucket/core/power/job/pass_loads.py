@@ -69,7 +69,8 @@ def pass_loads(
 
 def lamp_load(lamp: PlacedLamp, fixture: Fixture, gear: Gear) -> PassLoad:
     """One lamp at its level; off it draws nothing."""
-    head, watts, battery = fixture.head, fixture.watts(lamp), gear.find(BatteryKind, lamp.feed)
+    head, battery = fixture.head, gear.find(BatteryKind, lamp.feed)
+    watts = fixture.mean_watts(lamp) if battery else fixture.watts(lamp)
     return PassLoad(
         load_id=lamp.piece_id,
         name=lamp.name,

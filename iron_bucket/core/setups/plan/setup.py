@@ -17,6 +17,7 @@ from iron_bucket.core.checks import (
 )
 from iron_bucket.core.colour.gel_stacks import MOST_SHEETS
 from iron_bucket.core.daylight.sky import Weather
+from iron_bucket.core.effects.effect import Effect, EffectKind
 from iron_bucket.core.errors import BadValue
 from iron_bucket.core.modifiers.beam_cut import OPEN_DOORS, OPEN_SHUTTERS, BeamCut, Four
 from iron_bucket.core.modifiers.kinds import ScrimSchool
@@ -122,6 +123,7 @@ class PlacedLamp(Piece):
 
     ``doors_deg`` to ``slide``: what cuts its beam, as in ``BeamCut``. ``cct_k`` and ``tint``: what a head that can is
     set to; 0 for as it comes; tint in full gels, plus is green. ``colour_xy``: instead, of a full colour head.
+    ``effect``: what it plays, with events a second and depth, 0 for the usual.
     ``feed``: a socket's id, or a kind of battery. ``alternate``: what would do instead.
     """
 
@@ -138,6 +140,10 @@ class PlacedLamp(Piece):
     cct_k: float = 0.0
     tint: float = 0.0
     colour_xy: tuple[float, ...] = ()
+    effect: str = ""
+    effect_rate: float = 0.0
+    effect_depth: float = 0.0
+    effect_seed: int = 1
     level: float = 1.0
     is_on: bool = True
     aims_at: str = ""
@@ -152,6 +158,7 @@ class PlacedLamp(Piece):
         if self.cct_k:
             require_cct("cct", self.cct_k)
         require_between("tint", self.tint, low=-3.0, high=3.0, unit="full gels")
+        _ = self.played
         if len(self.colour_xy) not in (0, 2):
             raise BadValue("colour", repr(self.colour_xy), "x and y, or nothing")
         for words in (self.purpose, self.motivation, self.alternate):
@@ -159,6 +166,16 @@ class PlacedLamp(Piece):
         if self.half_scrims not in HALF_SCRIMS:
             raise BadValue("half-scrims", repr(self.half_scrims), "none, single or double")
         self.cut(ScrimSchool.HALF_AND_ONE)
+
+    @property
+    def played(self) -> Effect | None:
+        """What it plays; None where it burns steadily. Raises: BadValue."""
+        if not self.effect:
+            return None
+        if self.effect not in list(EffectKind):
+            raise BadValue("effect", repr(self.effect), ", ".join(EffectKind))
+        usual = Effect.usual(EffectKind(self.effect), self.effect_seed)
+        return replace(usual, rate_hz=self.effect_rate or usual.rate_hz, depth=self.effect_depth or usual.depth)
 
     def cut(self, school: ScrimSchool) -> BeamCut:
         """All that cuts its beam."""

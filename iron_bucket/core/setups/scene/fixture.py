@@ -15,6 +15,7 @@ from iron_bucket.core.colour.light_colour import LightColour
 from iron_bucket.core.colour.spectrum import Spectrum
 from iron_bucket.core.colour.tint import duv_from_tint
 from iron_bucket.core.colour.tungsten import CCT_EXPONENT, FLUX_EXPONENT
+from iron_bucket.core.effects.effect import curve_of
 from iron_bucket.core.errors import BadValue, NoAnswer
 from iron_bucket.core.figure import Figure, Origin, least_trusted
 from iron_bucket.core.modifiers.beam_cut import BeamCut, CutBeam
@@ -126,6 +127,14 @@ class Fixture:
     def watts(self, placed: PlacedLamp) -> float:
         """From its supply at the level it burns at; nothing while it is off."""
         return float(self.head.draw.watts(self.level(placed))) if placed.is_on else 0.0
+
+    def mean_watts(self, placed: PlacedLamp) -> float:
+        """The same over time, of a lamp that plays an effect: what a battery feeds."""
+        effect = placed.played
+        if effect is None or not placed.is_on:
+            return self.watts(placed)
+        levels = self.level(placed) * curve_of(effect).level
+        return float(np.mean(self.head.draw.watts(levels)))
 
 
 def fixture_of(placed: PlacedLamp, gear: Gear, school: ScrimSchool) -> Fixture:

@@ -59,7 +59,7 @@ def _of_lamp(
             f"{head.name} gives up to {display.share(plate.level_limit)} of its output from them; it is set to"
             f" {display.share(placed.level)}",
         )
-    watts = fixture.watts(placed)
+    watts = fixture.mean_watts(placed)
     supply = battery.supply(plate.plates)
     if watts > 0.0 and not supply.delivers(watts):
         each = "" if plate.plates == 1 else f" from each of {plate.plates}"

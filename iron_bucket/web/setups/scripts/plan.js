@@ -1,6 +1,7 @@
 // The hand on a set-up's plan: each module wires its part anew whenever htmx has put in a board.
 import { board, isNewBoard } from "./board.js";
 import { attachDrags } from "./drags.js";
+import { attachEffects } from "./effects.js";
 import { attachExactEntry } from "./exact_entry.js";
 import { attachHeadNames } from "./head_names.js";
 import { attachJumps } from "./jumps.js";
@@ -13,6 +14,7 @@ import { attachWatch } from "./watch.js";
 import { attachWays } from "./ways.js";
 import { attachZoom, followZoom } from "./zoom.js";
 
+attachEffects();
 attachExactEntry();
 attachHeadNames();
 attachJumps();

@@ -1,0 +1,1 @@
+"""Light that moves: flame, television, a passing car, storm, neon, a failing tube."""

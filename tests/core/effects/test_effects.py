@@ -1,0 +1,108 @@
+"""Effects: the same for the same seed, within their depth, as the head can play them, and what they may do."""
+
+from dataclasses import replace
+
+import numpy as np
+import pytest
+
+from iron_bucket.core.bench.head import Technology
+from iron_bucket.core.effects.cautions import effect_cautions
+from iron_bucket.core.effects.effect import SPAN_S, STEP_S, USUAL, Effect, EffectCurve, EffectKind, curve_of, played_by
+from iron_bucket.core.errors import BadValue
+from tests.made_up import a_head
+
+LED = a_head(
+    technology=Technology.LED_BICOLOUR, lowest_cct_k=2800.0, highest_cct_k=6500.0, lowest_level=0.01, name="Lamp"
+)
+
+
+@pytest.mark.parametrize("kind", EffectKind)
+def test_the_same_seed_is_the_same_light_and_another_is_another(kind):
+    effect = Effect.usual(kind, seed=3)
+    one, other = curve_of(effect), curve_of(effect)
+    assert (one.level == other.level).all()
+    assert len(one.level) == len(one.shift_mired) == round(SPAN_S / STEP_S)
+    assert (curve_of(Effect.usual(kind, seed=4)).level != one.level).any()
+    assert (effect.rate_hz, effect.depth) == USUAL[kind]
+    assert one.level.min() >= 1.0 - effect.depth - 1e-9
+    assert one.level.max() <= 1.0 + 1e-9
+    assert one.level.max() - one.level.min() > 0.3 * effect.depth
+    assert one.duty == pytest.approx(one.level.mean())
+    shallow = curve_of(replace(effect, depth=0.2))
+    assert shallow.level == pytest.approx(1.0 - 0.2 * (1.0 - one.level) / effect.depth)
+
+
+def test_what_each_is_like():
+    flame, neon, storm, tube, car, telly = (
+        curve_of(Effect.usual(kind, seed=2))
+        for kind in (
+            EffectKind.FLAME,
+            EffectKind.NEON,
+            EffectKind.STORM,
+            EffectKind.TUBE,
+            EffectKind.CAR,
+            EffectKind.TELEVISION,
+        )
+    )
+    assert np.corrcoef(flame.level, flame.shift_mired)[0, 1] < -0.99  # warmer where it is lower
+    assert flame.shift_mired.max() <= 60.0
+    assert (neon.duty, neon.flashes_a_second) == (pytest.approx(0.6, abs=0.01), pytest.approx(1.0, abs=0.06))
+    assert neon.shortest_s == pytest.approx(0.6, abs=0.45)
+    assert storm.duty < 0.2
+    assert storm.shift_mired.min() == -30.0
+    assert tube.duty > 0.5
+    assert (car.level > 0.5).mean() < 0.2
+    assert len(np.unique(telly.level)) < 60
+    fast = curve_of(Effect(kind=EffectKind.NEON, rate_hz=10.0, depth=1.0))
+    assert fast.flashes_a_second == pytest.approx(10.0, abs=0.1)
+    assert fast.shortest_s == pytest.approx(0.06, abs=0.011)
+    assert EffectCurve(level=np.ones(10), shift_mired=np.zeros(10)).shortest_s == SPAN_S
+
+
+def test_a_head_plays_no_lower_no_warmer_and_no_faster_than_it_can():
+    flame = Effect(kind=EffectKind.FLAME, rate_hz=4.0, depth=1.0)
+    played = played_by(flame, LED, 0.02, 2900.0)
+    assert played.level.min() == pytest.approx(0.5)  # a hundredth of full is half of two hundredths
+    assert played.shift_mired.max() == pytest.approx(1e6 / 2800.0 - 1e6 / 2900.0)
+    storm = Effect.usual(EffectKind.STORM)
+    assert played_by(storm, LED, 1.0, 5600.0).shift_mired.min() == pytest.approx(1e6 / 6500.0 - 1e6 / 5600.0)
+    hot = replace(LED, technology=Technology.TUNGSTEN, lowest_cct_k=3200.0, highest_cct_k=3200.0)
+    neon = Effect(kind=EffectKind.NEON, rate_hz=1.0, depth=1.0)
+    slow, quick = played_by(neon, hot, 1.0, 3200.0), played_by(neon, LED, 1.0, 3200.0)
+    assert np.abs(np.diff(quick.level)).max() > 0.9
+    assert np.abs(np.diff(slow.level)).max() < 0.05
+    step = 1.0 - np.exp(-STEP_S / 0.25)
+    assert np.abs(np.diff(slow.level)).max() <= step + 1e-9
+    assert slow.duty == pytest.approx(quick.duty, abs=0.05)
+    assert (slow.shift_mired == 0.0).all()
+    for head in (replace(LED, technology=Technology.HMI), replace(LED, lowest_level=1.0)):
+        with pytest.raises(BadValue, match="would need a shutter"):
+            played_by(flame, head, 1.0, 5600.0)
+
+
+@pytest.mark.parametrize(
+    ("changes", "field"),
+    [({"rate_hz": 0.01}, "rate"), ({"rate_hz": 26.0}, "rate"), ({"depth": 0.04}, "depth"), ({"seed": -1}, "seed")],
+)
+def test_figures_have_bounds(changes, field):
+    with pytest.raises(BadValue) as bad:
+        Effect(**({"kind": EffectKind.FLAME, "rate_hz": 1.0, "depth": 0.5} | changes))
+    assert bad.value.field == field
+
+
+def test_people_who_are_sensitive_and_the_shutter_are_thought_of():
+    def said(rate_hz: float, depth: float = 1.0, fps: float = 24.0, shutter_s: float = 1 / 48) -> list[str]:
+        effect = Effect(kind=EffectKind.NEON, rate_hz=rate_hz, depth=depth)
+        return list(effect_cautions(effect, curve_of(effect), fps, shutter_s))
+
+    assert said(2.5) == []
+    (people,) = said(5.0)
+    assert people.startswith("5.0 flashes a second, above 3")
+    assert said(5.0, depth=0.08) == []
+    beats = said(24.5)
+    assert any("24.5 a second against 24 frames beats every 2.0 s" in each for each in beats)
+    assert not any("beats" in each for each in said(21.0))
+    assert not any("beats" in each for each in said(24.0))
+    short = said(20.0, fps=12.0, shutter_s=1 / 240)
+    assert any("shutter is shut for 79 ms" in each for each in short)
+    assert not any("shut" in each for each in said(1.0))
