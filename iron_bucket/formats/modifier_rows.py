@@ -10,7 +10,9 @@ from iron_bucket.core.modifiers.kinds import (
     Face,
     FaceForm,
     Frame,
+    GelCondition,
     Grid,
+    Offcut,
     Optic,
     Sheet,
     SheetKind,
@@ -35,6 +37,7 @@ def sheet_of(fields: Fields) -> Sheet:
         lobe_deg=fields.perhaps("lobe_deg"),
         stock_w_m=fields.number("stock_w_m", 0.0),
         stock_l_m=fields.number("stock_l_m", 0.0),
+        offcuts=_offcuts(fields.word("offcuts", "")),
     )
 
 
@@ -51,6 +54,7 @@ def sheet_row(sheet: Sheet) -> Row:
         "straight_share": sheet.straight_share,
         "lobe_deg": sheet.lobe_deg,
         **kept({"stock_w_m": sheet.stock_w_m, "stock_l_m": sheet.stock_l_m}),
+        **kept({"offcuts": ";".join(f"{o.width_m:g}x{o.length_m:g} {o.condition.value}" for o in sheet.offcuts)}),
     }
 
 
@@ -108,6 +112,22 @@ def grid_row(grid: Grid) -> Row:
         **figure_row("on_axis", grid.on_axis),
         "face_slug": grid.face_slug,
     }
+
+
+def _offcuts(text: str) -> tuple[Offcut, ...]:
+    """``0.6x0.3 good;0.4x0.4 creased``: width, length and condition."""
+    found = []
+    for part in filter(None, (each.strip() for each in text.split(";"))):
+        try:
+            size, _, condition = part.partition(" ")
+            width_m, length_m = size.split("x")
+            state = GelCondition(condition.strip() or GelCondition.GOOD)
+            found.append(Offcut(width_m=float(width_m), length_m=float(length_m), condition=state))
+        except ValueError as bad:
+            if isinstance(bad, BadValue):
+                raise
+            raise BadValue("offcuts", repr(part), "width x length and condition, such as 0.6x0.3 good") from None
+    return tuple(found)
 
 
 def cloth_of(fields: Fields) -> Cloth:

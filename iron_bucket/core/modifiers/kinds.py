@@ -59,13 +59,35 @@ class Optic(Item):
     fitting: str
 
 
+class GelCondition(StrEnum):
+    """Of an offcut."""
+
+    GOOD = "good"
+    CREASED = "creased"
+    FADED = "faded"
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Offcut:
+    """What was left of a sheet or roll."""
+
+    width_m: float
+    length_m: float
+    condition: GelCondition = GelCondition.GOOD
+
+    def __post_init__(self) -> None:
+        require_between("width_m", self.width_m, low=0.05, high=20.0, unit="m")
+        require_between("length_m", self.length_m, low=0.05, high=100.0, unit="m")
+
+
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Sheet(Item):
     """Something thin on the head.
 
     ``layers``: 1 single, 2 double, for scrims and nets; transmittance None: the house school's. ``straight_share`` and
     ``lobe_deg`` of a diffusion sheet: what is only dimmed, and the half width of the rest; None: typical.
-    ``stock_w_m`` and ``stock_l_m``: of the sheet or roll that pieces are cut from, 0: it is used as it is.
+    ``stock_w_m`` and ``stock_l_m``: of the sheet or roll that pieces are cut from, 0: it is used as it is. ``offcuts``:
+    of ours.
     """
 
     kind: SheetKind
@@ -78,6 +100,7 @@ class Sheet(Item):
     lobe_deg: float | None = None
     stock_w_m: float = 0.0
     stock_l_m: float = 0.0
+    offcuts: tuple[Offcut, ...] = ()
 
     def __post_init__(self) -> None:
         Item.__post_init__(self)

@@ -212,6 +212,7 @@ PIECE_FORMS: dict[str, tuple[FieldGroup, ...]] = {
                 field("lobe_deg", "Scatters the rest by ±", unit="°", hint="half width; 60 and more is matt"),
                 field("stock_w_m", "Cut from stock so wide", Takes.LENGTH, usual="0"),
                 field("stock_l_m", "and so long", Takes.LENGTH, usual="0"),
+                field("offcuts", "Offcuts of ours", Takes.TEXT, hint="metres, such as 0.6x0.3 good;0.4x0.4 creased"),
             ),
         ),
         *_OURS,

@@ -176,7 +176,7 @@ def test_bands_add_up_to_the_light_and_surfaces_tint_it():
         assert bands_of(uv) @ LUMINOUS == pytest.approx(1.0)
         assert luminous_shares(uv).sum() == pytest.approx(1.0)
     assert bands_of(np.array([0.55, 0.36])).min() == 0.0
-    assert sent_on(0.0, 0.0) == pytest.approx(1.0)
+    assert sent_on(0.0, 0.0) == (1.0, 1.0, 1.0)
     for shift, duv in ((45.0, 0.0), (-20.0, 0.004), (10.0, -0.01)):
         ratio = sent_on(shift, duv)
         assert luminous_shares(white) @ ratio == pytest.approx(1.0)  # as much light, of another colour

@@ -33,7 +33,7 @@ def apply_way(session: Session, person_id: int, job_id: int, run: str, way: str,
     if found is None:
         raise NotFound("that search has no such way")
     changes = [each for each in found["changes"] if setup_id is None or each["setup_id"] == setup_id]
-    return put_lamps(session, job, person_id, changes, f"applied the best choice ({way})")
+    return put_lamps(session, job, person_id, changes, f"applied the best choice ({way}) to")
 
 
 def put_lamps(session: Session, job: JobRow, person_id: int, changes: Sequence[Row], words: str) -> int:
@@ -52,5 +52,5 @@ def put_lamps(session: Session, job: JobRow, person_id: int, changes: Sequence[R
     if touches:
         job.version, job.changed_at = job.version + 1, now()
         many = "one set-up" if len(touches) == 1 else f"{len(touches)} set-ups"
-        record(session, Scope(ScopeKind.JOB, job.id), person_id, f"{words} in {many}", touches)
+        record(session, Scope(ScopeKind.JOB, job.id), person_id, f"{words} {many}", touches)
     return len(touches)

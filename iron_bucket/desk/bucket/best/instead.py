@@ -57,4 +57,4 @@ def take_instead(session: Session, person_id: int, job_id: int, slug: str, other
     if way is None:
         raise ChangedMeanwhile("that head no longer does the work of the other; here is what does")
     changes = [asdict(each) for each in way.changes]
-    return put_lamps(session, job, person_id, changes, f"put {way.head.name} in place of {found.head.name}")
+    return put_lamps(session, job, person_id, changes, f"put {way.head.name} in place of {found.head.name} in")
