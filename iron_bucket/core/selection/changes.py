@@ -2,6 +2,7 @@
 
 import math
 from dataclasses import dataclass, replace
+from typing import Any
 
 from iron_bucket.core.power.circuit import Circuit
 from iron_bucket.core.quantities import display
@@ -40,6 +41,23 @@ def _down(value: float, places: int) -> float:
     return math.floor(value * scale + 1e-9) / scale
 
 
+#: Wishes that are a limit: their field, and the decimals that are said of it.
+_LIMITS = {
+    Reason.WEIGHT: ("most_weight_kg", 1),
+    Reason.PRICE: ("most_day_price", 0),
+    Reason.NOISE: ("most_noise_db", 0),
+    Reason.TINT: ("most_tint", 2),
+}
+
+
+#: How a loosened limit is said.
+_ALLOWED = {
+    Reason.PRICE: "spend {:.0f} a day",
+    Reason.NOISE: "allow {:.0f} dB(A)",
+    Reason.TINT: "allow {:g} of a gel of tint",
+}
+
+
 def _loosened(need: Need, reason: Reason, miss: float) -> Need | None:
     match reason:
         case Reason.WEAK:
@@ -54,18 +72,19 @@ def _loosened(need: Need, reason: Reason, miss: float) -> Need | None:
             return replace(need, width_m=_down(need.width_m - miss, 2))
         case Reason.HEIGHT if need.ceiling_m:
             return replace(need, ceiling_m=_up(need.ceiling_m + miss, 2))
-        case Reason.WEIGHT if need.most_weight_kg:
-            return replace(need, most_weight_kg=_up(need.most_weight_kg + miss, 1))
-        case Reason.PRICE if need.most_day_price is not None:
-            return replace(need, most_day_price=_up(need.most_day_price + miss, 0))
-        case Reason.NOISE if need.most_noise_db is not None:
-            return replace(need, most_noise_db=_up(need.most_noise_db + miss, 0))
         case Reason.NOT_OURS:
             return replace(need, own_only=False)
         case Reason.TECHNOLOGY:
             return replace(need, technologies=())
         case Reason.FRONT:
             return replace(need, front=None)
+    if reason in _LIMITS:
+        name, places = _LIMITS[reason]
+        limit = getattr(need, name)
+        if limit is None:
+            return None
+        looser: dict[str, Any] = {name: _up(limit + miss, places)}
+        return replace(need, **looser)
     return _fed_otherwise(need, reason, miss)
 
 
@@ -104,16 +123,14 @@ def _text(need: Need, reason: Reason, system: UnitSystem) -> str:
             return f"find {display.length(_asked(need.ceiling_m), system)} of height"
         case Reason.WEIGHT:
             return f"allow {display.mass(_asked(need.most_weight_kg), system)}"
-        case Reason.PRICE:
-            return f"spend {_asked(need.most_day_price):.0f} a day"
-        case Reason.NOISE:
-            return f"allow {_asked(need.most_noise_db):.0f} dB(A)"
         case Reason.NOT_OURS:
             return "hire it"
         case Reason.TECHNOLOGY:
             return "allow every technology"
         case Reason.FRONT:
             return "put it through anything else"
+    if reason in _ALLOWED:
+        return _ALLOWED[reason].format(_asked(getattr(need, _LIMITS[reason][0])))
     if isinstance(need.feed, BatteryFeed):
         return f"bring {need.feed.count} batteries"
     return f"plan on {need.feed.breaker_a:.0f} A with {need.feed.used_a:.1f} A on it" if need.feed else ""

@@ -19,6 +19,8 @@ from iron_bucket.core.selection.need import LEVEL_TOLERANCE_STOPS, BatteryFeed, 
 from iron_bucket.core.selection.packing import PackedBench
 from iron_bucket.core.selection.reasons import Reason
 
+#: Of rounding.
+_SAME_TINT = 1e-6
 #: A miss smaller than this is rounding, not a miss.
 HAIR = 1e-4
 FLAG = 1.0  # the miss of a wish that is met or not, without a measure
@@ -170,6 +172,9 @@ def stack_misses(
         misses[Reason.COLOUR] = np.abs(figures.light_mired - np.float32(mired_from_k(need.cct_k))) - np.float32(
             need.tolerance_mired
         )
+    if need.most_tint is not None:
+        tint = bench.tint[rows][:, None] + bench.sheet_tint[bench.head_class[rows]]
+        misses[Reason.TINT] = (np.abs(tint) - need.most_tint).astype(np.float32) - np.float32(_SAME_TINT)
     if isinstance(need.feed, Circuit):
         amps = a_from_va(va_from_w(1.0, bench.power_factor[rows]), need.feed.voltage_v)
         amps_per_watt = np.asarray(amps, dtype=np.float32)[:, None]

@@ -47,7 +47,8 @@ Feed = Circuit | BatteryFeed
 class Need:
     """Missing wishes are None; nothing is ruled out by a wish nobody has.
 
-    ``throw_m`` is the distance from head to subject; before a bounce, from board to subject.
+    ``throw_m`` is the distance from head to subject; before a bounce, from board to subject. ``most_tint``: green or
+    magenta, in full gels.
     """
 
     illuminance_lx: float
@@ -57,6 +58,7 @@ class Need:
     least_apparent_deg: float | None = None
     cct_k: float | None = None
     tolerance_mired: float = TYPICAL_TOLERANCE_MIRED
+    most_tint: float | None = None
     feed: Feed | None = None
     ceiling_m: float | None = None
     most_weight_kg: float | None = None
@@ -76,6 +78,7 @@ class Need:
             ("width_m", self.width_m, 0.05, 100.0, "m"),
             ("least_apparent_deg", self.least_apparent_deg, 0.1, 170.0, "degrees"),
             ("cct_k", self.cct_k, LOWEST_CCT_K, HIGHEST_CCT_K, "K"),
+            ("most_tint", self.most_tint, 0.01, 3.0, "full gels"),
             ("ceiling_m", self.ceiling_m, 0.5, 100.0, "m"),
             ("most_weight_kg", self.most_weight_kg, 0.05, 5000.0, "kg"),
         ):

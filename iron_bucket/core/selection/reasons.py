@@ -27,6 +27,7 @@ class Reason(IntEnum):
     DARK = 15
     WEIGHT = 16
     PRICE = 17
+    TINT = 18
 
 
 PAIR_REASONS = tuple(reason for reason in Reason if Reason.FITS < reason < Reason.WEAK)

@@ -33,11 +33,19 @@ def _supply(need: Need) -> str:
     return f"does not run on {need.feed.voltage_v:.0f} V" if need.feed else "no supply"
 
 
+#: Of the misses that are told by one figure in one unit.
+_PLAIN = {
+    Reason.NOISE: "{:.0f} dB too loud",
+    Reason.CIRCUIT: "{:.1f} A over the circuit",
+    Reason.BATTERY_CURRENT: "{:.1f} A more than the battery delivers",
+    Reason.PRICE: "{:.0f} a day too dear",
+    Reason.TINT: "{:.2f} of a full gel too green or magenta",
+}
+
+
 def miss_text(need: Need, reason: Reason, miss: float, system: UnitSystem = UnitSystem.METRIC) -> str:
     """A miss of one reason with its unit; the reasons without a measure have no figure."""
     match reason:
-        case Reason.NOISE:
-            return f"{miss:.0f} dB too loud"
         case Reason.HEIGHT:
             return f"needs {display.length(miss, system)} more height"
         case Reason.HARD if need.least_apparent_deg:
@@ -53,17 +61,11 @@ def miss_text(need: Need, reason: Reason, miss: float, system: UnitSystem = Unit
             return f"lowest dim is {display.stops(miss + LEVEL_TOLERANCE_STOPS, signed=False)} too hot"
         case Reason.COLOUR:
             return f"{miss + need.tolerance_mired:.0f} mired off"
-        case Reason.CIRCUIT:
-            return f"{miss:.1f} A over the circuit"
-        case Reason.BATTERY_CURRENT:
-            return f"{miss:.1f} A more than the battery delivers"
         case Reason.DARK:
             return f"{display.hours(miss)} too soon"
         case Reason.WEIGHT:
             return f"{display.mass(miss, system)} too heavy"
-        case Reason.PRICE:
-            return f"{miss:.0f} a day too dear"
-    return ""
+    return _PLAIN.get(reason, "").format(miss)
 
 
 def range_text(need: Need, reason: Reason, low: float, high: float, system: UnitSystem = UnitSystem.METRIC) -> str:

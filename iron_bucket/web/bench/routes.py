@@ -20,6 +20,7 @@ from iron_bucket.desk.bench.head_view import HeadView, open_head, open_piece
 from iron_bucket.formats.gear_rows import GEAR_KINDS
 from iron_bucket.web.bench.blueprint import bp
 from iron_bucket.web.bench.pictures import cross_section, fall_off, polar
+from iron_bucket.web.bench.setting_picture import duv_picture_of, output_picture
 from iron_bucket.web.bench.spectrum_pictures import duv_picture, spectrum_picture
 from iron_bucket.web.shared.numbers import page_number
 from iron_bucket.web.shared.reply import after_step, reply
@@ -92,6 +93,10 @@ def head(slug: str) -> str:
             "polar": polar(chosen),
             "section": cross_section(chosen, g.units),
             "fall": fall_off(chosen, view.stated[chosen.slug], view.head, g.units, measured),
+            "settings": output_picture(view.head),
+            "duv_settings": duv_picture_of(
+                view.head, [each.reading for several in view.readings.values() for each in several]
+            ),
             "voices": voices(view.stated[chosen.slug], view.head, measured, TABLE_THROWS_M),
             "measured": measured,
         }

@@ -2,6 +2,7 @@
 
 from iron_bucket.web.bucket import (
     best_routes,
+    gel_routes,
     instead_routes,
     kit_routes,
     load_routes,
@@ -14,6 +15,7 @@ from iron_bucket.web.bucket.blueprint import bp, open_bp
 __all__ = [
     "best_routes",
     "bp",
+    "gel_routes",
     "instead_routes",
     "kit_routes",
     "load_routes",

@@ -64,6 +64,7 @@ def starting_words(rules: HouseRules, units: UnitSystem, start: PickStart | None
         "soft": "12",
         "cct": "5600",
         "tol": "25",
+        "tint": "",
         "feed": "socket",
         "circuit": "",
         "breaker": str(rules.breaker_a),
@@ -156,7 +157,7 @@ def read_need(
     ``circuits``: of the job's place, by name. Raises: BadValue with the word, what it was, and what would be accepted.
     """
     width, soft, cct, ceiling = (_maybe(words, key) for key in ("width", "soft", "cct", "ceiling"))
-    weight, price, noise = (_maybe(words, key) for key in ("weight", "price", "noise"))
+    weight, price, noise, tint = (_maybe(words, key) for key in ("weight", "price", "noise", "tint"))
     group = words.get("tech") or "any lamp"
     if group not in TECHNOLOGY_GROUPS:
         raise BadValue("tech", repr(group), "one of " + ", ".join(TECHNOLOGY_GROUPS))
@@ -168,6 +169,7 @@ def read_need(
         least_apparent_deg=parse.number(soft, "softness", "°") if soft else None,
         cct_k=parse.cct_k(cct, "colour") if cct else None,
         tolerance_mired=parse.number(words.get("tol") or "25", "tolerance", "mired"),
+        most_tint=parse.number(tint, "tint", is_fine=True) if tint else None,
         feed=_feed(words, gear, rules, units, circuits),
         ceiling_m=parse.length_m(ceiling, "ceiling", units) if ceiling else None,
         most_weight_kg=parse.mass_kg(weight, "weight", units) if weight else None,
@@ -258,6 +260,7 @@ def words_of(need: Need, words: Mapping[str, str], units: UnitSystem) -> dict[st
         ("weight", need.most_weight_kg, "{:.4g} kg"),
         ("price", need.most_day_price, "{:.6g}"),
         ("noise", need.most_noise_db, "{:.4g}"),
+        ("tint", need.most_tint, "{:.3g}"),
     ):
         changed[key] = parse.with_program_decimals(text.format(value)) if value is not None else ""
     changed["own"] = "own" if need.own_only else "any"
