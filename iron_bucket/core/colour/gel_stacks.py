@@ -4,7 +4,7 @@ import math
 from collections.abc import Sequence
 from dataclasses import dataclass, field
 from functools import cached_property
-from itertools import combinations_with_replacement
+from itertools import combinations, combinations_with_replacement
 
 import numpy as np
 
@@ -18,6 +18,8 @@ from iron_bucket.core.typical import typical
 DUV_A_MIRED = 2e-4
 #: More sheets behind each other burn, sag and cost too much light.
 MOST_SHEETS = 3
+#: Two shifts that point so far apart, by the cosine between them, take each other back.
+_AGAINST = -0.7
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -107,6 +109,14 @@ class GelStack:
     def off(self) -> float:
         """How far off it is, in mired."""
         return off_mired(self.residual_mired, self.residual_duv)
+
+    @property
+    def works_against_itself(self) -> bool:
+        """Whether one sheet takes back most of what another does, as blue on orange: light for nothing."""
+        shifts = [complex(gel.shift_mired, gel.duv / DUV_A_MIRED) for gel in self.gels]
+        return any(
+            (one * other.conjugate()).real < _AGAINST * abs(one) * abs(other) for one, other in combinations(shifts, 2)
+        )
 
 
 def off_mired(mired: float, duv: float) -> float:

@@ -11,6 +11,8 @@ _FLASH_DEPTH = 0.1
 #: A beat slower than that is seen as a pulse.
 _BEAT_BELOW_HZ = 2.0
 _PERIODIC = (EffectKind.NEON,)
+#: What comes in single flashes that a shut shutter may miss; a flame or a screen goes on through it.
+_SINGLE = (EffectKind.STORM, EffectKind.TUBE, EffectKind.NEON)
 
 
 def effect_cautions(effect: Effect, curve: EffectCurve, fps: float, shutter_s: float) -> tuple[str, ...]:
@@ -33,7 +35,7 @@ def _for_the_picture(effect: Effect, curve: EffectCurve, fps: float, shutter_s: 
         if effect.rate_hz > fps / 2.0 and 0.0 < beat_hz < _BEAT_BELOW_HZ:
             yield f"{effect.rate_hz:g} a second against {fps:g} frames beats every {1.0 / beat_hz:.1f} s."
     shut_s = 1.0 / fps - shutter_s
-    if curve.shortest_s < shut_s:
+    if effect.kind in _SINGLE and curve.shortest_s < shut_s:
         yield (
             f"Its shortest flash is {curve.shortest_s * 1000.0:.0f} ms, the shutter is shut for"
             f" {shut_s * 1000.0:.0f} ms of every frame: some flashes will not be in the picture."

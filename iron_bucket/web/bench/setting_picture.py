@@ -1,5 +1,7 @@
 """What a head gives, and how green it is, at each of its settings."""
 
+import statistics
+from collections import defaultdict
 from collections.abc import Iterable
 
 import numpy as np
@@ -35,21 +37,21 @@ def output_picture(head: Head) -> Curve | None:
         along=_along(head),
         up=tuple(Tick(at=_up(share), text=f"{share * 100:.0f} %") for share in (1.0, 0.75, 0.5)),
         marks=(),
-        description=f"Output over setting, {origin}: {shares[0] * 100:.0f} % at the warmest, {shares[-1] * 100:.0f} % at"
-        " the coolest.",
+        description=f"Output over setting, {origin}: {shares[0] * 100:.0f} % at the warmest,"
+        f" {shares[-1] * 100:.0f} % at the coolest.",
         dots=dots,
     )
 
 
 def duv_picture_of(head: Head, readings: Iterable[Reading]) -> Curve | None:
     """Duv over the colour that was set, as it was read; None where nobody did at two settings."""
-    read = sorted(
-        (each.set_cct_k, each.duv)
-        for each in readings
-        if each.set_cct_k is not None and each.duv is not None and not each.modifier_slug
-    )
-    if len({cct_k for cct_k, _ in read}) < 2:
+    by: dict[float, list[float]] = defaultdict(list)
+    for each in readings:
+        if each.set_cct_k is not None and each.duv is not None and not each.modifier_slug:
+            by[each.set_cct_k].append(each.duv)
+    if len(by) < 2:
         return None
+    read = sorted((cct_k, statistics.median(several)) for cct_k, several in by.items())
     xs = [_across(head, float(mired_from_k(cct_k))) for cct_k, _ in read]
     ys = [_duv_up(duv) for _, duv in read]
     return Curve(

@@ -75,3 +75,21 @@ def test_the_gels_of_the_trade():
     assert (by["full blue"].shift_mired, by["full blue"].transmittance) == (-137.0, 0.34)
     assert (by["half minus green"].duv, by["half minus green"].transmittance) == (-0.01, 0.7)
     assert len(by) == 13
+
+
+@pytest.mark.parametrize(
+    ("shifts", "against"),
+    [
+        ([(65.0, 0.0), (-65.0, 0.0)], True),  # orange and blue
+        ([(2.0, 0.008), (-2.0, -0.004)], True),  # plus and minus green
+        ([(65.0, 0.0), (-12.0, -0.012)], False),  # orange and minus green
+        ([(20.0, 0.0), (110.0, 0.001), (0.0, 0.0)], False),
+        ([(65.0, 0.0)], False),
+        ([(65.0, 0.0), (0.0, 0.01), (-20.0, 0.0)], True),  # the first against the last
+    ],
+)
+def test_sheets_that_take_each_other_back_are_known(shifts, against):
+    gels = [Gel(name="g", transmittance=0.5, shift_mired=mired, duv=duv) for mired, duv in shifts]
+    stacks = ranked(GelStacks.of(gels, 3), 0.0, 0.0, tolerance_mired=1.0, most=1000)
+    whole = next(each for each in stacks if each.gels == tuple(gels))
+    assert whole.works_against_itself is against

@@ -1,6 +1,6 @@
 """Make the lights of a set-up agree: a whole plan by each of the two schools, looked at in full."""
 
-from collections.abc import Sequence
+from collections.abc import Iterable, Sequence
 from dataclasses import dataclass, replace
 from enum import StrEnum
 
@@ -14,6 +14,7 @@ from iron_bucket.core.errors import BadValue
 from iron_bucket.core.jobs.house_rules import HouseRules
 from iron_bucket.core.scene.scene import SceneLamp
 from iron_bucket.core.scene.sunlight import is_sun
+from iron_bucket.core.setups.colour.colour_targets import colour_misses
 from iron_bucket.core.setups.colour.ways import Asked, ColourWay, GelStock, WayKind, ways_for
 from iron_bucket.core.setups.evaluate.ladder import ladder_of
 from iron_bucket.core.setups.evaluate.lit_scene import DARK_LX, LitScene, ResponseFor
@@ -26,6 +27,8 @@ from iron_bucket.core.setups.sheet.load_summary import load_summary
 WORTH_SHARE = 0.03
 #: Between two temperatures of a camera's dial.
 _DIAL_K = 50.0
+#: Lights that a white balance is tried on, those that give most first.
+_BALANCES = 4
 
 
 class School(StrEnum):
@@ -61,8 +64,8 @@ class MarkMoves:
 
 @dataclass(frozen=True, slots=True, kw_only=True, eq=False)
 class ColourPlan:
-    """``target``: what all is brought to; ``worst``: the farthest that a light is left, in mired. Amps, kilos and money
-    are what changes by it; ``area_m2`` of gel.
+    """``target``: what all is brought to; ``worst``: the farthest that a light is left, in mired; ``missed``: colour
+    targets that are not met after it. Amps, kilos and money are what changes by it; ``area_m2`` of gel.
     """
 
     school: School
@@ -71,6 +74,7 @@ class ColourPlan:
     changes: tuple[Change, ...]
     marks: tuple[MarkMoves, ...]
     worst: float
+    missed: int
     area_m2: float
     to_buy: tuple[str, ...]
     price: float
@@ -131,17 +135,23 @@ def agreeing(
     return tuple(made[school]() for school in schools)
 
 
-def _plan(
-    scene: Scene, school: School, target: LightColour, tolerance: float, first: tuple[Change, ...] = ()
-) -> ColourPlan:
+def _plan(scene: Scene, school: School, target: LightColour, tolerance: float) -> ColourPlan:
+    first: tuple[Change, ...] = ()
+    if school is School.BALANCE:
+        dial_k = round(target.cct_k / _DIAL_K) * _DIAL_K
+        first = (set_look(white_balance_k=dial_k, white_balance_duv=round(target.duv, 3)),)
+    return _looked_at(scene, school, target, _each_brought(scene, target, tolerance), first)
+
+
+def _each_brought(scene: Scene, target: LightColour, tolerance: float) -> tuple[SourcePlan, ...]:
     asked = scene.asked(target, tolerance)
-    sources = []
+    found = []
     for light, share in sources_of(scene.lit):
         light = _as_it_arrives(scene.lit, light)  # noqa: PLW2901
         ways = ways_for(light, asked)
         off = seen_against(light.colour, target)
-        sources.append(SourcePlan(light=light, share=share, off=off, ways=ways, taken=cheapest(ways, tolerance)))
-    return _looked_at(scene, school, target, tuple(sources), first)
+        found.append(SourcePlan(light=light, share=share, off=off, ways=ways, taken=cheapest(ways, tolerance)))
+    return tuple(found)
 
 
 def _as_it_arrives(lit: LitScene, light: BuiltLight) -> BuiltLight:
@@ -154,14 +164,21 @@ def _as_it_arrives(lit: LitScene, light: BuiltLight) -> BuiltLight:
 
 
 def cheapest_of(plans: Sequence[ColourPlan], tolerance: float) -> ColourPlan:
-    """What one key applies: within the tolerance and without a lost target before all others, then by price, gel and
-    light.
+    """What one key applies: with no colour target missed, within the tolerance or as near as can be, and without a lost
+    level before all others; then by price, gel and light.
     """
 
     def cost(plan: ColourPlan) -> tuple[float, ...]:
         lost = sum(each.is_lost for each in plan.marks)
         light = sum(max(each.taken.loss_stops, 0.0) * each.share for each in plan.sources)
-        return plan.worst > tolerance, lost, round(plan.price, 2), round(plan.area_m2, 2), light
+        return (
+            plan.missed,
+            round(max(plan.worst - tolerance, 0.0)),
+            lost,
+            round(plan.price, 2),
+            round(plan.area_m2, 2),
+            light,
+        )
 
     return min(plans, key=cost)
 
@@ -176,20 +193,38 @@ def cheapest(ways: tuple[ColourWay, ...], tolerance: float) -> ColourWay:
 
 
 def _moved(scene: Scene, tolerance: float) -> ColourPlan:
-    """The white balance that leaves least to gel: on one of the lights, or on all of them together."""
+    """The white balance that leaves least, gelled as well as can be: on what the marks see that have a target, on one
+    of the lights that give most, or on all of them together.
+    """
     sources = sources_of(scene.lit)
-    whites = [light.colour for light, _ in sources if light.colour.is_white]
+    whites = [light.colour for light, _ in sources if light.colour.is_white][:_BALANCES]
     whole = mixed([light.colour for light, _ in sources], [share for _, share in sources])
     tries = [_on_the_dial(each) for each in (*whites, *([whole] if whole is not None and whole.is_white else []))]
 
-    def left(white: LightColour) -> tuple[float, float]:
-        off = [(seen_against(light.colour, white), share) for light, share in sources if light.colour.is_white]
-        missed = sum(share for seen, share in off if off_mired(seen.mired, seen.duv) > tolerance)
-        return missed, sum(share * off_mired(seen.mired, seen.duv) for seen, share in off)
+    def left(white: LightColour) -> tuple[float, ...]:
+        """Of several that all can be brought to, the one with least to gel."""
+        off = [(off_mired(seen.mired, seen.duv), share) for seen, share in _against(sources, white)]
+        to_gel = sum(share for each, share in off if each > tolerance)
+        taken = [each.taken.off for each in _each_brought(scene, white, tolerance)]
+        return max(0.0, *(each - tolerance for each in taken)), to_gel, sum(each * share for each, share in off)
 
-    white = min(tries, key=left, default=scene.lit.built.setup.look.white)
-    first = (set_look(white_balance_k=round(white.cct_k / _DIAL_K) * _DIAL_K, white_balance_duv=round(white.duv, 3)),)
-    return _plan(scene, School.BALANCE, white, tolerance, first)
+    least = sorted(tries, key=left)[:1] or [scene.lit.built.setup.look.white]
+    plans = [_plan(scene, School.BALANCE, white, tolerance) for white in (*least, *_at_targets(scene.lit))]
+    return cheapest_of(plans, tolerance)
+
+
+def _at_targets(lit: LitScene) -> list[LightColour]:
+    """What the first mark with a colour target sees, on the dial: the balance that meets it without any gel."""
+    for target in lit.built.setup.colour_targets:
+        place = lit.place_of(target.mark)
+        colour = None if place is None else mark_colours(lit)[place].colour
+        if colour is not None and colour.is_white:
+            return [_on_the_dial(colour.shifted(-target.mired, -target.duv))]
+    return []
+
+
+def _against(sources: Iterable[tuple[BuiltLight, float]], white: LightColour) -> list[tuple[Seen, float]]:
+    return [(seen_against(light.colour, white), share) for light, share in sources if light.colour.is_white]
 
 
 def _on_the_dial(colour: LightColour) -> LightColour:
@@ -217,6 +252,7 @@ def _looked_at(
         changes=changes,
         marks=_moves(scene, after),
         worst=max((each.off for each in taken), default=0.0),
+        missed=sum(each.is_missed for each in colour_misses(after, {})),
         area_m2=sum(each.area_m2 for each in taken),
         to_buy=tuple(dict.fromkeys(name for each in taken for name in each.to_buy)),
         price=sum(each.price for each in taken),

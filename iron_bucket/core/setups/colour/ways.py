@@ -40,6 +40,10 @@ class WayKind(StrEnum):
     OFF = "switched off"
 
 
+#: Stacks that are looked at for a light, and those of them that are shown.
+_LOOKED_AT, _SHOWN = 40, 3
+
+
 @dataclass(frozen=True, slots=True, kw_only=True, eq=False)
 class ColourWay:
     """``left``: how far off the target it still is; ``loss_stops``: of its light, below 0 it gains. ``area_m2`` of gel,
@@ -213,11 +217,12 @@ def _set_to(bare: PlacedLamp, asked: Asked) -> PlacedLamp | None:
 
 
 def _best_stacks(colour: LightColour, asked: Asked) -> Iterator[GelStack]:
-    """The best of ours; and where none of those is near enough the best of all."""
+    """The best of ours; and where none of those is near enough the best of all. None that works against itself."""
     wanted, duv = asked.target.mired - colour.mired, colour.duv - asked.target.duv
     seen = set()
     for ours in (True, False):
-        best = ranked(asked.stock.stacks(ours=ours), wanted, duv, tolerance_mired=asked.tolerance, most=3)
+        nearest = ranked(asked.stock.stacks(ours=ours), wanted, duv, tolerance_mired=asked.tolerance, most=_LOOKED_AT)
+        best = [each for each in nearest if not each.works_against_itself][:_SHOWN]
         for stack in best:
             names = tuple(gel.slug for gel in stack.gels)
             if names and names not in seen:

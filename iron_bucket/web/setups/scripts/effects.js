@@ -3,6 +3,13 @@
 const STEP_MS = 100;
 let running = [];
 
+const show = () => {
+  for (const button of document.querySelectorAll("[data-effects-run]")) {
+    button.setAttribute("aria-pressed", String(running.length > 0));
+    button.textContent = running.length > 0 ? "pause" : "play on the plan";
+  }
+};
+
 const stop = () => {
   for (const each of running) each.cancel();
   running = [];
@@ -23,9 +30,12 @@ export const attachEffects = () => {
     const isOn = running.length > 0;
     stop();
     if (!isOn) running = play(JSON.parse(button.closest("[data-effects]").dataset.effects));
-    button.setAttribute("aria-pressed", String(!isOn));
-    button.textContent = isOn ? "play on the plan" : "pause";
+    show();
   });
-  // A board that was put in anew has other pieces.
-  document.addEventListener("htmx:after:swap", stop);
+  // A board that was put in anew has other pieces; other swaps leave them burning.
+  document.addEventListener("htmx:after:swap", () => {
+    if (running.every((each) => each.effect.target.isConnected)) return;
+    stop();
+    show();
+  });
 };
