@@ -31,6 +31,7 @@ def accessory_of(fields: Fields) -> Accessory:
         fits=fields.word("fits", ""),
         length_m=fields.number("length_m", 0.0),
         holds_kg=fields.number("holds_kg", 0.0),
+        rated_w=fields.number("rated_w", 0.0),
         pack=fields.whole("pack", 1),
         is_used_up=fields.yes("is_used_up"),
     )
@@ -44,6 +45,7 @@ def accessory_row(accessory: Accessory) -> Row:
         "fits": accessory.fits,
         "length_m": accessory.length_m,
         "holds_kg": accessory.holds_kg,
+        "rated_w": accessory.rated_w,
         "pack": accessory.pack,
         "is_used_up": accessory.is_used_up,
     }

@@ -108,6 +108,7 @@ def head_of(fields: Fields) -> Head:
         modes=_modes(fields.word("modes", "")),
         inrush_a=fields.number("inrush_a", 0.0),
         charge_w=fields.number("charge_w", 0.0),
+        drift_mired=fields.number("drift_mired", 0.0),
         lowest_tint=fields.number("lowest_tint", 0.0),
         highest_tint=fields.number("highest_tint", 0.0),
         dimming=Dimming(
@@ -169,6 +170,7 @@ def _later_columns(head: Head) -> Row:
             ),
             "inrush_a": head.inrush_a,
             "charge_w": head.charge_w,
+            "drift_mired": head.drift_mired,
             "lowest_tint": head.lowest_tint,
             "highest_tint": head.highest_tint,
             "dimming": "" if dimming.curve is DimmingCurve.LINEAR else dimming.curve.value,

@@ -37,6 +37,7 @@ def sheet_of(fields: Fields) -> Sheet:
         lobe_deg=fields.perhaps("lobe_deg"),
         stock_w_m=fields.number("stock_w_m", 0.0),
         stock_l_m=fields.number("stock_l_m", 0.0),
+        is_heat_rated=fields.yes("is_heat_rated"),
         offcuts=_offcuts(fields.word("offcuts", "")),
     )
 
@@ -54,6 +55,7 @@ def sheet_row(sheet: Sheet) -> Row:
         "straight_share": sheet.straight_share,
         "lobe_deg": sheet.lobe_deg,
         **kept({"stock_w_m": sheet.stock_w_m, "stock_l_m": sheet.stock_l_m}),
+        **kept({"is_heat_rated": sheet.is_heat_rated}),
         **kept({"offcuts": ";".join(f"{o.width_m:g}x{o.length_m:g} {o.condition.value}" for o in sheet.offcuts)}),
     }
 

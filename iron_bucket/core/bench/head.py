@@ -96,6 +96,7 @@ class Head(Item):
     lowest_cct_k: float
     highest_cct_k: float
     tint: float = 0.0
+    drift_mired: float = 0.0
     lowest_level: float = 1.0
     mains: MainsRange | None = None
     battery_plates: tuple[BatteryPlate, ...] = ()
@@ -145,6 +146,7 @@ class Head(Item):
         require_cct("lowest_cct_k", self.lowest_cct_k)
         require_cct("highest_cct_k", self.highest_cct_k, low_k=self.lowest_cct_k)
         require_between("lowest_level", self.lowest_level, low=0.0001, high=1.0, unit="of full output")
+        require_between("drift_mired", self.drift_mired, low=-100.0, high=100.0, unit="mired")
         require_between("tint", self.tint, low=-2.0, high=2.0, unit="full gels")
 
     @property

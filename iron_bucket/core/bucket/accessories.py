@@ -2,6 +2,7 @@
 
 from collections.abc import Iterator, Mapping
 from dataclasses import dataclass, field
+from operator import attrgetter
 
 from iron_bucket.core.bench.accessory import Accessory
 from iron_bucket.core.bench.gear import Gear
@@ -61,13 +62,16 @@ class Fetcher:
             )
 
     def accessory(self, rule: KitRule, facts: Facts) -> Accessory | None:
-        """Ours before hired ones, of those the lightest that holds what hangs on it and goes with it."""
-        bears_kg = facts.figures.get(rule.bears, 0.0) if rule.bears else 0.0
+        """Ours before hired ones, of those the lightest that holds what hangs on it, is rated for what it feeds, and
+        goes with it.
+        """
+        bears = facts.figures.get(rule.bears, 0.0) if rule.bears else 0.0
+        limit = attrgetter("rated_w" if rule.bears.endswith("_w") else "holds_kg")
         return next(
             (
                 each
                 for each in self._by_role.get(rule.brings, ())
-                if (not each.holds_kg or each.holds_kg >= bears_kg)
+                if (not limit(each) or limit(each) >= bears)
                 and (not each.fits or not facts.fits or each.fits == facts.fits)
                 and (not facts.length_m or not each.length_m or abs(each.length_m - facts.length_m) < _SAME_M)
             ),

@@ -161,6 +161,7 @@ class _Packer:
             "payload_kg": fixture.payload_kg,
             "watts": head.draw.full_w.value,
             "is_hot": head.is_hot,
+            "dimmed_w": fixture.dimmed_w(placed) if battery is None else 0.0,
             "is_outdoors": ground.is_outdoors,
             "is_adapted": support.is_adapted,
             "is_hung": support.stand is None and placed.z_m > HEAD_HEIGHT_M,

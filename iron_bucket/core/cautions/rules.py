@@ -111,12 +111,14 @@ def _sheet_cautions(head: Head, parts: tuple[object, ...]) -> list[Caution]:
     if not head.is_hot or not (sheets or cloth):
         return []
     names = ", ".join(part.name for part in (*sheets, *cloth))
+    unrated = ", ".join(part.name for part in sheets if not part.is_heat_rated)
     return [
         Caution(
             code="heat",
             title="Cloth and gel on a hot lamp",
             trigger=f"{names} before {head.draw.full_w.value:.0f} W",
-            action="Heat-rated only, away from the lens, doors wide open; nothing improvised from paper or foil.",
+            action=f"{f'Nobody says that {unrated} is heat-rated: find out first. ' if unrated else ''}"
+            "Heat-rated only, away from the lens, doors wide open; nothing improvised from paper or foil.",
         )
     ]
 

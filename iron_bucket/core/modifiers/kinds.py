@@ -101,6 +101,7 @@ class Sheet(Item):
     stock_w_m: float = 0.0
     stock_l_m: float = 0.0
     offcuts: tuple[Offcut, ...] = ()
+    is_heat_rated: bool = False
 
     def __post_init__(self) -> None:
         Item.__post_init__(self)

@@ -6,10 +6,10 @@ from dataclasses import dataclass
 
 import numpy as np
 
+from iron_bucket.core.bench.dimmed_filament import filament_words
 from iron_bucket.core.bench.dimming import DimmingCurve
 from iron_bucket.core.bench.item import Item
 from iron_bucket.core.bench.setting_output import has_two_whites, setting_share
-from iron_bucket.core.colour.tungsten import FLUX_EXPONENT
 from iron_bucket.core.figure import Figure, Origin, least_trusted
 from iron_bucket.core.modifiers.kinds import FaceForm, ScrimSchool, Sheet
 from iron_bucket.core.modifiers.lobe import is_matt
@@ -176,8 +176,8 @@ def _shift_words(sheet: Sheet) -> str:
 def _dimmer_step(bench: PackedBench, row: int, level: float, level_lx: float) -> Step:
     head = bench.heads[row]
     formula = f"{level * 100:.3g} % of full"
-    if bench.is_filament[row]:
-        formula += f", {level ** (1 / FLUX_EXPONENT) * 100:.0f} % of the voltage"
+    if filament := filament_words(head, level):
+        formula += f", {filament}"
     elif head.dimming.curve is not DimmingCurve.LINEAR:
         formula += f", the dimmer at {float(head.dimming.setting(level)) * 100:.0f} % ({head.dimming.curve.value})"
     return Step(

@@ -141,6 +141,7 @@ def pack(gear: Gear) -> PackedBench:
     fronts, sheet_sets = modifiers["fronts"], modifiers["sheet_sets"]
     together = list(zip(heads, configurations, strict=True))
     grip_weight_kg, grip_day_price, flat_stands = _packed_grip(gear, together, fronts)
+    drift = _each([head.drift_mired for head in heads])
     return PackedBench(
         configurations=configurations,
         heads=heads,
@@ -159,8 +160,8 @@ def pack(gear: Gear) -> PackedBench:
         power_factor=_each([head.draw.power_factor for head in heads]),
         level_exponent=_each([head.draw.level_exponent for head in heads]),
         lowest_level=_each([head.lowest_level for head in heads]),
-        warmest_mired=np.asarray(mired_from_k(_each([head.lowest_cct_k for head in heads]))),
-        coolest_mired=np.asarray(mired_from_k(_each([head.highest_cct_k for head in heads]))),
+        warmest_mired=np.asarray(mired_from_k(_each([head.lowest_cct_k for head in heads]))) + drift,
+        coolest_mired=np.asarray(mired_from_k(_each([head.highest_cct_k for head in heads]))) + drift,
         is_filament=np.array([head.draw.curve.value == "filament" for head in heads], dtype=bool),
         weight_kg=_each([head.total_kg + each.weight_kg for head, each in together]),
         day_price=_each([head.price_to_pay + each.price_to_pay for head, each in together]),

@@ -2,11 +2,14 @@
 
 from flask import g, render_template, request
 
+from iron_bucket.core.colour.light_colour import LightColour
+from iron_bucket.core.colour.seen import swatch
 from iron_bucket.core.errors import BadValue
 from iron_bucket.core.quantities import display, parse
 from iron_bucket.core.selection.fronts import FrontKind
 from iron_bucket.core.selection.need import Need
 from iron_bucket.core.selection.side_by_side import MOST, SideRow, side_by_side, verdicts
+from iron_bucket.core.setups.colour.heads_match import heads_match
 from iron_bucket.desk import bench as desk
 from iron_bucket.web.bench.blueprint import bp
 from iron_bucket.web.bench.side_pictures import level_curves, section_curves
@@ -34,7 +37,8 @@ def side() -> tuple[str, int]:
     what.
     """
     words = request.args
-    packed = desk.shelf(g.session).packed
+    shelf = desk.shelf(g.session)
+    packed = shelf.packed
     bad, status, width_m = None, 200, None
     throw_m, frame_key = 3.0, words.get("frame", "")
     try:
@@ -53,6 +57,11 @@ def side() -> tuple[str, int]:
         names={row.key: _words(row) for row in sides.rows},
         levels=level_curves(sides, g.units) if sides.rows else None,
         sections=section_curves(sides, g.units) if sides.rows else None,
+        matches=[
+            (row, heads_match(shelf.gear, sides.rows[0].configuration.slug, row.configuration.slug))
+            for row in sides.rows[1:]
+        ],
+        swatch_at=lambda light, white_k: swatch(light, LightColour.of_cct(white_k)),
         bad=bad,
         too_many=len(_keys()) > MOST,
         keys=_keys(),

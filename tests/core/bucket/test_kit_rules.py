@@ -156,6 +156,16 @@ def test_what_bears_nothing_holds_what_a_rule_does_not_weigh(gear):
     assert kit.by_sort[weak.slug, 1.0].quantity == 1
 
 
+@pytest.mark.parametrize(
+    ("head", "slug"), [("tung-650.flood", "dimmer-1000"), ("tung-1000.flood", "dimmer-1000"), ("tung-2000.flood", "")]
+)
+def test_a_dimmer_is_rated_for_the_lamp(gear, head, slug):
+    few = replace(gear, accessories=tuple(each for each in gear.accessories if each.rated_w in (0.0, 1000.0)))
+    kit = a_job(few, setup_of(lamps=({"name": "Edge", "configuration": head, "level": 0.99},)))
+    assert [line.item.slug for line in kit.lines if line.item.slug.startswith("dimmer")] == ([slug] if slug else [])
+    assert any("Edge): 1 × dimmer, not on the bench" in each for each in kit.left_out) is not bool(slug)
+
+
 def test_the_spare_is_of_the_lamp_called_key_else_of_the_first(gear):
     spare = RuleChange(rule_id="spare-key", is_on=True)
     fill = {"name": "Fill", "configuration": "bi-lens-60.flood"}

@@ -24,6 +24,15 @@ def test_half_output_of_3200_k_is_2937_k():
     )  # docs/craft.md, section 5
 
 
+@pytest.mark.parametrize(("flux", "times"), [(1.0, 1.0), (0.5, 14.16), (0.1, 6667.0), (1.2, 0.498)])
+def test_a_dimmed_globe_lasts_longer_and_a_boosted_one_half_as_long(flux, times):
+    """By hand: flux^(-13 / 3.4); at 105 % of the voltage 0.53 times."""
+    assert tungsten.life_share(tungsten.voltage_share_for_flux(flux)) == pytest.approx(times, rel=2e-3)
+    assert tungsten.life_share(1.05) == pytest.approx(0.530, abs=1e-3)
+    with pytest.raises(BadValue, match="above 0"):
+        tungsten.life_share(0.0)
+
+
 @pytest.mark.parametrize(
     "share", [tungsten.flux_share, tungsten.cct_share, tungsten.watts_share, tungsten.voltage_share_for_flux]
 )

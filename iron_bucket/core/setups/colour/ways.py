@@ -2,12 +2,13 @@
 
 import math
 from collections import Counter
-from collections.abc import Iterator
+from collections.abc import Iterator, Sequence
 from dataclasses import dataclass, field, replace
 from enum import StrEnum
 from functools import cached_property
 
 from iron_bucket.core.bench.gear import Gear
+from iron_bucket.core.bench.head import Head
 from iron_bucket.core.bucket.gel_cuts import cut_of, sheets_for
 from iron_bucket.core.colour.gel_stacks import Gel, GelStack, GelStacks, off_mired, ranked
 from iron_bucket.core.colour.light_colour import LightColour
@@ -176,8 +177,6 @@ def _of_lamp(light: BuiltLight, placed: PlacedLamp, asked: Asked) -> Iterator[Co
             fields = {"sheets": worn.sheets, "cct_k": worn.cct_k, "tint": worn.tint}
             change = set_piece("lamps", placed.piece_id, **fields)
             text = _said(stack) + (f" on {start.cct_k:.0f} K" if kind is WayKind.BOTH else "")
-            heat = f"{fixture.head.draw.full_w.value:.0f} W hot lamp" if fixture.head.is_hot else ""
-            caution = f"{heat}: heat-rated gel, off the glass, and look at it every hour" if heat else ""
             behind = fixture_of(worn, gear, asked.scrim_school)
             yield _way(
                 kind,
@@ -186,9 +185,18 @@ def _of_lamp(light: BuiltLight, placed: PlacedLamp, asked: Asked) -> Iterator[Co
                 behind.colour(worn),
                 asked,
                 loss_stops=_loss(light, behind),
-                caution=caution,
+                caution=_heat(fixture.head, [asked.stock.sheets[gel.slug] for gel in stack.gels]),
                 **_cost(stack, asked, opening.width_m, opening.height_m),
             )
+
+
+def _heat(head: Head, sheets: Sequence[Sheet]) -> str:
+    """Gel before a lamp that burns it."""
+    if not head.is_hot:
+        return ""
+    unrated = " and ".join(dict.fromkeys(sheet.name for sheet in sheets if not sheet.is_heat_rated))
+    rated = f"nobody says that {unrated} is heat-rated" if unrated else "heat-rated gel"
+    return f"{head.draw.full_w.value:.0f} W hot lamp: {rated}, off the glass, and look at it every hour"
 
 
 def _loss(light: BuiltLight, after: Fixture) -> float:

@@ -5,6 +5,8 @@ from dataclasses import dataclass, replace
 import numpy as np
 
 from iron_bucket.core.arrays import angle_rad
+from iron_bucket.core.bench.dimmed_filament import filament_words
+from iron_bucket.core.bench.head import Head
 from iron_bucket.core.exposure.incident import Receptor
 from iron_bucket.core.figure import Origin
 from iron_bucket.core.modifiers.cut_words import cut_words
@@ -75,9 +77,7 @@ def cell_of(lit: LitScene, light_id: str, mark_id: str, units: UnitSystem) -> Ce
         )
         steps.append(
             CellStep(
-                label=f"at {display.share(level)}",
-                formula=f"log2({level:.4g}) = {np.log2(level):+.2f} stops" if level > 0 else "off",
-                illuminance_lx=None,
+                label=f"at {display.share(level)}", formula=_dimmed(light.fixture.head, level), illuminance_lx=None
             )
         )
     steps.append(
@@ -141,6 +141,13 @@ def _sum_of(frame: SceneFrame) -> str:
     if not is_matt(frame.lobe_deg):
         return f"sum of a lobe of ±{frame.lobe_deg:g}°, cosⁿα / ∫cosⁿα dω dΦ cosε / r²"
     return "sum of L cosθ cosε dA / r²"
+
+
+def _dimmed(head: Head, level: float) -> str:
+    if level <= 0.0:
+        return "off"
+    filament = filament_words(head, level)
+    return f"log2({level:.4g}) = {np.log2(level):+.2f} stops{f'; {filament}' if filament else ''}"
 
 
 def _straight(lit: LitScene, at: int, place: int, units: UnitSystem) -> str:

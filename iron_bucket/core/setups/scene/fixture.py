@@ -7,6 +7,7 @@ import numpy as np
 from iron_bucket.core.arrays import Array
 from iron_bucket.core.bench.battery_kind import BatteryKind
 from iron_bucket.core.bench.configuration import Configuration, FaceShape
+from iron_bucket.core.bench.dimmed_filament import filament_words
 from iron_bucket.core.bench.gear import Gear
 from iron_bucket.core.bench.head import Head, Technology
 from iron_bucket.core.bench.setting_output import has_two_whites, setting_share
@@ -14,7 +15,7 @@ from iron_bucket.core.colour.emitters import mixture_for, typical_emitters
 from iron_bucket.core.colour.light_colour import LightColour
 from iron_bucket.core.colour.spectrum import Spectrum
 from iron_bucket.core.colour.tint import duv_from_tint
-from iron_bucket.core.colour.tungsten import CCT_EXPONENT, FLUX_EXPONENT
+from iron_bucket.core.colour.tungsten import CCT_EXPONENT, FLUX_EXPONENT, voltage_share_for_flux
 from iron_bucket.core.effects.effect import curve_of
 from iron_bucket.core.errors import BadValue, NoAnswer
 from iron_bucket.core.figure import Figure, Origin, least_trusted
@@ -109,13 +110,17 @@ class Fixture:
         shift = self._shift_mired
         known = self._own(own_k) if not placed.tint else None
         if known is not None:
-            return known.shifted(shift, float(duv_from_tint(tint - head.tint)))
+            return known.shifted(shift - head.drift_mired, float(duv_from_tint(tint - head.tint)))
         return LightColour.of_cct(own_k, origin=self.configuration.origin).shifted(shift, float(duv_from_tint(tint)))
 
     @property
     def _shift_mired(self) -> float:
-        """Of all that it wears."""
-        return sum(sheet.shift_mired for sheet in self.sheets) + (self.face.shift_mired if self.face else 0.0)
+        """Of its age, and of all that it wears."""
+        return (
+            self.head.drift_mired
+            + sum(sheet.shift_mired for sheet in self.sheets)
+            + (self.face.shift_mired if self.face else 0.0)
+        )
 
     def _own(self, cct_k: float) -> LightColour | None:
         """By the spectrum that was taken nearest to that setting; None where none was taken near it."""
@@ -127,6 +132,19 @@ class Fixture:
     def watts(self, placed: PlacedLamp) -> float:
         """From its supply at the level it burns at; nothing while it is off."""
         return float(self.head.draw.watts(self.level(placed))) if placed.is_on else 0.0
+
+    def voltage_share(self, placed: PlacedLamp) -> float:
+        """Of its rated voltage, what a filament burns on at its level; 1 of all others and of what is off."""
+        is_dimmed = placed.is_on and self.head.draw.curve is DrawCurve.FILAMENT
+        return float(voltage_share_for_flux(self.level(placed))) if is_dimmed else 1.0
+
+    def filament_words(self, placed: PlacedLamp) -> str:
+        """What its level does to a filament; empty for all others."""
+        return filament_words(self.head, self.level(placed))
+
+    def dimmed_w(self, placed: PlacedLamp) -> float:
+        """What a dimmer must be rated for: a filament's full watts, 0 where it burns at full or needs none."""
+        return self.head.draw.full_w.value if self.voltage_share(placed) < 1.0 else 0.0
 
     def mean_watts(self, placed: PlacedLamp) -> float:
         """The same over time, of a lamp that plays an effect: what a battery feeds."""
