@@ -1,5 +1,6 @@
 """Make the lights of a set-up agree: a whole plan by each of the two schools, looked at in full."""
 
+from collections import Counter
 from collections.abc import Iterable, Sequence
 from dataclasses import dataclass, replace
 from enum import StrEnum
@@ -76,7 +77,7 @@ class ColourPlan:
     worst: float
     missed: int
     area_m2: float
-    to_buy: tuple[str, ...]
+    to_buy: tuple[tuple[int, str], ...]
     price: float
     amps: float
     weight_kg: float
@@ -254,11 +255,19 @@ def _looked_at(
         worst=max((each.off for each in taken), default=0.0),
         missed=sum(each.is_missed for each in colour_misses(after, {})),
         area_m2=sum(each.area_m2 for each in taken),
-        to_buy=tuple(dict.fromkeys(name for each in taken for name in each.to_buy)),
+        to_buy=_together(taken),
         price=sum(each.price for each in taken),
         amps=after_load.amps - before_load.amps,
         weight_kg=after_load.weight_kg - before_load.weight_kg,
     )
+
+
+def _together(taken: Iterable[ColourWay]) -> tuple[tuple[int, str], ...]:
+    """What several ways want of one thing is bought at once."""
+    counts: Counter[str] = Counter()
+    for count, name in (each for way in taken for each in way.to_buy):
+        counts[name] += count
+    return tuple((count, name) for name, count in counts.items())
 
 
 def told_apart(scene: Scene, sources: tuple[SourcePlan, ...]) -> list[Change]:

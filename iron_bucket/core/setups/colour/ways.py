@@ -48,7 +48,7 @@ _LOOKED_AT, _SHOWN = 40, 3
 @dataclass(frozen=True, slots=True, kw_only=True, eq=False)
 class ColourWay:
     """``left``: how far off the target it still is; ``loss_stops``: of its light, below 0 it gains. ``area_m2`` of gel,
-    ``to_buy``: what of it is beyond what we have, and its ``price``. ``caution``: with the figure.
+    ``to_buy``: how many of what of it are beyond what we have, and its ``price``. ``caution``: with the figure.
     """
 
     kind: WayKind
@@ -58,7 +58,7 @@ class ColourWay:
     left: Seen
     loss_stops: float = 0.0
     area_m2: float = 0.0
-    to_buy: tuple[str, ...] = ()
+    to_buy: tuple[tuple[int, str], ...] = ()
     price: float = 0.0
     sheets: int = 0
     caution: str = ""
@@ -254,7 +254,7 @@ def _cost(stack: GelStack, asked: Asked, width_m: float, height_m: float) -> dic
         stock_m = (sheet.stock_w_m, sheet.stock_l_m) if sheet.stock_w_m else cut
         missing = sheets_for([cut] * layers, stock_m) - sheet.owned
         if missing > 0:
-            to_buy.append(f"{missing} × {sheet.name}")
+            to_buy.append((missing, sheet.name))
             price += missing * (sheet.day_price or 0.0)
     return {
         "area_m2": cut[0] * cut[1] * len(stack.gels),
@@ -319,7 +319,12 @@ def _of_house(light: BuiltLight, asked: Asked) -> Iterator[ColourWay]:
         globe = LightColour.of_cct(globe_k)
         change = _house_change(lamp, on, asked, {"globe_k": globe_k, "globe_duv": 0.0, "sheets": ()})
         yield _way(
-            WayKind.GLOBE, f"a globe of {globe_k:.0f} K", (change,), globe, asked, to_buy=(f"{globe_k:.0f} K globe",)
+            WayKind.GLOBE,
+            f"a globe of {globe_k:.0f} K",
+            (change,),
+            globe,
+            asked,
+            to_buy=((1, f"{globe_k:.0f} K globe"),),
         )
     if "switched" in lamp.can and not lamp.must_stay:
         off = Change(operation=Operation.SET, where="setup", to={"house_off": (*asked.setup.house_off, lamp.lamp_id)})
