@@ -22,6 +22,7 @@ const tryIn = async (fields) => {
   return "";
 };
 
+let signedInAt = 0;
 let waiting = null; // everybody who was refused waits for the same sign-in
 const signInAgain = () => {
   waiting ??= new Promise((resolve) => {
@@ -38,7 +39,9 @@ const signInAgain = () => {
     form.onsubmit = async (event) => {
       event.preventDefault();
       said.textContent = await tryIn(Object.fromEntries(new FormData(form)));
-      if (!said.textContent) close(true);
+      if (said.textContent) return;
+      signedInAt = performance.now();
+      close(true);
     };
     dialog().onclose = () => close(false);
     said.textContent = "";
@@ -51,8 +54,11 @@ export const attachSignInAgain = () => {
   document.addEventListener("htmx:before:request", ({ detail: { ctx } }) => {
     const send = ctx.fetch;
     ctx.fetch = async (address, options) => {
+      const sentAt = performance.now();
       const answer = await send(address, options);
-      if (answer.status !== OUT || !dialog() || !(await signInAgain())) return answer;
+      // Refused late, while somebody signed in already: no second question.
+      const isIn = sentAt < signedInAt;
+      if (answer.status !== OUT || !dialog() || !(isIn || (await signInAgain()))) return answer;
       const token = document.querySelector("[name=csrf_token]")?.value;
       options.body?.set?.("csrf_token", token);
       options.headers["X-CSRFToken"] = token;
