@@ -4,9 +4,11 @@ import math
 from collections.abc import Sequence
 from dataclasses import dataclass
 from datetime import datetime
+from typing import Any
 
 import numpy as np
 
+from iron_bucket.core.arrays import Array
 from iron_bucket.core.places.place import AmbientReading
 
 #: Typical: a day changes so fast that after so many hours a ratio has faded to its 1/e-th power. Source: docs/craft.md,
@@ -20,10 +22,14 @@ DISAGREE_STOPS = 0.5
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class ReadingFactor:
-    """A reading, and how many times more (or less) daylight it found than was computed."""
+    """A reading, and how many times more (or less) daylight it found than was computed.
+
+    ``shift``: how much warmer (mired) and greener (Duv) that daylight was; None where no colour was read.
+    """
 
     reading: AmbientReading
     factor: float
+    shift: tuple[float, float] | None = None
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -32,6 +38,9 @@ class Carried:
 
     factor: float
     is_measured: bool
+    shift_mired: float = 0.0
+    shift_duv: float = 0.0
+    is_colour_measured: bool = False
 
 
 def hours_apart(one: datetime, other: datetime) -> float:
@@ -52,7 +61,22 @@ def carried(factors: Sequence[ReadingFactor], when: datetime) -> Carried | None:
     passed = np.cumsum(np.exp(-hours / FADES_H))
     median = rising[int(np.searchsorted(passed, passed[-1] / 2.0))].factor
     nearest_h = float(hours.min())
-    return Carried(factor=median ** math.exp(-nearest_h / FADES_H), is_measured=nearest_h <= MEASURED_WITHIN_H)
+    return Carried(
+        factor=median ** math.exp(-nearest_h / FADES_H),
+        is_measured=nearest_h <= MEASURED_WITHIN_H,
+        **_colour_carried(rising, hours),
+    )
+
+
+def _colour_carried(factors: Sequence[ReadingFactor], hours: Array) -> dict[str, Any]:
+    """The mean shift by nearness, faded like the level."""
+    read = [(each.shift, float(apart)) for each, apart in zip(factors, hours, strict=True) if each.shift is not None]
+    if not read:
+        return {}
+    shifts, apart = np.array([shift for shift, _ in read]), np.array([hour for _, hour in read])
+    nearest_h = float(apart.min())
+    mired, duv = np.average(shifts, axis=0, weights=np.exp(-apart / FADES_H)) * math.exp(-nearest_h / FADES_H)
+    return {"shift_mired": float(mired), "shift_duv": float(duv), "is_colour_measured": nearest_h <= MEASURED_WITHIN_H}
 
 
 def disagreeing(factors: Sequence[ReadingFactor]) -> tuple[tuple[ReadingFactor, ReadingFactor, float], ...]:

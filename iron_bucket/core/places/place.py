@@ -303,7 +303,8 @@ class Socket:
 class AmbientReading:
     """A meter held at a point, looking along a bearing and a tilt, with nothing of ours burning.
 
-    ``taken_at`` is the place's own clock, ``weather`` that of the moment.
+    ``taken_at`` is the place's own clock, ``weather`` that of the moment. ``cct_k`` and ``duv``: what a colour meter
+    said there, 0 K where none was held up.
     """
 
     reading_id: str
@@ -316,9 +317,14 @@ class AmbientReading:
     taken_at: datetime
     weather: Weather = Weather.OVERCAST
     note: str = ""
+    cct_k: float = 0.0
+    duv: float = 0.0
 
     def __post_init__(self) -> None:
         require_on_plan("position", self.x_m, self.y_m, self.z_m)
+        if self.cct_k:
+            require_cct("cct_k", self.cct_k)
+        require_between("duv", self.duv, low=-0.05, high=0.05, unit="")
         require_between("illuminance_lx", self.illuminance_lx, low=0.001, high=BRIGHTEST_LX, unit="lx")
         require_between("tilt_deg", self.tilt_deg, low=-90.0, high=90.0, unit="degrees")
         require_time("taken_at", self.taken_at)

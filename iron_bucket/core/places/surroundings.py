@@ -1,6 +1,6 @@
 """A place as what surrounds a scene: rooms that reflect, walls that stand in the way, and the light that is there."""
 
-from collections.abc import Mapping
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, replace
 from datetime import datetime
 from functools import cached_property
@@ -18,9 +18,9 @@ from iron_bucket.core.modifiers.two_stage import Panel
 from iron_bucket.core.photometry.distribution import CosinePower
 from iron_bucket.core.photometry.steady import Steady
 from iron_bucket.core.places.bearing import along_bearing
-from iron_bucket.core.places.daylight_readings import ReadingFactor, carried
+from iron_bucket.core.places.daylight_readings import Carried, ReadingFactor, carried
 from iron_bucket.core.places.lead_way import LeadWays
-from iron_bucket.core.places.place import OpeningKind, Place, Room, WallOpening
+from iron_bucket.core.places.place import AmbientReading, OpeningKind, Place, Room, WallOpening
 from iron_bucket.core.scene.blocking import Blocker, Blockers
 from iron_bucket.core.scene.fineness import SET
 from iron_bucket.core.scene.mark_levels import unit_response
@@ -35,6 +35,8 @@ _GLASS_REFLECTS = 0.1
 _SAME_PLANE_M = 0.02
 #: Where less arrives by the plan, a reading of daylight says nothing of the sky.
 _LEAST_COMPUTED_LX = 1e-3
+#: With less daylight in it than that, a reading of colour says nothing of the day.
+_MOST_DAYLIGHT = 0.5
 
 
 @dataclass(frozen=True, slots=True, kw_only=True, eq=False)
@@ -134,7 +136,12 @@ class Surroundings:
         found = carried(self.reading_factors, when)
         if found is not None:
             origin = Origin.MEASURED if found.is_measured else Origin.TYPICAL
-            by_day = tuple(replace(each, light=_brighter(each.light, found.factor), origin=origin) for each in by_day)
+            by_day = tuple(
+                replace(
+                    each, light=_brighter(each.light, found.factor), colour=_as_read(each.colour, found), origin=origin
+                )
+                for each in by_day
+            )
         return (*by_day, *self._house_lamps())
 
     def _daylight(self, sun: SunPosition, there: Daylight, weather: Weather) -> tuple[AvailableLight, ...]:
@@ -243,7 +250,10 @@ class Surroundings:
             computed_lx = float(whole[: len(by_day)].sum())
             left_lx = each.illuminance_lx - float(whole[len(by_day) :].sum())
             if computed_lx > _LEAST_COMPUTED_LX and left_lx > 0.0:
-                found.append(ReadingFactor(reading=each, factor=left_lx / computed_lx))
+                factor = left_lx / computed_lx
+                whole[: len(by_day)] *= factor
+                shift = _colour_shift(each, lights, whole, left_lx / each.illuminance_lx)
+                found.append(ReadingFactor(reading=each, factor=factor, shift=shift))
         return tuple(found)
 
     def _by_day(self, when: datetime, weather: Weather) -> tuple[AvailableLight, ...]:
@@ -253,6 +263,23 @@ class Surroundings:
 
 def _day(light: Light, name: str, colour: LightColour) -> AvailableLight:
     return AvailableLight(light=light, name=name, colour=colour, origin=Origin.TYPICAL, is_daylight=True)
+
+
+def _colour_shift(
+    reading: AmbientReading, lights: Sequence[AvailableLight], levels_lx: Array, by_day: float
+) -> tuple[float, float] | None:
+    """What its daylight must be shifted by for the point to read as it was read, tint of walls left out; None where no
+    colour was read, or most of the light was no daylight.
+    """
+    there = mixed([each.colour for each in lights], levels_lx.tolist())
+    if not reading.cct_k or by_day < _MOST_DAYLIGHT or there is None or not there.is_white:
+        return None
+    return (1e6 / reading.cct_k - there.mired) / by_day, (reading.duv - there.duv) / by_day
+
+
+def _as_read(colour: LightColour, found: Carried) -> LightColour:
+    shifted = colour.shifted(found.shift_mired, found.shift_duv)
+    return LightColour.of(shifted.uv, Origin.MEASURED) if found.is_colour_measured else shifted
 
 
 def _brighter(light: Light, factor: float) -> Light:

@@ -4,6 +4,7 @@ from datetime import datetime
 import numpy as np
 import pytest
 
+from iron_bucket.core.colour.light_colour import mixed
 from iron_bucket.core.daylight.sky import Weather
 from iron_bucket.core.errors import BadValue
 from iron_bucket.core.figure import Origin
@@ -234,6 +235,41 @@ def test_of_several_readings_the_median_by_nearness_counts_and_contradictions_ar
     told = disagreeing((factor(9, 1.0), factor(12, 1.4), factor(15, 0.5)))
     assert [(low.factor, high.factor) for low, high, _ in told] == [(0.5, 1.0), (0.5, 1.4)]
     assert told[0][2] == pytest.approx(1.0)
+
+
+def test_a_colour_that_was_read_overrules_and_fades_like_the_level():
+    """One window, daylight alone: every light of the day is shifted by what lay between reading and computation."""
+    place = a_place(readings=(a_reading(cct_k=5000.0, duv=0.008),))
+    there, typical = Surroundings(place), Surroundings(replace(place, readings=(a_reading(),)))
+    ((mired, duv),) = (each.shift for each in there.reading_factors)
+    window = typical.available_light(NOON, Weather.OVERCAST)[0].colour
+    assert (mired, duv) == pytest.approx((200.0 - window.mired, 0.008 - window.duv), abs=1e-3)
+    assert [each.shift for each in typical.reading_factors] == [None]
+    for hour, origin in ((12, Origin.MEASURED), (14, Origin.TYPICAL)):
+        when, faded = NOON.replace(hour=hour), np.exp(-(hour - 12) / 2.0)
+        found, before = (each.available_light(when, Weather.OVERCAST)[0].colour for each in (there, typical))
+        assert found.mired - before.mired == pytest.approx(faded * mired, abs=1e-3)
+        assert found.duv - before.duv == pytest.approx(faded * duv, abs=1e-5)
+        assert found.origin is origin
+    lamp = HouseLamp(lamp_id="l", name="Globe", x_m=2, y_m=2, z_m=2.4, lumens=300.0, is_bare=True, cct_k=2700.0)
+    lit = replace(place, house_lamps=(lamp,))
+    alone = level_at(Surroundings(replace(lit, readings=())), a_reading(), MIDNIGHT)
+    _, day, globe = Surroundings(lit).available_light(NOON, Weather.OVERCAST)
+    there = mixed([day.colour, globe.colour], [500.0 - alone, alone])
+    assert (there.mired, there.duv) == pytest.approx((200.0, 0.008), abs=2.0)  # both together read what was read
+    dark = a_reading(illuminance_lx=alone * 1.9, cct_k=3000.0)
+    only = Surroundings(replace(place, house_lamps=(lamp,), readings=(dark,)))
+    assert [each.shift for each in only.reading_factors] == [None]  # most of it is the lamp's
+    two = [
+        ReadingFactor(reading=a_reading(taken_at=NOON.replace(hour=hour)), factor=1.0, shift=shift)
+        for hour, shift in ((12, (30.0, 0.004)), (14, (-30.0, 0.0)), (13, None))
+    ]
+    both, weight = carried(two, NOON), np.exp(-1.0)
+    assert both.shift_mired == pytest.approx(30.0 * (1.0 - weight) / (1.0 + weight))
+    assert both.shift_duv == pytest.approx(0.004 / (1.0 + weight))
+    assert both.is_colour_measured
+    assert carried(two[1:2], NOON).shift_mired == pytest.approx(-30.0 * weight)
+    assert not carried(two[1:2], NOON).is_colour_measured
 
 
 def test_house_lamps_by_their_lumens():
