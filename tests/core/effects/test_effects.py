@@ -106,3 +106,82 @@ def test_people_who_are_sensitive_and_the_shutter_are_thought_of():
     short = said(20.0, fps=12.0, shutter_s=1 / 240)
     assert any("shutter is shut for 79 ms" in each for each in short)
     assert not any("shut" in each for each in said(1.0))
+
+
+def seeds_of(kind, rate_hz=None, count=40):
+    """Raw curves of many seeds: as deep as can be, so that the level is the maker's own."""
+    rate = rate_hz or USUAL[kind][0]
+    return [curve_of(Effect(kind=kind, rate_hz=rate, depth=1.0, seed=seed)) for seed in range(count)]
+
+
+def test_a_flame_waves_about_its_rate_slow_ones_larger():
+    """Two octaves below its rate to one above: nothing beyond; the larger the slower, as one over the root."""
+    times = SPAN_S / STEP_S
+    for rate in (1.0, 4.0):
+        power = np.zeros(round(times) // 2 + 1)
+        for curve in seeds_of(EffectKind.FLAME, rate):
+            assert np.abs(curve.level - 0.5).max() == pytest.approx(0.5)
+            assert curve.shift_mired == pytest.approx(60.0 * (1.0 - curve.level))
+            power += np.abs(np.fft.rfft((curve.level - curve.level.mean()) * np.hanning(len(curve.level)))) ** 2
+        at_hz = np.fft.rfftfreq(round(times), STEP_S)
+        inside = (at_hz > rate / 4.0 - 0.2) & (at_hz < rate * 2.0 + 0.2)
+        assert power[inside].sum() > 0.99 * power.sum()
+        # Speeds lie evenly by octaves, sizes squared fall as one over the speed: half above, three quarters of what is.
+        low, high = (power[(at_hz >= a * rate) & (at_hz < b * rate)].sum() for a, b in ((0.25, 0.5), (0.5, 2.0)))
+        assert low / high == pytest.approx(2.0 / 1.5, rel=0.35)
+
+
+def test_a_television_cuts_by_chance_at_its_rate():
+    curves = seeds_of(EffectKind.TELEVISION, 0.7, 200)
+    changes = [np.flatnonzero(np.diff(each.level)) for each in curves]
+    assert sum(map(len, changes)) / (200.0 * SPAN_S) == pytest.approx(0.7, rel=0.06)
+    times = np.concatenate([np.diff(each) for each in changes]) * STEP_S
+    assert times.std() / times.mean() == pytest.approx(
+        0.9, abs=0.15
+    )  # of an even chance: 1, less what the end cuts off
+    shots = np.concatenate([np.unique(each.level) for each in curves])
+    assert (shots.mean(), shots.std()) == (pytest.approx(0.5, abs=0.03), pytest.approx(12.0**-0.5, abs=0.02))
+    assert np.concatenate([np.unique(each.shift_mired) for each in curves]).std() == pytest.approx(40.0, rel=0.08)
+
+
+def test_cars_swell_and_go_each_as_wide_as_the_other():
+    """1 / (1 + x²)² is half at x = 0.6436: 0.772 s wide, with 0.6 s to x."""
+    curves = seeds_of(EffectKind.CAR, 0.1, 60)
+    passes = sum(each.flashes_a_second for each in curves) / 60.0
+    assert passes == pytest.approx(0.1, rel=0.15)
+    above = np.mean([(each.level > 0.5).mean() for each in curves])
+    assert above / passes == pytest.approx(0.772, rel=0.06)
+    assert max(each.level.max() for each in curves) > 0.999
+    assert all((each.shift_mired == 0.0).all() for each in curves)
+
+
+def test_lightning_strikes_at_its_rate_in_flashes_that_fade():
+    curves = seeds_of(EffectKind.STORM, 0.2, 100)
+    pairs = np.concatenate([np.stack([each.level[:-1], each.level[1:]], axis=1) for each in curves])
+    falling = pairs[(pairs[:, 0] > 0.01) & (pairs[:, 1] < pairs[:, 0])]
+    assert np.median(falling[:, 1] / falling[:, 0]) == pytest.approx(np.exp(-STEP_S / 0.06))
+    rises = [np.flatnonzero((each.level[1:] > each.level[:-1]) & (each.level[1:] > 0.4)) for each in curves]
+    firsts = sum((np.diff(each, prepend=-1000) * STEP_S > 0.9).sum() for each in rises)
+    assert firsts / (100.0 * SPAN_S) == pytest.approx(0.2, rel=0.2)
+    assert all(set(np.unique(each.shift_mired)) <= {-30.0, 0.0} for each in curves)
+    assert all(((each.level > 0.01) == (each.shift_mired < 0.0)).all() for each in curves)
+
+
+def test_a_tube_falls_out_several_times_and_holds():
+    """Two to six dark times of 0.05 to 0.3 s, 0.175 s on average, at 0.1 a second: 7 in a hundred of the time."""
+    curves = seeds_of(EffectKind.TUBE, 0.1, 100)
+    assert np.mean([(each.level == 0.0).mean() for each in curves]) == pytest.approx(0.1 * 4.0 * 0.175, rel=0.12)
+    for each in curves:
+        assert ((each.level == 0.0) == (each.shift_mired == 20.0)).all()
+    ends = np.concatenate([np.flatnonzero(np.diff(each.level) > 0.0) for each in curves])
+    begins = np.concatenate([np.flatnonzero(np.diff(each.level) < 0.0) for each in curves])
+    assert len(begins) / (100.0 * SPAN_S) == pytest.approx(0.4, rel=0.12)
+    assert len(ends) == pytest.approx(len(begins), abs=8)
+
+
+def test_a_neon_keeps_its_turn():
+    for curve in seeds_of(EffectKind.NEON, 0.5, 10):
+        rises = np.flatnonzero(np.diff(curve.level) > 0.0)
+        assert np.diff(rises) * STEP_S == pytest.approx(2.0, abs=0.011)
+        assert set(np.unique(curve.level)) == {0.0, 1.0}
+        assert (curve.shift_mired == 0.0).all()
