@@ -166,6 +166,7 @@ def piece_fields(where: str, setup: Setup, place: Place, gear: Gear) -> tuple[Ty
                 field("is_on", "On", Takes.YES),
                 field("cct_k", "Set to", Takes.KELVIN),
                 field("tint", "Tint set to, full gels, green positive"),
+                field("colour_xy", "Or mixed to x y, full colour heads", Takes.PAIR, hint="0.44 0.41"),
                 field(
                     "effect", "Plays", Takes.CHOICE, [("", "burns steadily"), *((each, each) for each in EffectKind)]
                 ),

@@ -43,6 +43,7 @@ class Takes(StrEnum):
     SEVERAL = "several"
     CORNERS = "corners"
     ROWS_OF_THREE = "rows"
+    PAIR = "x and y"
     FOUR = "four"
     FOUR_SHARES = "four shares"
     ZONE = "zone"
@@ -120,6 +121,7 @@ _SAY: dict[Takes, Callable[[Any, UnitSystem], str]] = {
     Takes.LEVEL: lambda value, units: str(display.illuminance(value, units)).replace("\u202f", ""),
     Takes.WHEN: lambda value, _: str(value)[:16],
     Takes.CORNERS: lambda value, units: "; ".join(f"{_length(x, units)}, {_length(y, units)}" for x, y in value),
+    Takes.PAIR: lambda value, _: " ".join(f"{each:.6g}" for each in value),
     Takes.FOUR: lambda value, _: _four(value, 90.0, 1.0),
     Takes.FOUR_SHARES: lambda value, _: _four(value, 0.0, 100.0),
     Takes.ROWS_OF_THREE: lambda value, _: "; ".join(" ".join(f"{each:g}" for each in row) for row in value),
@@ -189,6 +191,13 @@ def _read_four(text: str, each: TypedField, nothing: float, scale: float) -> lis
     ]
 
 
+def _read_pair(text: str, each: TypedField, _: UnitSystem) -> list[float]:
+    words = text.split()
+    if len(words) not in (0, 2):
+        raise BadValue(each.label, repr(text), f"two numbers, such as {each.hint}, or nothing")
+    return [parse.signed(word, each.label, is_fine=True) for word in words]
+
+
 _READ: dict[Takes, Callable[[str, TypedField, UnitSystem], Any]] = {
     Takes.LENGTH: lambda text, each, units: signed_length_m(text, each.label, units),
     Takes.MASS: lambda text, each, units: parse.mass_kg(text, each.label, units),
@@ -202,6 +211,7 @@ _READ: dict[Takes, Callable[[str, TypedField, UnitSystem], Any]] = {
     Takes.CHOICE: _read_choice,
     Takes.WHEN: _read_when,
     Takes.CORNERS: _read_corners,
+    Takes.PAIR: _read_pair,
     Takes.FOUR: lambda text, each, _: _read_four(text, each, 90.0, 1.0),
     Takes.FOUR_SHARES: lambda text, each, _: _read_four(text, each, 0.0, 100.0),
     Takes.ROWS_OF_THREE: _read_rows,
