@@ -18,8 +18,8 @@ class DrawnPiece:
     """Anything placed: where, which way it looks (degrees clockwise), what it is called. ``shape`` says which mark is
     drawn; ``letter`` what lamps, frames and flags are called on plan, strip and table.
 
-    ``half`` and ``length`` in units: half the width of a flat thing; ``colour``: of its light against the white
-    balance.
+    ``half`` and ``length`` in units: half the width of a flat thing; ``colour``: of its light, or of the light on it,
+    against the white balance.
     """
 
     piece_id: str
@@ -69,6 +69,7 @@ def drawn_pieces(now: Evaluation, paper: Paper, units: UnitSystem) -> tuple[Draw
             notes=(f"{camera.focal_mm:g} mm",),
         )
     ]
+    marks = mark_swatches(now)
     sides = {rung.mark_id: rung for rung in now.ladder.rungs}
     for where in PLACED:
         for piece in getattr(setup, where):
@@ -95,13 +96,14 @@ def drawn_pieces(now: Evaluation, paper: Paper, units: UnitSystem) -> tuple[Draw
                     piece.width_m / 2.0 * CM,
                     "net" if piece.kind in (FlagKind.SINGLE_NET, FlagKind.DOUBLE_NET) else "flag",
                 )
+            seen = marks.get(f"{piece.piece_id}.key" if where == "people" else piece.piece_id)
             found.append(
                 DrawnPiece(
                     piece_id=piece.piece_id,
                     where=where,
                     shape=shape,
                     name=piece.name,
-                    words=words,
+                    words=f"{words}, {seen[1]}" if seen else words,
                     x=x,
                     y=y,
                     bearing=round(bearing, 1),
@@ -110,7 +112,7 @@ def drawn_pieces(now: Evaluation, paper: Paper, units: UnitSystem) -> tuple[Draw
                     z_m=piece.z_m,
                     letter=letters.get(piece.piece_id, ""),
                     half=round(half, 1),
-                    colour=colours.get(piece.piece_id, ""),
+                    colour=seen[0] if seen else colours.get(piece.piece_id, ""),
                     is_on=getattr(piece, "is_on", True),
                     is_locked=piece.is_locked,
                     group=piece.group,
