@@ -117,8 +117,8 @@ def job_address(page: Page, served: str, name: str) -> str:
 
 
 def barriers(page: Page, light: str = "enamel") -> list:
-    """What axe finds on a page, with the nodes; in dim of the inks alone, for nothing else differs, and on a phone of
-    what a thumb meets too.
+    """What axe finds on a page, with the nodes; in dim of the inks alone and on a phone of what a thumb meets, for
+    nothing else differs.
     """
     if not AXE:
         return []
@@ -126,8 +126,9 @@ def barriers(page: Page, light: str = "enamel") -> list:
     seen = page.viewport_size
     if seen["width"] <= PHONE["width"]:  # what lies under the foot bar just now is reached by scrolling
         page.set_viewport_size(seen | {"height": page.evaluate("document.documentElement.scrollHeight") + 200})
-    thumb = {"rules": {"target-size": {"enabled": page.viewport_size["width"] <= PHONE["width"]}}}
-    rules = {"runOnly": ["color-contrast"]} if light == "dim" else thumb
+    is_phone = page.viewport_size["width"] <= PHONE["width"]
+    alone = ["target-size"] if is_phone else ["color-contrast"] if light == "dim" else []
+    rules = {"runOnly": alone, "rules": {each: {"enabled": True} for each in alone}} if alone else {}
     found = page.evaluate("rules => axe.run(document, {resultTypes: ['violations'], ...rules})", rules)["violations"]
     page.set_viewport_size(seen)
     return [(each["id"], [node["html"][:120] for node in each["nodes"][:3]]) for each in found]
