@@ -11,6 +11,9 @@ from iron_bucket.core.errors import BadValue
 from iron_bucket.core.figure import Figure
 from iron_bucket.core.power.load import Draw
 
+#: What a head that is set to nothing is taken to burn at.
+DAYLIGHT_K = 5600.0
+
 
 class Technology(StrEnum):
     """What makes the light."""
@@ -153,6 +156,10 @@ class Head(Item):
     def total_kg(self) -> float:
         """All that has to be carried: head, driver and cable."""
         return self.weight_kg + self.driver_kg + self.cable_kg
+
+    def nearest_cct_k(self, asked_k: float) -> float:
+        """What it is set to for a colour temperature: the nearest that it goes to; with none asked (0) for daylight."""
+        return min(max(asked_k or DAYLIGHT_K, self.lowest_cct_k), self.highest_cct_k)
 
     @property
     def tint_left(self) -> float:

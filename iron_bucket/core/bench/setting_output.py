@@ -32,7 +32,7 @@ def has_two_whites(head: Head) -> bool:
 
 
 def _share(head: Head, cct_k: float) -> float:
-    mired = float(mired_from_k(min(max(cct_k, head.lowest_cct_k), head.highest_cct_k)))
+    mired = float(mired_from_k(head.nearest_cct_k(cct_k)))
     if len(head.setting_points) > 1:
         points = sorted((float(mired_from_k(each_k)), share) for each_k, share in head.setting_points)
         return float(np.interp(mired, [at for at, _ in points], [share for _, share in points]))

@@ -162,7 +162,7 @@ def _setting_words(bench: PackedBench, need: Need, row: int) -> str:
     head = bench.heads[row]
     if need.cct_k is None or not has_two_whites(head):
         return ""
-    set_k = min(max(need.cct_k, head.lowest_cct_k), head.highest_cct_k)
+    set_k = head.nearest_cct_k(need.cct_k)
     share = setting_share(head, set_k, bench.configurations[row].told_at_k)
     return f", set to {set_k:.0f} K: {signed(float(np.log2(share.value)), 1)} stops, {share.origin.value}"
 

@@ -11,7 +11,6 @@ from iron_bucket.core.setups.colour.agree import ColourPlan, Scene, School, agre
 from iron_bucket.core.setups.colour.disagree import Contrast, Disagreement, disagreeing
 from iron_bucket.core.setups.colour.match import matching
 from iron_bucket.core.setups.colour.ways import ColourWay, GelStock
-from iron_bucket.core.setups.evaluate.mark_colours import mark_colours
 from iron_bucket.core.setups.plan.changes import Change
 from iron_bucket.desk.setups.edit import change_setup, open_setup
 from iron_bucket.desk.setups.kept import kept_response
@@ -149,7 +148,7 @@ def renderings_of(view: SetupView) -> tuple[Rendering, ...]:
     from iron_bucket.core.colour.spectral_figures import spectral_figures  # noqa: PLC0415
 
     found = []
-    for mark in mark_colours(view.now.lit):
+    for mark in view.now.mark_colours:
         if mark.colour is None or mark.colour.spectrum is None or not mark.is_rendering_known:
             continue
         try:

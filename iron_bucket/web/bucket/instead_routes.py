@@ -35,5 +35,5 @@ def put_instead(job_id: int, slug: str) -> Response | tuple[str, int]:
         count = take_instead(g.session, person_id(), job_id, slug, request.form.get("head", ""))
     except ChangedMeanwhile as changed:
         return _page(job_id, slug, str(changed)), 409
-    flash(f"Put in, in {count} set-up{'s' if count != 1 else ''}. Ctrl Z takes it back.")
+    flash(f"Put in, in {count} set-up{'s' if count != 1 else ''}. Undo takes it back.")
     return redirect(url_for("bucket.contents", job_id=job_id), code=303)

@@ -14,7 +14,7 @@ from iron_bucket.core.setups.colour.disagree import Contrast, after_a_practical,
 from iron_bucket.core.setups.colour.match import by_hue, by_meter, by_xy
 from iron_bucket.core.setups.colour.through_time import through_the_day
 from iron_bucket.core.setups.colour.ways import ColourWay
-from iron_bucket.core.setups.evaluate.mark_colours import estimated_ra, mark_colours
+from iron_bucket.core.setups.evaluate.mark_colours import estimated_ra
 from iron_bucket.desk.errors import ChangedMeanwhile
 from iron_bucket.desk.setups import colour as desk
 from iron_bucket.desk.setups.edit import open_setup
@@ -41,14 +41,14 @@ def colour(job_id: int, setup_id: int) -> Answer:
 
 
 def _page(view: SetupView, bad: Exception | None = None, *, is_plain: bool = False) -> str:
-    """``is_plain``: as if nothing had been asked."""
+    """``is_plain``: nothing is worked out anew, what was typed stays in its fields."""
     g.job, g.units = view.job, view.job.rules.units
     values = {} if is_plain else request.values
     asked = _agree_asked(values)
     white, lit = view.setup.look.white, view.now.lit
-    marks, plans = mark_colours(lit), desk.plans_of(view, asked)
+    marks, plans = view.now.mark_colours, desk.plans_of(view, asked)
     lights = [light for light, _ in sources_of(lit)]
-    groups = _groups(values, [light.light_id for light in lights])
+    groups = _groups(request.values, [light.light_id for light in lights])
     disagreement = None
     if values.get("contrast"):
         disagreement = desk.disagreement_of(view, _contrast(view, values), groups, asked.tolerance)
@@ -79,7 +79,7 @@ def _page(view: SetupView, bad: Exception | None = None, *, is_plain: bool = Fal
         estimated_ra=estimated_ra,
         key=next((mark.lights[0].colour for mark in marks if mark.lights and "." in mark.mark_id), white),
         names={light.light_id: light.name for light in lit.built.lights},
-        typed=values,
+        typed=request.values,
         bad=bad,
     )
 
@@ -107,12 +107,7 @@ def _contrast(view: SetupView, values: Any) -> Contrast:
         raise BadValue("contrast", repr(name), ", ".join((*known, _PRACTICAL)))
     found = known[name]
     if values.get("mired", "").strip():
-        wanted = parse.number(values["mired"], "mired apart")
-        middle = (found.cool.mired + found.warm.mired) / 2.0
-        cool, warm = (
-            Seen(mired=middle + sign * wanted / 2.0, duv=of.duv) for sign, of in ((-1, found.cool), (1, found.warm))
-        )
-        found = Contrast(name=name, cool=cool, warm=warm)
+        return found.wider(parse.number(values["mired"], "mired apart"))
     return found
 
 
@@ -158,15 +153,15 @@ def colour_rendering(job_id: int, setup_id: int) -> str:
 @signed_in
 def agree(job_id: int, setup_id: int) -> Answer:
     """The cheapest whole plan of a school, by one key."""
-    try:
-        school = School(request.form.get("school", ""))
-    except ValueError:
-        school = School.GEL
-    return _taken(
-        job_id,
-        setup_id,
-        lambda: desk.take_plan(g.session, person_id(), job_id, setup_id, _agree_asked(request.form), school),
-    )
+
+    def take() -> SetupView:
+        named, asked = request.form.get("school", ""), _agree_asked(request.form)
+        school = next((each for each in School if each.value == named), None)
+        if school is None:
+            raise BadValue("school", repr(named), ", ".join(School))
+        return desk.take_plan(g.session, person_id(), job_id, setup_id, asked, school)
+
+    return _taken(job_id, setup_id, take)
 
 
 @bp.post("/jobs/<int:job_id>/setups/<int:setup_id>/colour/disagree")
@@ -205,5 +200,5 @@ def _taken(job_id: int, setup_id: int, take: Any) -> Answer:
     except (BadValue, ChangedMeanwhile) as bad:
         view = open_setup(g.session, person_id(), job_id, setup_id)
         return _page(view, bad, is_plain=True), 409 if isinstance(bad, ChangedMeanwhile) else 422
-    flash("Done. Ctrl Z on the plan takes it back.")
+    flash("Done. Undo, or z, on the plan takes it back.")
     return redirect(url_for("setups.colour", job_id=job_id, setup_id=setup_id), code=303)

@@ -25,6 +25,7 @@ def attach(app: Flask) -> None:
     every = {
         "lx": lambda value: _set(display.illuminance(value, g.units)),
         "m": lambda value: _set(display.length(value, g.units)),
+        "m2": lambda value: _set(display.area(value, g.units)),
         "kg": lambda value: _set(display.mass(value, g.units)),
         "temperature": lambda value: _set(display.temperature(value, g.units)),
         "stops": lambda value: _set(display.stops(value)),

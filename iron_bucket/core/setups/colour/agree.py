@@ -146,13 +146,14 @@ def _plan(scene: Scene, school: School, target: LightColour, tolerance: float) -
 
 def _each_brought(scene: Scene, target: LightColour, tolerance: float) -> tuple[SourcePlan, ...]:
     asked = scene.asked(target, tolerance)
-    found = []
-    for light, share in sources_of(scene.lit):
-        light = _as_it_arrives(scene.lit, light)  # noqa: PLW2901
-        ways = ways_for(light, asked)
-        off = seen_against(light.colour, target)
-        found.append(SourcePlan(light=light, share=share, off=off, ways=ways, taken=cheapest(ways, tolerance)))
-    return tuple(found)
+    return tuple(brought(_as_it_arrives(scene.lit, light), share, asked) for light, share in sources_of(scene.lit))
+
+
+def brought(light: BuiltLight, share: float, asked: Asked) -> SourcePlan:
+    """One light, the cheapest way."""
+    ways = ways_for(light, asked)
+    off = seen_against(light.colour, asked.target)
+    return SourcePlan(light=light, share=share, off=off, ways=ways, taken=cheapest(ways, asked.tolerance))
 
 
 def _as_it_arrives(lit: LitScene, light: BuiltLight) -> BuiltLight:

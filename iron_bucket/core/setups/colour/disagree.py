@@ -1,7 +1,7 @@
 """Make two groups of lights disagree on purpose: so many mired and so much tint between them, and what is too much."""
 
 from collections.abc import Mapping
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 import numpy as np
 
@@ -9,8 +9,7 @@ from iron_bucket.core.colour.bands import bands_of
 from iron_bucket.core.colour.light_colour import LightColour
 from iron_bucket.core.colour.seen import Seen, seen_against
 from iron_bucket.core.errors import BadValue
-from iron_bucket.core.setups.colour.agree import Scene, SourcePlan, cheapest, sources_of, told_apart, with_changes
-from iron_bucket.core.setups.colour.ways import ways_for
+from iron_bucket.core.setups.colour.agree import Scene, SourcePlan, brought, sources_of, told_apart, with_changes
 from iron_bucket.core.setups.evaluate.mark_colours import MarkColour, mark_colours
 from iron_bucket.core.setups.plan.changes import Change
 from iron_bucket.core.typical import typical
@@ -34,6 +33,12 @@ class Contrast:
     def mired(self) -> float:
         """Between the two."""
         return self.warm.mired - self.cool.mired
+
+    def wider(self, mired: float) -> "Contrast":
+        """About the same middle, so many mired apart."""
+        middle = (self.cool.mired + self.warm.mired) / 2.0
+        cool, warm = replace(self.cool, mired=middle - mired / 2.0), replace(self.warm, mired=middle + mired / 2.0)
+        return replace(self, cool=cool, warm=warm)
 
 
 def contrasts() -> tuple[Contrast, ...]:
@@ -79,21 +84,11 @@ def disagreeing(scene: Scene, contrast: Contrast, groups: Mapping[str, bool], to
     for light, share in sources_of(scene.lit):
         if light.light_id not in groups:
             continue
-        target = targets[groups[light.light_id]]
-        ways = ways_for(light, scene.asked(target, tolerance))
-        sources.append(
-            SourcePlan(
-                light=light,
-                share=share,
-                off=seen_against(light.colour, target),
-                ways=ways,
-                taken=cheapest(ways, tolerance),
-            )
-        )
+        sources.append(brought(light, share, scene.asked(targets[groups[light.light_id]], tolerance)))
         members.append(groups[light.light_id])
     for is_warm, word in ((False, "cool"), (True, "warm")):
         if is_warm not in members:
-            raise BadValue(f"{word} group", "no light that burns", "one lamp at least in each group")
+            raise BadValue(f"{word} group", "empty", "one light at least that burns in each of the two groups")
     changes = tuple(told_apart(scene, tuple(sources)))
     marks = mark_colours(with_changes(scene, changes))
     means = [

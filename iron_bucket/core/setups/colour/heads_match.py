@@ -5,7 +5,6 @@ from dataclasses import dataclass
 
 from iron_bucket.core.bench.configuration import Configuration
 from iron_bucket.core.bench.gear import Gear
-from iron_bucket.core.bench.head import Head
 from iron_bucket.core.colour.gel_stacks import Gel, GelStack, GelStacks, ranked, typical_gels
 from iron_bucket.core.colour.light_colour import LightColour
 from iron_bucket.core.colour.seen import Seen, seen_against
@@ -63,19 +62,14 @@ def heads_match(gear: Gear, first: str, second: str, gels: Sequence[Gel] = ()) -
     return tuple(found)
 
 
-def _head(gear: Gear, configuration: str) -> Head:
-    return gear.head(gear.by_slug(Configuration, configuration).head_slug)
-
-
 def _colour(gear: Gear, configuration: str, asked_k: float) -> LightColour:
     lamp = PlacedLamp(piece_id="l", name="head", configuration=configuration, x_m=0.0, y_m=0.0, z_m=1.0, cct_k=asked_k)
     return fixture_of(lamp, gear, ScrimSchool.HALF_AND_ONE).colour(lamp)
 
 
 def _set_k(gear: Gear, configuration: str, asked_k: float, seen: Seen) -> float | None:
-    head = _head(gear, configuration)
+    head = gear.head(gear.by_slug(Configuration, configuration).head_slug)
     if head.lowest_cct_k >= head.highest_cct_k:
         return None
-    set_k = min(max(asked_k, head.lowest_cct_k), head.highest_cct_k)
-    wanted_k = seen_k(1e6 / set_k - seen.mired)
-    return round(min(max(wanted_k, head.lowest_cct_k), head.highest_cct_k) / 10.0) * 10.0
+    wanted_k = seen_k(1e6 / head.nearest_cct_k(asked_k) - seen.mired)
+    return round(head.nearest_cct_k(wanted_k) / 10.0) * 10.0

@@ -214,9 +214,8 @@ def _set_to(bare: PlacedLamp, asked: Asked) -> PlacedLamp | None:
     own = fixture.colour(bare)
     if not own.is_white:
         return None
-    set_k = min(max(bare.cct_k or 5600.0, head.lowest_cct_k), head.highest_cct_k)
-    wanted_k = seen_k(1e6 / set_k + target.mired - own.mired)
-    cct_k = min(max(wanted_k, head.lowest_cct_k), head.highest_cct_k)
+    set_k = head.nearest_cct_k(bare.cct_k)
+    cct_k = head.nearest_cct_k(seen_k(1e6 / set_k + target.mired - own.mired))
     tint = bare.tint
     if has_tint:
         wanted = bare.tint + float(tint_from_duv(target.duv - own.duv))

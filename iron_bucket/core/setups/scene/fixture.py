@@ -102,7 +102,7 @@ class Fixture:
             x, y = placed.colour_xy
             own = LightColour.of_xy(x, y, self.configuration.origin)
             return own.shifted(self._shift_mired, float(duv_from_tint(sum(sheet.tint for sheet in self.sheets))))
-        own_k = min(max(placed.cct_k or 5600.0, head.lowest_cct_k), head.highest_cct_k)
+        own_k = head.nearest_cct_k(placed.cct_k)
         if head.draw.curve is DrawCurve.FILAMENT:
             own_k *= min(placed.level, self.level_limit) ** (CCT_EXPONENT / FLUX_EXPONENT)
         tint = head.tint + min(max(placed.tint, head.lowest_tint), head.highest_tint)
@@ -228,7 +228,7 @@ def _setting(placed: PlacedLamp, head: Head, configuration: Configuration) -> Li
         return _mixed_setting(placed, head)
     if not has_two_whites(head):
         return None
-    set_k = min(max(placed.cct_k or 5600.0, head.lowest_cct_k), head.highest_cct_k)
+    set_k = head.nearest_cct_k(placed.cct_k)
     share = setting_share(head, set_k, configuration.told_at_k)
     return Link(label=f"set to {set_k:.0f} K", figure=share) if abs(share.value - 1.0) > _SAME_OUTPUT else None
 

@@ -177,7 +177,7 @@ def test_two_groups_are_brought_as_far_apart_as_is_asked(gear):
     assert found.reached == pytest.approx(160.0, abs=41.0)
     assert found.changes
     for groups in ({"key": False}, {"warm": True}, {}):
-        with pytest.raises(BadValue, match="group is no light that burns"):
+        with pytest.raises(BadValue, match="group is empty; accepted: one light"):
             disagreeing(scene, wanted, groups, 20.0)
     alone = disagreeing(scene, wanted, {"key": True, "warm": False}, 20.0)
     assert {each.light.light_id for each in alone.sources} == {"key", "warm"}
@@ -263,3 +263,10 @@ def test_over_the_day_a_match_by_the_window_fails_at_its_hour(gear):
     assert (every[0].hour, every[-1].hour, len(every)) == (5, 22, 36)
     assert datetime(2026, 6, 1, 12, 10) in every
     assert len(times_of(NOON)) == 35
+
+
+def test_a_contrast_is_made_wider_about_its_own_middle():
+    narrow = Contrast(name="n", cool=Seen(mired=-30.0, duv=0.004), warm=Seen(mired=70.0, duv=-0.001))
+    wide = narrow.wider(200.0)
+    assert (wide.cool, wide.warm) == (Seen(mired=-80.0, duv=0.004), Seen(mired=120.0, duv=-0.001))
+    assert (narrow.mired, wide.mired, wide.name) == (100.0, 200.0, "n")
