@@ -78,13 +78,12 @@ class ServerFolder:
 
     def live_users(self) -> list[Path]:
         """Uses whose processes live still."""
-        if not self.users.is_dir():
-            return []
-        found = []
-        for each in self.users.iterdir():
-            mark = read_mark(each.name.rpartition("-")[0])
-            if mark and mark.is_alive:
-                found.append(each)
+        found: list[Path] = []
+        with contextlib.suppress(FileNotFoundError):  # a folder thrown away may go at any moment
+            for each in self.users.iterdir():
+                mark = read_mark(each.name.rpartition("-")[0])
+                if mark and mark.is_alive:
+                    found.append(each)
         return found
 
     def hand_over(self, *paths: Path) -> None:

@@ -185,9 +185,13 @@ def test_the_light_lies_under_the_plan_on_the_plane_that_is_asked_for(desk: Page
     expect(desk.locator("#light image")).to_be_visible()
     desk.wait_for_load_state("networkidle")  # nothing is laid anew while it is measured
     desk.get_by_label("Zoom in").click()  # the light grows with the plan
-    expect(desk.locator("#light image")).to_be_visible()
-    plan, light = (desk.locator(place).bounding_box()["width"] for place in ("#throw-plan", "#light image"))
-    assert light == pytest.approx(1.3 * plan, rel=0.01)
+    desk.wait_for_function(  # laid anew while it is zoomed, so both are measured at once
+        """() => {
+            const [plan, light] = ["#throw-plan", "#light image"].map((each) => document.querySelector(each));
+            return light && Math.abs(light.getBoundingClientRect().width / plan.getBoundingClientRect().width - 1.3) <
+            0.013;
+        }"""
+    )
 
 
 def test_a_set_up_by_keyboard_alone(desk: Page, served: str):

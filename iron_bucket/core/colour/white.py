@@ -54,10 +54,18 @@ def planckian_uv(mired: Floats) -> Array:
 
 @cache
 def _locus() -> CubicSpline:
-    """u and v over mired. Source: Planck's law, L ~ lambda^-5 / (exp(c2 / lambda T) - 1)."""
+    """u and v over mired."""
     mired = np.geomspace(_BLUEST_MIRED, _REDDEST_MIRED, 240)
-    power = wavelengths_nm() ** -5.0 / np.expm1(_C2_NM_K / wavelengths_nm() * mired[:, None] * 1e-6)
-    return CubicSpline(mired, uv_from_xyz(power @ matching()))
+    return CubicSpline(mired, uv_from_xyz(planckian_power(mired) @ matching()))
+
+
+def planckian_power(mired: Floats) -> Array:
+    """What a black body sends at every nanometre of the observer, in a unit of its own. Shapes (...) to (..., N).
+
+    Source: Planck's law, L ~ lambda^-5 / (exp(c2 / lambda T) - 1).
+    """
+    nm = wavelengths_nm()
+    return np.asarray(nm**-5.0 / np.expm1(_C2_NM_K / nm * np.asarray(mired)[..., None] * 1e-6))
 
 
 def mired_and_duv(uv: Array) -> tuple[Array, Array]:

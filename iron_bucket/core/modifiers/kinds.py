@@ -9,6 +9,7 @@ from math import ceil
 
 from iron_bucket.core.bench.item import MOST_OWNED, Item
 from iron_bucket.core.checks import require_between, require_positive, require_share
+from iron_bucket.core.colour.transmission import Transmission
 from iron_bucket.core.errors import BadValue
 from iron_bucket.core.figure import Figure, Origin
 from iron_bucket.core.modifiers.scatter import Scatter, typical_scatter
@@ -87,7 +88,7 @@ class Sheet(Item):
     ``layers``: 1 single, 2 double, for scrims and nets; transmittance None: the house school's. ``straight_share`` and
     ``lobe_deg`` of a diffusion sheet: what is only dimmed, and the half width of the rest; None: typical.
     ``stock_w_m`` and ``stock_l_m``: of the sheet or roll that pieces are cut from, 0: it is used as it is. ``offcuts``:
-    of ours.
+    of ours. ``curve``: what it passes by wavelength, where anybody took that; its other figures follow from it then.
     """
 
     kind: SheetKind
@@ -102,6 +103,7 @@ class Sheet(Item):
     stock_l_m: float = 0.0
     offcuts: tuple[Offcut, ...] = ()
     is_heat_rated: bool = False
+    curve: Transmission | None = None
 
     def __post_init__(self) -> None:
         Item.__post_init__(self)

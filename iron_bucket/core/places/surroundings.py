@@ -3,13 +3,14 @@
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, replace
 from datetime import datetime
-from functools import cached_property
+from functools import cached_property, partial
 from zoneinfo import ZoneInfo
 
 import numpy as np
 
 from iron_bucket.core.arrays import Array
 from iron_bucket.core.colour.light_colour import LightColour, mixed
+from iron_bucket.core.colour.tinting import NOTHING, Tinting
 from iron_bucket.core.daylight.sky import Daylight, Weather, daylight
 from iron_bucket.core.daylight.sky_luminance import SkyLuminance
 from iron_bucket.core.daylight.sun import SunPosition, sun_position
@@ -21,7 +22,7 @@ from iron_bucket.core.places.bearing import along_bearing
 from iron_bucket.core.places.daylight_readings import Carried, ReadingFactor, carried
 from iron_bucket.core.places.lead_way import LeadWays
 from iron_bucket.core.places.place import AmbientReading, OpeningKind, Place, Room, WallOpening
-from iron_bucket.core.scene.blocking import Blocker, Blockers
+from iron_bucket.core.scene.blocking import NO_TINT, Blocker, Blockers
 from iron_bucket.core.scene.fineness import SET
 from iron_bucket.core.scene.mark_levels import unit_response
 from iron_bucket.core.scene.polygon_room import CEILING, Opening, PolygonRoom
@@ -93,14 +94,16 @@ class Surroundings:
         """The same laid out for many rays."""
         return Blockers.of(self.walls)
 
-    def walls_with_film(self, stops: Mapping[str, float]) -> tuple[Blocker, ...]:
-        """The same with film on some openings, by their ids: it dims whatever comes through, sun and lamps alike."""
-        if not stops:
+    def walls_with_film(self, films: Mapping[str, Tinting]) -> tuple[Blocker, ...]:
+        """The same with film on some openings, by their ids: it dims and tints whatever comes through, sun and lamps
+        alike.
+        """
+        if not films:
             return self.walls
         return tuple(
             blocker
             for shape, room in zip(self.rooms, self.place.rooms, strict=True)
-            for blocker in replace(shape, openings=_filmed(shape, room, stops)).blockers()
+            for blocker in replace(shape, openings=_filmed(shape, room, films)).blockers()
         )
 
     @cached_property
@@ -317,7 +320,13 @@ def _bare_room(place: Place, room: Room) -> PolygonRoom:
 def _opening(shape: PolygonRoom, room: Room, each: WallOpening) -> Opening:
     """A window of the place as a rectangle in its wall."""
     is_glass = each.kind is not OpeningKind.DOORWAY
-    reflects = _GLASS_REFLECTS if is_glass else 0.0
+    pane = partial(
+        Opening,
+        passes=each.passes_straight,
+        reflectance=_GLASS_REFLECTS if is_glass else 0.0,
+        is_glass=is_glass,
+        tint=NOTHING.bands(each.glass_mired, each.glass_duv),
+    )
     if each.wall == CEILING:
         centre = np.array([each.along_m, each.sill_m, room.height_m])
         panel = Panel(
@@ -327,21 +336,20 @@ def _opening(shape: PolygonRoom, room: Room, each: WallOpening) -> Opening:
             width_m=each.width_m,
             height_m=each.height_m,
         )
-        return Opening(
-            surface=CEILING, panel=panel, passes=each.passes_straight, reflectance=reflects, is_glass=is_glass
-        )
+        return pane(surface=CEILING, panel=panel)
     wall = shape.wall(each.wall)
     first_corner = np.append(shape.corners_m[each.wall], 0.0)
     centre = first_corner - each.along_m * wall.side_x + (each.sill_m + each.height_m / 2.0) * wall.side_y
     panel = replace(wall, centre_m=centre, width_m=each.width_m, height_m=each.height_m)
-    return Opening(surface=each.wall, panel=panel, passes=each.passes_straight, reflectance=reflects, is_glass=is_glass)
+    return pane(surface=each.wall, panel=panel)
 
 
-def _filmed(shape: PolygonRoom, room: Room, stops: Mapping[str, float]) -> tuple[Opening, ...]:
+def _filmed(shape: PolygonRoom, room: Room, films: Mapping[str, Tinting]) -> tuple[Opening, ...]:
     """Openings of a room, its own first, with the film that is put on them."""
+    on = [films.get(each.opening_id, NOTHING) for each in room.openings]
     own = tuple(
-        replace(opening, passes=opening.passes * 2.0 ** -stops.get(each.opening_id, 0.0))
-        for opening, each in zip(shape.openings, room.openings, strict=False)
+        replace(opening, passes=opening.passes * 2.0**-film.stops, tint=film.bands(each.glass_mired, each.glass_duv))
+        for opening, each, film in zip(shape.openings, room.openings, on, strict=False)
     )
     return (*own, *shape.openings[len(own) :])
 
@@ -365,5 +373,6 @@ def _seen_from(shape: PolygonRoom, opening: Opening) -> Opening | None:
                 width_m=opening.panel.width_m,
                 height_m=opening.panel.height_m,
             )
-            return replace(opening, surface=number, panel=panel)
+            # Light through it meets the neighbour's own pane, and is tinted there.
+            return replace(opening, surface=number, panel=panel, tint=NO_TINT)
     return None

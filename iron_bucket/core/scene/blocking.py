@@ -1,7 +1,7 @@
 """What is left of a ray after everything that stands in its way."""
 
 from collections.abc import Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 import numpy as np
 
@@ -12,18 +12,32 @@ from iron_bucket.core.scene.rays import shares_of_rays
 
 #: Neighbours in the list that fit into a ball of this radius, such as the sides of one person, are looked at together.
 _GROUP_M = 1.0
+#: Of what leaves light its colour.
+NO_TINT = (1.0, 1.0, 1.0)
 
 
 @dataclass(frozen=True, slots=True, kw_only=True, eq=False)
 class Blocker:
     """A rectangle and the share of a ray that goes on behind it; what meets one of the ``holes`` in it goes on with
-    the hole's share. ``is_glass``: panes, which pass the less the more slantwise a ray comes.
+    the hole's share. ``is_glass``: panes, which pass the less the more slantwise a ray comes. ``tint``: what it makes
+    of three bands of light, over what it makes of all of it.
     """
 
     panel: Panel
     passes: float
     holes: tuple["Blocker", ...] = ()
     is_glass: bool = False
+    tint: tuple[float, float, float] = NO_TINT
+
+    @property
+    def tinting(self) -> tuple["Blocker", ...]:
+        """Those of itself and its holes behind which light has another colour."""
+        return tuple(each for each in (self, *self.holes) if each.passes and each.tint != NO_TINT)
+
+    def in_band(self, band: int) -> "Blocker":
+        """As it stands in the way of one band."""
+        holes = tuple(hole.in_band(band) for hole in self.holes)
+        return replace(self, passes=min(self.passes * self.tint[band], 1.0), holes=holes, tint=NO_TINT)
 
 
 @dataclass(frozen=True, slots=True, kw_only=True, eq=False)

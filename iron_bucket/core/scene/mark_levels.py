@@ -5,7 +5,7 @@ dimmer moves no geometry.
 """
 
 from collections.abc import Sequence
-from dataclasses import dataclass, replace
+from dataclasses import dataclass, fields, replace
 
 import numpy as np
 
@@ -19,7 +19,7 @@ from iron_bucket.core.scene.origins import Origins
 from iron_bucket.core.scene.patches import Band
 from iron_bucket.core.scene.points import Points
 from iron_bucket.core.scene.room_grid import RoomGrid
-from iron_bucket.core.scene.scene import Scene
+from iron_bucket.core.scene.scene import Light, Scene
 from iron_bucket.core.scene.standing import Standing
 
 #: What lamps lay on scatterers: by its number, how finely it is cut, and the side.
@@ -65,6 +65,17 @@ class UnitResponse:
             walls_lx=self.walls_lx * rows,
         )
 
+    def and_then(self, other: "UnitResponse") -> "UnitResponse":
+        """These lamps, and those of the other below them."""
+        rows = {
+            each.name: np.concatenate([getattr(self, each.name), getattr(other, each.name)]) for each in fields(self)
+        }
+        return UnitResponse(**rows)
+
+    def ordered(self, rows: np.ndarray) -> "UnitResponse":
+        """The same lamps in another order. Shape (L,)."""
+        return UnitResponse(**{each.name: getattr(self, each.name)[rows] for each in fields(self)})
+
 
 #: One for each band of light that was followed, in their order; one alone where nothing tints it.
 BandedResponse = tuple[UnitResponse, ...]
@@ -96,8 +107,21 @@ def banded_response(
 ) -> BandedResponse:
     """The same band by band, for light that has as much in each; what stands where is looked at once for all."""
     about = standing or Standing.of(scene, grids, with_walls=with_walls, fineness=fineness)
-    first = _FirstOf.of(scene, about)
-    return tuple(first.response(band) for band in about.bands)
+    meets_tint = scene.meets_tint
+    if not meets_tint.any():
+        first = _FirstOf.of(scene, about)
+        return tuple(first.response(band) for band in about.bands)
+    # Only light that may go straight through something tinted is followed from the lamp on in every band.
+    plain, tinted = (replace(scene, lamps=_chosen(scene.lamps, each)) for each in (~meets_tint, meets_tint))
+    first, order = _FirstOf.of(plain, about), np.argsort(np.argsort(meets_tint, kind="stable"))
+    return tuple(
+        first.response(band).and_then(_FirstOf.of(replace(tinted, band=band), about).response(band)).ordered(order)
+        for band in about.bands
+    )
+
+
+def _chosen(lamps: Sequence[Light], are_chosen: np.ndarray) -> tuple[Light, ...]:
+    return tuple(lamp for lamp, is_chosen in zip(lamps, are_chosen.tolist(), strict=True) if is_chosen)
 
 
 def weighed(banded: BandedResponse, shares: Array) -> UnitResponse:

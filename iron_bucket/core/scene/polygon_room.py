@@ -9,7 +9,7 @@ from iron_bucket.core.arrays import Array
 from iron_bucket.core.checks import require_positive, require_share
 from iron_bucket.core.errors import BadValue
 from iron_bucket.core.modifiers.two_stage import Panel
-from iron_bucket.core.scene.blocking import Blocker
+from iron_bucket.core.scene.blocking import NO_TINT, Blocker
 from iron_bucket.core.scene.patches import Patches
 
 MOST_CORNERS = 60
@@ -25,7 +25,7 @@ class Opening:
     (``CEILING``); ``panel`` looks inwards.
 
     ``passes``: share of a ray that goes square through; ``reflectance``: what it sends back into the room.
-    ``is_glass``: it loses more slantwise.
+    ``is_glass``: it loses more slantwise. ``tint``: what it makes of three bands of light that goes through.
     """
 
     surface: int
@@ -33,6 +33,7 @@ class Opening:
     passes: float
     reflectance: float = 0.0
     is_glass: bool = False
+    tint: tuple[float, float, float] = NO_TINT
 
 
 #: What stands in place of a wall's number.
@@ -119,7 +120,7 @@ class PolygonRoom:
                 panel=panel,
                 passes=0.0,
                 holes=tuple(
-                    Blocker(panel=each.panel, passes=each.passes, is_glass=each.is_glass)
+                    Blocker(panel=each.panel, passes=each.passes, is_glass=each.is_glass, tint=each.tint)
                     for each in self.openings
                     if each.surface == number
                 ),

@@ -13,7 +13,7 @@ from iron_bucket.core.errors import BadValue
 from iron_bucket.core.modifiers.lobe import MATT_DEG
 from iron_bucket.core.modifiers.two_stage import Panel
 from iron_bucket.core.photometry.distribution import IntensityDistribution
-from iron_bucket.core.scene.blocking import Blocker, Blockers
+from iron_bucket.core.scene.blocking import NO_TINT, Blocker, Blockers
 from iron_bucket.core.scene.box_room import BoxRoom
 from iron_bucket.core.scene.polygon_room import PolygonRoom
 from iron_bucket.core.scene.skylight import OpenSky, Window
@@ -105,8 +105,6 @@ class SceneLamp:
         return self.position_m, max(self.face.width_m, self.face.height_m) if self.face else 0.0
 
 
-#: Of what leaves light its colour.
-NO_TINT = (1.0, 1.0, 1.0)
 #: All that sends light of its own.
 Light = SceneLamp | Window | OpenSky
 
@@ -238,9 +236,8 @@ class Mark:
 
 @dataclass(frozen=True, kw_only=True, eq=False)
 class Scene:
-    """Everything. ``rooms`` reflect;
-
-    ``walls`` stand in the way, with their openings. Where a box is the only room, lamps and marks are inside it.
+    """Everything. ``rooms`` reflect; ``walls`` stand in the way, with their openings. Where a box is the only room,
+    lamps and marks are inside it. ``band``: the one of three that light is followed in, None: all at once.
     """
 
     lamps: tuple[Light, ...]
@@ -249,6 +246,7 @@ class Scene:
     rooms: tuple[BoxRoom | PolygonRoom, ...] = ()
     walls: tuple[Blocker, ...] = ()
     marks: tuple[Mark, ...] = ()
+    band: int | None = None
 
     def __post_init__(self) -> None:
         for kind, names in (
@@ -278,8 +276,27 @@ class Scene:
     def blockers(self) -> Blockers:
         """Walls, solids, and frames by what they let straight through."""
         solids = [Blocker(panel=each.panel, passes=each.transmittance) for each in self.solids]
-        frames = [Blocker(panel=each.panel, passes=each.straight_transmittance) for each in self.frames]
-        return Blockers.of((*self.walls, *solids, *frames))
+        frames = [Blocker(panel=each.panel, passes=each.straight_transmittance, tint=each.tint) for each in self.frames]
+        every = (*self.walls, *solids, *frames)
+        return Blockers.of(every if self.band is None else [each.in_band(self.band) for each in every])
+
+    @property
+    def meets_tint(self) -> np.ndarray:
+        """Which lamps may send light straight through what tints it: any where a cloth does, else those that a tinted
+        pane parts from a mark. Shape (L,).
+        """
+        tinting = [part for blocker in self.blockers for part in blocker.tinting]
+        if not tinting or not self.lamps:
+            return np.zeros(len(self.lamps), dtype=bool)
+        panes = [part.panel for blocker in self.walls for part in blocker.tinting]
+        marks = np.array([mark.position_m for mark in self.marks]).reshape(-1, 3)
+        return np.array(
+            [
+                len(panes) < len(tinting)
+                or (isinstance(lamp, SceneLamp) and any(_parts(panel, lamp.position_m, marks) for panel in panes))
+                for lamp in self.lamps
+            ]
+        )
 
     def _require_inside(self, dimensions_m: Array) -> None:
         named = [
@@ -290,3 +307,9 @@ class Scene:
             if (position < -ON_WALL_M).any() or (position > dimensions_m + ON_WALL_M).any():
                 size = " × ".join(f"{side:g}" for side in dimensions_m)
                 raise BadValue("position_m", f"{position.tolist()} of {name!r}", f"a place inside the room of {size} m")
+
+
+def _parts(panel: Panel, place_m: Array, others_m: Array) -> bool:
+    """Whether a place lies on the other side of a plane than some others."""
+    side = float(panel.normal @ (place_m - panel.centre_m))
+    return bool((((others_m - panel.centre_m) @ panel.normal) * side < 0.0).any())

@@ -8,6 +8,7 @@ import numpy as np
 
 from iron_bucket.core.arrays import Array
 from iron_bucket.core.modifiers.lobe import is_matt
+from iron_bucket.core.scene.blocking import NO_TINT
 from iron_bucket.core.scene.box_room import BoxRoom
 from iron_bucket.core.scene.fineness import Fineness
 from iron_bucket.core.scene.frame_points import FramePoints
@@ -17,7 +18,7 @@ from iron_bucket.core.scene.patches import Band
 from iron_bucket.core.scene.points import Points
 from iron_bucket.core.scene.polygon_room import PolygonRoom
 from iron_bucket.core.scene.room_grid import RoomGrid
-from iron_bucket.core.scene.scene import NO_TINT, Mark, Scene
+from iron_bucket.core.scene.scene import Mark, Scene
 from iron_bucket.core.scene.walls import Walls
 
 #: Each is up to some megabytes with its ways.
@@ -51,7 +52,11 @@ class Standing:
     @property
     def bands(self) -> tuple[Band, ...]:
         """Those that light has to be followed in: all at once where nothing tints it."""
-        is_tinted = self.walls.fine.tint is not None or any(each.tint != NO_TINT for each in self.scene.scatterers)
+        is_tinted = (
+            self.walls.fine.tint is not None
+            or any(each.tint != NO_TINT for each in self.scene.scatterers)
+            or any(each.tinting for each in self.scene.blockers)
+        )
         return (0, 1, 2) if is_tinted else (None,)
 
     def tints(self, band: Band) -> Array:

@@ -134,7 +134,7 @@ def _bare_steps(bench: PackedBench, need: Need, row: int, at_throw_lx: float, un
     throw = str(distance(need.throw_m, units))
     if offset_m:
         throw += f" {'+' if offset_m > 0.0 else '−'} {distance(abs(offset_m), units)}"
-    law = f"{axis_cd:,.0f} cd / ({throw})²"
+    law, head = f"{axis_cd:,.0f} cd / ({throw})²", bench.heads[row]
     if configuration.is_lambertian:
         face = configuration.face
         width, high = (distance(each, units) for each in (face.width_m, face.height_m))
@@ -153,6 +153,19 @@ def _bare_steps(bench: PackedBench, need: Need, row: int, at_throw_lx: float, un
             illuminance_lx=at_throw_lx,
             formula=law,
             origin=configuration.origin,
+        ),
+        *(
+            [
+                Step(
+                    label="its age",
+                    stops=0.0,
+                    illuminance_lx=at_throw_lx,
+                    formula=f"{signed(head.drift_mired)} mired of drift, as entered on the bench",
+                    origin=Origin.CLAIMED,
+                )
+            ]
+            if head.drift_mired
+            else []
         ),
     ]
 

@@ -15,7 +15,9 @@ from iron_bucket.core.bench.measured_configuration import (
 )
 from iron_bucket.core.bench.reading import Reading
 from iron_bucket.core.bench.unit import Unit
+from iron_bucket.core.colour.transmission import Transmission
 from iron_bucket.core.figure import Figure
+from iron_bucket.core.modifiers.gelled import by_curve
 from iron_bucket.core.selection.measured_modifiers import measured_passes
 
 
@@ -42,8 +44,8 @@ class MeasuredGear:
 
 
 def measured_gear(gear: Gear, readings: Iterable[Reading]) -> MeasuredGear:
-    """Readings of what is not in the gear count for nothing."""
-    every = tuple(readings)
+    """Readings of what is not in the gear count for nothing. A spectrum of a sheet is what it passes."""
+    every, gear = tuple(readings), _with_curves(gear)
     of_configuration: dict[str, list[Reading]] = defaultdict(list)
     for reading in every:
         of_configuration[reading.configuration_slug].append(reading)
@@ -74,6 +76,18 @@ def measured_gear(gear: Gear, readings: Iterable[Reading]) -> MeasuredGear:
         concerned = tuple(reading for reading in every if reading.configuration_slug in read_with)
         in_use = replace(in_use, measured=measured_passes(_only(in_use, read_with), concerned))
     return MeasuredGear(gear=in_use, configurations=found, trims=trims)
+
+
+def _with_curves(gear: Gear) -> Gear:
+    if not any(sheet.slug in gear.spectra for sheet in gear.sheets):
+        return gear
+    return replace(
+        gear,
+        sheets=tuple(
+            by_curve(sheet, Transmission.of(taken[-1])) if (taken := gear.spectra.get(sheet.slug)) else sheet
+            for sheet in gear.sheets
+        ),
+    )
 
 
 def _only(gear: Gear, configuration_slugs: set[str]) -> Gear:

@@ -4,7 +4,9 @@ from datetime import datetime
 import numpy as np
 import pytest
 
+from iron_bucket.core.colour.bands import sent_on
 from iron_bucket.core.colour.light_colour import mixed
+from iron_bucket.core.colour.tinting import Tinting
 from iron_bucket.core.daylight.sky import Weather
 from iron_bucket.core.errors import BadValue
 from iron_bucket.core.figure import Origin
@@ -92,10 +94,15 @@ def test_a_window_of_the_place_stands_in_its_wall_and_looks_inside():
     assert opening.panel.normal == pytest.approx((0.0, -1.0, 0.0))
     assert (opening.passes, opening.reflectance) == (0.8, 0.1)
     assert [surroundings.room_at(*spot) for spot in ((1, 1), (6, 1))] == [0, None]
-    filmed = surroundings.walls_with_film({"w": 1.0})
-    assert [hole.passes for wall in filmed for hole in wall.holes] == [0.4]
-    bare = surroundings.walls_with_film({"another": 1.0})
-    assert [hole.passes for wall in bare for hole in wall.holes] == [0.8]
+    filmed = surroundings.walls_with_film({"w": Tinting(stops=1.0, shift_mired=90.0, duv=0.004)})
+    tints = [(hole.passes, hole.tint) for wall in filmed for hole in wall.holes]
+    assert tints == [(0.4, sent_on(90.0, 0.004))]
+    bare = surroundings.walls_with_film({"another": Tinting(stops=1.0, shift_mired=90.0)})
+    assert [(hole.passes, hole.tint) for wall in bare for hole in wall.holes] == [(0.8, (1.0, 1.0, 1.0))]
+    green = Surroundings(a_place(rooms=(a_room(openings=(an_opening(glass_mired=-10.0, glass_duv=0.01),)),)))
+    on_green = {"w": Tinting(shift_mired=90.0, duv=0.004)}
+    for walls, tint in ((green.walls, (-10.0, 0.01)), (green.walls_with_film(on_green), (80.0, 0.014))):
+        assert [hole.tint for wall in walls for hole in wall.holes] == [sent_on(*tint)]
     roof = Surroundings(a_place(rooms=(a_room(openings=(an_opening(wall=CEILING, along_m=2.0, sill_m=1.5),)),)))
     assert roof.rooms[0].openings[0].panel.centre_m == pytest.approx((2.0, 1.5, 2.6))
     pane = roof.rooms[0].openings[0].panel

@@ -8,9 +8,10 @@ import pytest
 from iron_bucket.core.colour.bands import sent_on
 from iron_bucket.core.modifiers.two_stage import Panel
 from iron_bucket.core.photometry.steady import Steady
+from iron_bucket.core.scene.blocking import Blocker
 from iron_bucket.core.scene.fineness import SET
 from iron_bucket.core.scene.mark_levels import banded_response, unit_response, weighed
-from iron_bucket.core.scene.polygon_room import PolygonRoom
+from iron_bucket.core.scene.polygon_room import Opening, PolygonRoom
 from iron_bucket.core.scene.scene import Mark, Scene, SceneFrame, SceneLamp
 
 SIZE = np.array([4.0, 3.0, 2.5])
@@ -23,6 +24,7 @@ CANDELA = 500.0
 LAMP = SceneLamp(
     lamp_id="a", position_m=np.array([1.2, 1.0, 1.7]), aim=np.array([0.0, 0.0, -1.0]), intensity=Steady(candela=CANDELA)
 )
+LAMP_BESIDE = replace(LAMP, lamp_id="c", position_m=np.array([3.1, 2.2, 1.9]))
 MARKS = (
     Mark(mark_id="m", position_m=np.array([2.6, 1.6, 1.2]), normal=np.array([0.0, -1.0, 0.0])),
     Mark(mark_id="n", position_m=np.array([2.0, 2.0, 1.0]), normal=np.array([-0.6, 0.0, 0.8])),
@@ -140,3 +142,47 @@ def test_a_gold_board_sends_gold_on_and_what_it_lights_sends_it_further():
     assert off_white[0] > off_white[1] > off_white[2]
     off_gold = np.array([each.via_lx[0, 0, 0] for each in banded]) / np.array(gold)
     assert off_gold[0] > off_gold[1] > off_gold[2]  # light that met gold, then white, then gold again
+
+
+def test_light_is_tinted_by_all_that_it_goes_straight_through():
+    """A pane between a lamp outdoors and the marks, and a cloth: the outer lamp takes their tints, the inner its
+    own.
+    """
+    pane = Panel(
+        centre_m=np.array([0.0, 1.5, 1.25]),
+        side_x=np.array([0.0, -1.0, 0.0]),
+        side_y=np.array([0.0, 0.0, 1.0]),
+        width_m=2.9,
+        height_m=2.4,
+    )
+    green = sent_on(-10.0, 0.015)
+    opening = Opening(surface=3, panel=pane, passes=0.7, tint=green)
+    around = a_room(tints=(), openings=(opening,))
+    outside = replace(LAMP, lamp_id="b", position_m=np.array([-3.0, 1.4, 1.5]))
+    bare = Scene(lamps=(LAMP, outside, LAMP_BESIDE), rooms=(around,), walls=around.blockers(), marks=MARKS)
+    assert bare.meets_tint.tolist() == [False, True, False]
+    banded = banded_response(bare, fineness=SET)
+    for band, found in enumerate(banded):
+        whole = unit_response(bare, fineness=SET).whole_lx
+        assert found.whole_lx[1] == pytest.approx(whole[1] * green[band])
+        assert found.whole_lx[[0, 2]] == pytest.approx(whole[[0, 2]])
+    frost = Panel(
+        centre_m=np.array([2.2, 1.3, 1.4]),
+        side_x=np.array([0.0, 1.0, 0.0]),
+        side_y=np.array([0.0, 0.0, 1.0]),
+        width_m=1.2,
+        height_m=1.2,
+    )
+    cloth = SceneFrame(frame_id="f", panel=frost, transmittance=0.6, straight_share=0.7, tint=WOOD)
+    veiled = Scene(lamps=(LAMP, outside), frames=(cloth,), walls=around.blockers(), marks=MARKS[:1])
+    assert veiled.meets_tint.all()
+    plain = unit_response(veiled, fineness=SET)
+    for band, found in enumerate(banded_response(veiled, fineness=SET)):
+        tint = np.array([WOOD[band], WOOD[band] * green[band]])
+        assert plain.direct_lx.min() > 0.0
+        assert found.direct_lx[:, 0] == pytest.approx(plain.direct_lx[:, 0] * tint)
+        assert found.whole_lx[:, 0] == pytest.approx(plain.whole_lx[:, 0] * tint)
+    deep = Blocker(panel=pane, passes=0.9, tint=(1.4, 0.9, 0.2), holes=(Blocker(panel=pane, passes=0.5),))
+    assert [deep.in_band(band).passes for band in range(3)] == pytest.approx([1.0, 0.81, 0.18])
+    assert deep.in_band(0).holes[0].passes == 0.5
+    assert (deep.tinting, deep.in_band(0).tinting) == ((deep,), ())

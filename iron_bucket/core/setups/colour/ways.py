@@ -14,6 +14,7 @@ from iron_bucket.core.colour.gel_stacks import Gel, GelStack, GelStacks, off_mir
 from iron_bucket.core.colour.light_colour import LightColour
 from iron_bucket.core.colour.seen import Seen, seen_against
 from iron_bucket.core.colour.tint import duv_from_tint, tint_from_duv
+from iron_bucket.core.modifiers.gelled import gelled
 from iron_bucket.core.modifiers.kinds import ScrimSchool, Sheet
 from iron_bucket.core.places.place import HouseLamp
 from iron_bucket.core.quantities.mired import seen_k
@@ -285,7 +286,7 @@ def _of_window(light: BuiltLight, asked: Asked) -> Iterator[ColourWay]:
                 "films", WindowFilm(piece_id=next_id(asked.setup, "film"), opening_id=light.light_id, sheets=slugs)
             )
         )
-        after = colour.shifted(stack.shift_mired, sum(gel.duv for gel in stack.gels))
+        after = gelled(colour, [asked.stock.sheets[slug] for slug in slugs])
         cost = _cost(stack, asked, pane.width_m, pane.height_m)
         yield _way(WayKind.FILM, _said(stack), (change,), after, asked, loss_stops=stack.loss_stops - before, **cost)
 
@@ -303,7 +304,7 @@ def _of_house(light: BuiltLight, asked: Asked) -> Iterator[ColourWay]:
         for stack in _best_stacks(own, asked):
             slugs = tuple(gel.slug for gel in stack.gels)
             change = _house_change(lamp, on, asked, {"sheets": slugs, "globe_k": 0.0, "globe_duv": 0.0})
-            after = own.shifted(stack.shift_mired, sum(gel.duv for gel in stack.gels))
+            after = gelled(own, [asked.stock.sheets[slug] for slug in slugs])
             yield _way(
                 WayKind.GEL,
                 f"{_said(stack)} round it",

@@ -5,15 +5,11 @@ from dataclasses import dataclass
 import numpy as np
 
 from iron_bucket.core.arrays import Array
-from iron_bucket.core.colour.bands import XYZ_FROM_BANDS, bands_of, sent_on
+from iron_bucket.core.colour.bands import XYZ_FROM_BANDS, bands_of
 from iron_bucket.core.colour.light_colour import LightColour, mixed
 from iron_bucket.core.colour.white import uv_from_xyz
-from iron_bucket.core.places.bearing import along_bearing
-from iron_bucket.core.scene.scene import SceneLamp
-from iron_bucket.core.scene.sunlight import is_sun
 from iron_bucket.core.setups.evaluate.lit_scene import DARK_LX, LitScene
 from iron_bucket.core.setups.scene.build_scene import BuiltLight
-from iron_bucket.core.setups.scene.tinted import NOTHING
 from iron_bucket.core.typical import typical
 
 #: A light that gives less of a mark's light is not told there.
@@ -102,48 +98,13 @@ def xyz_at_marks(lit: LitScene) -> Array:
     if not len(level_lx):
         return np.zeros((*level_lx.shape, 3))
     own = np.array([light.colour.xyz for light in built.lights])
-    glass = _through_glass(lit)
-    if len(lit.banded) == 1 and not glass:
+    if len(lit.banded) == 1:
         return np.asarray(own[:, None] * level_lx[:, :, None])
     bands = bands_of(np.array([light.colour.uv for light in built.lights]))[:, None]
     whole = [each.whole_lx for each in lit.banded]
-    arriving = bands * np.stack(whole * (3 // len(whole)), axis=-1)
-    for (light, mark), tint in glass.items():
-        arriving[light, mark] *= tint
-    xyz = arriving @ XYZ_FROM_BANDS.T
-    # As many lux as ever: glass takes its share of all light before it tints it.
+    xyz = (bands * np.stack(whole, axis=-1)) @ XYZ_FROM_BANDS.T
+    # As many lux as ever, also of a colour that lies beyond the primaries.
     return np.asarray(xyz / np.maximum(xyz[:, :, 1:2], DARK_LX) * level_lx[:, :, None])
-
-
-def _through_glass(lit: LitScene) -> dict[tuple[int, int], tuple[float, float, float]]:
-    """What tinted panes make of the sun's light at marks indoors, by the places of the sun and the mark: in each room
-    all panes together that it shines on, by what they let in.
-    """
-    built, around = lit.built, lit.built.surroundings
-    suns = [at for at, each in enumerate(built.lights) if isinstance(each.light, SceneLamp) and is_sun(each.light)]
-    panes = [each for room in around.place.rooms for each in room.openings]
-    has_tints = any(each.glass_mired or each.glass_duv for each in panes)
-    has_films = any(each.shift_mired or each.duv for each in built.films.values())
-    if not suns or not (has_tints or has_films):
-        return {}
-    sun = around.sun(built.setup.when)
-    towards = along_bearing(around.sun_bearing_deg(sun), sun.altitude_deg)
-    rooms = around.rooms_at(np.array([mark.mark.position_m for mark in built.marks]).reshape(-1, 3))
-    tints = {}
-    for number in set(rooms.tolist()) - {-1}:
-        shape, room = around.rooms[number], around.place.rooms[number]
-        into = [
-            (max(float(-pane.panel.normal @ towards), 0.0) * pane.passes * each.width_m * each.height_m, each)
-            for pane, each in zip(shape.openings, room.openings, strict=False)
-        ]
-        whole = sum(weight for weight, _ in into)
-        if whole > 0.0:
-            films = [built.films.get(each.opening_id, NOTHING) for _, each in into]
-            told = list(zip(into, films, strict=True))
-            mired = sum(weight * (each.glass_mired + film.shift_mired) for (weight, each), film in told) / whole
-            duv = sum(weight * (each.glass_duv + film.duv) for (weight, each), film in told) / whole
-            tints[number] = sent_on(round(mired, 3), round(duv, 6))
-    return {(at, mark): tints[room] for at in suns for mark, room in enumerate(rooms.tolist()) if room in tints}
 
 
 def estimated_ra(mark: MarkColour) -> float:

@@ -144,8 +144,8 @@ def _light_key(built: BuiltScene, light: BuiltLight) -> Hashable:
 
 
 def _films(built: BuiltScene) -> Hashable:
-    """What stands on the panes: every ray through one is dimmed by it."""
-    return tuple(sorted((name, each.stops) for name, each in built.films.items()))
+    """What stands on the panes: every ray through one is dimmed and tinted by it."""
+    return tuple(sorted((name, each.stops, each.shift_mired, each.duv) for name, each in built.films.items()))
 
 
 def _passes(light: BuiltLight) -> float:

@@ -11,6 +11,7 @@ from iron_bucket.core.bench.flag import FlagKind
 from iron_bucket.core.bench.gear import Gear
 from iron_bucket.core.colour.bands import luminous_shares, sent_on
 from iron_bucket.core.colour.light_colour import LightColour
+from iron_bucket.core.colour.tinting import NOTHING, Tinting
 from iron_bucket.core.errors import BadValue
 from iron_bucket.core.exposure.incident import Receptor
 from iron_bucket.core.figure import Figure, Origin
@@ -25,7 +26,7 @@ from iron_bucket.core.scene.scene import Light, Mark, Scene, SceneFrame, SceneLa
 from iron_bucket.core.scene.skylight import OpenSky
 from iron_bucket.core.setups.plan.setup import Person, Piece, PlacedFlag, PlacedFrame, PlacedLamp, Setup, Spot
 from iron_bucket.core.setups.scene.fixture import Fixture, fixture_of, source_of
-from iron_bucket.core.setups.scene.tinted import NOTHING, Tinting, films_of, house_light
+from iron_bucket.core.setups.scene.tinted import films_of, house_light
 
 
 class Side(StrEnum):
@@ -166,7 +167,7 @@ def build_scene(setup: Setup, surroundings: Surroundings, gear: Gear, rules: Hou
             *(leaf for each in lights for leaf in _leaves(each)),
         ),
         rooms=surroundings.rooms,
-        walls=surroundings.walls_with_film({name: each.stops for name, each in films.items()}),
+        walls=surroundings.walls_with_film(films),
         marks=tuple(each.mark for each in marks),
     )
     return BuiltScene(

@@ -1,5 +1,6 @@
 """A placed lamp as a source: its configuration with all that it wears, from the best figures there are."""
 
+from collections.abc import Iterator
 from dataclasses import dataclass
 
 import numpy as np
@@ -14,13 +15,13 @@ from iron_bucket.core.bench.setting_output import has_two_whites, setting_share
 from iron_bucket.core.colour.emitters import mixture_for, typical_emitters
 from iron_bucket.core.colour.light_colour import LightColour
 from iron_bucket.core.colour.spectrum import Spectrum
-from iron_bucket.core.colour.tint import duv_from_tint
-from iron_bucket.core.colour.tungsten import CCT_EXPONENT, FLUX_EXPONENT, voltage_share_for_flux
+from iron_bucket.core.colour.tungsten import voltage_share_for_flux
 from iron_bucket.core.effects.effect import curve_of
 from iron_bucket.core.errors import BadValue, NoAnswer
 from iron_bucket.core.figure import Figure, Origin, least_trusted
 from iron_bucket.core.modifiers.beam_cut import BeamCut, CutBeam
 from iron_bucket.core.modifiers.cells import grid_cut
+from iron_bucket.core.modifiers.gelled import as_measured, gelled
 from iron_bucket.core.modifiers.kinds import Face, FaceForm, Grid, ScrimSchool, Sheet
 from iron_bucket.core.modifiers.measured_pass import MeasuredPass
 from iron_bucket.core.modifiers.scatter import Scatter, Scattered
@@ -30,13 +31,12 @@ from iron_bucket.core.photometry.steady import Steady
 from iron_bucket.core.power.load import DrawCurve
 from iron_bucket.core.scene.scene import GlowingFace, LitShape, SceneLamp
 from iron_bucket.core.setups.plan.setup import PlacedLamp
+from iron_bucket.core.setups.scene.own_colour import own_colour
 
 #: A share that differs by less is said to be all.
 _SAME_OUTPUT = 0.005
 #: What full output of a full colour head means.
 _TOLD_AT_K = 5600.0
-#: A spectrum tells of settings so near to its own.
-_SAME_SETTING_MIRED = 15.0
 
 
 @dataclass(frozen=True, slots=True, kw_only=True, eq=False)
@@ -96,38 +96,9 @@ class Fixture:
         return self.head.lowest_level
 
     def colour(self, placed: PlacedLamp) -> LightColour:
-        """What leaves it: its setting (the nearest it can), a filament's fall on the dimmer, then what it wears."""
-        head = self.head
-        if placed.colour_xy:
-            x, y = placed.colour_xy
-            own = LightColour.of_xy(x, y, self.configuration.origin)
-            return own.shifted(self._shift_mired, float(duv_from_tint(sum(sheet.tint for sheet in self.sheets))))
-        own_k = head.nearest_cct_k(placed.cct_k)
-        if head.draw.curve is DrawCurve.FILAMENT:
-            own_k *= min(placed.level, self.level_limit) ** (CCT_EXPONENT / FLUX_EXPONENT)
-        tint = head.tint + min(max(placed.tint, head.lowest_tint), head.highest_tint)
-        tint += sum(sheet.tint for sheet in self.sheets)
-        shift = self._shift_mired
-        known = self._own(own_k) if not placed.tint else None
-        if known is not None:
-            return known.shifted(shift - head.drift_mired, float(duv_from_tint(tint - head.tint)))
-        return LightColour.of_cct(own_k, origin=self.configuration.origin).shifted(shift, float(duv_from_tint(tint)))
-
-    @property
-    def _shift_mired(self) -> float:
-        """Of its age, and of all that it wears."""
-        return (
-            self.head.drift_mired
-            + sum(sheet.shift_mired for sheet in self.sheets)
-            + (self.face.shift_mired if self.face else 0.0)
-        )
-
-    def _own(self, cct_k: float) -> LightColour | None:
-        """By the spectrum that was taken nearest to that setting; None where none was taken near it."""
-        colours = [LightColour.of_spectrum(each) for each in self.spectra]
-        whites = [each for each in colours if each.is_white]
-        near = min(whites, key=lambda each: abs(each.mired - 1e6 / cct_k), default=None)
-        return near if near is not None and abs(near.mired - 1e6 / cct_k) <= _SAME_SETTING_MIRED else None
+        """What leaves it: its own light, then what it wears."""
+        own = own_colour(self.head, self.configuration, self.spectra, placed, self.level_limit)
+        return gelled(own, self.sheets, self.face.shift_mired if self.face else 0.0)
 
     def watts(self, placed: PlacedLamp) -> float:
         """From its supply at the level it burns at; nothing while it is off."""
@@ -159,7 +130,7 @@ def fixture_of(placed: PlacedLamp, gear: Gear, school: ScrimSchool) -> Fixture:
     """Raises: BadValue for gear that the bench does not hold, or that does not go on that head."""
     configuration = gear.by_slug(Configuration, placed.configuration)
     head = gear.head(configuration.head_slug)
-    sheets = tuple(gear.by_slug(Sheet, slug) for slug in placed.sheets)
+    sheets = tuple(as_measured(gear.by_slug(Sheet, slug), gear, head.technology.head_class) for slug in placed.sheets)
     face = gear.by_slug(Face, placed.face) if placed.face else None
     grid = gear.by_slug(Grid, placed.grid) if placed.grid else None
     if face and not (configuration.takes_box and face.fitting == head.fitting):
@@ -171,7 +142,12 @@ def fixture_of(placed: PlacedLamp, gear: Gear, school: ScrimSchool) -> Fixture:
     if grid and not (grid.face_slug == face.slug if face else grid.fitting == head.fitting and not grid.face_slug):
         raise BadValue("grid", repr(grid.name), "a grid that goes on that box or head")
     setting = _setting(placed, head, configuration)
-    links = [Link(label=sheet.name, figure=_passes(gear, head, sheet.slug, sheet.passes(school))) for sheet in sheets]
+    spectra, limit = _spectra(configuration, gear), _level_limit(placed, head, gear)
+    own = own_colour(head, configuration, spectra, placed, limit)
+    links = [
+        Link(label=sheet.name, figure=_passes(gear, head, sheet.slug, figure))
+        for sheet, figure in zip(sheets, _sheets_pass(sheets, own, school), strict=True)
+    ]
     sheets_pass = float(np.prod([link.figure.value for link in links]))
     is_bare = not face and not (configuration.is_lambertian and not grid)
     shape, spread = _behind(configuration.distribution, _scatters(gear, head, sheets) if is_bare else ())
@@ -206,9 +182,21 @@ def fixture_of(placed: PlacedLamp, gear: Gear, school: ScrimSchool) -> Fixture:
         shape=shape,
         cut=_cut(placed, school, head, face, configuration),
         sheets_pass=sheets_pass,
-        level_limit=_level_limit(placed, head, gear),
-        spectra=_spectra(configuration, gear),
+        level_limit=limit,
+        spectra=spectra,
     )
+
+
+def _sheets_pass(sheets: tuple[Sheet, ...], colour: LightColour, school: ScrimSchool) -> Iterator[Figure]:
+    """What each passes of the light that comes to it: by its curve, where it has one."""
+    for sheet in sheets:
+        if sheet.curve is None:
+            yield sheet.passes(school)
+            colour = gelled(colour, (sheet,))
+        else:
+            behind = sheet.curve.behind(colour)
+            yield Figure(value=behind.passes, origin=Origin.MEASURED)
+            colour = behind.colour
 
 
 def _spectra(configuration: Configuration, gear: Gear) -> tuple[Spectrum, ...]:

@@ -2,30 +2,15 @@
 
 import math
 from collections.abc import Sequence
-from dataclasses import dataclass
 
 from iron_bucket.core.bench.gear import Gear
 from iron_bucket.core.colour.light_colour import LightColour
 from iron_bucket.core.colour.tint import duv_from_tint
+from iron_bucket.core.colour.tinting import Tinting
 from iron_bucket.core.figure import Origin
+from iron_bucket.core.modifiers.gelled import gelled
 from iron_bucket.core.modifiers.kinds import ScrimSchool, Sheet
 from iron_bucket.core.setups.plan.setup import HouseColour, Setup
-
-
-@dataclass(frozen=True, slots=True, kw_only=True)
-class Tinting:
-    """``stops`` that are lost, and how far the light is shifted: above 0 warmer, and greener."""
-
-    stops: float = 0.0
-    shift_mired: float = 0.0
-    duv: float = 0.0
-
-    def of(self, colour: LightColour) -> LightColour:
-        """A light behind it."""
-        return colour.shifted(self.shift_mired, self.duv)
-
-
-NOTHING = Tinting()
 
 
 def behind_sheets(slugs: Sequence[str], gear: Gear, stops: float = 0.0) -> Tinting:
@@ -49,5 +34,5 @@ def house_light(own: LightColour, change: HouseColour | None, gear: Gear) -> tup
     if change is None:
         return own, 1.0
     globe = LightColour.of_cct(change.globe_k, change.globe_duv, Origin.CLAIMED) if change.globe_k else own
-    gels = behind_sheets(change.sheets, gear)
-    return gels.of(globe), 2.0**-gels.stops
+    round_it = [gear.by_slug(Sheet, slug) for slug in change.sheets]
+    return gelled(globe, round_it), 2.0 ** -behind_sheets(change.sheets, gear).stops
