@@ -71,21 +71,32 @@ def test_a_configuration_as_a_file(gaffer):
         assert read_photometric(file.data, f"x.{ending}").input_w > 300
 
 
+#: Any modifier that is no sheet: a spectrum of a sheet is what that passes.
+BOX = "dome-0.35"
+
+
 def test_a_spectrum_in_and_out(gaffer):
-    gaffer.get("/bench/pieces/full-blue")
+    gaffer.get(f"/bench/pieces/{BOX}")
     data = (GOLDEN / "spectra" / "FL12.csv").read_bytes()
-    assert sent(gaffer, "/bench/spectra/full-blue", data, "gel.csv").status_code == 303
-    page = gaffer.get("/bench/pieces/full-blue").text
+    assert sent(gaffer, f"/bench/spectra/{BOX}", data, "gel.csv").status_code == 303
+    page = gaffer.get(f"/bench/pieces/{BOX}").text
     assert "Duv +0.0001" in page
     number = re.search(r"/bench/spectra/(\d+)\.csv", page)[1]
     xml = gaffer.get(f"/bench/spectra/{number}.xml").data
-    assert sent(gaffer, "/bench/spectra/full-orange", xml, "same.xml").status_code == 303
+    assert sent(gaffer, "/bench/spectra/day-led-300.bare", xml, "same.xml").status_code == 303
     assert b"wavelength_nm" in gaffer.get(f"/bench/spectra/{number}.csv").data
     assert gaffer.get(f"/bench/spectra/{number}.exe").status_code == 422
     assert sent(gaffer, "/bench/spectra/full-blue", b"rubbish", "x.csv").status_code == 422
     assert sent(gaffer, "/bench/spectra/full-blue", b"", "").status_code == 422
     assert gaffer.post(f"/bench/spectra/{number}/off").status_code == 303
-    assert "gel.csv" not in gaffer.get("/bench/pieces/full-blue").text.split("History")[0]
+    assert "gel.csv" not in gaffer.get(f"/bench/pieces/{BOX}").text.split("History")[0]
+    assert (
+        "accepted: shares up to 1, or per cent"
+        in sent(gaffer, "/bench/spectra/full-blue", data.replace(b",", b",1"), "x.csv").text
+    )
+    page = gaffer.get("/bench/pieces/dusk-blue").text
+    assert "on tungsten, 3200 K" in page
+    assert "share passed by wavelength in nanometres, most of it at" in page
 
 
 def test_the_bench_out_in_and_some_of_it(gaffer):

@@ -2,6 +2,7 @@
 it goes dark.
 """
 
+from collections.abc import Iterator
 from dataclasses import dataclass, replace
 from enum import StrEnum
 
@@ -118,6 +119,20 @@ class _Units:
         return float(given.sum())
 
 
+@dataclass(frozen=True, slots=True, kw_only=True, eq=False)
+class _Stretch:
+    """Minutes ``at`` and after it, ``count`` in all, in which nothing changes but that each unit gives ``burn_wh``
+    (U,) a minute; ``energy_wh``: at the end of the first of them.
+    """
+
+    at: int
+    count: int
+    is_lit: np.ndarray
+    is_dark: np.ndarray
+    energy_wh: Array
+    burn_wh: Array
+
+
 class _Run:
     """A day under way. Shapes (N,), of lamps."""
 
@@ -150,6 +165,35 @@ class _Run:
         self.units.burn(need_wh, lit)
         self._charge(phase)
         return lit, asked & ~lit
+
+    def stretches(self) -> Iterator[_Stretch]:
+        """The whole day."""
+        watts, phases, at = _watts(self.day), _phases(self.day), 0
+        ends = np.repeat(np.cumsum(self.day.minutes), self.day.minutes)
+        while at < len(watts):
+            is_lit, is_dark = self.minute(at, watts[at], int(phases[at]))
+            energy_wh = self.units.energy_wh.copy()
+            burning = (self.units.lamp != _SHELF) & np.append(is_lit, False)[self.units.lamp]
+            need_wh = watts[at] / MINUTES_AN_HOUR / self.plates / self.efficiency
+            burn_wh = np.where(burning, np.append(need_wh, 0.0)[self.units.lamp], 0.0)
+            more = self._alike_for(at, burn_wh, int(phases[at]), int(ends[at]))
+            self.units.energy_wh -= more * burn_wh
+            yield _Stretch(at=at, count=1 + more, is_lit=is_lit, is_dark=is_dark, energy_wh=energy_wh, burn_wh=burn_wh)
+            at += 1 + more
+
+    def _alike_for(self, at: int, burn_wh: Array, phase: int, end: int) -> int:
+        """How many minutes more pass as this one did: until a unit is near its end, a lamp is done, or the phase ends;
+        none while anything charges.
+        """
+        units = self.units
+        if any(not each.rates or each.rates[phase] for each in self.day.chargers) and bool(
+            (units.capacity_wh - units.energy_wh > _HAIR_WH).any()
+        ):
+            return 0
+        burning = burn_wh > 0.0
+        lasting = (units.energy_wh[burning] / burn_wh[burning]).min(initial=float(end)) - 1.0
+        done = self.last_minute[self.last_minute >= at].min(initial=end)
+        return max(min(int(lasting), int(done) - at, end - at - 1), 0)
 
     @property
     def units_taken(self) -> list[int]:
@@ -186,13 +230,14 @@ def burnt(day: BatteryDay) -> BurntDay:
 
     Source: energy balance of each minute, W at the lamp / efficiency from the cells.
     """
-    run, phases, watts = _Run(day), _phases(day), _watts(day)
+    run, watts = _Run(day), _watts(day)
     stored_wh, shape = float(run.units.energy_wh.sum()), (len(watts), len(run.units.kind))
     is_lit, is_dark = np.zeros(watts.shape, dtype=bool), np.zeros(watts.shape, dtype=bool)
     energy_wh, lamp_of = np.zeros(shape), np.zeros(shape, dtype=int)
-    for at in range(len(watts)):
-        is_lit[at], is_dark[at] = run.minute(at, watts[at], int(phases[at]))
-        energy_wh[at], lamp_of[at] = run.units.energy_wh, run.units.lamp
+    for each in run.stretches():
+        minutes = slice(each.at, each.at + each.count)
+        is_lit[minutes], is_dark[minutes], lamp_of[minutes] = each.is_lit, each.is_dark, run.units.lamp
+        energy_wh[minutes] = each.energy_wh - np.arange(each.count)[:, None] * each.burn_wh
     given_wh = (watts * is_lit).sum(axis=0) / MINUTES_AN_HOUR
     ledger = Ledger(
         stored_wh=stored_wh,
@@ -234,11 +279,19 @@ def least_units(day: BatteryDay, *, most: int = 200) -> dict[str, int] | None:
     return counts
 
 
+def first_dark_min(day: BatteryDay) -> int | None:
+    """The minute in which something goes dark, None where all last: the rest of the day is not looked at."""
+    return _until_dark(_Run(day))
+
+
 def _lasting(day: BatteryDay, counts: dict[str, int]) -> _Run | None:
-    """The day through; None where something goes dark, and then the rest of it is not looked at."""
+    """The day through; None where something goes dark."""
     run = _Run(replace(day, kinds=tuple(replace(each, count=counts[each.kind_id]) for each in day.kinds)))
-    minutes = enumerate(zip(_watts(day), _phases(day).tolist(), strict=True))
-    return None if any(run.minute(at, watts, phase)[1].any() for at, (watts, phase) in minutes) else run
+    return run if _until_dark(run) is None else None
+
+
+def _until_dark(run: _Run) -> int | None:
+    return next((each.at for each in run.stretches() if each.is_dark.any()), None)
 
 
 def _phases(day: BatteryDay) -> np.ndarray:

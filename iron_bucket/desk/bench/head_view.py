@@ -11,7 +11,10 @@ from iron_bucket.core.bench.head import Head
 from iron_bucket.core.bench.item import Item
 from iron_bucket.core.bench.measured_configuration import MeasuredConfiguration
 from iron_bucket.core.bench.unit import Unit
+from iron_bucket.core.colour.light_colour import LightColour
+from iron_bucket.core.colour.transmission import TOLD_FOR, Behind
 from iron_bucket.core.figure import TRUST, Figure
+from iron_bucket.core.modifiers.kinds import Sheet
 from iron_bucket.core.modifiers.measured_pass import MeasuredPass
 from iron_bucket.desk.bench.changes import ChangeView, PlanView, history_in, plans_in
 from iron_bucket.desk.bench.readings import ReadingView, view_of
@@ -101,10 +104,19 @@ def _units(shelf: Shelf, head: Head) -> tuple[UnitView, ...]:
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
+class LightBehind:
+    """What a gel makes of one light."""
+
+    name: str
+    behind: Behind
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
 class PieceView:
     """A modifier, battery, stand or bag.
 
     ``found``: what meters made of it, for each class of head. ``names``: of configurations and frames, by slug.
+    ``behind``: lights behind a sheet whose curve is known.
     """
 
     kind: str
@@ -113,6 +125,7 @@ class PieceView:
     readings: tuple[ReadingView, ...]
     names: Mapping[str, str]
     spectra: tuple[SpectrumView, ...]
+    behind: tuple[LightBehind, ...]
     history: tuple[ChangeView, ...]
     plans: tuple[PlanView, ...]
 
@@ -135,9 +148,17 @@ def open_piece(session: Session, person_id: int, slug: str) -> PieceView:
         readings=tuple(view_of(row) for row in readings_with(session, slug)),
         names=lamps | {frame.slug: frame.name for frame in shelf.gear.frames},
         spectra=spectra_in(session, [slug]),
+        behind=_behind(item),
         history=history_in(session, [slug]),
         plans=plans_in(session, person_id, {slug: GEAR_KINDS[kind].write(item)}),
     )
+
+
+def _behind(item: Item) -> tuple[LightBehind, ...]:
+    if not isinstance(item, Sheet) or item.curve is None:
+        return ()
+    lights = (("daylight, 5600 K", TOLD_FOR), ("tungsten, 3200 K", LightColour.of_cct(3200.0)))
+    return tuple(LightBehind(name=name, behind=item.curve.behind(light)) for name, light in lights)
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)

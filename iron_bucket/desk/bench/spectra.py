@@ -10,7 +10,9 @@ from sqlalchemy.orm import Session
 
 from iron_bucket.core.bench.item import Item
 from iron_bucket.core.colour.spectrum import Spectrum
+from iron_bucket.core.colour.transmission import Transmission
 from iron_bucket.core.errors import NoAnswer
+from iron_bucket.core.modifiers.kinds import Sheet
 from iron_bucket.desk.bench.changes import record_bench
 from iron_bucket.desk.bench.shelf import shelf_in
 from iron_bucket.desk.errors import NotFound
@@ -89,7 +91,7 @@ def _row(subject_slug: str, data: bytes, file_name: str, person_id: int | None) 
 def take_in_spectrum(session: Session, person_id: int, subject_slug: str, data: bytes, file_name: str) -> int:
     """Attach a spectrum to a configuration or a modifier; the same content twice is one. Gives its number.
 
-    Raises: FormatError, NotFound.
+    Of a sheet it is what that passes. Raises: FormatError, NotFound; BadValue for more than all of the light.
     """
     gear = shelf_in(session).stated
     subject = gear.find(Item, subject_slug)
@@ -99,6 +101,8 @@ def take_in_spectrum(session: Session, person_id: int, subject_slug: str, data: 
     if known is not None:
         return known.id
     row = _row(subject_slug, data, file_name, person_id)
+    if isinstance(subject, Sheet):
+        Transmission.of(spectrum_from_row(Fields(row.item)))
     session.add(row)
     session.flush()
     told_of = getattr(subject, "head_slug", subject_slug)

@@ -21,7 +21,7 @@ from iron_bucket.formats.gear_rows import GEAR_KINDS
 from iron_bucket.web.bench.blueprint import bp
 from iron_bucket.web.bench.pictures import cross_section, fall_off, polar
 from iron_bucket.web.bench.setting_picture import duv_picture_of, output_picture
-from iron_bucket.web.bench.spectrum_pictures import duv_picture, spectrum_picture
+from iron_bucket.web.bench.spectrum_pictures import duv_picture, passes_picture, spectrum_picture
 from iron_bucket.web.shared.numbers import page_number
 from iron_bucket.web.shared.reply import after_step, reply
 from iron_bucket.web.shared.request_session import person_id
@@ -140,6 +140,7 @@ def piece(slug: str) -> str:
         noun=GEAR_KINDS[view.kind].noun,
         undone=bench_steps(g.session, person_id()),
         spectrum_picture=spectrum_picture,
+        passes_picture=passes_picture,
         duv_picture=duv_picture,
     )
 

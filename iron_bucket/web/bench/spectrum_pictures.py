@@ -6,6 +6,7 @@ from dataclasses import dataclass
 import numpy as np
 
 from iron_bucket.core.colour.spectrum import Spectrum
+from iron_bucket.core.colour.transmission import Transmission
 from iron_bucket.core.quantities.mired import mired_from_k
 from iron_bucket.web.bench.pictures import Curve, Tick
 
@@ -26,15 +27,36 @@ def spectrum_picture(spectrum: Spectrum, name: str) -> Curve:
         width=WIDTH,
         height=HEIGHT,
         lines=(path,),
-        along=tuple(
-            Tick(at=(nm - LOW_NM) / (HIGH_NM - LOW_NM) * WIDTH, text=f"{nm}")
-            for nm in (400, 450, 500, 550, 600, 650, 700, 750)
-        ),
+        along=_nanometres(),
         up=(),
         marks=(),
         band=f"{path}L{x[-1]:.1f} {HEIGHT - FOOT:.1f}L{x[0]:.1f} {HEIGHT - FOOT:.1f}Z",
         description=f"Spectrum {name}: relative power by wavelength in nanometres, the peak at {peak_nm:.0f}.",
     )
+
+
+def passes_picture(curve: Transmission, name: str) -> Curve:
+    """What a gel passes by wavelength, all of it at the top."""
+    nm = np.arange(LOW_NM, HIGH_NM + 1.0, 5.0)
+    foot = HEIGHT - FOOT
+    x, y = (nm - LOW_NM) / (HIGH_NM - LOW_NM) * WIDTH, 10.0 + (1.0 - curve.at(nm)) * (foot - 10.0)
+    path = "M" + "L".join(f"{a:.1f} {b:.1f}" for a, b in zip(x, y, strict=True))
+    most = float(nm[int(np.argmax(curve.at(nm)))])
+    return Curve(
+        width=WIDTH,
+        height=HEIGHT,
+        lines=(path,),
+        along=_nanometres(),
+        up=tuple(Tick(at=10.0 + (1.0 - share) * (foot - 10.0), text=f"{share * 100:.0f} %") for share in (1.0, 0.5)),
+        marks=(),
+        band=f"{path}L{x[-1]:.1f} {foot:.1f}L{x[0]:.1f} {foot:.1f}Z",
+        description=f"{name}: share passed by wavelength in nanometres, most of it at {most:.0f}.",
+    )
+
+
+def _nanometres() -> tuple[Tick, ...]:
+    marked = range(400, 800, 50)
+    return tuple(Tick(at=(nm - LOW_NM) / (HIGH_NM - LOW_NM) * WIDTH, text=f"{nm}") for nm in marked)
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)

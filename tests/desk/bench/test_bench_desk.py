@@ -242,21 +242,38 @@ def test_a_configuration_goes_out_as_it_is_in_use(demo):
 
 
 def test_spectra_are_attached_once_and_taken_off(demo, me):
-    number = spectra.take_in_spectrum(demo, me, "full-blue", SPECTRUM, "gel.csv")
-    assert spectra.take_in_spectrum(demo, me, "full-blue", SPECTRUM, "again.csv") == number
-    (view,) = open_piece(demo, me, "full-blue").spectra
+    number = spectra.take_in_spectrum(demo, me, "dome-0.35", SPECTRUM, "gel.csv")
+    assert spectra.take_in_spectrum(demo, me, "dome-0.35", SPECTRUM, "again.csv") == number
+    (view,) = open_piece(demo, me, "dome-0.35").spectra
     assert view.figures["ra"] == pytest.approx(56.7, abs=0.6)
     with pytest.raises(NotFound):
         spectra.take_in_spectrum(demo, me, "gone", SPECTRUM, "x.csv")
     with pytest.raises(FormatError):
-        spectra.take_in_spectrum(demo, me, "full-blue", b"nothing", "x.csv")
-    assert spectra.take_off_spectrum(demo, me, number) == "full-blue"
-    assert open_piece(demo, me, "full-blue").spectra == ()
+        spectra.take_in_spectrum(demo, me, "dome-0.35", b"nothing", "x.csv")
+    assert spectra.take_off_spectrum(demo, me, number) == "dome-0.35"
+    assert open_piece(demo, me, "dome-0.35").spectra == ()
     assert changes.step_bench(demo, me, is_back=True) == "removed the spectrum gel.csv"
-    assert open_piece(demo, me, "full-blue").spectra[0].figures == view.figures
+    assert open_piece(demo, me, "dome-0.35").spectra[0].figures == view.figures
     for call in (spectra.open_spectrum, lambda session, number: spectra.take_off_spectrum(session, me, number)):
         with pytest.raises(NotFound):
             call(demo, 10**9)
+
+
+def test_a_spectrum_of_a_gel_is_what_it_passes_and_its_figures_follow(demo, me):
+    curve = b"nm,percent\n" + b"".join(b"%d,%.2f\n" % (nm, 20.0 + (700 - nm) / 10.0) for nm in range(400, 701, 10))
+    before = open_piece(demo, me, "full-orange")
+    spectra.take_in_spectrum(demo, me, "full-orange", curve, "ours.csv")
+    view = open_piece(demo, me, "full-orange")
+    assert before.behind == ()
+    assert (view.item.transmittance.origin, view.item.transmittance.value) == (
+        Origin.MEASURED,
+        pytest.approx(0.34, abs=0.02),
+    )
+    assert view.item.shift_mired < -40.0  # it turns out to be blue
+    assert [each.name for each in view.behind] == ["daylight, 5600 K", "tungsten, 3200 K"]
+    assert view.behind[0].behind.shift_mired == view.item.shift_mired
+    with pytest.raises(BadValue, match="shares up to 1, or per cent up to 100"):
+        spectra.take_in_spectrum(demo, me, "full-orange", curve.replace(b"20.00", b"120.00"), "more.csv")
 
 
 def test_a_coloured_light_has_no_figures_and_says_so(demo, me):

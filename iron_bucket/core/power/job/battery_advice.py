@@ -5,8 +5,8 @@ from dataclasses import dataclass, replace
 from functools import partial
 
 from iron_bucket.core.bench.gear import Gear
-from iron_bucket.core.power.burn_day import least_units
-from iron_bucket.core.power.job.battery_hours import BatteryHours, Outcome
+from iron_bucket.core.power.burn_day import first_dark_min, least_units
+from iron_bucket.core.power.job.battery_hours import BatteryHours
 from iron_bucket.core.power.job.pass_loads import PassLoad
 from iron_bucket.core.power.job.same_light import heads_alike, with_head
 from iron_bucket.core.power.job.shooting_day import ShootingDay
@@ -87,7 +87,7 @@ def _as_head(load: PassLoad, gear: Gear, slug: str) -> PassLoad:
 
 
 def _first(hours: BatteryHours) -> int | None:
-    return Outcome.of(hours.burnt()).first_min
+    return first_dark_min(hours.day)
 
 
 def a_stop_down(load: PassLoad) -> PassLoad:
