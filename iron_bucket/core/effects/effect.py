@@ -139,9 +139,14 @@ def _flame(effect: Effect, chance: np.random.Generator) -> tuple[Array, Array]:
     return level, 60.0 * (1.0 - level)
 
 
+def _by_chance(effect: Effect, chance: np.random.Generator) -> Array:
+    """Times of an even chance at its rate, till well after the span."""
+    return np.cumsum(chance.exponential(1.0 / effect.rate_hz, int(4 * SPAN_S * effect.rate_hz) + 8))
+
+
 def _television(effect: Effect, chance: np.random.Generator) -> tuple[Array, Array]:
     """Cuts after times of an even chance; each shot has its level and its colour."""
-    cuts = np.cumsum(chance.exponential(1.0 / effect.rate_hz, int(4 * SPAN_S * effect.rate_hz) + 8))
+    cuts = _by_chance(effect, chance)
     shot = np.searchsorted(cuts, _TIMES)
     levels, shifts = chance.uniform(0.0, 1.0, len(cuts) + 1), chance.normal(0.0, 40.0, len(cuts) + 1)
     return levels[shot], shifts[shot]
@@ -159,7 +164,7 @@ def _car(effect: Effect, chance: np.random.Generator) -> tuple[Array, Array]:
 def _storm(effect: Effect, chance: np.random.Generator) -> tuple[Array, Array]:
     """Strikes by chance, each of two to five flashes, every flash fading."""
     level = np.zeros_like(_TIMES)
-    for strike in np.cumsum(chance.exponential(1.0 / effect.rate_hz, int(4 * SPAN_S * effect.rate_hz) + 4)):
+    for strike in _by_chance(effect, chance):
         for flash in strike + np.cumsum(chance.uniform(0.04, 0.15, int(chance.integers(2, 6)))):
             since = _TIMES - flash
             fading = chance.uniform(0.5, 1.0) * np.exp(-np.maximum(since, 0.0) / 0.06)
@@ -177,7 +182,7 @@ def _neon(effect: Effect, chance: np.random.Generator) -> tuple[Array, Array]:
 def _tube(effect: Effect, chance: np.random.Generator) -> tuple[Array, Array]:
     """Burns, and now and then falls out and strikes several times before it holds."""
     level = np.ones_like(_TIMES)
-    for begins in np.cumsum(chance.exponential(1.0 / effect.rate_hz, int(4 * SPAN_S * effect.rate_hz) + 4)):
+    for begins in _by_chance(effect, chance):
         at = begins
         for _ in range(int(chance.integers(2, 7))):
             dark, lit = chance.uniform(0.05, 0.3), chance.uniform(0.02, 0.1)
