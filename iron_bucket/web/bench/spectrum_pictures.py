@@ -6,7 +6,7 @@ from dataclasses import dataclass
 import numpy as np
 
 from iron_bucket.core.colour.spectrum import Spectrum
-from iron_bucket.core.colour.transmission import Transmission
+from iron_bucket.core.colour.transmission import FIRST_NM, LAST_NM, Transmission
 from iron_bucket.core.quantities.mired import mired_from_k
 from iron_bucket.web.bench.pictures import Curve, Tick
 
@@ -37,7 +37,7 @@ def spectrum_picture(spectrum: Spectrum, name: str) -> Curve:
 
 def passes_picture(curve: Transmission, name: str) -> Curve:
     """What a gel passes by wavelength, all of it at the top."""
-    nm = np.arange(LOW_NM, HIGH_NM + 1.0, 5.0)
+    nm = np.arange(FIRST_NM, LAST_NM + 1.0, 5.0)
     foot = HEIGHT - FOOT
     x, y = (nm - LOW_NM) / (HIGH_NM - LOW_NM) * WIDTH, 10.0 + (1.0 - curve.at(nm)) * (foot - 10.0)
     path = "M" + "L".join(f"{a:.1f} {b:.1f}" for a, b in zip(x, y, strict=True))

@@ -39,6 +39,7 @@ def place_fields(place: Place) -> tuple[TypedField, ...]:
         field("longitude_deg", "Longitude, east positive", Takes.DEGREES),
         field("time_zone", "Clock of the city", Takes.ZONE, hint="a large city near by"),
         field("north_deg", "True north, clockwise from up the plan", Takes.DEGREES),
+        field("horizon", "What hides a low sun", Takes.ROWS_OF_TWO, hint="135 12; 180 25"),
         field("ground", "Ground outside", Takes.CHOICE, place.surface_names()),
         field("most_noise_db", "Noise limit, dB", may_be_empty=True),
         field("temperature_c", "How cold it gets", Takes.TEMPERATURE, may_be_empty=True),

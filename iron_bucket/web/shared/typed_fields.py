@@ -42,6 +42,7 @@ class Takes(StrEnum):
     CHOICE = "choice"
     SEVERAL = "several"
     CORNERS = "corners"
+    ROWS_OF_TWO = "rows of two"
     ROWS_OF_THREE = "rows"
     PAIR = "x and y"
     FOUR = "four"
@@ -124,6 +125,7 @@ _SAY: dict[Takes, Callable[[Any, UnitSystem], str]] = {
     Takes.PAIR: lambda value, _: " ".join(f"{each:.6g}" for each in value),
     Takes.FOUR: lambda value, _: _four(value, 90.0, 1.0),
     Takes.FOUR_SHARES: lambda value, _: _four(value, 0.0, 100.0),
+    Takes.ROWS_OF_TWO: lambda value, _: "; ".join(" ".join(f"{each:g}" for each in row) for row in value),
     Takes.ROWS_OF_THREE: lambda value, _: "; ".join(" ".join(f"{each:g}" for each in row) for row in value),
 }
 
@@ -170,14 +172,14 @@ def _read_corners(text: str, each: TypedField, units: UnitSystem) -> list[list[f
     return corners
 
 
-def _read_rows(text: str, each: TypedField, _: UnitSystem) -> list[list[float]]:
+def _read_rows(text: str, each: TypedField, count: int) -> list[list[float]]:
     rows = [part.split() for part in re.split(r"[;\n]", text) if part.strip()]
     for row in rows:
-        if len(row) != 3:
+        if len(row) != count:
             raise BadValue(
                 each.label,
                 repr(" ".join(row)),
-                f"three numbers a row, rows separated by semicolons, such as {each.hint}",
+                f"{'two' if count == 2 else 'three'} numbers a row, rows separated by semicolons, such as {each.hint}",
             )
     return [[parse.signed(part, each.label, is_fine=at > 0) for at, part in enumerate(row)] for row in rows]
 
@@ -214,7 +216,8 @@ _READ: dict[Takes, Callable[[str, TypedField, UnitSystem], Any]] = {
     Takes.PAIR: _read_pair,
     Takes.FOUR: lambda text, each, _: _read_four(text, each, 90.0, 1.0),
     Takes.FOUR_SHARES: lambda text, each, _: _read_four(text, each, 0.0, 100.0),
-    Takes.ROWS_OF_THREE: _read_rows,
+    Takes.ROWS_OF_TWO: lambda text, each, _: _read_rows(text, each, 2),
+    Takes.ROWS_OF_THREE: lambda text, each, _: _read_rows(text, each, 3),
     Takes.ZONE: lambda text, each, _: zone_of(text, each.label),
 }
 
