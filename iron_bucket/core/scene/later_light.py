@@ -13,6 +13,7 @@ from functools import cache, cached_property
 import numpy as np
 from numba import njit
 from numpy.polynomial.legendre import legvander
+from scipy.linalg import lu_factor, lu_solve
 
 from iron_bucket.core.arrays import Array
 from iron_bucket.core.modifiers.lobe import is_matt
@@ -124,8 +125,8 @@ class LaterWays:
     blockers: Blockers
     #: Of coarse patches that had sharp light on them once, by their numbers.
     _pieces: dict[int, Array] = field(default_factory=dict, init=False, repr=False)
-    #: Solved for some bands of light.
-    _solved: dict[Band, Array] = field(default_factory=dict, init=False, repr=False)
+    #: Taken apart for some bands of light.
+    _factored: dict[Band, tuple[Array, np.ndarray]] = field(default_factory=dict, init=False, repr=False)
 
     def seen_pieces(self, patches: np.ndarray) -> Array:
         """Form factors of the fine pieces of some coarse patches from each node, side by side. Shape (N, K FINE^2)."""
@@ -157,14 +158,15 @@ class LaterWays:
         kernel[count:, count:] = self.between_walls
         return kernel
 
-    def solved(self, band: Band, tints: Array) -> Array:
-        """All that lies on nodes, then on patches, for each lux that was there at first, in one band of light, of which
-        each node makes ``tints`` (N,). Shape (N + P, N + P).
+    def solved(self, given: Array, band: Band, tints: Array) -> Array:
+        """All that lies on nodes, then on patches, with ``given`` there at first, in one band of light, of which each
+        node makes ``tints`` (N,). Shapes (L, N + P).
         """
-        if band not in self._solved:
+        if band not in self._factored:
             sends = np.concatenate([tints, self.walls.coarse.in_band(band)])
-            self._solved[band] = np.linalg.inv(np.eye(len(sends)) - self._kernel * sends)
-        return self._solved[band]
+            matrix = np.eye(len(sends)) - self._kernel * sends
+            self._factored[band] = lu_factor(matrix, overwrite_a=True, check_finite=False)
+        return np.asarray(lu_solve(self._factored[band], given.T, check_finite=False).T)
 
     def light(
         self, first_on_nodes: Array, fine_lx: Array, fine_walls: int, band: Band = None, tints: Array | float = 1.0
@@ -179,7 +181,7 @@ class LaterWays:
         uneven = self._off_uneven_walls(fine_lx, first_on_walls, fine_walls, band)
         sent = (first_on_walls * walls.coarse.in_band(band)) @ self.between_walls.T
         given = np.concatenate([first_on_nodes + uneven, sent], axis=1)
-        solved = given @ self.solved(band, np.broadcast_to(tints, (count,))).T
+        solved = self.solved(given, band, np.broadcast_to(tints, (count,)))
         return LaterLight(on_nodes=solved[:, :count], on_walls=solved[:, count:])
 
     def _off_uneven_walls(self, fine_lx: Array, coarse_lx: Array, fine_walls: int, band: Band) -> Array:
