@@ -21,9 +21,11 @@ COMMANDS = {
     "load-demo": ("load_demo", "load_demo_command", "Put the made-up scenario into an empty database."),
     "migrate": ("migrate", "migrate_database", "Make or update the tables in IRON_BUCKET_DATABASE_URL."),
     "photometry": ("photometry", "photometry", "The figures of photometric files."),
+    "moon": ("sky", "moon", "Where the moon stands, and how much of it is lit."),
     "pick": ("pick", "pick", "What fits a need, and what was passed over."),
     "power": ("power", "power", "What a plan of sources and loads comes to, and who hangs where."),
     "solve": ("solve", "solve", "Dimmers for several marks at once."),
+    "sun": ("sky", "sun", "Where the sun stands, or when it rises and sets."),
 }
 
 

@@ -172,6 +172,33 @@ def test_colour_answers_every_file_in_order():
     assert "cannot be opened" in run("colour", "gone\0.csv").output
 
 
+def test_sun_and_moon_over_a_place():
+    here = ("--lat", "52.1", "--lon", "-1.3")
+    sun = json.loads(run("sun", *here, "--at", "2026-11-26T12:00:00+01:00", "--json").stdout)
+    # Source: the almanac's low-precision formulas by hand.
+    assert (sun["azimuth_deg"], sun["altitude_deg"]) == (
+        pytest.approx(167.26, abs=0.02),
+        pytest.approx(16.02, abs=0.02),
+    )
+    assert sun["apparent_altitude_deg"] - sun["altitude_deg"] == pytest.approx(3.4 / 60.0, abs=0.002)
+    day = json.loads(run("sun", *here, "--day", "2026-06-21", "--json").stdout)
+    assert (day["sunrise"][:16], day["sunset"][:16]) == ("2026-06-21T03:44", "2026-06-21T20:29")
+    polar = json.loads(run("sun", "--lat", "78", "--lon", "15", "--day", "2026-06-21", "--json").stdout)
+    assert set(polar.values()) == {None}
+    moon = json.loads(run("moon", *here, "--at", "2026-11-24T14:53:00Z", "--json").stdout)
+    assert set(moon) == {"azimuth_deg", "altitude_deg", "illuminated_share"}
+    assert moon["illuminated_share"] == pytest.approx(1.0, abs=0.005)
+    assert "never that day" in run("sun", "--lat", "78", "--lon", "15", "--day", "2026-06-21").stdout
+    for wrong, words in (
+        (("sun", *here), "--at and --day is both or neither"),
+        (("sun", *here, "--at", "noon"), "a time such as"),
+        (("sun", *here, "--day", "21 June"), "a day such as"),
+        (("moon", "--lat", "91", "--lon", "0", "--at", "2026-11-26"), "latitude is 91.0; accepted: -90 to 90 degrees"),
+    ):
+        refused = run(*wrong)
+        assert (refused.exit_code, words in refused.output) == (1, True)
+
+
 def test_gels_from_one_temperature_to_another():
     done = json.loads(run("gel", "--from", "5600", "--to", "3200", "--json").stdout)
     assert done["wanted_mired"] == pytest.approx(133.928571)

@@ -20,6 +20,7 @@ from iron_bucket.core.checks import (
     require_time,
     require_word,
 )
+from iron_bucket.core.daylight.horizon import Horizon
 from iron_bucket.core.daylight.sky import Weather
 from iron_bucket.core.errors import BadValue
 from iron_bucket.core.places.surfaces import MOST_DUV, TYPICAL_SURFACES, Surface
@@ -351,7 +352,8 @@ class KitArea:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Place:
-    """``north_deg``: the bearing of true north on the plan; ``is_wet``: water, hoses, wet ground.
+    """``north_deg``: the bearing of true north on the plan; ``is_wet``: water, hoses, wet ground; ``horizon``: what
+    hides a low sun, by true bearing and angle.
 
     ``ground`` lies outside the rooms, and everywhere where there are none.
     """
@@ -369,6 +371,7 @@ class Place:
     kit_areas: tuple[KitArea, ...] = ()
     readings: tuple[AmbientReading, ...] = ()
     surfaces: tuple[Surface, ...] = ()
+    horizon: tuple[tuple[float, float], ...] = ()
     most_noise_db: float | None = None
     temperature_c: float | None = None
     is_wet: bool = False
@@ -394,6 +397,7 @@ class Place:
             require_showable(text_name, getattr(self, text_name), longest=LONGEST_NOTE, may_break=True)
         for list_name, most in MOST.items():
             require_at_most(list_name.replace("_", " "), len(getattr(self, list_name)), most)
+        Horizon(points=self.horizon)
         self._by_name.update({each.name: each for each in (*TYPICAL_SURFACES, *self.surfaces)})
         _require_unlike("circuit", (each.name for each in self.circuits))
         _require_unlike("id", self.ids())

@@ -11,6 +11,7 @@ import numpy as np
 from iron_bucket.core.arrays import Array
 from iron_bucket.core.colour.light_colour import LightColour, mixed
 from iron_bucket.core.colour.tinting import NOTHING, Tinting
+from iron_bucket.core.daylight.horizon import Horizon
 from iron_bucket.core.daylight.sky import Daylight, Weather, daylight
 from iron_bucket.core.daylight.sky_luminance import SkyLuminance
 from iron_bucket.core.daylight.sun import SunPosition, sun_position
@@ -125,6 +126,10 @@ class Surroundings:
         """Where it stands at a time of the place's own clock."""
         local = when.replace(tzinfo=ZoneInfo(self.place.time_zone))
         return sun_position(local, latitude_deg=self.place.latitude_deg, longitude_deg=self.place.longitude_deg)
+
+    def is_hidden(self, sun: SunPosition) -> bool:
+        """Whether it stands behind what rises round the place."""
+        return Horizon(points=self.place.horizon).hides(sun.altitude_deg, sun.azimuth_deg)
 
     def sun_bearing_deg(self, sun: SunPosition) -> float:
         """The sun's bearing on the plan."""
@@ -261,7 +266,10 @@ class Surroundings:
 
     def _by_day(self, when: datetime, weather: Weather) -> tuple[AvailableLight, ...]:
         sun = self.sun(when)
-        return self._daylight(sun, daylight(weather, sun.altitude_deg), weather)
+        there = daylight(weather, sun.altitude_deg)
+        if self.is_hidden(sun):
+            there = replace(there, sun_lx=0.0)
+        return self._daylight(sun, there, weather)
 
 
 def _day(light: Light, name: str, colour: LightColour) -> AvailableLight:

@@ -109,6 +109,18 @@ def test_a_window_of_the_place_stands_in_its_wall_and_looks_inside():
     assert (pane.side_x.tolist(), pane.side_y.tolist()) == ([1.0, 0.0, 0.0], [0.0, -1.0, 0.0])
 
 
+def test_what_rises_round_a_place_takes_its_sun_and_leaves_its_sky():
+    bare = Surroundings(a_place())
+    sun = bare.sun(NOON)
+    hidden, seen = (Surroundings(a_place(horizon=((sun.azimuth_deg, sun.altitude_deg + off),))) for off in (0.5, -0.5))
+    for around, has_sun in ((hidden, False), (seen, True), (bare, True)):
+        light = {each.light.lamp_id: each.light for each in around.available_light(NOON, Weather.CLEAR)}
+        assert ("sun" in light) is has_sun
+        assert light["sky"].sky.horizontal_lx > 1000.0
+    assert hidden.is_hidden(sun)
+    assert not seen.is_hidden(sun)
+
+
 def test_neighbours_share_the_door_between_them():
     door = an_opening(
         opening_id="d", name="Door", kind=OpeningKind.DOORWAY, wall=1, along_m=3.2, sill_m=0.0, height_m=2.0
