@@ -7,6 +7,7 @@ from sqlalchemy.orm import Session
 
 from iron_bucket.core.bucket.bucket_plan import BucketPlan
 from iron_bucket.core.bucket.entry import Entry
+from iron_bucket.core.days.day_plan import DayPlan
 from iron_bucket.core.errors import BadValue
 from iron_bucket.core.places.place import Place
 from iron_bucket.core.power.job.kit import JobPower
@@ -28,6 +29,7 @@ from iron_bucket.formats.reading_rows import reading_row
 from iron_bucket.formats.record_json import read_record, write_record
 from iron_bucket.store.bench import all_gear, stamp_bench
 from iron_bucket.store.bucket import BucketLineRow, BucketPlanRow, lines_of
+from iron_bucket.store.days import DayPlanRow, day_plan_row
 from iron_bucket.store.documents import job_documents
 from iron_bucket.store.jobs import JobRow, job_by_uid
 from iron_bucket.store.places import all_places, places_by_id
@@ -52,6 +54,8 @@ def _file(session: Session, row: JobRow) -> JobFile:
     documents, look = job_documents(session, [row.id])[row.id], look_row(session, row.id)
     power = kept_power(documents.power.document) if documents.power else JobPower()
     plan = kept_plan(documents.plan.document) if documents.plan else BucketPlan()
+    said = day_plan_row(session, row.id)
+    days = read_record(DayPlan, said.document) if said else DayPlan()
     return JobFile(
         uid=row.uid,
         name=row.name,
@@ -69,6 +73,7 @@ def _file(session: Session, row: JobRow) -> JobFile:
         ),
         power=read_record(JobPower, renumbered(write_record(power), places, passes)),
         plan=read_record(BucketPlan, renumbered(write_record(plan), places, passes)),
+        days=read_record(DayPlan, renumbered(write_record(days), places, passes)),
         lines=tuple(entry_of(line) for line in lines_of(session, [row.id])),
         ticks=tuple(tick_of(each) for each in ticks_of(session, row.id)),
         look=read_record(Look, look.document) if look else None,
@@ -116,11 +121,13 @@ def import_job(session: Session, person_id: int, text: str, *, is_copy: bool = F
 def _take_documents(
     session: Session, row: JobRow, job: JobFile, places: dict[int, int], passes: dict[int, int]
 ) -> None:
-    power, plan = (renumbered(write_record(each), places, passes) for each in (job.power, job.plan))
+    power, plan, days = (renumbered(write_record(each), places, passes) for each in (job.power, job.plan, job.days))
     if job.power != JobPower():
         session.add(PowerRow(job_id=row.id, document=power, version=1, changed_at=now()))
     if job.plan != BucketPlan():
         session.add(BucketPlanRow(job_id=row.id, document=plan, version=1, changed_at=now()))
+    if job.days != DayPlan():
+        session.add(DayPlanRow(job_id=row.id, document=days, version=1, changed_at=now()))
     if job.look is not None:
         session.add(LookRow(job_id=row.id, document=write_record(job.look), version=1, changed_at=now()))
 

@@ -6,12 +6,13 @@ database.
 
 import json
 from collections.abc import Callable, Mapping
-from dataclasses import dataclass
+from dataclasses import dataclass, field
 from typing import Any
 
 from iron_bucket.core.bucket.bucket_plan import BucketPlan
 from iron_bucket.core.bucket.entry import Entry, FedFrom
 from iron_bucket.core.bucket.ticks import Tick
+from iron_bucket.core.days.day_plan import DayPlan
 from iron_bucket.core.errors import BadValue
 from iron_bucket.core.jobs.house_rules import HouseRules
 from iron_bucket.core.places.place import Place
@@ -40,8 +41,8 @@ class FilePass:
 
 @dataclass(frozen=True, slots=True, kw_only=True, eq=False)
 class JobFile:
-    """``uid``: the job's own for ever, by which a second import finds it; ``power`` and ``plan`` speak of places and
-    passes by their numbers in the file.
+    """``uid``: the job's own for ever, by which a second import finds it; ``power``, ``plan`` and ``days`` speak of
+    places and passes by their numbers in the file.
     """
 
     uid: str
@@ -53,6 +54,7 @@ class JobFile:
     passes: tuple[FilePass, ...]
     power: JobPower
     plan: BucketPlan
+    days: DayPlan = field(default_factory=DayPlan)
     lines: tuple[Entry, ...] = ()
     ticks: tuple[Tick, ...] = ()
     look: Look | None = None
@@ -75,7 +77,7 @@ def job_json(job: JobFile) -> str:
             {"place": each.place, "after": each.after, "setup": write_record(each.setup)} for each in job.passes
         ],
         "power": power,
-        "days": {"times": times},
+        "days": {"times": times, "plan": write_record(job.days)},
         "bucket": {"lines": [_line_row(entry) for entry in job.lines], "plan": write_record(job.plan)},
         "ticks": [write_record(tick) for tick in job.ticks],
         "bench": bench_json(job.bench),
@@ -134,6 +136,7 @@ def _read(document: Row) -> JobFile:
         passes=tuple(passes),
         power=read_record(JobPower, power),
         plan=read_record(BucketPlan, bucket.raw("plan")),
+        days=read_record(DayPlan, days.raw("plan")) if days.has("plan") else DayPlan(),
         lines=tuple(_line(Fields(each)) for each in bucket.entries("lines")),  # type: ignore[arg-type]
         ticks=tuple(read_record(Tick, each) for each in fields.entries("ticks")),
     )
@@ -232,7 +235,7 @@ def _renumbered_row(where: str, row: Row, places: Mapping[int, int], passes: Map
                 if new[name] not in numbers:
                     return None
                 new[name] = numbers[new[name]]
-    if where == "times":
+    if where in ("times", "passes"):
         new["piece_id"] = f"pass-{new['setup_id']}"
     if where == "pins":
         number, _, load = str(new["piece_id"]).partition(":")

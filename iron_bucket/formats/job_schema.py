@@ -8,6 +8,7 @@ from typing import Any, get_args, get_origin, get_type_hints
 
 from iron_bucket.core.bucket.bucket_plan import BucketPlan
 from iron_bucket.core.bucket.ticks import Tick
+from iron_bucket.core.days.day_plan import DayPlan
 from iron_bucket.core.jobs.house_rules import HouseRules
 from iron_bucket.core.places.place import Place
 from iron_bucket.core.power.job.kit import JobPower
@@ -59,7 +60,7 @@ def job_schema() -> Row:
         "places": {"type": "array", "items": _record(Place)},
         "setups": {"type": "array", "items": passes},
         "power": power,
-        "days": _object({"times": times}, ()),
+        "days": _object({"times": times, "plan": _record(DayPlan)}, ()),
         "bucket": _object({"lines": {"type": "array", "items": line}, "plan": _record(BucketPlan)}, ("plan",)),
         "ticks": {"type": "array", "items": _record(Tick)},
         "bench": _object(bench | dict.fromkeys(GEAR_KINDS, _ROWS), ()),

@@ -14,6 +14,7 @@ from sqlalchemy.orm import Mapped, Session, mapped_column
 from iron_bucket.store.base import TABLE_ARGS, Base
 from iron_bucket.store.bench import GearRow
 from iron_bucket.store.bucket import BucketPlanRow, lines_of, restore, snapshot
+from iron_bucket.store.days import DayPlanRow
 from iron_bucket.store.jobs import JobRow
 from iron_bucket.store.people import PersonRow
 from iron_bucket.store.places import PlaceRow
@@ -27,6 +28,7 @@ class ScopeKind(StrEnum):
     """Within what changes are undone one after the other. On the bench everybody undoes their own."""
 
     BENCH = "bench"
+    DAYS = "days"
     JOB = "job"
     PLACE = "place"
     POWER = "power"
@@ -34,7 +36,7 @@ class ScopeKind(StrEnum):
 
 
 class Scope(NamedTuple):
-    """``number``: the job's (of its power, too), place's or set-up's; of the bench the person's."""
+    """``number``: the job's (of its power and days, too), place's or set-up's; of the bench the person's."""
 
     kind: ScopeKind
     number: int
@@ -131,6 +133,7 @@ _ROWS = {
     "places": _Row(kind=PlaceRow, key="id", columns=("name", "document")),
     "setups": _Row(kind=SetupRow, key="id", columns=("document",)),
     "power": _Row(kind=PowerRow, key="job_id", columns=("document",)),
+    "day_plans": _Row(kind=DayPlanRow, key="job_id", columns=("document",)),
     "bucket_plans": _Row(kind=BucketPlanRow, key="job_id", columns=("document",)),
 }
 #: Every table that a change may touch.

@@ -12,6 +12,7 @@ from sqlalchemy import Engine, text
 from iron_bucket.store import (
     bench,
     bucket,
+    days,
     history,
     jobs,
     people,
@@ -26,7 +27,7 @@ from iron_bucket.store import (
 from iron_bucket.store.base import Base
 
 #: Importing the modules has registered their tables.
-TABLE_MODULES = (people, jobs, bucket, bench, readings, spectra, places, photos, setups, power, ticks, history)
+TABLE_MODULES = (people, jobs, bucket, bench, readings, spectra, places, photos, setups, power, days, ticks, history)
 METADATA = Base.metadata
 #: How long a start waits for another that migrates or loads the demo.
 LONGEST_WAIT_S = 300

@@ -4,7 +4,7 @@ from dataclasses import dataclass
 
 from flask import Blueprint
 
-from iron_bucket.web import account, bench, bucket, jobs, pick, places, power, setups
+from iron_bucket.web import account, bench, bucket, days, jobs, pick, places, power, setups
 from iron_bucket.web.shared.blueprint import bp as shared
 
 
@@ -44,6 +44,7 @@ STATIONS = (
             Stop(name="setups", label="Set-ups", key="t", mark="beam", in_job="setups.index"),
         ),
     ),
+    Station(blueprint=days.bp, stops=(Stop(name="days", label="Days", key="q", mark="strip-mark", in_job="days.day"),)),
     Station(
         blueprint=power.bp, stops=(Stop(name="power", label="Power", key="r", mark="notches", in_job="power.board"),)
     ),

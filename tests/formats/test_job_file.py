@@ -87,7 +87,7 @@ def test_the_schema_that_is_published_is_that_of_the_program():
 def test_an_older_version_is_migrated_and_a_newer_refused(text):
     document = json.loads(text)
     old = {key: value for key, value in document.items() if key not in ("days", "ticks")}
-    old |= {"version": 1, "power": document["power"] | document["days"]}
+    old |= {"version": 1, "power": document["power"] | {"times": document["days"]["times"]}}
     migrated = json.loads(job_json(read_job(json.dumps(old))))
     assert migrated == document | {"ticks": []}
     with pytest.raises(FormatError, match="up to 2; this file was made by a newer Iron Bucket"):

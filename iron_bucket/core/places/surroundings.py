@@ -140,17 +140,28 @@ class Surroundings:
 
         Daylight follows the readings of the place, each as a ratio that fades with the hours from it.
         """
-        by_day = self._by_day(when, weather)
+        return (*self._as_read(self._by_day(when, weather), when), *self._house_lamps())
+
+    def sun_light(self, when: datetime, weather: Weather) -> AvailableLight | None:
+        """The sun of all that alone; None where it does not shine."""
+        sun, there = self._there(when, weather)
+        return next(iter(self._as_read(self._sun(sun, there), when)), None)
+
+    def _as_read(self, by_day: tuple[AvailableLight, ...], when: datetime) -> tuple[AvailableLight, ...]:
         found = carried(self.reading_factors, when)
-        if found is not None:
-            origin = Origin.MEASURED if found.is_measured else Origin.TYPICAL
-            by_day = tuple(
-                replace(
-                    each, light=_brighter(each.light, found.factor), colour=_as_read(each.colour, found), origin=origin
-                )
-                for each in by_day
-            )
-        return (*by_day, *self._house_lamps())
+        if found is None:
+            return by_day
+        origin = Origin.MEASURED if found.is_measured else Origin.TYPICAL
+        return tuple(
+            replace(each, light=_brighter(each.light, found.factor), colour=_as_read(each.colour, found), origin=origin)
+            for each in by_day
+        )
+
+    def _sun(self, sun: SunPosition, there: Daylight) -> tuple[AvailableLight, ...]:
+        if not there.sun_lx:
+            return ()
+        towards = along_bearing(self.sun_bearing_deg(sun), sun.altitude_deg)
+        return (_day(sun_lamp(towards, there.sun_lx), "sun", LightColour.of_daylight(there.sun_k)),)
 
     def _daylight(self, sun: SunPosition, there: Daylight, weather: Weather) -> tuple[AvailableLight, ...]:
         found: list[AvailableLight] = []
@@ -171,9 +182,7 @@ class Surroundings:
                 for each in room.openings
                 if not self._leads_inside(shape, room, each)
             ]
-        if there.sun_lx:
-            found.append(_day(sun_lamp(towards, there.sun_lx), "sun", LightColour.of_daylight(there.sun_k)))
-        return tuple(found)
+        return (*found, *self._sun(sun, there))
 
     def _pane(
         self, panel: Panel, each: WallOpening, sky: SkyLuminance, sky_colour: LightColour, sun_colour: LightColour
@@ -265,11 +274,13 @@ class Surroundings:
         return tuple(found)
 
     def _by_day(self, when: datetime, weather: Weather) -> tuple[AvailableLight, ...]:
+        return self._daylight(*self._there(when, weather), weather)
+
+    def _there(self, when: datetime, weather: Weather) -> tuple[SunPosition, Daylight]:
+        """Sun and sky over the place; a sun behind what rises round it lights nothing here."""
         sun = self.sun(when)
         there = daylight(weather, sun.altitude_deg)
-        if self.is_hidden(sun):
-            there = replace(there, sun_lx=0.0)
-        return self._daylight(sun, there, weather)
+        return sun, replace(there, sun_lx=0.0) if self.is_hidden(sun) else there
 
 
 def _day(light: Light, name: str, colour: LightColour) -> AvailableLight:

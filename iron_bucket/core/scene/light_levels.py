@@ -1,6 +1,6 @@
 """What lights send straight to points in space, past whatever stands in the way."""
 
-from collections.abc import Sequence
+from collections.abc import Hashable, Sequence
 
 import numpy as np
 from scipy.spatial.distance import cdist
@@ -37,13 +37,18 @@ def lamp_level_lx(lamp: Light, points: Points, blockers: Sequence[Blocker]) -> A
 
 
 def levels_lx(lamps: Sequence[Light], points: Points, blockers: Sequence[Blocker]) -> Array:
-    """The same of many lights; all small lamps are looked at together. Shape (L, R)."""
+    """The same of many lights; all small lamps are looked at together, and one pane once, however many skies stand
+    behind it. Shape (L, R).
+    """
     levels = np.zeros((len(lamps), len(points.normals)))
+    seen_through: dict[Hashable, Array] = {}
     small: list[SceneLamp] = []
     places = []
     for at, lamp in enumerate(lamps):
         if not isinstance(lamp, SceneLamp):
-            levels[at] = lamp.level_lx(points, blockers)
+            if lamp.stands not in seen_through:
+                seen_through[lamp.stands] = lamp.factors(points, blockers)
+            levels[at] = lamp.level_lx(points, seen_through[lamp.stands])
         elif lamp.face is not None:
             levels[at] = _face_level_lx(lamp, points, blockers)
         else:

@@ -1,6 +1,6 @@
 """The sky, seen through a window or from the open, as an area source."""
 
-from collections.abc import Sequence
+from collections.abc import Hashable, Sequence
 from dataclasses import dataclass, replace
 from functools import lru_cache
 
@@ -82,12 +82,23 @@ class Window:
             shows = shows * slant_share(ways @ self.panel.normal / lengths(ways))
         return np.asarray(shows + self.glow_cd_m2)
 
-    def level_lx(self, points: Points, blockers: Sequence[Blocker]) -> Array:
-        """Source: E = sum of L times the form factor of each piece of the pane. Shape (R,)."""
+    @property
+    def stands(self) -> Hashable:
+        """What its factors hang on: where it stands, whatever the sky behind it does."""
+        panel = self.panel
+        return (panel.centre_m.tobytes(), panel.side_x.tobytes(), panel.side_y.tobytes(), panel.width_m, panel.height_m)
+
+    def factors(self, points: Points, blockers: Sequence[Blocker]) -> Array:
+        """Form factor of each piece of the pane, past what stands in the way. Shape (R, Q)."""
         corners, centres = self.pieces(points)
         factors = form_factors(corners, points.positions_m, points.normals, points.domes)
         if len(blockers):
             factors *= passing(centres, points.positions_m, blockers).T
+        return factors
+
+    def level_lx(self, points: Points, factors: Array) -> Array:
+        """Source: E = sum of L times the form factor of each piece of the pane. Shapes: factors (R, Q); gives (R,)."""
+        centres = self.pieces(points)[1]
         return np.asarray(np.pi * (self.luminance_cd_m2(centres, points.positions_m) * factors).sum(axis=1))
 
 
@@ -126,19 +137,27 @@ class OpenSky:
         """So many times as bright."""
         return replace(self, sky=self.sky.brighter(factor))
 
-    def level_lx(self, points: Points, blockers: Sequence[Blocker]) -> Array:
-        """Source: E = integral of L cos(epsilon) over the sphere, in directions of equal solid angle. Shape (R,)."""
-        level = np.zeros(len(points.positions_m))
-        outside = np.ones(len(level), dtype=bool)
+    @property
+    def stands(self) -> Hashable:
+        """What its factors hang on: the rooms that are not under it."""
+        return tuple(map(id, self.rooms))
+
+    def factors(self, points: Points, blockers: Sequence[Blocker]) -> Array:
+        """What each direction adds for its luminance, past what stands in the way. Shape (R, K)."""
+        outside = np.ones(len(points.positions_m), dtype=bool)
         for room in self.rooms:
             outside &= ~room.holds(points.positions_m)
-        if not outside.any():
-            return level
-        directions = dome_directions()
-        luminance = self.sky.luminance_cd_m2(directions)
-        there = points.some(outside)
-        share = there.counted(directions @ there.normals.T) * (luminance * 4.0 * np.pi / len(directions))[:, None]
-        if len(blockers):
-            share *= passing(directions * _FAR_M, there.positions_m, blockers)
-        level[outside] = share.sum(axis=0)
-        return level
+        directions, there = dome_directions(), points.some(outside)
+        found = np.zeros((len(outside), len(directions)))
+        if outside.any():
+            share = there.counted(directions @ there.normals.T) * (4.0 * np.pi / len(directions))
+            if len(blockers):
+                share *= passing(directions * _FAR_M, there.positions_m, blockers)
+            found[outside] = share.T
+        return found
+
+    def level_lx(self, points: Points, factors: Array) -> Array:
+        """Source: E = integral of L cos(epsilon) over the sphere, in directions of equal solid angle. Shapes: factors
+        (R, K); gives (R,).
+        """
+        return np.asarray(factors @ self.sky.luminance_cd_m2(dome_directions()))

@@ -72,7 +72,7 @@ class Walls:
         for at in small:
             uneven = self._in_a_narrow_beam(lamps[at])  # type: ignore[arg-type]
             # The sun makes sharp patches of the brightest light there is.
-            if fineness.splits_shadows or is_sun(lamps[at]):  # type: ignore[arg-type]
+            if fineness.splits_shadows or (fineness.splits_suns and is_sun(lamps[at])):  # type: ignore[arg-type]
                 uneven |= self._half_seen(lamps[at].position_m[None], blockers)[0]  # type: ignore[union-attr]
             chosen = np.flatnonzero(uneven)
             if len(chosen):

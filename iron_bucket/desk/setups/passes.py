@@ -52,6 +52,11 @@ def added_setup(session: Session, job_id: int, place_id: int, after_id: int | No
     return row.id
 
 
+def room_for_one(session: Session, job_id: int) -> None:
+    """Raises: BadValue where a job has as many set-ups as it may."""
+    _next_rank(session, job_id)
+
+
 def _next_rank(session: Session, job_id: int) -> int:
     count, last_rank = count_and_last_rank(session, job_id)
     if count >= MOST_SETUPS:
@@ -103,7 +108,7 @@ def next_pass(session: Session, person_id: int, job_id: int, setup_id: int, *, i
     old = get_setup(session, job_id, setup_id)
     setup = kept_setup(old.document)
     width = (NEXT_WIDTH if is_tighter else WIDER)[setup.width]
-    _next_rank(session, job_id)
+    room_for_one(session, job_id)
     make_room_after(session, job_id, old.rank)
     return added_setup(session, job_id, old.place_id, old.id, old.rank + 1, replace(setup, width=width))
 
@@ -113,7 +118,7 @@ def copy_pass(session: Session, person_id: int, job_id: int, setup_id: int) -> i
     """The same pass once more, right behind it; gives its number."""
     require_job(session, person_id, job_id)
     old = get_setup(session, job_id, setup_id)
-    _next_rank(session, job_id)
+    room_for_one(session, job_id)
     make_room_after(session, job_id, old.rank)
     return added_setup(session, job_id, old.place_id, old.id, old.rank + 1, kept_setup(old.document))
 

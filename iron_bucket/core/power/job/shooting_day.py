@@ -1,7 +1,4 @@
-"""A day of passes one after the other: what is rigged, shot and struck when, and which lamps burn meanwhile.
-
-Until the job has days of its own, its list in order with a rig, shoot and strike time each.
-"""
+"""A day of passes one after the other: what is rigged, shot and struck when, and which lamps burn meanwhile."""
 
 from collections.abc import Sequence
 from dataclasses import dataclass
@@ -122,9 +119,10 @@ def day_of(setup: Setup) -> date:
 
 
 def shooting_days(passes: Sequence[JobPass], power: JobPower) -> tuple[ShootingDay, ...]:
-    """The days of a job, each with its passes in the job's order."""
+    """The days of a job, each with its passes by their hours."""
     days = sorted({day_of(each.setup) for each in passes})
-    return tuple(_timed(day, [each for each in passes if day_of(each.setup) == day], power) for day in days)
+    by_hour = sorted(passes, key=lambda each: each.setup.when)
+    return tuple(_timed(day, [each for each in by_hour if day_of(each.setup) == day], power) for day in days)
 
 
 def _timed(day: date, passes: list[JobPass], power: JobPower) -> ShootingDay:

@@ -130,32 +130,11 @@ class BuiltScene:
 
 def build_scene(setup: Setup, surroundings: Surroundings, gear: Gear, rules: HouseRules) -> BuiltScene:
     """Raises: BadValue for gear that is not on the bench."""
-    lights = [_own_light(setup, each, gear, rules) for each in setup.lamps]
     films = films_of(setup, gear)
-    house = {each.lamp_id: each for each in setup.house}
-    for each in surroundings.available_light(setup.when, setup.weather):
-        if isinstance(each.light, OpenSky) and not _is_outdoors(setup, surroundings):
-            continue
-        named = each.light.lamp_id
-        is_off = not each.is_daylight and named in setup.house_off
-        # House and set-up number their lamps each by themselves.
-        light = each.light if each.is_daylight else replace(each.light, lamp_id=f"house-{named}")
-        film = films.get(named, NOTHING)
-        colour, left = film.of(each.colour), 2.0**-film.stops
-        if not each.is_daylight:
-            colour, left = house_light(each.colour, house.get(named), gear)
-        lights.append(
-            BuiltLight(
-                light=light,
-                light_id=light.lamp_id,
-                name=each.name,
-                kind=LightKind.DAY if each.is_daylight else LightKind.HOUSE,
-                colour=colour,
-                origin=each.origin,
-                level=0.0 if is_off else left,
-                lowest=1.0,
-            )
-        )
+    lights = [
+        *(_own_light(setup, each, gear, rules) for each in setup.lamps),
+        *lights_there(setup, surroundings, films, gear),
+    ]
     faces = (mark for person in setup.people for mark in _sides(person, rules.receptor))
     marks = (*faces, *(_spot(each) for each in setup.spots))
     scene = Scene(
@@ -179,6 +158,39 @@ def build_scene(setup: Setup, surroundings: Surroundings, gear: Gear, rules: Hou
         receptor=rules.receptor,
         films=films,
     )
+
+
+def lights_there(
+    setup: Setup, surroundings: Surroundings, films: Mapping[str, Tinting], gear: Gear
+) -> tuple[BuiltLight, ...]:
+    """Daylight at the hour of the set-up, through the films on the panes, and the lamps of the house as it changes
+    them.
+    """
+    house, found = {each.lamp_id: each for each in setup.house}, []
+    for each in surroundings.available_light(setup.when, setup.weather):
+        if isinstance(each.light, OpenSky) and not _is_outdoors(setup, surroundings):
+            continue
+        named = each.light.lamp_id
+        is_off = not each.is_daylight and named in setup.house_off
+        # House and set-up number their lamps each by themselves.
+        light = each.light if each.is_daylight else replace(each.light, lamp_id=f"house-{named}")
+        film = films.get(named, NOTHING)
+        colour, left = film.of(each.colour), 2.0**-film.stops
+        if not each.is_daylight:
+            colour, left = house_light(each.colour, house.get(named), gear)
+        found.append(
+            BuiltLight(
+                light=light,
+                light_id=light.lamp_id,
+                name=each.name,
+                kind=LightKind.DAY if each.is_daylight else LightKind.HOUSE,
+                colour=colour,
+                origin=each.origin,
+                level=0.0 if is_off else left,
+                lowest=1.0,
+            )
+        )
+    return tuple(found)
 
 
 def _is_outdoors(setup: Setup, surroundings: Surroundings) -> bool:

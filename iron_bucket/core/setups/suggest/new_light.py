@@ -41,8 +41,9 @@ ON_A_HEAD = (FrontKind.OPEN, FrontKind.GRID, FrontKind.FACE, FrontKind.FRAME)
 @dataclass(frozen=True, slots=True, kw_only=True)
 class LightWish:
     """``mark_id``: as on the ladder, or of a side. ``stops`` from the exposure, or as ``like_day``: what daylight gives
-    there at another hour, from outside the window that gives most of it. ``feed`` as Pick asks it, ``feed_id`` as a
-    lamp names it; ``fronts``: what may stand before the head. Missing wishes are None.
+    there at another hour, from outside the window that gives most of it; both: so much, from outside that window.
+    ``feed`` as Pick asks it, ``feed_id`` as a lamp names it; ``fronts``: what may stand before the head. Missing wishes
+    are None.
     """
 
     mark_id: str
@@ -142,8 +143,9 @@ def _missing(miss: Shortfall, wish: LightWish) -> tuple[Shortfall, float, Window
     stops = wish.stops if wish.stops is not None else rung.target.stops if rung.target else 0.0
     wanted_lx = key_lx * 2.0**stops
     if wish.like_day is not None:
-        wanted_lx, window = _by_day(miss, wish.like_day)
-        stops = math.log2(max(wanted_lx, DARK_LX) / key_lx)
+        by_day_lx, window = _by_day(miss, wish.like_day)
+        if wish.stops is None:
+            wanted_lx, stops = by_day_lx, math.log2(max(by_day_lx, DARK_LX) / key_lx)
     tolerance = rung.target.tolerance if rung.target else TYPICAL_TOLERANCE_STOPS
     if rung.stops - stops > -tolerance:
         raise NoAnswer(

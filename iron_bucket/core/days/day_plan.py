@@ -1,0 +1,122 @@
+"""What a job says of its days: hours, rules, what is fixed, and which shots are its heroes."""
+
+import re
+from collections import Counter
+from dataclasses import dataclass
+from datetime import date
+
+from iron_bucket.core.checks import require_at_most, require_between
+from iron_bucket.core.days.order import DayRules, Weights
+from iron_bucket.core.errors import BadValue
+
+MOST = {"days": 60, "passes": 200}
+_CLOCK = re.compile(r"([01]?\d|2[0-9]|3[0-5]):([0-5]\d)")
+
+
+def clock_min(text: str, name: str) -> int | None:
+    """Minutes from midnight of a time such as 18:00; up to 35:59 of the morning after. None where nothing is said."""
+    if not text:
+        return None
+    found = _CLOCK.fullmatch(text.strip())
+    if found is None:
+        raise BadValue(name, repr(text), "a time such as 18:00, or 26:00 for two in the morning after")
+    return int(found[1]) * 60 + int(found[2])
+
+
+def clock_words(minute: int) -> str:
+    """As a clock shows it, whatever the day."""
+    return f"{minute // 60 % 24:02d}:{minute % 60:02d}"
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class PlannedDay:
+    """``day``: its date; ``call``: when the crew begins, ``wrap``: from when it is overtime, ``curfew``: after which
+    nothing may be shot. Empty: as usual, and no curfew.
+    """
+
+    piece_id: str
+    day: str
+    call: str = ""
+    wrap: str = ""
+    curfew: str = ""
+
+    def __post_init__(self) -> None:
+        try:
+            date.fromisoformat(self.day)
+        except ValueError:
+            raise BadValue("day", repr(self.day), "a date such as 2026-11-26") from None
+        for name in ("call", "wrap", "curfew"):
+            clock_min(getattr(self, name), name)
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class PlannedPass:
+    """``is_pinned``: it is shot at its own hour, whatever else moves; ``is_hero``: the day is built round it."""
+
+    piece_id: str
+    setup_id: int
+    is_pinned: bool = False
+    is_hero: bool = False
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class DayPlan:
+    """``turn_deg``: how far the sun may turn. Weights as in ``Weights``."""
+
+    days: tuple[PlannedDay, ...] = ()
+    passes: tuple[PlannedPass, ...] = ()
+    move_min: int = 45
+    turn_round_min: int = 5
+    break_after_min: int = 360
+    break_min: int = 30
+    turn_deg: float = 20.0
+    overtime: float = Weights().overtime
+    missed: float = Weights().missed
+    waited: float = Weights().waited
+    late: float = Weights().late
+    move: float = Weights().move
+    piece: float = Weights().piece
+
+    def __post_init__(self) -> None:
+        for name, most in MOST.items():
+            require_at_most(name, len(getattr(self, name)), most)
+        require_between("sun may turn", self.turn_deg, low=1.0, high=180.0, unit="degrees")
+        for name in ("overtime", "missed", "waited", "late", "move", "piece"):
+            require_between(name, getattr(self, name), low=0.0, high=1000.0, unit="points")
+        ids = Counter(each.piece_id for some in (self.days, self.passes) for each in some)
+        if ids and max(ids.values()) > 1:
+            raise BadValue("id", repr(max(ids, key=ids.__getitem__)), "an id that is used once")
+        self.rules(date.min)
+
+    def day(self, day: date) -> PlannedDay | None:
+        """What was said of one day."""
+        return next((each for each in self.days if each.day == day.isoformat()), None)
+
+    def of_pass(self, setup_id: int) -> PlannedPass:
+        """What was said of one pass."""
+        usual = PlannedPass(piece_id=f"pass-{setup_id}", setup_id=setup_id)
+        return next((each for each in self.passes if each.setup_id == setup_id), usual)
+
+    def rules(self, day: date, begins_min: int = 8 * 60) -> DayRules:
+        """Of one day; ``begins_min`` where nobody says when the crew begins. Overtime begins ten hours later."""
+        said = self.day(day)
+        call = clock_min(said.call, "call") if said else None
+        begins = begins_min if call is None else call
+        wrap = clock_min(said.wrap, "wrap") if said else None
+        return DayRules(
+            begins_min=begins,
+            ends_min=begins + 600 if wrap is None else wrap,
+            curfew_min=clock_min(said.curfew, "curfew") if said else None,
+            move_min=self.move_min,
+            turn_round_min=self.turn_round_min,
+            break_after_min=self.break_after_min,
+            break_min=self.break_min,
+            weights=Weights(
+                overtime=self.overtime,
+                missed=self.missed,
+                waited=self.waited,
+                late=self.late,
+                move=self.move,
+                piece=self.piece,
+            ),
+        )

@@ -1,0 +1,1 @@
+"""Days as people use them: what is shown, and what is changed."""
