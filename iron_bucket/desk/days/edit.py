@@ -143,7 +143,7 @@ def _moved(session: Session, person_id: int, job_id: int, times: Mapping[int, da
         found = read_setup(session, person_id, job_id, setup_id, locked=True)
         if found.setup.when != times[setup_id]:
             to = {"when": times[setup_id].isoformat(timespec="minutes")}
-            touches.append(put_changes(found, [{"operation": "set", "where": "setup", "to": to}])[0])
+            touches.append(put_changes(found, [{"operation": "set", "to": to}])[0])
     if touches:
         record(session, days_scope(job_id), person_id, text, touches)
     session.flush()
