@@ -6,14 +6,17 @@ import math
 from collections.abc import Iterator
 from dataclasses import dataclass
 
-from iron_bucket.core.colour.seen import HARDLY_DUV, HARDLY_MIRED, seen_against
+from iron_bucket.core.colour.seen import HARDLY_DUV, seen_against
 from iron_bucket.core.places.bearing import turn_between
+from iron_bucket.core.quantities.display import signed
 from iron_bucket.core.setups.evaluate.faces import LitFace, lit_faces
 from iron_bucket.core.setups.evaluate.lit_scene import DARK_LX, LitScene
 from iron_bucket.core.setups.evaluate.mark_colours import mark_colours
+from iron_bucket.core.setups.plan.setup import TYPICAL_TOLERANCE_MIRED
 
 #: Nobody minds less, typical: in stops, degrees around and up, and how many times as soft.
 SEEN_STOPS, SEEN_DEG, SEEN_SOFTER = 1.0 / 3.0, 15.0, 1.5
+_SEEN_MIRED, _SEEN_DUV = TYPICAL_TOLERANCE_MIRED, 2.0 * HARDLY_DUV
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -59,8 +62,8 @@ def _of(old: LitFace, new: LitFace, before: LitScene, after: LitScene) -> Iterat
     yield Difference(
         name=name,
         what="level of the key",
-        was=f"{was:+.1f} stops",
-        now=f"{now:+.1f} stops",
+        was=f"{signed(was, 1)} stops",
+        now=f"{signed(now, 1)} stops",
         is_seen=abs(off) > SEEN_STOPS + 1e-9,
         closes=f"{abs(off):.1f} stops {'less' if off > 0 else 'more'} of {new.key_light}",
     )
@@ -115,8 +118,8 @@ def _colour(name: str, old: LitFace, new: LitFace, before: LitScene, after: LitS
     if was is None or now is None or math.isnan(was.mired) or math.isnan(now.mired):
         return
     warmer, greener = now.mired - was.mired, now.duv - was.duv
-    words = [f"{abs(warmer):.0f} mired {'cooler' if warmer > 0 else 'warmer'}"] if abs(warmer) >= HARDLY_MIRED else []
-    words += [f"Duv {-greener:+.3f}"] if abs(greener) >= HARDLY_DUV else []
+    words = [f"{abs(warmer):.0f} mired {'cooler' if warmer > 0 else 'warmer'}"] if abs(warmer) >= _SEEN_MIRED else []
+    words += [f"Duv {-greener:+.3f}"] if abs(greener) >= _SEEN_DUV else []
     yield Difference(
         name=name, what="colour of the key", was=was.words, now=now.words, is_seen=bool(words), closes=", ".join(words)
     )

@@ -16,7 +16,7 @@ from iron_bucket.desk.errors import ChangedMeanwhile, NotFound
 from iron_bucket.formats.record_json import write_record
 from iron_bucket.web.days.blueprint import bp
 from iron_bucket.web.days.rule_fields import DAY_FIELDS, RULE_FIELDS
-from iron_bucket.web.days.strip import ROW_HIGH, SKY_HIGH, WIDTH, day_strip
+from iron_bucket.web.days.strip import ROW_HIGH, SKY_HIGH, WIDTHS, day_strip
 from iron_bucket.web.shared.in_words import in_words
 from iron_bucket.web.shared.reply import after_change, reply
 from iron_bucket.web.shared.request_session import person_id
@@ -52,8 +52,8 @@ def _context(view: DaysView, bad: Exception | None = None) -> dict[str, Any]:
         "view": view,
         "job": view.power.job,
         "one": one,
-        "strip": day_strip(one) if one else None,
-        "size": (WIDTH, SKY_HIGH, ROW_HIGH),
+        "strips": {name: day_strip(one, width) for name, width in WIDTHS.items()} if one else {},
+        "size": (SKY_HIGH, ROW_HIGH),
         "orders": _orders(one) if one else [],
         "day_fields": DAY_FIELDS,
         "rule_fields": RULE_FIELDS,
