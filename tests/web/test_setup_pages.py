@@ -3,10 +3,13 @@
 import io
 import json
 import re
+from dataclasses import replace
+from datetime import UTC, datetime
 
 import pytest
 
 from iron_bucket.desk import people
+from iron_bucket.formats.calendar import calendar_bytes, read_calendar
 from tests.tables import table, tabled
 from tests.web.forms import sent_by
 
@@ -143,3 +146,51 @@ def test_a_place_goes_out_as_a_file_and_comes_back(gaffer, at):
     for path in ("/rooms/nowhere", "/rooms/nowhere/openings", "/rooms/nowhere/walls"):
         assert gaffer.post(f"/places/{at['place']}{path}", {"name": "R"}).status_code == 404
     assert gaffer.get("/places/999999").status_code == 404
+
+
+def test_days_go_out_as_calendar_and_on_paper_and_a_call_sheet_fixes_them(gaffer, at):
+    base = f"/jobs/{at['job']}/days"
+    calendar = gaffer.get(f"{base}/days.ics")
+    assert calendar.mimetype == "text/calendar"
+    events = {event.summary: event for event in read_calendar(calendar.data)}
+    assert len(events) == 12
+    assert events["At the bench, wide"].start == datetime(2026, 11, 26, 10, 0, tzinfo=UTC)
+    for size in ("A4", "letter"):
+        paper = gaffer.get(f"{base}/sheet.pdf?day=2026-11-26&size={size}")
+        assert (paper.mimetype, paper.data[:5]) == ("application/pdf", b"%PDF-")
+    assert gaffer.get(f"{base}/sheet.pdf?size=A0").status_code == 422
+    assert gaffer.get(f"{base}/sheet.pdf?day=2001-01-01").status_code == 404
+    sheet = calendar_bytes(
+        "Call",
+        [
+            replace(
+                events["At the bench, wide"],
+                start=datetime(2026, 11, 26, 12, 0, tzinfo=UTC),
+                end=datetime(2026, 11, 26, 13, 0, tzinfo=UTC),
+            ),
+            replace(events["At the bench, tight"], uid="theirs", summary="Sc. 4 AT THE BENCH tight"),
+            replace(events["At the bench, wide"], uid="lunch", summary="Lunch"),
+        ],
+    )
+    gaffer.get(base)
+
+    def sent(data: bytes, name: str):
+        form = {"csrf_token": gaffer.token, "file": (io.BytesIO(data), name)}
+        return gaffer.client.post(f"{base}/calendar", data=form, content_type="multipart/form-data")
+
+    assert sent(sheet, "call.ics").status_code == 303
+    page = gaffer.get(f"{base}?day=2026-11-26").text
+    assert "Fixed: At the bench, wide; At the bench, tight." in page
+    assert "Not known here: Lunch." in page
+    assert 'value="13:00"' in page  # by the clock of the place
+    assert "Undo: fixed 2 passes by a calendar" in page
+    assert page.count('aria-pressed="true"') == 2
+    refused = sent(b"rubbish", "x.ics")
+    assert (refused.status_code, "no iCalendar file" in refused.text) == (422, True)
+    now = gaffer.get(f"{base}/now?at=2026-11-26T13:10").text
+    assert "At the bench, wide" in now
+    assert "Light left" in now
+    assert "Next" in now
+    assert "Nothing is rigged or shot now." in gaffer.get(f"{base}/now?at=2026-11-26T05:10").text
+    assert gaffer.get(f"{base}/now?at=noon").status_code == 422
+    assert 'hx-trigger="every 30s"' in gaffer.get(f"{base}/now").text

@@ -136,9 +136,23 @@ def _laid(session: Session, person_id: int, job_id: int, one: OneDay, order: Day
     return _moved(session, person_id, job_id, times, text)
 
 
-def _moved(session: Session, person_id: int, job_id: int, times: Mapping[int, datetime], text: str) -> DaysView:
+def put_times(
+    session: Session, person_id: int, job_id: int, times: Mapping[int, datetime], text: str, said: list[Row]
+) -> DaysView:
+    """Each pass at its hour and what is said of the days, as one step within an open transaction."""
+    return _moved(session, person_id, job_id, times, text, said)
+
+
+def _moved(
+    session: Session,
+    person_id: int,
+    job_id: int,
+    times: Mapping[int, datetime],
+    text: str,
+    said: list[Row] | None = None,
+) -> DaysView:
     """Each pass at its hour, as one step that can be undone."""
-    touches = []
+    touches = [_put_plan(session, job_id, said)] if said else []
     for setup_id in sorted(times):
         found = read_setup(session, person_id, job_id, setup_id, locked=True)
         if found.setup.when != times[setup_id]:

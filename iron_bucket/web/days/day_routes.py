@@ -31,7 +31,7 @@ VIEW: dict[str, Any] = {"page": "days/page.html", "fragment": "days/_day.html"}
 @signed_in
 def day(job_id: int) -> Answer:
     """A day of the job, the first where none is named."""
-    return reply(**VIEW, **_context(open_days(g.session, person_id(), job_id)))
+    return reply(**VIEW, **page_of(open_days(g.session, person_id(), job_id)))
 
 
 def _asked() -> date | None:
@@ -42,7 +42,8 @@ def _asked() -> date | None:
         raise BadValue("day", repr(text), "a day such as 2026-11-27") from None
 
 
-def _context(view: DaysView, bad: Exception | None = None) -> dict[str, Any]:
+def page_of(view: DaysView, bad: Exception | None = None) -> dict[str, Any]:
+    """What the page of a day needs; ``bad``: what was refused."""
     g.job, g.units = view.power.job, view.power.rules.units
     asked = _asked()
     one = view.day(asked)
@@ -82,9 +83,9 @@ def _changed(job_id: int, change: Callable[[], DaysView]) -> Answer:
         view = change()
     except (BadValue, NoAnswer, ChangedMeanwhile) as bad:
         status = 409 if isinstance(bad, ChangedMeanwhile) else 422
-        return reply(**VIEW, status=status, **_context(open_days(g.session, person_id(), job_id), bad))
+        return reply(**VIEW, status=status, **page_of(open_days(g.session, person_id(), job_id), bad))
     address = url_for("days.day", job_id=job_id, day=request.form.get("day") or None)
-    return after_change(address, fragment=VIEW["fragment"], **_context(view))
+    return after_change(address, fragment=VIEW["fragment"], **page_of(view))
 
 
 def _whole(name: str) -> int:
