@@ -193,7 +193,7 @@ def test_two_groups_are_brought_as_far_apart_as_is_asked(gear):
     ("mired", "duv", "words"),
     [
         (-99.0, 0.0, []),
-        (-101.0, 0.0, ["101 mired cool; beyond 100"]),
+        (-101.0, 0.0, ["left: 101 mired cool; beyond 100"]),
         (0.0, 0.0079, []),
         (0.0, 0.0081, ["too green for skin, Duv +0.008"]),
         (0.0, -0.0081, ["too magenta for skin"]),
@@ -222,6 +222,9 @@ def test_a_meters_reading_becomes_a_colour_to_match(gear):
     assert (by_meter(4300.0, 0.004).cct_k, by_meter(4300.0, 0.004).duv) == (pytest.approx(4300.0), pytest.approx(0.004))
     assert by_xy(0.3127, 0.329).cct_k == pytest.approx(6504.0, abs=3.0)
     assert by_hue(200.0, 0.0, WHITE).uv == pytest.approx(WHITE.uv, abs=3e-4)
+    assert by_hue(0.0, 0.5, WHITE).uv == pytest.approx(by_hue(360.0, 0.5, WHITE).uv)
+    with pytest.raises(BadValue, match="saturation is 1.2"):
+        by_hue(1.0, 1.2, WHITE)
     warm, blue = by_hue(30.0, 0.5, WHITE), by_hue(225.0, 0.4, WHITE)
     assert seen_against(warm, WHITE).mired > 40.0
     assert seen_against(blue, WHITE).mired < -20.0
