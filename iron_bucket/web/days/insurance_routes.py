@@ -19,7 +19,7 @@ from iron_bucket.web.shared.signed_in import signed_in
 Answer = Response | str | tuple[str, int]
 
 
-def _day_of(view: DaysView, setup_id: int | None) -> tuple[OneDay, int]:
+def day_of_pass(view: DaysView, setup_id: int | None) -> tuple[OneDay, int]:
     """The day of a pass. Raises: NotFound."""
     one = next((day for day in map(view.day, view.days) if day and setup_id in day.names()), None)
     if one is None or setup_id is None:
@@ -40,7 +40,7 @@ def _at(one: OneDay) -> datetime:
 def insurance(job_id: int) -> Answer:
     """Heads that give the light of a pass again at another hour."""
     view = open_days(g.session, person_id(), job_id)
-    one, setup_id = _day_of(view, whole_number(request.args.get("setup")))
+    one, setup_id = day_of_pass(view, whole_number(request.args.get("setup")))
     return _page(view, one, setup_id)
 
 
@@ -61,7 +61,7 @@ def _page(view: DaysView, one: OneDay, setup_id: int, refused: str = "", status:
 def keep(job_id: int) -> Answer:
     """One of them as a pass of its own, in the bucket or not."""
     view = open_days(g.session, person_id(), job_id)
-    one, setup_id = _day_of(view, whole_number(request.form.get("setup")))
+    one, setup_id = day_of_pass(view, whole_number(request.form.get("setup")))
     is_brought = request.form.get("brought") == "yes"
     try:
         text = request.form.get("text", "")
@@ -93,7 +93,7 @@ def match(job_id: int) -> str:
     if all(each in names for each in asked):
         lits = []
         for setup_id in asked:
-            one, number = _day_of(view, setup_id)
+            one, number = day_of_pass(view, setup_id)
             lits.append(one.evaluation(next(e.of for e in one.passes if e.of.setup_id == number)).lit)
         sheet = match_sheet(*lits)
     return render_template("days/match.html", job=view.power.job, names=names, asked=asked, sheet=sheet)

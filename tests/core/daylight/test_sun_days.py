@@ -115,6 +115,7 @@ def test_what_rises_round_a_place_hides_a_low_sun():
     assert hills.angle_deg(400.0) == hills.angle_deg(40.0)
     assert (hills.hides(14.9, 135.0), hills.hides(15.1, 135.0)) == (True, False)
     assert not Horizon().hides(-1.0, 0.0)
+    assert Horizon(points=((0.0, 3.0), (360.0, 89.0))).angle_deg(180.0) > 3.0
     assert Horizon().angle_deg(77.0) == 0.0
     for points in (((361.0, 3.0),), ((-1.0, 3.0),), ((10.0, 90.0),), ((10.0, -1.0),), ((1.0, 1.0),) * 121):
         with pytest.raises(BadValue):

@@ -6,12 +6,18 @@ from datetime import datetime, timedelta
 import numpy as np
 import pytest
 
+from iron_bucket.core.colour.gel_stacks import off_mired
+from iron_bucket.core.colour.light_colour import LightColour
+from iron_bucket.core.colour.seen import seen_against
+from iron_bucket.core.colour.white import uv_from_xyz
 from iron_bucket.core.days.continuity import match_sheet
 from iron_bucket.core.days.holding import Holding, holding_of
 from iron_bucket.core.days.hours_of_light import STEP, hours_of_light, times_of_day
 from iron_bucket.core.days.insurance import insurance
+from iron_bucket.core.figure import Origin
 from iron_bucket.core.places.surroundings import Surroundings
 from iron_bucket.core.selection.packing import pack
+from iron_bucket.core.setups.evaluate.faces import lit_faces
 from iron_bucket.core.setups.evaluate.ladder import ladder_of
 from iron_bucket.core.setups.evaluate.lit_scene import fresh_response
 from iron_bucket.core.setups.evaluate.mark_colours import xyz_at_marks
@@ -116,6 +122,15 @@ def test_windows_colours_and_the_sun_are_held_too(gear):
     (condition,) = [each for each in found.conditions if each.name == "colour of anna.key"]
     assert not condition.holds.all()
     assert "mired off" in condition.miss(int(np.flatnonzero(~condition.holds)[0]))
+    lit, hours = a_day(gear, colour_targets=(colour,))
+    key = lit.place_of("anna.key")
+    for at in (TIMES.index(NOON), TIMES.index(NOON.replace(hour=15))):
+        left = seen_against(LightColour.of(uv_from_xyz(hours.xyz[at, key]), Origin.TYPICAL), lit.built.setup.look.white)
+        assert condition.miss(at) == f"the colour of anna.key is {off_mired(left.mired, left.duv):.0f} mired off"
+    ladder = ladder_of(lit, RULES.receptor)
+    window = next(each for each in found.conditions if each.name == "Window under the clip")
+    over = ladder.rung("window").stops - ladder.above
+    assert window.miss(TIMES.index(NOON)) == f"Window clips, {over:.1f} stops over the top"
     south = Surroundings(a_place("white paint", north_deg=180.0))
     clear = type(a_setup().weather)("clear")
     wide = Target(piece_id="t", mark="anna.key", stops=0.0, tolerance=4.0)
@@ -125,6 +140,9 @@ def test_windows_colours_and_the_sun_are_held_too(gear):
     sunlit = np.flatnonzero((hours.sun_lx > 0.5 * hours.lux).any(axis=1))
     when = winter[int(sunlit[len(sunlit) // 2])]
     lit, hours = a_day(gear, south, winter, weather=clear, lamps=(), targets=(wide,), when=when)
+    back = lit.built.mark_index("anna.back")
+    assert hours.sun_lx[winter.index(when), back] > 0.5 * hours.lux[winter.index(when), back]
+    assert hours.lux[winter.index(when), back] == pytest.approx(lit.total_lx[back], rel=0.08)
     found = holding_of(hours, ladder_of(lit, RULES.receptor), RULES.receptor, 10.0)
     names = {each.name: each for each in found.conditions}
     turn = names["direction of the sun"]
@@ -148,6 +166,10 @@ def test_two_shots_are_held_against_each_other(gear):
 
     assert seen(level=a_lamp().level / 4.0) == {"level of the key": "2.0 stops more of Key"}
     assert seen(level=a_lamp().level * 2.0**0.3) == {}  # a third of a stop nobody minds
+    (face,) = lit_faces(lit)
+    soft = {each.what: each.was for each in same.differences}["softness"]
+    assert soft == f"{face.apparent_deg:.0f}°, edge {face.edge_m * 1e3:.0f} mm"
+    assert seen(sheets=("full-plus-green",))["colour of the key"] == "Duv -0.020"
     warm = seen(sheets=("half-orange",))
     assert warm["colour of the key"] == "109 mired cooler"
     assert "direction of the key" in seen(x_m=4.6, y_m=3.4)
