@@ -3,7 +3,7 @@
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, replace
 from datetime import datetime
-from functools import cached_property, partial
+from functools import cached_property, lru_cache, partial
 from zoneinfo import ZoneInfo
 
 import numpy as np
@@ -140,7 +140,7 @@ class Surroundings:
 
         Daylight follows the readings of the place, each as a ratio that fades with the hours from it.
         """
-        return (*self._as_read(self._by_day(when, weather), when), *self._house_lamps())
+        return (*_daylight_of(self, when, weather), *self._house_lamps())
 
     def sun_light(self, when: datetime, weather: Weather) -> AvailableLight | None:
         """The sun of all that alone; None where it does not shine."""
@@ -281,6 +281,12 @@ class Surroundings:
         sun = self.sun(when)
         there = daylight(weather, sun.altitude_deg)
         return sun, replace(there, sun_lx=0.0) if self.is_hidden(sun) else there
+
+
+@lru_cache(maxsize=1000)
+def _daylight_of(around: Surroundings, when: datetime, weather: Weather) -> tuple[AvailableLight, ...]:
+    """Kept: all passes of a day in one place ask for the same hours."""
+    return around._as_read(around._by_day(when, weather), when)
 
 
 def _day(light: Light, name: str, colour: LightColour) -> AvailableLight:
