@@ -24,6 +24,12 @@ def sun_lamp(towards: Array, normal_lx: float) -> SceneLamp:
     )
 
 
+def beam_lx(lamp: object) -> float:
+    """Lux square to the beam of a sun; 0 of anything else."""
+    steady = isinstance(lamp, SceneLamp) and isinstance(lamp.intensity, Steady) and is_sun(lamp)
+    return float(lamp.intensity.candela / SUN_AT_M**2) if steady else 0.0  # type: ignore[attr-defined]
+
+
 def is_sun(lamp: SceneLamp) -> bool:
     """Whether a lamp stands so far off that it is a disc in the sky."""
     return float(np.linalg.norm(lamp.position_m)) > _FAR_M
