@@ -83,7 +83,7 @@ def shoot_at(session: Session, person_id: int, job_id: int, setup_id: int, when:
             f"{found.setup.name} was put at {found.setup.when:%H:%M} meanwhile; here is how the day stands now"
         )
     text = f"{found.setup.name}, {found.setup.width.value} at {when:%H:%M}"
-    return _moved(session, person_id, job_id, {setup_id: when}, text)
+    return put_times(session, person_id, job_id, {setup_id: when}, text)
 
 
 @one_transaction
@@ -109,10 +109,7 @@ def move_pass(session: Session, person_id: int, job_id: int, setup_id: int, *, i
 
     Raises: NotFound, NoAnswer at either end.
     """
-    view = days_view(session, person_id, job_id)
-    one = next((day for day in map(view.day, view.days) if day and setup_id in day.names()), None)
-    if one is None:
-        raise NotFound("there is no such pass in this job now")
+    one = days_view(session, person_id, job_id).day_with(setup_id)
     order = [each.of.setup_id for each in one.passes]
     at = order.index(setup_id)
     to = at - 1 if is_earlier else at + 1
@@ -133,17 +130,10 @@ def move_pass(session: Session, person_id: int, job_id: int, setup_id: int, *, i
 
 def _laid(session: Session, person_id: int, job_id: int, one: OneDay, order: DayOrder, text: str) -> DaysView:
     times = {each.shot.shot_id: one.midnight + timedelta(minutes=each.shoot_min) for each in order.placed}
-    return _moved(session, person_id, job_id, times, text)
+    return put_times(session, person_id, job_id, times, text)
 
 
 def put_times(
-    session: Session, person_id: int, job_id: int, times: Mapping[int, datetime], text: str, said: list[Row]
-) -> DaysView:
-    """Each pass at its hour and what is said of the days, as one step within an open transaction."""
-    return _moved(session, person_id, job_id, times, text, said)
-
-
-def _moved(
     session: Session,
     person_id: int,
     job_id: int,
@@ -151,7 +141,9 @@ def _moved(
     text: str,
     said: list[Row] | None = None,
 ) -> DaysView:
-    """Each pass at its hour, as one step that can be undone."""
+    """Each pass at its hour and what is said of the days, as one step that can be undone, within an open
+    transaction.
+    """
     touches = [_put_plan(session, job_id, said)] if said else []
     for setup_id in sorted(times):
         found = read_setup(session, person_id, job_id, setup_id, locked=True)

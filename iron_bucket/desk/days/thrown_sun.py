@@ -4,6 +4,8 @@ from collections.abc import Iterator
 from dataclasses import dataclass
 from datetime import datetime, timedelta
 
+import numpy as np
+
 from iron_bucket.core.arrays import Array
 from iron_bucket.core.bench.gear import Gear
 from iron_bucket.core.days.reflector import Aim, Reflector, aimed, lasts, reaches
@@ -19,6 +21,8 @@ from iron_bucket.core.setups.scene.build_scene import position_of, scene_frame, 
 
 #: A board is aimed anew when what it throws has drifted so far; wider lobes throw no beam to speak of.
 DRIFT_DEG, _WIDEST_DEG = 2.0, 45.0
+#: So much of it in a face is told with a caution.
+_GLARE_LX = 20_000.0
 _EVERY = timedelta(minutes=10)
 
 
@@ -37,6 +41,11 @@ class ThrownSun:
     until: datetime | None
     spans: tuple[tuple[datetime, datetime], ...]
 
+    @property
+    def is_glare(self) -> bool:
+        """Whether nobody should look into it."""
+        return self.aim is not None and self.aim.illuminance_lx > _GLARE_LX
+
 
 def thrown_sun(
     setup: Setup, around: Surroundings, when: datetime, midnight: datetime, gear: Gear, rules: HouseRules
@@ -46,6 +55,8 @@ def thrown_sun(
     for placed in setup.frames if person else ():
         board = gear.find(Board, placed.board)
         if person is None or board is None or board.lobe_deg > _WIDEST_DEG:
+            continue
+        if np.allclose(position_of(placed), position_of(person)):
             continue
         reflector = Reflector(
             at_m=position_of(placed),

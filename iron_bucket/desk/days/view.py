@@ -21,6 +21,7 @@ from iron_bucket.core.setups.evaluation import Evaluation
 from iron_bucket.core.setups.plan.setup import Width
 from iron_bucket.core.setups.sheet.moves import moves
 from iron_bucket.desk.bounded_cache import BoundedCache
+from iron_bucket.desk.errors import NotFound
 from iron_bucket.desk.power.view import PowerView, power_view
 from iron_bucket.desk.setups.kept import kept_evaluation
 from iron_bucket.desk.transaction import one_transaction
@@ -56,6 +57,13 @@ class DaysView:
         """One of them, the first where none is named; None in a job without passes, or where nothing is shot then."""
         found = next((each for each in self.power.days if day is None or each.day == day), None)
         return OneDay(view=self, shooting=found) if found else None
+
+    def day_with(self, setup_id: int) -> "OneDay":
+        """The day on which a pass is shot. Raises: NotFound."""
+        found = next((day for day in map(self.day, self.days) if day and setup_id in day.names()), None)
+        if found is None:
+            raise NotFound("there is no such pass in this job now")
+        return found
 
 
 @dataclass(eq=False, kw_only=True)

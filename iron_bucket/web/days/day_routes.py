@@ -34,7 +34,8 @@ def day(job_id: int) -> Answer:
     return reply(**VIEW, **page_of(open_days(g.session, person_id(), job_id)))
 
 
-def _asked() -> date | None:
+def asked_day() -> date | None:
+    """The day that an address or a form names. Raises: BadValue."""
     text = request.values.get("day", "")
     try:
         return date.fromisoformat(text) if text else None
@@ -45,7 +46,7 @@ def _asked() -> date | None:
 def page_of(view: DaysView, bad: Exception | None = None) -> dict[str, Any]:
     """What the page of a day needs; ``bad``: what was refused."""
     g.job, g.units = view.power.job, view.power.rules.units
-    asked = _asked()
+    asked = asked_day()
     one = view.day(asked)
     if one is None and asked is not None and view.days:
         raise NotFound("nothing is shot on that day")
@@ -102,7 +103,7 @@ def time_of(job_id: int) -> Answer:
 
     def change() -> DaysView:
         view = open_days(g.session, person_id(), job_id)
-        one, setup_id = view.day(_asked()), _whole("setup_id")
+        one, setup_id = view.day(asked_day()), _whole("setup_id")
         minute = clock_min(request.form.get("at", ""), "time")
         if one is None or minute is None:
             raise BadValue("time", repr(request.form.get("at", "")), "a time such as 14:30")
@@ -127,7 +128,7 @@ def order(job_id: int) -> Answer:
     """The whole day in another order."""
 
     def change() -> DaysView:
-        day = _asked()
+        day = asked_day()
         if day is None:
             raise BadValue("day", repr(""), "a day such as 2026-11-27")
         return desk.take_order(g.session, person_id(), job_id, day, request.form.get("named", "best"))
@@ -158,7 +159,7 @@ def hours(job_id: int) -> Answer:
     """Call, wrap and curfew of a day."""
 
     def change() -> DaysView:
-        view, day = open_days(g.session, person_id(), job_id), _asked()
+        view, day = open_days(g.session, person_id(), job_id), asked_day()
         if day is None:
             raise BadValue("day", repr(""), "a day such as 2026-11-27")
         said = view.plan.day(day)

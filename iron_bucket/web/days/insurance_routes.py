@@ -21,10 +21,9 @@ Answer = Response | str | tuple[str, int]
 
 def day_of_pass(view: DaysView, setup_id: int | None) -> tuple[OneDay, int]:
     """The day of a pass. Raises: NotFound."""
-    one = next((day for day in map(view.day, view.days) if day and setup_id in day.names()), None)
-    if one is None or setup_id is None:
+    if setup_id is None:
         raise NotFound("there is no such pass in this job now")
-    return one, setup_id
+    return view.day_with(setup_id), setup_id
 
 
 def _at(one: OneDay) -> datetime:

@@ -1,6 +1,6 @@
 """The day out and in: a sheet on paper, a calendar, and the page for the day itself with its running clock."""
 
-from datetime import UTC, date, datetime, timedelta
+from datetime import UTC, datetime, timedelta
 from zoneinfo import ZoneInfo
 
 from flask import flash, g, redirect, render_template, request, url_for
@@ -13,7 +13,7 @@ from iron_bucket.desk.errors import ChangedMeanwhile, NotFound
 from iron_bucket.formats.errors import FormatError
 from iron_bucket.formats.sheet_pdf import sheet_pdf
 from iron_bucket.web.days.blueprint import bp
-from iron_bucket.web.days.day_routes import VIEW, page_of
+from iron_bucket.web.days.day_routes import VIEW, asked_day, page_of
 from iron_bucket.web.shared.reply import reply
 from iron_bucket.web.shared.request_session import person_id
 from iron_bucket.web.shared.signed_in import signed_in
@@ -24,11 +24,7 @@ SIZES = ("A4", "letter")
 def _one(view: DaysView) -> OneDay:
     """The day that is asked for, else the first. Raises: NotFound, BadValue."""
     g.job, g.units = view.power.job, view.power.rules.units
-    text = request.args.get("day", "")
-    try:
-        one = view.day(date.fromisoformat(text) if text else None)
-    except ValueError:
-        raise BadValue("day", repr(text), "a day such as 2026-11-27") from None
+    one = view.day(asked_day())
     if one is None:
         raise NotFound("nothing is shot on that day")
     return one
