@@ -65,8 +65,9 @@ def demo(host: str, port: int, data: Path, as_json: bool) -> None:
     try:
         with contextlib.suppress(KeyboardInterrupt), plain_refusals(), _database(data) as url:
             _prepare(url)
-            with _hire_house() as hire_desk_url:
-                _serve(host, port, url, hire_desk_url, secret_key(data / "secret-key"), as_json=as_json)
+            with _stand_in("hire-desk") as hire_desk_url, _stand_in("weather") as weather_url:
+                outside = {"HIRE_DESK_URL": hire_desk_url, "WEATHER_URL": weather_url}
+                _serve(host, port, url, outside, secret_key(data / "secret-key"), as_json=as_json)
     except ServerTrouble as trouble:
         raise click.ClickException(str(trouble)) from trouble
     except SQLAlchemyError as trouble:
@@ -117,22 +118,22 @@ def _prepare(url: str) -> None:
 
 
 @contextlib.contextmanager
-def _hire_house() -> Iterator[str]:
-    """The simulated hire desk on a free port, in a process of its own."""
+def _stand_in(name: str) -> Iterator[str]:
+    """One of the simulated services on a free port, in a process of its own."""
     with socket.socket() as probe:
         probe.bind(("127.0.0.1", 0))
         port = probe.getsockname()[1]
-    with child("iron_bucket", "hire-desk", "--port", str(port), environment=os.environ, is_quiet=True):
+    with child("iron_bucket", name, "--port", str(port), environment=os.environ, is_quiet=True):
         yield f"http://127.0.0.1:{port}"
 
 
-def _serve(host: str, port: int, url: str, hire_desk_url: str, key: str, *, as_json: bool) -> None:
+def _serve(host: str, port: int, url: str, outside: dict[str, str], key: str, *, as_json: bool) -> None:
     environment = {
         **os.environ,
         "IRON_BUCKET_DATABASE_URL": url,
         "IRON_BUCKET_SECRET_KEY": key,
         "IRON_BUCKET_DEMO": "yes",
-        "IRON_BUCKET_HIRE_DESK_URL": os.environ.get("IRON_BUCKET_HIRE_DESK_URL") or hire_desk_url,
+        **{f"IRON_BUCKET_{name}": os.environ.get(f"IRON_BUCKET_{name}") or url for name, url in outside.items()},
     }
     where = ("--host", host, "--port", str(port), "--workers", str(WORKERS))
     with child("granian", *where, *SERVER_OPTIONS, "iron_bucket.web.wsgi:app", environment=environment) as server:

@@ -3,18 +3,11 @@
 from datetime import date
 
 import click
-from werkzeug.serving import WSGIRequestHandler, make_server
 
-from iron_bucket.command_line.answer import json_option, print_json
+from iron_bucket.command_line.answer import json_option
+from iron_bucket.command_line.stand_in import serve_stand_in
 from iron_bucket.demo.files import demo_gear
 from iron_bucket.devices.hire_desk.stand_in import StandInHouse, Stocked, http_house
-
-
-class _Silent(WSGIRequestHandler):
-    """No line for every request."""
-
-    def log_request(self, code: int | str = "-", size: int | str = "-") -> None:
-        """Says nothing."""
 
 
 @click.command("hire-desk")
@@ -28,14 +21,5 @@ def hire_desk(host: str, port: int, as_json: bool) -> None:
         for item in demo_gear().items()
         if item.day_price
     ]
-    try:
-        server = make_server(
-            host, port, http_house(StandInHouse(stocked=stocked), date.today), threaded=True, request_handler=_Silent
-        )
-    except OSError as taken:
-        raise click.ClickException(
-            f"{host}:{port} cannot be used ({taken.strerror}); choose another with --port"
-        ) from taken
-    address = f"http://{host}:{port}/v1/offers"
-    print_json({"address": address}) if as_json else click.echo(f"hire desk at {address}")
-    server.serve_forever()
+    house = http_house(StandInHouse(stocked=stocked), date.today)
+    serve_stand_in("hire desk", house, "/v1/offers", host, port, as_json=as_json)

@@ -26,6 +26,7 @@ COMMANDS = {
     "power": ("power", "power", "What a plan of sources and loads comes to, and who hangs where."),
     "solve": ("solve", "solve", "Dimmers for several marks at once."),
     "sun": ("sky", "sun", "Where the sun stands, or when it rises and sets."),
+    "weather": ("weather", "weather", "Serve a made-up weather office: cloud, wind, rain, temperature."),
 }
 
 

@@ -16,7 +16,7 @@ def angle_rad(cosine: Floats) -> Array:
 
 def lengths(vectors: Array) -> Array:
     """Of vectors along the last axis; never 0, so that they can be divided by. Shapes (..., 3) to (...)."""
-    return np.asarray(np.maximum(np.linalg.norm(vectors, axis=-1), _SHORTEST))
+    return np.asarray(np.maximum(np.sqrt(np.einsum("...k,...k->...", vectors, vectors)), _SHORTEST))
 
 
 def units(vectors: Array) -> Array:

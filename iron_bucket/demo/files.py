@@ -51,6 +51,14 @@ def demo_power() -> list[dict[str, Any]]:
     return power
 
 
+def demo_days() -> list[dict[str, Any]]:
+    """What the demo's jobs say of their days, and the weather that was told, a column for each figure; places and
+    passes by their names.
+    """
+    days: list[dict[str, Any]] = json.loads((_HERE / "days.json").read_text(encoding="utf-8"))
+    return days
+
+
 def demo_setups() -> list[dict[str, Any]]:
     """The demo's set-ups: job and place by name, and passes, of which all but the first are changes
     to the one before."""

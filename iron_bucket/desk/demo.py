@@ -4,9 +4,12 @@ import json
 
 from sqlalchemy.orm import Session
 
+from iron_bucket.core.days.weather import WeatherHour, forecast_id
 from iron_bucket.core.places.place import Place
+from iron_bucket.core.power.job.pace import taken_id
 from iron_bucket.core.setups.plan.setup import Setup
 from iron_bucket.demo.files import (
+    demo_days,
     demo_gear,
     demo_jobs,
     demo_places,
@@ -20,6 +23,7 @@ from iron_bucket.desk.bench import load_gear, shelf
 from iron_bucket.desk.bench.spectra import load_spectra
 from iron_bucket.desk.bucket import put_in
 from iron_bucket.desk.bucket.plan import put_plan
+from iron_bucket.desk.days.edit import put_days
 from iron_bucket.desk.jobs import create_job, rules_from
 from iron_bucket.desk.people import add_person
 from iron_bucket.desk.places import add_place
@@ -45,7 +49,9 @@ def load_demo(session: Session) -> bool:
         person = add_person(session, name=DEMO_NAME, sign_in=DEMO_SIGN_IN, password=DEMO_PASSWORD)
         load_spectra(session, demo_spectra())
         jobs = _load_jobs(session, person.person_id)
-        _load_power(session, person.person_id, jobs, *_load_setups(session, person.person_id, jobs))
+        places, passes = _load_setups(session, person.person_id, jobs)
+        _load_power(session, person.person_id, jobs, places, passes)
+        _load_days(session, person.person_id, jobs, places, passes)
     return True
 
 
@@ -93,6 +99,25 @@ def _load_power(
                     to["place_id"] = places[to.pop("place")]
                 if "pass" in to:
                     to["setup_id"] = passes[to.pop("pass")]
-                    to["piece_id"] = f"pass-{to['setup_id']}"
+                    to["piece_id"] = taken_id(to["setup_id"]) if where == "taken" else f"pass-{to['setup_id']}"
                 rows.append({"operation": "add", "where": where, "to": to})
         put_power(session, person_id, jobs[wanted["job"]], rows)
+
+
+def _load_days(
+    session: Session, person_id: int, jobs: dict[str, int], places: dict[str, int], passes: dict[str, int]
+) -> None:
+    """What each job says of its days, and the weather that it was told."""
+    for wanted in demo_days():
+        rows = [{"operation": "add", "where": "days", "to": day} for day in wanted["plan"]["days"]]
+        for said in wanted["plan"]["passes"]:
+            setup_id = passes[said["pass"]]
+            to = {"piece_id": f"pass-{setup_id}", "setup_id": setup_id} | {k: v for k, v in said.items() if k != "pass"}
+            rows.append({"operation": "add", "where": "passes", "to": to})
+        for told in wanted["forecasts"]:
+            names = WeatherHour.__slots__
+            hours = [dict(zip(names, row, strict=True)) for row in zip(*(told[name] for name in names), strict=True)]
+            place_id, day = places[told["place"]], told["day"]
+            to = {"piece_id": forecast_id(place_id, day), "place_id": place_id, "day": day, "hours": hours}
+            rows.append({"operation": "add", "where": "forecasts", "to": to | {"told_at": told["told_at"]}})
+        put_days(session, person_id, jobs[wanted["job"]], rows)

@@ -19,6 +19,7 @@ from iron_bucket.core.bucket.kit_pass import kit_passes
 from iron_bucket.core.bucket.kit_rules import CrewKit
 from iron_bucket.core.bucket.lead_kit import lead_kit
 from iron_bucket.core.bucket.pass_kit import PassKit
+from iron_bucket.core.days.day_plan import DayPlan
 from iron_bucket.core.errors import BadValue
 from iron_bucket.core.jobs.house_rules import HouseRules
 from iron_bucket.core.places.surroundings import Surroundings
@@ -38,6 +39,7 @@ from iron_bucket.store.setups import SetupRow, setups_with_places
 
 _POWERS: BoundedCache[bytes, JobPower] = BoundedCache(200)
 _PLANS: BoundedCache[bytes, BucketPlan] = BoundedCache(200)
+_DAYS: BoundedCache[bytes, DayPlan] = BoundedCache(200)
 _CREWS: BoundedCache[bytes, CrewKit] = BoundedCache(200)
 _LEADS: BoundedCache[Hashable, PassKit] = BoundedCache(1000)
 #: A page of a job asks for all its lines, which keep the gear as it was when it went in.
@@ -56,6 +58,7 @@ class JobContents:
     gear: Gear
     power: JobPower = field(default_factory=JobPower)
     plan: BucketPlan = field(default_factory=BucketPlan)
+    days: DayPlan = field(default_factory=DayPlan)
     place_names: dict[int, str] = field(default_factory=dict)
     bare: dict[int, Surroundings] = field(default_factory=dict)
     places: dict[int, Surroundings] = field(default_factory=dict)
@@ -171,7 +174,7 @@ def _contents(
     cannot: Mapping[int, str],
 ) -> JobContents:
     """What cannot be read is said, and hides nothing else."""
-    power, plan, found, unread, trouble = JobPower(), BucketPlan(), {}, {}, []
+    power, plan, days, found, unread, trouble = JobPower(), BucketPlan(), DayPlan(), {}, {}, []
     names = {stamp.place_id: stamp.name for _, stamp in setups}
     try:
         power = kept_power(stored.power.document) if stored.power else power
@@ -181,6 +184,10 @@ def _contents(
         plan = kept_plan(stored.plan.document) if stored.plan else plan
     except BadValue as bad:
         trouble.append(f"bucket: {bad}")
+    try:
+        days = kept_days(stored.days.document) if stored.days else days
+    except BadValue as bad:
+        trouble.append(f"days: {bad}")
     for place_id, name in names.items():
         try:
             if place_id in around:
@@ -195,6 +202,7 @@ def _contents(
         gear=gear,
         power=power,
         plan=plan,
+        days=days,
         place_names=names,
         bare={place_id: around[place_id] for place_id in found},
         places=found,
@@ -217,6 +225,11 @@ def kept_power(document: dict[str, Any]) -> JobPower:
 def kept_plan(document: dict[str, Any]) -> BucketPlan:
     """What a crew says of its bucket, as it was stored. Raises: BadValue where that cannot be read."""
     return _PLANS.get_or_make(orjson.dumps(document), lambda: read_record(BucketPlan, document))
+
+
+def kept_days(document: dict[str, Any]) -> DayPlan:
+    """What is said of a job's days, as it was stored. Raises: BadValue where that cannot be read."""
+    return _DAYS.get_or_make(orjson.dumps(document), lambda: read_record(DayPlan, document))
 
 
 def kept_crew_kit(document: dict[str, Any]) -> CrewKit:

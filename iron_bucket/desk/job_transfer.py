@@ -16,7 +16,7 @@ from iron_bucket.desk.bench.edit import add_piece
 from iron_bucket.desk.bench.shelf import reading_row_of, shelf_in
 from iron_bucket.desk.bench.transfer import whole_bench
 from iron_bucket.desk.bucket.ticks import tick_of, tick_row
-from iron_bucket.desk.job_contents import entry_of, kept_plan, kept_power
+from iron_bucket.desk.job_contents import entry_of, kept_days, kept_plan, kept_power
 from iron_bucket.desk.jobs import new_job_row, require_job, rules_from
 from iron_bucket.desk.places import put_place
 from iron_bucket.desk.setups.kept import kept_setup
@@ -29,7 +29,7 @@ from iron_bucket.formats.reading_rows import reading_row
 from iron_bucket.formats.record_json import read_record, write_record
 from iron_bucket.store.bench import all_gear, stamp_bench
 from iron_bucket.store.bucket import BucketLineRow, BucketPlanRow, lines_of
-from iron_bucket.store.days import DayPlanRow, day_plan_row
+from iron_bucket.store.days import DayPlanRow
 from iron_bucket.store.documents import job_documents
 from iron_bucket.store.jobs import JobRow, job_by_uid
 from iron_bucket.store.places import all_places, places_by_id
@@ -54,8 +54,7 @@ def _file(session: Session, row: JobRow) -> JobFile:
     documents, look = job_documents(session, [row.id])[row.id], look_row(session, row.id)
     power = kept_power(documents.power.document) if documents.power else JobPower()
     plan = kept_plan(documents.plan.document) if documents.plan else BucketPlan()
-    said = day_plan_row(session, row.id)
-    days = read_record(DayPlan, said.document) if said else DayPlan()
+    days = kept_days(documents.days.document) if documents.days else DayPlan()
     return JobFile(
         uid=row.uid,
         name=row.name,

@@ -13,10 +13,12 @@ from iron_bucket.core.bucket.bucket_plan import BucketPlan
 from iron_bucket.core.bucket.entry import Entry, FedFrom
 from iron_bucket.core.bucket.ticks import Tick
 from iron_bucket.core.days.day_plan import DayPlan
+from iron_bucket.core.days.weather import forecast_id
 from iron_bucket.core.errors import BadValue
 from iron_bucket.core.jobs.house_rules import HouseRules
 from iron_bucket.core.places.place import Place
 from iron_bucket.core.power.job.kit import JobPower
+from iron_bucket.core.power.job.pace import taken_id
 from iron_bucket.core.setups.plan.look import Look
 from iron_bucket.core.setups.plan.setup import Setup
 from iron_bucket.formats.errors import FormatError
@@ -237,6 +239,10 @@ def _renumbered_row(where: str, row: Row, places: Mapping[int, int], passes: Map
                 new[name] = numbers[new[name]]
     if where in ("times", "passes"):
         new["piece_id"] = f"pass-{new['setup_id']}"
+    if where == "taken":
+        new["piece_id"] = taken_id(new["setup_id"])
+    if where == "forecasts":
+        new["piece_id"] = forecast_id(new["place_id"], new["day"])
     if where == "pins":
         number, _, load = str(new["piece_id"]).partition(":")
         if not number.isdecimal() or int(number) not in passes:

@@ -7,6 +7,7 @@ from sqlalchemy import ForeignKey, select
 from sqlalchemy.orm import Mapped, Session, mapped_column
 
 from iron_bucket.store.base import Base
+from iron_bucket.store.jobs import CrewRow
 
 
 class PowerRow(Base):
@@ -23,6 +24,18 @@ class PowerRow(Base):
 def power_rows(session: Session, job_ids: list[int]) -> dict[int, PowerRow]:
     """Of some jobs, by their numbers: one query."""
     return {row.job_id: row for row in session.scalars(select(PowerRow).where(PowerRow.job_id.in_(job_ids)))}
+
+
+def powers_of_others(session: Session, person_id: int, job_id: int, most: int) -> list[PowerRow]:
+    """Of a person's other jobs, the latest change first: one query."""
+    query = (
+        select(PowerRow)
+        .join(CrewRow, CrewRow.job_id == PowerRow.job_id)
+        .where(CrewRow.person_id == person_id, PowerRow.job_id != job_id)
+        .order_by(PowerRow.changed_at.desc(), PowerRow.job_id)
+        .limit(most)
+    )
+    return list(session.scalars(query))
 
 
 def locked_power_row(session: Session, job_id: int) -> PowerRow | None:

@@ -10,6 +10,7 @@ from sqlalchemy.orm import sessionmaker
 
 from iron_bucket.desk.hire import HireAnswers
 from iron_bucket.devices.hire_desk import HttpHireDesk
+from iron_bucket.devices.weather import HttpWeather
 from iron_bucket.formats.text_file import FILE_LIMIT_BYTES
 from iron_bucket.store.engine import engine_for
 from iron_bucket.web import errors
@@ -47,6 +48,7 @@ def create_app(settings: Settings) -> Flask:
     app.extensions["engine"] = engine
     hire_desk = HttpHireDesk(address=settings.hire_desk_url) if settings.hire_desk_url else None
     app.extensions["hire_answers"] = HireAnswers(hire_desk)
+    app.extensions["weather"] = HttpWeather(address=settings.weather_url) if settings.weather_url else None
     request_session.attach(app, sessionmaker(engine, expire_on_commit=False))
     for piece in (preferences, guards, display_filters, errors):  # a refused form still needs the light its page is in
         piece.attach(app)

@@ -14,7 +14,7 @@ SHORTEST_SECRET = 32
 class Settings:
     """``is_demo`` offers the demo's sign-in;
 
-    ``sign_in_limit`` is how often one address may try; ``hire_desk_url`` may be empty.
+    ``sign_in_limit`` is how often one address may try; ``hire_desk_url`` and ``weather_url`` may be empty.
     """
 
     database_url: str
@@ -23,6 +23,7 @@ class Settings:
     is_https: bool = False
     sign_in_limit: str = "10 per minute"
     hire_desk_url: str = ""
+    weather_url: str = ""
 
     def __post_init__(self) -> None:
         if len(self.secret_key) < SHORTEST_SECRET:
@@ -31,8 +32,9 @@ class Settings:
             )
         if not re.fullmatch(r"\d+ per (second|minute|hour)", self.sign_in_limit):
             raise BadValue("IRON_BUCKET_SIGN_IN_LIMIT", repr(self.sign_in_limit), "such as 10 per minute")
-        if self.hire_desk_url and not re.fullmatch(r"https?://[\w.\-\[\]:]+/?", self.hire_desk_url):
-            raise BadValue("IRON_BUCKET_HIRE_DESK_URL", repr(self.hire_desk_url), "such as http://127.0.0.1:8010")
+        for name, url in (("HIRE_DESK_URL", self.hire_desk_url), ("WEATHER_URL", self.weather_url)):
+            if url and not re.fullmatch(r"https?://[\w.\-\[\]:]+/?", url):
+                raise BadValue(PREFIX + name, repr(url), "such as http://127.0.0.1:8010")
 
 
 def _yes(key: str, value: str) -> bool:
@@ -44,7 +46,7 @@ def _yes(key: str, value: str) -> bool:
 def settings_from(environment: Mapping[str, str]) -> Settings:
     """Settings from the environment. Raises: BadValue for a key that is missing, unknown or malformed."""
     given = {key.removeprefix(PREFIX): value for key, value in environment.items() if key.startswith(PREFIX)}
-    known = ("DATABASE_URL", "SECRET_KEY", "DEMO", "HTTPS", "SIGN_IN_LIMIT", "HIRE_DESK_URL")
+    known = ("DATABASE_URL", "SECRET_KEY", "DEMO", "HTTPS", "SIGN_IN_LIMIT", "HIRE_DESK_URL", "WEATHER_URL")
     for key in given:
         if key not in known:
             raise BadValue(PREFIX + key, "not a setting", ", ".join(PREFIX + each for each in known))
@@ -58,4 +60,5 @@ def settings_from(environment: Mapping[str, str]) -> Settings:
         is_https=_yes("HTTPS", given.get("HTTPS", "no")),
         sign_in_limit=given.get("SIGN_IN_LIMIT", "10 per minute"),
         hire_desk_url=given.get("HIRE_DESK_URL", ""),
+        weather_url=given.get("WEATHER_URL", ""),
     )

@@ -60,3 +60,25 @@ def test_the_program_orders_a_day_and_it_is_undone(desk: Page, served: str):
         undo.click()
         expect(desk.get_by_role("button", name=words, exact=True)).to_have_count(0)
     assert order.all_inner_texts() == before
+
+
+def test_a_pass_is_dragged_to_another_place_and_moved_back_by_key(desk: Page, served: str):
+    job = job_address(desk, served, "Hands That Bind")
+    desk.goto(f"{job}/../days")
+    order = desk.get_by_role("list", name="The order of the day").get_by_role("listitem")
+    names = [text.split(";")[0] for text in order.all_inner_texts()]
+    grips = desk.locator("[data-grip]")
+    start, end = grips.nth(0).bounding_box(), order.nth(2).bounding_box()
+    x = start["x"] + start["width"] / 2
+    desk.mouse.move(x, start["y"] + start["height"] / 2)
+    desk.mouse.down()
+    desk.mouse.move(x, end["y"] + end["height"] - 4, steps=6)
+    desk.mouse.up()
+    expect(desk.get_by_role("button", name=re.compile("^Undo: moved "))).to_be_visible()
+    expect(desk.get_by_role("status").filter(has_text="points: ")).to_be_visible()
+    moved = names[0].split("\n")[0]
+    expect(order.nth(2)).to_contain_text(moved)
+    order.nth(2).locator("[data-grip]").focus()
+    with desk.expect_response(lambda answer: answer.url.endswith("/days/place")):
+        desk.keyboard.press("ArrowUp")
+    expect(order.nth(1).locator("[data-grip]")).to_be_focused()

@@ -7,6 +7,7 @@ from flask.testing import FlaskClient
 from sqlalchemy import event, select
 
 from iron_bucket.demo.sign_in import DEMO_PASSWORD, DEMO_SIGN_IN
+from iron_bucket.devices.weather.stand_in import StandInOffice
 from iron_bucket.store.jobs import JobRow
 from iron_bucket.store.places import PlaceRow
 from iron_bucket.store.setups import SetupRow
@@ -48,6 +49,7 @@ def app(database_url):
     made = create_app(
         Settings(database_url=database_url, secret_key="x" * 32, is_demo=True, sign_in_limit="1000 per minute")
     )
+    made.extensions["weather"] = StandInOffice()
     made.testing = False  # refusals are pages here as they are outside
     yield made
     made.extensions["engine"].dispose()

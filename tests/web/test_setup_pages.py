@@ -9,6 +9,7 @@ from datetime import UTC, datetime
 import pytest
 
 from iron_bucket.desk import people
+from iron_bucket.devices.weather import HttpWeather
 from iron_bucket.formats.calendar import calendar_bytes, read_calendar
 from tests.tables import table, tabled
 from tests.web.forms import sent_by
@@ -165,8 +166,8 @@ def test_days_go_out_as_calendar_and_on_paper_and_a_call_sheet_fixes_them(gaffer
         [
             replace(
                 events["At the bench, wide"],
-                start=datetime(2026, 11, 26, 12, 0, tzinfo=UTC),
-                end=datetime(2026, 11, 26, 13, 0, tzinfo=UTC),
+                start=datetime(2026, 11, 26, 9, 30, tzinfo=UTC),
+                end=datetime(2026, 11, 26, 10, 30, tzinfo=UTC),
             ),
             replace(events["At the bench, tight"], uid="theirs", summary="Sc. 4 AT THE BENCH tight"),
             replace(events["At the bench, wide"], uid="lunch", summary="Lunch"),
@@ -182,15 +183,28 @@ def test_days_go_out_as_calendar_and_on_paper_and_a_call_sheet_fixes_them(gaffer
     page = gaffer.get(f"{base}?day=2026-11-26").text
     assert "Fixed: At the bench, wide; At the bench, tight." in page
     assert "Not known here: Lunch." in page
-    assert 'value="13:00"' in page  # by the clock of the place
+    assert 'value="10:30"' in page  # by the clock of the place
     assert "Undo: fixed 2 passes by a calendar" in page
-    assert page.count('aria-pressed="true"') == 2
+    assert page.count('aria-pressed="true"') == 4  # with one that was fixed, and one with sound
     refused = sent(b"rubbish", "x.ics")
     assert (refused.status_code, "no iCalendar file" in refused.text) == (422, True)
-    now = gaffer.get(f"{base}/now?at=2026-11-26T13:10").text
+    now = gaffer.get(f"{base}/now?at=2026-11-26T10:40").text
     assert "At the bench, wide" in now
     assert "Light left" in now
     assert "Next" in now
     assert "Nothing is rigged or shot now." in gaffer.get(f"{base}/now?at=2026-11-26T05:10").text
     assert gaffer.get(f"{base}/now?at=noon").status_code == 422
     assert 'hx-trigger="every 30s"' in gaffer.get(f"{base}/now").text
+
+
+def test_a_silent_weather_office_changes_nothing(gaffer, at, app, monkeypatch):
+    base = f"/jobs/{at['job']}/days"
+    for office, sentence in (
+        (HttpWeather(address="http://127.0.0.1:9"), "stays as it was: the weather office is not answering."),
+        (None, "No weather office is set: the sky is that of the set-ups."),
+    ):
+        monkeypatch.setitem(app.extensions, "weather", office)
+        page = gaffer.get(f"{base}?day=2026-05-20").text
+        assert ("Ask again" in page) == (office is not None)
+        refused = gaffer.post(f"{base}/weather/ask", {"day": "2026-05-20"}, as_swap=True)
+        assert (refused.status_code, sentence in refused.text, "Told at 04:30" in refused.text) == (422, True, True)

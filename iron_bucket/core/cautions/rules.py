@@ -123,18 +123,23 @@ def _sheet_cautions(head: Head, parts: tuple[object, ...]) -> list[Caution]:
     ]
 
 
+def sail_of(part: Frame | Board) -> Sail:
+    """On a stand with one bag. Typical."""
+    return Sail(
+        area_m2=part.width_m * part.height_m,
+        drag_coefficient=CLOTH_DRAG,
+        centre_height_m=max(1.5, part.height_m / 2 + 0.3),
+        total_mass_kg=STAND_AND_BAG_KG + part.weight_kg,
+        tipping_arm_m=LEG_RADIUS_M,
+    )
+
+
 def sail_cautions(parts: Iterable[object], units: UnitSystem) -> list[Caution]:
     """Frames and boards that the wind takes."""
     found = []
     for part in parts:
         if isinstance(part, (Frame, Board)) and part.width_m * part.height_m >= SAIL_FROM_M2:
-            sail = Sail(
-                area_m2=part.width_m * part.height_m,
-                drag_coefficient=CLOTH_DRAG,
-                centre_height_m=max(1.5, part.height_m / 2 + 0.3),
-                total_mass_kg=STAND_AND_BAG_KG + part.weight_kg,
-                tipping_arm_m=LEG_RADIUS_M,
-            )
+            sail = sail_of(part)
             size, bag = display.area(sail.area_m2, units), display.mass(BAG_KG, units)
             blows = display.wind(sail.critical_wind_m_s, units)
             found.append(

@@ -116,5 +116,10 @@ def daylight_uv(cct_k: float) -> Array:
     uv = uv_from_xy(np.array([x, -3.0 * x * x + 2.870 * x - 0.275]))
     if cct_k >= _DAYLIGHT_LOW_K:
         return uv
-    _, duv = mired_and_duv(uv)
-    return uv_from_mired(1e6 / cct_k, float(duv))
+    return uv_from_mired(1e6 / cct_k, _warmest_daylight_duv())
+
+
+@cache
+def _warmest_daylight_duv() -> float:
+    """Where the formula ends."""
+    return float(mired_and_duv(daylight_uv(_DAYLIGHT_LOW_K))[1])

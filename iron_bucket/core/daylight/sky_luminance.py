@@ -1,16 +1,36 @@
 """How bright the sky is in every direction, and the ground below it."""
 
+from collections.abc import Sequence
 from dataclasses import dataclass, replace
-from functools import cache, cached_property
+from functools import cache, cached_property, lru_cache
 
 import numpy as np
 
-from iron_bucket.core.arrays import Array, angle_rad, lengths
+from iron_bucket.core.arrays import Array, angle_rad, units
 from iron_bucket.core.checks import require_not_negative, require_share
 from iron_bucket.core.typical import typical
 
 #: Rings of equal height of the sphere, half of them below the horizon, and directions in each.
 _RINGS, _TURNS = 16, 24
+
+
+@dataclass(frozen=True, slots=True, kw_only=True, eq=False)
+class Looks:
+    """Where one looks, whatever the sky does: ``towards`` (..., 3), length 1, and the share of it that is over the
+    horizon (...).
+    """
+
+    towards: Array
+    over_share: Array
+
+    @classmethod
+    def along(cls, ways: Array, half_m: float = 0.0) -> "Looks":
+        """Along ways of any length. ``half_m``: so far above and below its middle what is looked at reaches, part of it
+        over the horizon.
+        """
+        rise = ways[..., 2]
+        share = np.where(rise > 0.0, 1.0, 0.0) if half_m <= 0.0 else np.clip((rise + half_m) / (2.0 * half_m), 0.0, 1.0)
+        return cls(towards=units(ways), over_share=share)
 
 
 @dataclass(frozen=True, kw_only=True, eq=False)
@@ -43,16 +63,9 @@ class SkyLuminance:
         """The same sky and sun, all of it so many times as bright."""
         return replace(self, horizontal_lx=self.horizontal_lx * factor, sun_normal_lx=self.sun_normal_lx * factor)
 
-    def luminance_cd_m2(self, ways: Array, half_m: float = 0.0) -> Array:
-        """Towards some directions of any length. Shapes: ways (..., 3); gives (...).
-
-        ``half_m``: so far above and below its middle what is looked at reaches, part of it over the horizon.
-        """
-        sine = ways[..., 2] / lengths(ways)
-        rise = ways[..., 2]
-        share = np.where(rise > 0.0, 1.0, 0.0) if half_m <= 0.0 else np.clip((rise + half_m) / (2.0 * half_m), 0.0, 1.0)
-        above = self._zenith_cd_m2 * self._relative(np.maximum(sine, 0.0), ways)
-        return np.asarray(share * above + (1.0 - share) * self.ground_cd_m2)
+    def luminance_cd_m2(self, looks: Looks) -> Array:
+        """Shape (...)."""
+        return np.asarray(luminances_cd_m2((self,), looks)[0])
 
     def on_plane_lx(self, normal: Array) -> float:
         """Sky, ground and sun on a plane in the open that looks along ``normal``, shape (3,)."""
@@ -61,32 +74,52 @@ class SkyLuminance:
 
     def on_plane_lx_without_sun(self, normal: Array) -> float:
         """The same, the sun's own beam left out."""
-        ways = dome_directions(4)
-        return float(self.luminance_cd_m2(ways) @ np.maximum(ways @ normal, 0.0)) * 4.0 * np.pi / len(ways)
-
-    def _relative(self, sine: Array, ways: Array) -> Array:
-        """Luminance over the zenith's, but for a factor.
-
-        Source: ISO 15469:2004, L ~ (1 + a exp(b / sin)) (1 + c (exp(d x) - exp(d pi / 2)) + e cos^2 x), x the angle
-        to the sun; the traditional overcast sky (1 + 2 sin) / 3.
-        """
-        form = typical("sky_kinds")[self.kind]
-        if "a" not in form:
-            return np.asarray((1.0 + 2.0 * sine) / 3.0)
-        found = 1.0 + form["a"] * np.exp(form["b"] / np.maximum(sine, 1e-3))
-        if self.sun_towards is not None and (form["c"] or form["e"]):
-            off = angle_rad(ways @ self.sun_towards / lengths(ways))
-            ring = np.exp(form["d"] * off) - np.exp(form["d"] * np.pi / 2.0)
-            found = found * (1.0 + form["c"] * ring + form["e"] * np.square(np.cos(off)))
-        return np.asarray(found)
+        return _on_plane_lx(self, tuple(normal.tolist()))
 
     @cached_property
     def _zenith_cd_m2(self) -> float:
         """So that the sky lays on open ground what it is said to."""
         ways = dome_directions(8)
         ways = ways[ways[:, 2] > 0.0]
-        whole = float(self._relative(ways[:, 2], ways) @ ways[:, 2]) * 2.0 * np.pi / len(ways)
+        whole = float(_over_zenith((self,), ways)[0] @ ways[:, 2]) * 2.0 * np.pi / len(ways)
         return self.horizontal_lx / whole
+
+
+def luminances_cd_m2(skies: Sequence[SkyLuminance], looks: Looks) -> Array:
+    """Of several skies of one kind. Shape (K, ...)."""
+    each = (len(skies), *(1,) * looks.over_share.ndim)
+    zenith, ground = (
+        np.array(some).reshape(each)
+        for some in ([sky._zenith_cd_m2 for sky in skies], [sky.ground_cd_m2 for sky in skies])
+    )
+    over = looks.over_share
+    return np.asarray(over * zenith * _over_zenith(skies, looks.towards) + (1.0 - over) * ground)
+
+
+def _over_zenith(skies: Sequence[SkyLuminance], towards: Array) -> Array:
+    """Luminance of skies of one kind over their zenith's, but for a factor. Shapes (..., 3) to (K, ...).
+
+    Source: ISO 15469:2004, L ~ (1 + a exp(b / sin)) (1 + c (exp(d x) - exp(d pi / 2)) + e cos^2 x), x the angle to the
+    sun; the traditional overcast sky (1 + 2 sin) / 3.
+    """
+    form, sine = typical("sky_kinds")[skies[0].kind], np.maximum(towards[..., 2], 0.0)
+    if "a" not in form:
+        return np.asarray((1.0 + 2.0 * sine) / 3.0)[None]
+    rises = 1.0 + form["a"] * np.exp(form["b"] / np.maximum(sine, 1e-3))
+    if not form["c"] and not form["e"]:
+        return np.asarray(rises)[None]
+    # Where no sun counts, all is as far from it as what counts for nothing.
+    suns = np.array([np.zeros(3) if sky.sun_towards is None else sky.sun_towards for sky in skies])
+    cosine = np.moveaxis(towards @ suns.T, -1, 0)
+    ring = np.exp(form["d"] * angle_rad(cosine)) - np.exp(form["d"] * np.pi / 2.0)
+    return np.asarray(rises * (1.0 + form["c"] * ring + form["e"] * np.square(cosine)))
+
+
+@lru_cache(maxsize=1000)
+def _on_plane_lx(sky: SkyLuminance, normal: tuple[float, ...]) -> float:
+    """Kept: panes of one wall all ask for it."""
+    ways = dome_directions(4)
+    return float(sky.luminance_cd_m2(Looks.along(ways)) @ np.maximum(ways @ normal, 0.0)) * 4.0 * np.pi / len(ways)
 
 
 @cache

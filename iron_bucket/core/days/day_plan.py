@@ -7,9 +7,12 @@ from datetime import date
 
 from iron_bucket.core.checks import require_at_most, require_between
 from iron_bucket.core.days.order import DayRules, Weights
+from iron_bucket.core.days.weather import Forecast
 from iron_bucket.core.errors import BadValue
 
-MOST = {"days": 60, "passes": 200}
+MOST = {"days": 60, "passes": 200, "forecasts": 120}
+_MOST_SPANS = 12
+_SPAN = re.compile(r"(\d?\d:\d\d)\s*[-–]\s*(\d?\d:\d\d)")
 _CLOCK = re.compile(r"([01]?\d|2[0-9]|3[0-5]):([0-5]\d)")
 
 
@@ -23,6 +26,19 @@ def clock_min(text: str, name: str) -> int | None:
     return int(found[1]) * 60 + int(found[2])
 
 
+def clock_spans(text: str, name: str) -> tuple[tuple[int, int], ...]:
+    """Minutes from midnight of spans such as 08:00-12:30, 13:30-18:00; none where nothing is said."""
+    spans = []
+    for part in filter(None, (each.strip() for each in text.split(","))):
+        found = _SPAN.fullmatch(part)
+        begins, ends = ((clock_min(each, name) or 0) for each in found.groups()) if found else (0, 0)
+        if ends <= begins:
+            raise BadValue(name, repr(part), "hours such as 08:00-12:30, 13:30-18:00")
+        spans.append((begins, ends))
+    require_at_most(name, len(spans), _MOST_SPANS)
+    return tuple(spans)
+
+
 def clock_words(minute: int) -> str:
     """As a clock shows it, whatever the day."""
     return f"{minute // 60 % 24:02d}:{minute % 60:02d}"
@@ -31,7 +47,7 @@ def clock_words(minute: int) -> str:
 @dataclass(frozen=True, slots=True, kw_only=True)
 class PlannedDay:
     """``day``: its date; ``call``: when the crew begins, ``wrap``: from when it is overtime, ``curfew``: after which
-    nothing may be shot. Empty: as usual, and no curfew.
+    nothing may be shot; ``sound``: hours in which sound can be recorded. Empty: as usual, no curfew, and all day.
     """
 
     piece_id: str
@@ -39,6 +55,7 @@ class PlannedDay:
     call: str = ""
     wrap: str = ""
     curfew: str = ""
+    sound: str = ""
 
     def __post_init__(self) -> None:
         try:
@@ -47,24 +64,29 @@ class PlannedDay:
             raise BadValue("day", repr(self.day), "a date such as 2026-11-26") from None
         for name in ("call", "wrap", "curfew"):
             clock_min(getattr(self, name), name)
+        clock_spans(self.sound, "sound")
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class PlannedPass:
-    """``is_pinned``: it is shot at its own hour, whatever else moves; ``is_hero``: the day is built round it."""
+    """``is_pinned``: it is shot at its own hour, whatever else moves; ``is_hero``: the day is built round it;
+    ``has_sound``: sound is recorded with it.
+    """
 
     piece_id: str
     setup_id: int
     is_pinned: bool = False
     is_hero: bool = False
+    has_sound: bool = False
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class DayPlan:
-    """``turn_deg``: how far the sun may turn. Weights as in ``Weights``."""
+    """``turn_deg``: how far the sun may turn; ``forecasts``: the weather as it was told. Weights as in ``Weights``."""
 
     days: tuple[PlannedDay, ...] = ()
     passes: tuple[PlannedPass, ...] = ()
+    forecasts: tuple[Forecast, ...] = ()
     move_min: int = 45
     turn_round_min: int = 5
     break_after_min: int = 360
@@ -83,7 +105,7 @@ class DayPlan:
         require_between("sun may turn", self.turn_deg, low=1.0, high=180.0, unit="degrees")
         for name in ("overtime", "missed", "waited", "late", "move", "piece"):
             require_between(name, getattr(self, name), low=0.0, high=1000.0, unit="points")
-        ids = Counter(each.piece_id for some in (self.days, self.passes) for each in some)
+        ids = Counter(each.piece_id for some in (self.days, self.passes, self.forecasts) for each in some)
         if ids and max(ids.values()) > 1:
             raise BadValue("id", repr(max(ids, key=ids.__getitem__)), "an id that is used once")
         self.rules(date.min)
@@ -91,6 +113,15 @@ class DayPlan:
     def day(self, day: date) -> PlannedDay | None:
         """What was said of one day."""
         return next((each for each in self.days if each.day == day.isoformat()), None)
+
+    def forecast(self, place_id: int, day: date) -> Forecast | None:
+        """The weather that was told of one place and day."""
+        return next((each for each in self.forecasts if (each.place_id, each.day) == (place_id, day.isoformat())), None)
+
+    def sound_min(self, day: date) -> tuple[tuple[int, int], ...]:
+        """Spans of minutes in which sound can be recorded; none where it can all day."""
+        said = self.day(day)
+        return clock_spans(said.sound, "sound") if said else ()
 
     def of_pass(self, setup_id: int) -> PlannedPass:
         """What was said of one pass."""

@@ -2,7 +2,7 @@
 
 import math
 from collections.abc import Callable, Iterator
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from datetime import datetime, timedelta
 
 import numpy as np
@@ -101,9 +101,14 @@ class Holding:
         return 0.0 if self.is_free else max(whole - held, 0.0)
 
 
+def with_condition(holding: Holding, condition: Condition) -> Holding:
+    """One more thing that has to hold."""
+    return replace(holding, conditions=(*holding.conditions, condition), holds=holding.holds & condition.holds)
+
+
 def holding_of(hours: HoursOfLight, ladder: Ladder, receptor: Receptor, turn_deg: float = USUAL_TURN_DEG) -> Holding:
-    """Levels and colours that have a target, windows and surfaces in the picture under the clip, and where the sun
-    counts when the pass is planned, its direction and where it falls.
+    """Levels and colours that have a target, windows and surfaces in the picture under the clip; where the sun counts
+    when the pass is planned, its direction and where it falls, and where it does not, that it stays away.
     """
     conditions = (
         *_levels(hours, ladder, receptor),
@@ -203,9 +208,18 @@ def _colour(lit: LitScene, target: ColourTarget, xyz: Array) -> Condition:
 
 def _sun(hours: HoursOfLight, turn_deg: float) -> Iterator[Condition]:
     lit, planned = hours.lit, _planned(hours)
-    counts = hours.sun_lx[planned] > _COUNTS * np.maximum(hours.lux[planned], DARK_LX)
+    counts = hours.sun_lx > _COUNTS * np.maximum(hours.lux, DARK_LX)
     asked = {each.mark.partition(".")[0] for each in lit.built.setup.targets}
-    watched = [at for at, mark in enumerate(lit.built.marks) if counts[at] and mark.piece_id in asked]
+    asked_at = [at for at, mark in enumerate(lit.built.marks) if mark.piece_id in asked]
+    watched = [at for at in asked_at if counts[planned, at]]
+    for at in asked_at:
+        if at not in watched and counts[:, at].any():
+            name = lit.built.marks[at].name
+            yield Condition(
+                name=f"no sun on {name}",
+                holds=~counts[:, at],
+                miss=lambda _, name=name: f"the sun falls on {name}",  # type: ignore[misc]
+            )
     if not watched:
         return
     azimuths = np.array([sun.azimuth_deg for sun in hours.suns])

@@ -1,6 +1,6 @@
 """The light of one set-up through a day, as if nothing but the sun and the sky changed."""
 
-from collections.abc import Sequence
+from collections.abc import Callable, Sequence
 from dataclasses import dataclass, replace
 from datetime import datetime, timedelta
 from functools import cached_property
@@ -10,6 +10,7 @@ import numpy as np
 from iron_bucket.core.arrays import Array
 from iron_bucket.core.bench.gear import Gear
 from iron_bucket.core.colour.bands import XYZ_FROM_BANDS, bands_of
+from iron_bucket.core.daylight.sky import Weather
 from iron_bucket.core.daylight.sun import SunPosition
 from iron_bucket.core.scene.fineness import SET
 from iron_bucket.core.scene.light_levels import levels_lx
@@ -28,8 +29,9 @@ from iron_bucket.core.setups.scene.build_scene import BuiltLight, LightKind, lig
 KNOT = timedelta(hours=1)
 STEP = timedelta(minutes=5)
 _LOW_SUN_DEG = 12.0
-#: As a set-up is computed, but for the edges of the sun's patches: they move on within minutes.
-_FINENESS = replace(SET, splits_suns=False)
+#: As a set-up is computed, but for the edges of the sun's patches, which move on within minutes; frames are cut alike
+#: for marks and for walls, so that what lies on them is looked at once.
+_FINENESS = replace(SET, splits_suns=False, frame_points=SET.wall_frame_points)
 #: Less than that has no logarithm to speak of.
 _DARK = 1e-6
 
@@ -60,18 +62,25 @@ class HoursOfLight:
 
 
 def hours_of_light(
-    lit: LitScene, gear: Gear, times: Sequence[datetime], standing: Standing | None = None
+    lit: LitScene,
+    gear: Gear,
+    times: Sequence[datetime],
+    standing: Standing | None = None,
+    sky_at: Callable[[datetime], Weather] | None = None,
 ) -> HoursOfLight:
-    """``standing``: what stands about in the set-up, where it is at hand. ``times`` rise in steps of ``STEP``."""
+    """``standing``: what stands about in the set-up, where it is at hand; ``sky_at``: what sky stands when, that of the
+    set-up where nothing says so. ``times`` rise in steps of ``STEP``.
+    """
     built, setup = lit.built, lit.built.setup
     around = built.surroundings
+    sky_at = sky_at or (lambda _: setup.weather)
     suns = tuple(around.sun(when) for when in times)
     knots = _knots(times, suns)
-    there = [lights_there(replace(setup, when=when), around, built.films, gear) for when in knots]
+    there = [lights_there(replace(setup, when=when, weather=sky_at(when)), around, built.films, gear) for when in knots]
     by_day = [[light for light in some if light.kind is LightKind.DAY] for some in there]
     xyz, sun_xyz = _at_knots(lit, by_day, standing)
     at, knot_at = (np.array([(each - times[0]).total_seconds() / 60.0 for each in some]) for some in (times, knots))
-    own = _of_sun(lit, times)
+    own = _of_sun(lit, times, sky_at)
     off_sun = np.stack([_between(knot_at, each, at) for each in (xyz, sun_xyz)]).sum(axis=0)
     burning = np.array([light.kind is not LightKind.DAY for light in built.lights], dtype=bool)
     lamps = xyz_at_marks(lit)[burning].sum(axis=0) if len(built.lights) else np.zeros((len(built.marks), 3))
@@ -110,7 +119,8 @@ def _at_knots(lit: LitScene, by_day: list[list[BuiltLight]], standing: Standing 
         for number, (_, light) in enumerate(numbered)
     )
     scene = replace(built.scene, lamps=tuple(light.light for light in lights))
-    banded = banded_response(scene, built.surroundings.grids, fineness=_FINENESS, standing=standing)
+    about = standing.looked_at(_FINENESS) if standing else None
+    banded = banded_response(scene, built.surroundings.grids, fineness=_FINENESS, standing=about)
     alone = tuple(
         replace(each, direct_lx=np.where(np.array([_is_sun(light) for light in lights])[:, None], 0.0, each.direct_lx))
         for each in banded
@@ -134,11 +144,11 @@ def _between(knot_at: Array, values: Array, at: Array) -> Array:
     return np.where(found > 2.0 * _DARK, found, 0.0).reshape(len(at), *values.shape[1:])
 
 
-def _of_sun(lit: LitScene, times: Sequence[datetime]) -> Array:
+def _of_sun(lit: LitScene, times: Sequence[datetime], sky_at: Callable[[datetime], Weather]) -> Array:
     """The sun's own beam at every mark, through what tints it. Shape (T, M, 3)."""
     built, around = lit.built, lit.built.surroundings
     found = np.zeros((len(times), len(built.marks), 3))
-    there = [(row, around.sun_light(when, built.setup.weather)) for row, when in enumerate(times)]
+    there = [(row, around.sun_light(when, sky_at(when))) for row, when in enumerate(times)]
     shining = [(row, sun) for row, sun in there if sun is not None and built.marks]
     if not shining:
         return found

@@ -5,6 +5,7 @@ from dataclasses import dataclass, replace
 from datetime import datetime
 
 from iron_bucket.core.bench.gear import Gear
+from iron_bucket.core.daylight.sky import Weather
 from iron_bucket.core.days.continuity import MatchSheet, match_sheet
 from iron_bucket.core.errors import NoAnswer
 from iron_bucket.core.jobs.house_rules import HouseRules
@@ -55,12 +56,15 @@ def insurance(
     feed: Feed | None = None,
     feed_id: str = "",
     bucket: Mapping[str, int] | None = None,
+    sky: Weather | None = None,
 ) -> Insurance:
-    """``now``: the set-up at the hour that it is planned for. The head stands where the light comes from: outside the
+    """``now``: the set-up at the hour that it is planned for; ``sky``: what stands ``at`` the other, where it was told
+    otherwise. The head stands where the light comes from: outside the
     window that gives most of it. Raises: NoAnswer where nobody and nothing is lit.
     """
     setup = now.built.setup
-    late = lit(build_scene(replace(setup, when=at), now.built.surroundings, gear, rules), response_for)
+    there = replace(setup, when=at, weather=sky or setup.weather)
+    late = lit(build_scene(there, now.built.surroundings, gear, rules), response_for)
     ladder = ladder_of(late, rules.receptor)
     rung_id = _wanted(ladder)
     rung = ladder.rung(rung_id)
@@ -74,10 +78,10 @@ def insurance(
         offers = new_light(miss, wish, bench).offers[:MOST_OFFERS]
     except NoAnswer as none:
         return Insurance(planned=setup, at=at, name=rung.name, bare=bare, replacements=(), why=str(none))
-    moved = Change(operation=Operation.SET, where="setup", to={"when": at})
+    moved = Change(operation=Operation.SET, where="setup", to={"when": at, "weather": there.weather})
     found = []
     for fix in offers:
-        after = changed(replace(setup, when=at), fix.changes)
+        after = changed(there, fix.changes)
         then = lit(build_scene(after, now.built.surroundings, gear, rules), response_for)
         found.append(Replacement(fix=fix, changes=(moved, *fix.changes), match=match_sheet(now, then)))
     return Insurance(planned=setup, at=at, name=rung.name, bare=bare, replacements=tuple(found))

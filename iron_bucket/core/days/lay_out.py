@@ -4,11 +4,11 @@ import numpy as np
 from numba import njit
 
 #: What is told of each shot, by its place in the order.
-RIG, SHOOT, STRIKE, END, MISSED, WAITED, LATE, MOVED, IS_MOVE, BREAK = range(10)
-_TOLD = 10
+RIG, SHOOT, STRIKE, END, MISSED, WAITED, LATE, MOVED, IS_MOVE, BREAK, HELD_UP = range(11)
+_TOLD = 11
 #: Of a shot that is not pinned, and of a day without a curfew.
 NONE = -1
-_SHOTS = "int64[:,::1], int64[:,:,::1], float64[:,::1], int64[::1], float64[::1]"
+_SHOTS = "int64[:,::1], int64[:,:,::1], float64[:,::1], int64[:,::1], int64[::1], float64[::1]"
 
 
 @njit("int64(int64, int64, int64[:,::1])", cache=True, error_model="numpy")
@@ -38,10 +38,11 @@ def best_start(earliest, minutes, held):  # type: ignore[no-untyped-def]
 
 
 @njit(f"int64[:,::1](int64[::1], {_SHOTS})", cache=True, error_model="numpy")
-def lay_out(order, shots, held, pieces, rules, weights):  # type: ignore[no-untyped-def]
-    """Each shot waits for its light where waiting counts less than the light it gains. Shapes: order (N,); shots (N, 5)
-    place, rig, shoot, strike, pin; held (N, S, 2); pieces (N + 1, N); rules begin, end, curfew, move, turn round, break
-    after, break; weights overtime, missed, waited, late, move, piece. Gives (N, 10), as named above.
+def lay_out(order, shots, held, pieces, gaps, rules, weights):  # type: ignore[no-untyped-def]
+    """Each shot waits for its light where waiting counts less than the light it gains. Shapes: order (N,); shots (N, 6)
+    place, rig, shoot, strike, pin, and what of its rig is done while the one before is shot; held (N, S, 2); pieces
+    and gaps, minutes from the cut of one to the shoot of the next at least, (N + 1, N); rules begin, end, curfew, move,
+    turn round, break after, break; weights overtime, missed, waited, late, move, piece. Gives (N, 11), as named above.
     """
     told = np.zeros((len(order), _TOLD), dtype=np.int64)
     now, rested, before = rules[0], rules[0], len(shots)
@@ -56,10 +57,16 @@ def lay_out(order, shots, held, pieces, rules, weights):  # type: ignore[no-unty
                 now += rules[6]
                 rested = now
         earliest = now + rig
+        if row:
+            cut = told[row - 1, STRIKE]
+            earliest = max(earliest - shots[at, 5], cut)
+            told[row, HELD_UP] = max(cut + gaps[before, at] - earliest, 0)
+            earliest += told[row, HELD_UP]
         start = earliest
         if pin >= 0:
             start = max(earliest, pin)
             told[row, LATE] = start - pin
+            told[row, WAITED] = start - earliest
         else:
             later = best_start(earliest, shoot, held[at])
             gained = missed_min(earliest, shoot, held[at]) - missed_min(later, shoot, held[at])
@@ -103,7 +110,7 @@ def _moved(order, at, length, to, tried):  # type: ignore[no-untyped-def]
 
 
 @njit(f"Tuple((float64, int64[::1]))(int64[::1], {_SHOTS})", cache=True, error_model="numpy")
-def best_nearby(order, shots, held, pieces, rules, weights):  # type: ignore[no-untyped-def]
+def best_nearby(order, shots, held, pieces, gaps, rules, weights):  # type: ignore[no-untyped-def]
     """The cheapest of all orders with one shot, or two that follow one another, somewhere else, or with two that have
     changed places.
     """
@@ -119,7 +126,7 @@ def best_nearby(order, shots, held, pieces, rules, weights):  # type: ignore[no-
                 else:
                     tried[:] = order
                     tried[at], tried[to] = order[to], order[at]
-                cost = weighed(lay_out(tried, shots, held, pieces, rules, weights), rules[1], weights)
+                cost = weighed(lay_out(tried, shots, held, pieces, gaps, rules, weights), rules[1], weights)
                 if cost < least - 1e-9:
                     least = cost
                     best = tried.copy()

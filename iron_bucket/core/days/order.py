@@ -1,6 +1,6 @@
 """The order of a day: what comes when, and what that costs in overtime, moves, pieces carried, and light missed."""
 
-from collections.abc import Sequence
+from collections.abc import Collection, Sequence
 from dataclasses import dataclass, field, replace
 from functools import cached_property
 
@@ -11,6 +11,7 @@ from iron_bucket.core.checks import require_between
 from iron_bucket.core.days.lay_out import (
     BREAK,
     END,
+    HELD_UP,
     IS_MOVE,
     LATE,
     MISSED,
@@ -36,7 +37,7 @@ class Weights:
     """What a minute, a move or a piece counts against each other. Source: of the house; shown, and to be changed."""
 
     overtime: float = 3.0
-    missed: float = 2.0
+    missed: float = 6.0
     waited: float = 0.5
     late: float = 10.0
     move: float = 30.0
@@ -70,7 +71,8 @@ class DayRules:
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Shot:
     """A pass to be put in order. ``width``: 0 the widest; ``held``: spans of minutes in which its light holds, None
-    where nothing is asked of it; ``pinned_min``: its shoot begins then.
+    where nothing is asked of it; ``pinned_min``: its shoot begins then; ``overlap_min`` of its rig are pre-lit, while
+    the one before is shot.
     """
 
     shot_id: int
@@ -82,6 +84,7 @@ class Shot:
     held: tuple[tuple[int, int], ...] | None = None
     pinned_min: int | None = None
     is_hero: bool = False
+    overlap_min: int = 0
 
     @property
     def minutes(self) -> int:
@@ -100,7 +103,7 @@ class Shot:
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Placed:
     """Minutes at which its rig begins, it is shot, struck, and gone; ``moved``: pieces carried for it; ``late_min``
-    behind what was fixed.
+    behind what was fixed; ``held_up_min``: by what the one before leaves hot, or empty.
     """
 
     shot: Shot
@@ -114,6 +117,7 @@ class Placed:
     moved: int
     is_move: bool
     break_min: int
+    held_up_min: int
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -153,29 +157,38 @@ class DayOrder:
         """In order."""
         return tuple(each.shot.shot_id for each in self.placed)
 
+    def late_for(self, fixed: Collection[int], weights: Weights) -> "DayOrder":
+        """The same, late for those that are fixed, by their ids, alone: everything else stands where it was put."""
+        late = sum(each.late_min for each in self.placed if each.shot.shot_id in fixed)
+        total = self.cost.total - (self.cost.late_min - late) * weights.late
+        return replace(self, cost=replace(self.cost, late_min=late, total=total))
+
 
 @dataclass(frozen=True, kw_only=True, eq=False)
 class Day:
     """What is to be put in order. ``pieces``: how many are carried from one shot to another, by their places, the last
-    row from nothing. Shape (N + 1, N).
+    row from nothing; ``gaps``: minutes from the cut of one to the shoot of the next at least. Shapes (N + 1, N).
     """
 
     shots: tuple[Shot, ...]
     pieces: Array
     rules: DayRules
+    gaps: np.ndarray | None = None
 
     @cached_property
-    def kernel(self) -> tuple[np.ndarray, np.ndarray, Array, np.ndarray, Array]:
+    def kernel(self) -> tuple[np.ndarray, np.ndarray, Array, np.ndarray, np.ndarray, Array]:
         """As the compiled layer wants it."""
         rules, weights = self.rules, self.rules.weights
         rows = [
-            (each.place_id, each.rig_min, each.shoot_min, each.strike_min, _or_none(each.pinned_min))
+            (each.place_id, each.rig_min, each.shoot_min, each.strike_min, _or_none(each.pinned_min), each.overlap_min)
             for each in self.shots
         ]
+        gaps = np.zeros(self.pieces.shape) if self.gaps is None else self.gaps
         return (
-            np.array(rows, dtype=np.int64).reshape(-1, 5),
+            np.array(rows, dtype=np.int64).reshape(-1, 6),
             spans_of([each.held for each in self.shots]),
             np.ascontiguousarray(self.pieces, dtype=float),
+            np.ascontiguousarray(gaps, dtype=np.int64),
             np.array(
                 [
                     rules.begins_min,
@@ -215,6 +228,7 @@ class Day:
                 moved=row[MOVED],
                 is_move=bool(row[IS_MOVE]),
                 break_min=row[BREAK],
+                held_up_min=row[HELD_UP],
             )
             for at, row in zip(order, told.tolist(), strict=True)
         )
@@ -243,6 +257,7 @@ class Day:
         moves = len({shot.place_id for shot in self.shots}) - 1
         worked = sum(shot.minutes for shot in self.shots) + moves * self.rules.move_min
         worked += (count - 1 - moves) * min(self.rules.turn_round_min, self.rules.move_min)
+        worked -= sum(shot.overlap_min for shot in self.shots)
         overtime = max(begins + worked - self.rules.ends_min, 0)
         return missed * weights.missed + carried * weights.piece + moves * weights.move + overtime * weights.overtime
 

@@ -49,13 +49,14 @@ class Reflector:
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Aim:
     """``bearing_deg`` on the plan and ``tilt_deg`` of the board's front; ``illuminance_lx`` square to the ray at the
-    mark; ``patch_m``: width and height of what it lights there.
+    mark; ``patch_m``: width and height of what it lights there; ``cosine``: how much of its face it shows the sun.
     """
 
     bearing_deg: float
     tilt_deg: float
     illuminance_lx: float
     patch_m: tuple[float, float]
+    cosine: float
 
 
 def aimed(board: Reflector, towards_sun: Array, sun_lx: float) -> Aim | None:
@@ -78,6 +79,7 @@ def aimed(board: Reflector, towards_sun: Array, sun_lx: float) -> Aim | None:
         tilt_deg=tilt_of(front),
         illuminance_lx=board.reflectance * sun_lx * share,
         patch_m=patch,
+        cosine=cosine,
     )
 
 
@@ -96,6 +98,17 @@ def lasts(board: Reflector, when: datetime, towards_sun: Callable[[datetime], Ar
     while past < _LONGEST and off_deg(board, aimed_at, towards_sun(when + past + _STEP)) <= drift_deg:
         past += _STEP
     return past
+
+
+def aim_times(
+    board: Reflector, start: datetime, end: datetime, towards_sun: Callable[[datetime], Array], drift_deg: float
+) -> tuple[datetime, ...]:
+    """When it is to be aimed from ``start`` to ``end``, the first time then, so that it never drifts farther."""
+    found, when = [], start
+    while when < end and aimed(board, towards_sun(when), 1.0) is not None:
+        found.append(when)
+        when += max(lasts(board, when, towards_sun, drift_deg), _STEP)
+    return tuple(found)
 
 
 def reaches(

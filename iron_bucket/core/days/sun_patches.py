@@ -16,6 +16,8 @@ from iron_bucket.core.scene.polygon_room import Opening, PolygonRoom
 #: A lower sun throws a patch no longer than any room.
 _LOWEST_DEG = 0.3
 _SMALLEST_M2 = 1e-4
+#: Walls stand, ceilings lie.
+_UPRIGHT = 0.5
 
 
 @dataclass(frozen=True, slots=True, kw_only=True, eq=False)
@@ -54,29 +56,47 @@ class WallPatch:
 
 
 def sun_patches(around: Surroundings, sun: SunPosition, height_m: float = 0.0) -> tuple[SunPatch, ...]:
-    """Through every opening that the sun reaches, on a level plane. Of a room with inner corners their shadow is left
-    out; covers before a pane, that scatter the sun, and other houses than the horizon's are, too.
+    """Through every opening that the sun reaches, on a level plane, but for what other walls of the building shade.
+    Covers before a pane, that scatter the sun, and other houses than the horizon's are left out.
     """
     towards = _towards(around, sun)
     if towards is None:
         return ()
-    found = []
-    for shape, pane, opening_id, name in _panes(around, towards):
+    found, shadow = [], _shadow(around, towards, height_m)
+    for shape, pane, opening_id, name in sunny_panes(around, towards):
         corners = _above(_corners(pane.panel), height_m)
         if len(corners) < 3:
             continue
-        fallen = corners[:, :2] - towards[:2] * ((corners[:, 2:] - height_m) / towards[2])
-        for outline in _parts(shapely.Polygon(fallen).buffer(0.0).intersection(shape.outline)):
+        fallen = _thrown(corners, towards, height_m).intersection(shape.outline)
+        for outline in _parts(fallen.difference(shadow)):
             found.append(SunPatch(opening_id=opening_id, name=name, height_m=height_m, outline_m=outline))
     return tuple(found)
 
 
+def _thrown(corners: Array, towards: Array, height_m: float) -> shapely.Geometry:
+    """Where the sun throws an outline onto a level plane. Shape (N, 3)."""
+    return shapely.Polygon(corners[:, :2] - towards[:2] * ((corners[:, 2:] - height_m) / towards[2])).buffer(0.0)
+
+
+def _shadow(around: Surroundings, towards: Array, height_m: float) -> shapely.Geometry:
+    """What walls with their openings left out, of all rooms, keep from the sun on a level plane."""
+    found = []
+    for wall in around.walls:
+        corners = _above(_corners(wall.panel), height_m)
+        if len(corners) < 3 or wall.passes or abs(wall.panel.normal[2]) > _UPRIGHT:
+            continue
+        holes = (_above(_corners(hole.panel), height_m) for hole in wall.holes if hole.passes)
+        open_ones = shapely.union_all([_thrown(each, towards, height_m) for each in holes if len(each) >= 3])
+        found.append(_thrown(corners, towards, height_m).difference(open_ones))
+    return shapely.union_all(found)
+
+
 def wall_patches(around: Surroundings, sun: SunPosition) -> tuple[WallPatch, ...]:
-    """The same on the walls of each room."""
+    """The same on the walls of each room, shadows of the building's own corners left out."""
     towards = _towards(around, sun)
     if towards is None:
         return ()
-    return tuple(each for pane in _panes(around, towards) for each in _on_walls(around, towards, *pane))
+    return tuple(each for pane in sunny_panes(around, towards) for each in _on_walls(around, towards, *pane))
 
 
 def _on_walls(
@@ -114,7 +134,7 @@ def _towards(around: Surroundings, sun: SunPosition) -> Array | None:
     return along_bearing(around.sun_bearing_deg(sun), sun.altitude_deg)
 
 
-def _panes(around: Surroundings, towards: Array) -> Iterator[tuple[PolygonRoom, Opening, str, str]]:
+def sunny_panes(around: Surroundings, towards: Array) -> Iterator[tuple[PolygonRoom, Opening, str, str]]:
     """Openings to the outside that the sun stands before."""
     for shape, room in zip(around.rooms, around.place.rooms, strict=True):
         for pane, each in zip(shape.openings, room.openings, strict=False):

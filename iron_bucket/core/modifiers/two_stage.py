@@ -9,12 +9,13 @@ from iron_bucket.core.arrays import Array, angle_rad, cross, lengths
 from iron_bucket.core.checks import require_positive, require_share
 from iron_bucket.core.photometry.distribution import BeamField, CosinePower, IntensityDistribution
 from iron_bucket.core.photometry.lumens import lumens
+from iron_bucket.core.photometry.steady import Steady
 from iron_bucket.core.quadrature import gauss_nodes
 
 #: Gauss points along each side of the panel: enough for a ten-degree spot on a large frame, and one is the middle.
 PANEL_POINTS = 61
 #: The same all round their axis, so that nobody need ask for the azimuth.
-ROUND = (BeamField, CosinePower)
+ROUND = (BeamField, CosinePower, Steady)
 _ALONG, _, _UP = np.eye(3)
 
 

@@ -124,8 +124,7 @@ class Surroundings:
 
     def sun(self, when: datetime) -> SunPosition:
         """Where it stands at a time of the place's own clock."""
-        local = when.replace(tzinfo=ZoneInfo(self.place.time_zone))
-        return sun_position(local, latitude_deg=self.place.latitude_deg, longitude_deg=self.place.longitude_deg)
+        return _sun_at(self, when)
 
     def is_hidden(self, sun: SunPosition) -> bool:
         """Whether it stands behind what rises round the place."""
@@ -144,8 +143,7 @@ class Surroundings:
 
     def sun_light(self, when: datetime, weather: Weather) -> AvailableLight | None:
         """The sun of all that alone; None where it does not shine."""
-        sun, there = self._there(when, weather)
-        return next(iter(self._as_read(self._sun(sun, there), when)), None)
+        return _sun_of(self, when, weather)
 
     def _as_read(self, by_day: tuple[AvailableLight, ...], when: datetime) -> tuple[AvailableLight, ...]:
         found = carried(self.reading_factors, when)
@@ -283,10 +281,22 @@ class Surroundings:
         return sun, replace(there, sun_lx=0.0) if self.is_hidden(sun) else there
 
 
+@lru_cache(maxsize=2000)
+def _sun_at(around: Surroundings, when: datetime) -> SunPosition:
+    place = around.place
+    local = when.replace(tzinfo=ZoneInfo(place.time_zone))
+    return sun_position(local, latitude_deg=place.latitude_deg, longitude_deg=place.longitude_deg)
+
+
 @lru_cache(maxsize=1000)
 def _daylight_of(around: Surroundings, when: datetime, weather: Weather) -> tuple[AvailableLight, ...]:
     """Kept: all passes of a day in one place ask for the same hours."""
     return around._as_read(around._by_day(when, weather), when)
+
+
+@lru_cache(maxsize=2000)
+def _sun_of(around: Surroundings, when: datetime, weather: Weather) -> AvailableLight | None:
+    return next(iter(around._as_read(around._sun(*around._there(when, weather)), when)), None)
 
 
 def _day(light: Light, name: str, colour: LightColour) -> AvailableLight:

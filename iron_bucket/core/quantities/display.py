@@ -72,6 +72,13 @@ def wind(speed_m_s: float, system: UnitSystem = UnitSystem.METRIC) -> Displayed:
     return Displayed(f"{speed_m_s:.1f}", "m/s")
 
 
+def rain(rain_mm_h: float, system: UnitSystem = UnitSystem.METRIC) -> Displayed:
+    """What falls in an hour: millimetres, or hundredths of an inch."""
+    if system is UnitSystem.IMPERIAL:
+        return Displayed(f"{float(ft_from_m(rain_mm_h / 1000.0)) * INCHES_PER_FOOT:.2f}", "in of rain an hour")
+    return Displayed(f"{rain_mm_h:.1f}", "mm of rain an hour")
+
+
 def temperature(temperature_c: float, system: UnitSystem = UnitSystem.METRIC) -> Displayed:
     """Degrees, to a tenth where there is one."""
     value, unit = (float(f_from_c(temperature_c)), "°F") if system is UnitSystem.IMPERIAL else (temperature_c, "°C")

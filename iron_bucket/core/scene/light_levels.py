@@ -11,6 +11,7 @@ from iron_bucket.core.modifiers.two_stage import ROUND, Head
 from iron_bucket.core.photometry.contour import form_factors
 from iron_bucket.core.photometry.distribution import BeamField, CosinePower
 from iron_bucket.core.photometry.lumens import lumens
+from iron_bucket.core.photometry.steady import Steady
 from iron_bucket.core.scene.blocking import Blocker, Blockers, passing
 from iron_bucket.core.scene.face_pieces import FACE_PIECES, face_outline, face_pieces
 from iron_bucket.core.scene.points import Points
@@ -41,19 +42,20 @@ def levels_lx(lamps: Sequence[Light], points: Points, blockers: Sequence[Blocker
     behind it. Shape (L, R).
     """
     levels = np.zeros((len(lamps), len(points.normals)))
-    seen_through: dict[Hashable, Array] = {}
+    alike: dict[Hashable, list[int]] = {}
     small: list[SceneLamp] = []
     places = []
     for at, lamp in enumerate(lamps):
         if not isinstance(lamp, SceneLamp):
-            if lamp.stands not in seen_through:
-                seen_through[lamp.stands] = lamp.factors(points, blockers)
-            levels[at] = lamp.level_lx(points, seen_through[lamp.stands])
+            alike.setdefault(lamp.stands, []).append(at)
         elif lamp.face is not None:
             levels[at] = _face_level_lx(lamp, points, blockers)
         else:
             small.append(lamp)
             places.append(at)
+    for skies in alike.values():
+        view = lamps[skies[0]].view(points, blockers)  # type: ignore[union-attr]
+        levels[skies] = view.levels_lx([lamps[at] for at in skies])  # type: ignore[misc]
     if small:
         seen = passing(np.array([lamp.position_m for lamp in small]), points.positions_m, blockers)
         for at, lamp in enumerate(small):
@@ -80,7 +82,7 @@ def small_levels_lx(lamps: Sequence[SceneLamp], points: Points) -> Array:
 def _candela(lamps: Sequence[SceneLamp], ends_m: Array, gamma_deg: Array) -> Array:
     """Towards some points; lamps of one round beam are looked at together. Shapes (R, 3), (L, R) to (L, R)."""
     candela = np.empty_like(gamma_deg)
-    alike: dict[BeamField | CosinePower, list[int]] = {}
+    alike: dict[BeamField | CosinePower | Steady, list[int]] = {}
     for at, lamp in enumerate(lamps):
         if isinstance(lamp.intensity, ROUND):
             alike.setdefault(lamp.intensity, []).append(at)

@@ -11,21 +11,14 @@ import numpy as np
 
 from iron_bucket.core.arrays import Array
 from iron_bucket.core.scene.fineness import REFERENCE, Fineness
-from iron_bucket.core.scene.frame_points import FramePoints, points_a_side, points_for_near
+from iron_bucket.core.scene.first_light import LitCuts, first_light
 from iron_bucket.core.scene.later_light import LaterLight, later_at_marks_lx
-from iron_bucket.core.scene.light_levels import lamp_flux_lm, levels_lx
-from iron_bucket.core.scene.mirrors import mirrored_lx
-from iron_bucket.core.scene.origins import Origins
+from iron_bucket.core.scene.light_levels import levels_lx
 from iron_bucket.core.scene.patches import Band
 from iron_bucket.core.scene.points import Points
 from iron_bucket.core.scene.room_grid import RoomGrid
 from iron_bucket.core.scene.scene import Light, Scene
 from iron_bucket.core.scene.standing import Standing
-
-#: What lamps lay on scatterers: by its number, how finely it is cut, and the side.
-LitCuts = dict[tuple[int, int, bool], Array]
-#: More Gauss points along a side than a mark close to a frame may ask for.
-_MOST_NEAR = 96
 
 
 @dataclass(frozen=True, slots=True, kw_only=True, eq=False)
@@ -64,13 +57,6 @@ class UnitResponse:
             indirect_lx=self.indirect_lx * rows,
             walls_lx=self.walls_lx * rows,
         )
-
-    def and_then(self, other: "UnitResponse") -> "UnitResponse":
-        """These lamps, and those of the other below them."""
-        rows = {
-            each.name: np.concatenate([getattr(self, each.name), getattr(other, each.name)]) for each in fields(self)
-        }
-        return UnitResponse(**rows)
 
     def ordered(self, rows: np.ndarray) -> "UnitResponse":
         """The same lamps in another order. Shape (L,)."""
@@ -115,7 +101,7 @@ def banded_response(
     plain, tinted = (replace(scene, lamps=_chosen(scene.lamps, each)) for each in (~meets_tint, meets_tint))
     first, order = _FirstOf.of(plain, about), np.argsort(np.argsort(meets_tint, kind="stable"))
     return tuple(
-        first.response(band).and_then(_FirstOf.of(replace(tinted, band=band), about).response(band)).ordered(order)
+        _joined(first, _FirstOf.of(replace(tinted, band=band), about)).response(band).ordered(order)
         for band in about.bands
     )
 
@@ -143,55 +129,67 @@ def in_bands(banded: BandedResponse, count: int) -> BandedResponse:
 
 @dataclass(frozen=True, slots=True, kw_only=True, eq=False)
 class _FirstOf:
-    """All that does not depend on the band: light that has met nothing, or one scatterer. Shapes: on_walls_lx (L, W),
-    frames_on_walls_lx (L, K, W), between_lx (L, K, N), direct_lx (L, M).
+    """Of L lamps all that does not depend on the band: light that has met nothing, or one scatterer. Shapes:
+    on_walls_lx (L, W), frames_on_walls_lx (L, K, W), on_nodes_lx (L, N), between_lx (L, K, N), direct_lx (L, M), via_lx
+    (L, K, M), share_caught (L, K).
     """
 
-    scene: Scene
     about: Standing
     on_walls_lx: Array
     frames_on_walls_lx: Array
+    on_nodes_lx: Array
     between_lx: Array
-    on_marks: "FirstLight"
     direct_lx: Array
+    via_lx: Array
+    share_caught: Array
 
     @classmethod
     def of(cls, scene: Scene, about: Standing) -> "_FirstOf":
         fineness, lit = about.fineness, LitCuts()
+        on_marks = first_light(scene, about.marks, fineness.frame_points, about, lit=lit)
         return cls(
-            scene=scene,
             about=about,
             on_walls_lx=about.walls.lit_lx(scene.lamps, scene.blockers, fineness),
-            frames_on_walls_lx=_frames_on_walls(scene, about),
-            on_marks=first_light(scene, about.marks, fineness.frame_points, about, lit=lit),
+            frames_on_walls_lx=_frames_on_walls(scene, about, lit),
+            on_nodes_lx=_on_nodes(scene, about),
             between_lx=_between(scene, about, fineness.frame_points, lit),
             direct_lx=levels_lx(scene.lamps, about.marks, scene.blockers),
+            via_lx=on_marks.via_lx,
+            share_caught=on_marks.share_caught(scene.lamps),
         )
 
     def response(self, band: Band) -> UnitResponse:
         """In one band of light."""
-        scene, about, walls = self.scene, self.about, self.about.walls
+        about, walls, scene = self.about, self.about.walls, self.about.scene
         tints = about.tints(band)
         fine_lx = self.on_walls_lx + np.tensordot(self.frames_on_walls_lx, tints, axes=([1], [0]))
         later = _later(self.between_lx, fine_lx, about, band)
-        via = self.on_marks.via_lx
+        via = self.via_lx
         if walls.grids or len(scene.scatterers) > 1:
             per_side, nodes = about.nodes_a_side, about.later.nodes
             via = via + later_at_marks_lx(
                 nodes, later.on_nodes, scene.scatterers, about.marks, scene.blockers, per_side
             )
-            via += _by_lobes_lx(scene, about, fine_lx, later, band)
+            via += _by_lobes_lx(self.on_nodes_lx, about, fine_lx, later, band)
         fine_sends = walls.fine.in_band(band)
         first = (fine_lx * fine_sends) @ about.factors.T
         further = (walls.on_fine(later.on_walls) * fine_sends) @ about.factors.T
         return UnitResponse(
             direct_lx=self.direct_lx,
             via_lx=via * tints[:, None],
-            share_caught=self.on_marks.share_caught,
+            share_caught=self.share_caught,
             first_bounce_lx=first,
             indirect_lx=first + further,
             walls_lx=walls.on_coarse(fine_lx),
         )
+
+
+def _joined(one: _FirstOf, other: _FirstOf) -> _FirstOf:
+    """The lamps of one, and those of the other below them, among the same things."""
+    names = [each.name for each in fields(one) if each.name != "about"]
+    return _FirstOf(
+        about=one.about, **{name: np.concatenate([getattr(one, name), getattr(other, name)]) for name in names}
+    )
 
 
 def scattered_lx(scene: Scene, points: Points, *, fineness: Fineness) -> Array:
@@ -201,6 +199,12 @@ def scattered_lx(scene: Scene, points: Points, *, fineness: Fineness) -> Array:
     first = first_light(scene, points, fineness.wall_frame_points, about, lit=lit).via_lx.sum(axis=1)
     later = _later(_between(scene, about, fineness.wall_frame_points, lit), nothing, about, None)
     return np.asarray(first + later.on_nodes @ about.later.nodes.sent_lx(points, scene.blockers).T)
+
+
+def _on_nodes(scene: Scene, about: Standing) -> Array:
+    """Straight from the lamps, where anything asks for it. Shape (L, N)."""
+    nodes = about.later.nodes.points
+    return levels_lx(scene.lamps, nodes, scene.blockers) if about.lobed else np.zeros((len(scene.lamps), 0))
 
 
 def _between(scene: Scene, about: Standing, least_points: int, lit: LitCuts) -> Array:
@@ -220,13 +224,13 @@ def _later(between_lx: Array, fine_lx: Array, about: Standing, band: Band) -> La
     return ways.light(on_nodes, fine_lx, about.fineness.fine_walls, band, tints[ways.nodes.owner])
 
 
-def _by_lobes_lx(scene: Scene, about: Standing, fine_lx: Array, later: LaterLight, band: Band) -> Array:
+def _by_lobes_lx(on_nodes_lx: Array, about: Standing, fine_lx: Array, later: LaterLight, band: Band) -> Array:
     """What frost and silver make of light that was scattered before, but for their own tint. Shape (L, K, M)."""
-    found = np.zeros((len(scene.lamps), len(scene.scatterers), len(scene.marks)))
+    found = np.zeros((len(fine_lx), len(about.scene.scatterers), len(about.scene.marks)))
     if not about.lobed:
         return found
     walls, nodes = about.walls, about.later.nodes
-    node_lx = levels_lx(scene.lamps, nodes.points, scene.blockers) + later.on_nodes
+    node_lx = on_nodes_lx + later.on_nodes
     patch_lm_m2 = (walls.on_coarse(fine_lx) + later.on_walls) * walls.coarse.in_band(band)
     given = np.concatenate([node_lx * about.tints(band)[nodes.owner], patch_lm_m2], axis=1)
     for of, ways in about.lobed.items():
@@ -234,15 +238,7 @@ def _by_lobes_lx(scene: Scene, about: Standing, fine_lx: Array, later: LaterLigh
     return found
 
 
-@dataclass(frozen=True, slots=True, kw_only=True, eq=False)
-class FirstLight:
-    """By way of each scatterer once. Shapes (L, K, R), (L, K)."""
-
-    via_lx: Array
-    share_caught: Array
-
-
-def _frames_on_walls(scene: Scene, about: Standing) -> Array:
+def _frames_on_walls(scene: Scene, about: Standing, lit: LitCuts) -> Array:
     """What scatterers send to the fine patches; on a set what is broad, and so smooth, by way of the coarse ones.
 
     Shape (L, K, W).
@@ -257,51 +253,7 @@ def _frames_on_walls(scene: Scene, about: Standing) -> Array:
     }
     sharp = set(range(len(scene.scatterers))) - broad
     fine, coarse = (
-        first_light(scene, points, fineness.wall_frame_points, about, only=only).via_lx
+        first_light(scene, points, fineness.wall_frame_points, about, only=only, lit=lit).via_lx
         for points, only in ((walls.points, sharp), (walls.coarse_points, broad))
     )
     return np.asarray(fine + walls.on_fine(coarse))
-
-
-def first_light(
-    scene: Scene,
-    points: Points,
-    least_points: int,
-    about: Standing | None = None,
-    *,
-    only: set[int] | None = None,
-    lit: LitCuts | None = None,
-) -> FirstLight:
-    """What lamps at full output send to points by one frame, board or flag, or in a mirror; ``only``: by some of them,
-    by their numbers. ``about``: what stands in the scene, where it is at hand. ``lit``: what was laid on them before,
-    for other points.
-    """
-    lit = {} if lit is None else lit
-    scatterers = scene.scatterers
-    via = np.zeros((len(scene.lamps), len(scatterers), len(points.normals)))
-    caught = np.zeros(via.shape[:2])
-    flux_lm = np.array([lamp_flux_lm(lamp) for lamp in scene.lamps])
-    for of, frame in enumerate(scatterers):
-        if only is not None and of not in only:
-            continue
-        needed = points_a_side(frame, scene.lamps, least_points)
-        if not points.are_many:
-            needed = max(needed, min(int(np.ceil(points_for_near(frame.panel, points.positions_m))), _MOST_NEAR))
-        cut = about.cut(of, needed) if about else FramePoints.of(frame, needed)
-        for side in (True, False):
-            lit_lx = lit.get((of, needed, side))
-            if lit_lx is None:
-                lit_lx = cut.lit_lx(scene.lamps, scene.blockers, is_lit_in_front=side)
-                for mirror in scene.mirrors:
-                    if mirror is not frame:
-                        lit_lx += mirrored_lx(scene.lamps, mirror, cut.side(is_front=side), scene.blockers)
-                lit[of, needed, side] = lit_lx
-            caught[:, of] += lit_lx @ cut.area_m2
-            if lit_lx.any():
-                lit_by = Origins.of(scene.lamps, cut, lit_lx)
-                sent = cut.sent_lx(lit_by.places_m, lit_by.lit_lx, points, scene.blockers, is_lit_in_front=side)
-                via[:, of] += lit_by.by_lamp(sent, len(lit_lx))
-        if frame in scene.mirrors:
-            via[:, of] += mirrored_lx(scene.lamps, frame, points, scene.blockers)
-    share = np.divide(caught, flux_lm[:, None], out=np.zeros_like(caught), where=flux_lm[:, None] != 0)
-    return FirstLight(via_lx=via, share_caught=share)

@@ -6,10 +6,10 @@ from functools import lru_cache
 
 import numpy as np
 
-from iron_bucket.core.arrays import Array, lengths
+from iron_bucket.core.arrays import Array
 from iron_bucket.core.checks import require_not_negative, require_share, require_word
 from iron_bucket.core.daylight.glass import slant_share
-from iron_bucket.core.daylight.sky_luminance import SkyLuminance, dome_directions
+from iron_bucket.core.daylight.sky_luminance import Looks, SkyLuminance, dome_directions, luminances_cd_m2
 from iron_bucket.core.modifiers.two_stage import Panel
 from iron_bucket.core.photometry.contour import form_factors
 from iron_bucket.core.scene.blocking import Blocker, passing
@@ -70,36 +70,57 @@ class Window:
         """Corners (Q, 4, 3) counter-clockwise from inside, and centres (Q, 3)."""
         return _pane_pieces(self.panel, PANE_PIECES_FOR_WALLS if points.are_many else PANE_PIECES)
 
-    def luminance_cd_m2(self, centres_m: Array, positions_m: Array) -> Array:
-        """Of each piece of the pane as each receiver sees it; a piece on the horizon is part sky, part ground.
+    def looks(self, centres_m: Array, positions_m: Array) -> Looks:
+        """Past each piece of the pane from each receiver; a piece on the horizon is part sky, part ground.
 
         Shapes: centres_m (Q, 3), positions_m (R, 3); gives (R, Q).
         """
         half_m = self.panel.height_m / 2.0 / np.sqrt(len(centres_m)) * abs(self.panel.side_y[2])
-        ways = centres_m[None, :, :] - positions_m[:, None, :]
-        shows = self.passes * self.sky.luminance_cd_m2(ways, half_m)
-        if self.is_glass:
-            shows = shows * slant_share(ways @ self.panel.normal / lengths(ways))
-        return np.asarray(shows + self.glow_cd_m2)
+        return Looks.along(centres_m[None, :, :] - positions_m[:, None, :], half_m)
+
+    def luminance_cd_m2(self, centres_m: Array, positions_m: Array) -> Array:
+        """Of each piece of the pane as each receiver sees it. Shapes: as of ``looks``."""
+        looks = self.looks(centres_m, positions_m)
+        return np.asarray(self.passes * self.sky.luminance_cd_m2(looks) * self._slant(looks) + self.glow_cd_m2)
+
+    def _slant(self, looks: Looks) -> Array | float:
+        return slant_share(looks.towards @ self.panel.normal) if self.is_glass else 1.0
 
     @property
     def stands(self) -> Hashable:
-        """What its factors hang on: where it stands, whatever the sky behind it does."""
+        """What its view hangs on: where it stands, and the kind of sky that is behind it."""
         panel = self.panel
-        return (panel.centre_m.tobytes(), panel.side_x.tobytes(), panel.side_y.tobytes(), panel.width_m, panel.height_m)
+        where = (panel.centre_m.tobytes(), panel.side_x.tobytes(), panel.side_y.tobytes())
+        return (*where, panel.width_m, panel.height_m, self.is_glass, self.sky.kind)
 
-    def factors(self, points: Points, blockers: Sequence[Blocker]) -> Array:
-        """Form factor of each piece of the pane, past what stands in the way. Shape (R, Q)."""
+    def view(self, points: Points, blockers: Sequence[Blocker]) -> "PaneView":
+        """From some points, past what stands in the way."""
         corners, centres = self.pieces(points)
         factors = form_factors(corners, points.positions_m, points.normals, points.domes)
         if len(blockers):
             factors *= passing(centres, points.positions_m, blockers).T
-        return factors
+        looks = self.looks(centres, points.positions_m)
+        return PaneView(factors=factors, looks=looks, slant=self._slant(looks))
 
-    def level_lx(self, points: Points, factors: Array) -> Array:
-        """Source: E = sum of L times the form factor of each piece of the pane. Shapes: factors (R, Q); gives (R,)."""
-        centres = self.pieces(points)[1]
-        return np.asarray(np.pi * (self.luminance_cd_m2(centres, points.positions_m) * factors).sum(axis=1))
+
+@dataclass(frozen=True, slots=True, kw_only=True, eq=False)
+class PaneView:
+    """One pane from R receivers in Q pieces, whatever the sky behind it does. Shape of all: (R, Q)."""
+
+    factors: Array
+    looks: Looks
+    slant: Array | float
+
+    def levels_lx(self, windows: "Sequence[Window]") -> Array:
+        """Under skies of one kind. Source: E = sum of L times the form factor of each piece of the pane. Shape (K,
+        R).
+        """
+        passes, glow = (np.array([getattr(each, name) for each in windows]) for name in ("passes", "glow_cd_m2"))
+        luminance = luminances_cd_m2([each.sky for each in windows], self.looks)
+        by_sky = np.einsum(
+            "krq,rq->kr", np.broadcast_to(luminance, (len(windows), *self.factors.shape)), self.factors * self.slant
+        )
+        return np.asarray(np.pi * (passes[:, None] * by_sky + glow[:, None] * self.factors.sum(axis=1)))
 
 
 @lru_cache(maxsize=256)
@@ -139,11 +160,11 @@ class OpenSky:
 
     @property
     def stands(self) -> Hashable:
-        """What its factors hang on: the rooms that are not under it."""
-        return tuple(map(id, self.rooms))
+        """What its view hangs on: the rooms that are not under it, and its kind."""
+        return (self.sky.kind, *map(id, self.rooms))
 
-    def factors(self, points: Points, blockers: Sequence[Blocker]) -> Array:
-        """What each direction adds for its luminance, past what stands in the way. Shape (R, K)."""
+    def view(self, points: Points, blockers: Sequence[Blocker]) -> "SkyView":
+        """From some points, past what stands in the way."""
         outside = np.ones(len(points.positions_m), dtype=bool)
         for room in self.rooms:
             outside &= ~room.holds(points.positions_m)
@@ -154,10 +175,16 @@ class OpenSky:
             if len(blockers):
                 share *= passing(directions * _FAR_M, there.positions_m, blockers)
             found[outside] = share.T
-        return found
+        return SkyView(factors=found)
 
-    def level_lx(self, points: Points, factors: Array) -> Array:
-        """Source: E = integral of L cos(epsilon) over the sphere, in directions of equal solid angle. Shapes: factors
-        (R, K); gives (R,).
-        """
-        return np.asarray(factors @ self.sky.luminance_cd_m2(dome_directions()))
+
+@dataclass(frozen=True, slots=True, kw_only=True, eq=False)
+class SkyView:
+    """``factors``: what each direction of equal solid angle adds for its luminance. Shape (R, K)."""
+
+    factors: Array
+
+    def levels_lx(self, skies: Sequence[OpenSky]) -> Array:
+        """Under skies of one kind. Source: E = integral of L cos(epsilon) over the sphere. Shape (S, R)."""
+        looks = Looks.along(dome_directions())
+        return np.asarray(luminances_cd_m2([each.sky for each in skies], looks) @ self.factors.T)

@@ -1,12 +1,14 @@
 """What stands about in a scene, whatever burns in it: the ways of light that was scattered, the same for all lamps."""
 
 from collections.abc import Sequence
-from dataclasses import dataclass, field
+from copy import copy
+from dataclasses import dataclass, field, replace
 from functools import cached_property
 
 import numpy as np
 
 from iron_bucket.core.arrays import Array
+from iron_bucket.core.errors import BadValue
 from iron_bucket.core.modifiers.lobe import is_matt
 from iron_bucket.core.scene.blocking import NO_TINT
 from iron_bucket.core.scene.box_room import BoxRoom
@@ -21,6 +23,8 @@ from iron_bucket.core.scene.room_grid import RoomGrid
 from iron_bucket.core.scene.scene import Mark, Scene
 from iron_bucket.core.scene.walls import Walls
 
+#: What of a fineness only lights are looked at by.
+_OF_LIGHTS = ("frame_points", "wall_frame_points", "splits_suns")
 #: Each is up to some megabytes with its ways.
 _MOST_CUTS = 40
 
@@ -48,6 +52,17 @@ class Standing:
         nodes = Nodes.of(scene.scatterers, nodes_a_side(len(scene.scatterers), fineness.series_points))
         later = LaterWays(nodes=nodes, walls=walls, blockers=scene.blockers)
         return cls(scene=scene, walls=walls, marks=mark_points(scene.marks), later=later, fineness=fineness)
+
+    def looked_at(self, fineness: Fineness) -> "Standing":
+        """The same, what lights lay on it taken more or less finely; all that does not hang on that is shared.
+
+        Raises: BadValue for another cut of what stands about.
+        """
+        if replace(fineness, **{name: getattr(self.fineness, name) for name in _OF_LIGHTS}) != self.fineness:
+            raise BadValue("fineness", repr(fineness), "the same cut of what stands about")
+        found = copy(self)
+        object.__setattr__(found, "fineness", fineness)
+        return found
 
     @property
     def bands(self) -> tuple[Band, ...]:

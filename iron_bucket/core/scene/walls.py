@@ -62,12 +62,11 @@ class Walls:
         """Straight from the lights: the mean over each fine patch, looked at in parts where a beam is narrow; on a set
         windows and the sky, which are smooth, on the coarse ones. Shape (L, W).
         """
-        broad = {at for at, lamp in enumerate(lamps) if fineness.is_smooth and not isinstance(lamp, SceneLamp)}
+        broad = [at for at, lamp in enumerate(lamps) if fineness.is_smooth and not isinstance(lamp, SceneLamp)]
         sharp = [at for at in range(len(lamps)) if at not in broad]
         lit = np.empty((len(lamps), len(self.fine.area_m2)))
         lit[sharp] = levels_lx([lamps[at] for at in sharp], self.points, blockers)
-        for at in broad:
-            lit[at] = self.on_fine(levels_lx((lamps[at],), self.coarse_points, blockers))[0]
+        lit[broad] = self.on_fine(levels_lx([lamps[at] for at in broad], self.coarse_points, blockers))
         small = [at for at, lamp in enumerate(lamps) if isinstance(lamp, SceneLamp) and lamp.intensity is not None]
         for at in small:
             uneven = self._in_a_narrow_beam(lamps[at])  # type: ignore[arg-type]

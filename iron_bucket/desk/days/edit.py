@@ -10,9 +10,10 @@ from iron_bucket.core.days.day_plan import DayPlan, PlannedDay
 from iron_bucket.core.days.order import DayOrder
 from iron_bucket.core.days.ordering import DaySchool
 from iron_bucket.core.errors import BadValue, NoAnswer
-from iron_bucket.desk.days.view import DaysView, OneDay, days_scope, days_view, plan_of
+from iron_bucket.desk.days.view import DaysView, OneDay, days_scope, days_view
 from iron_bucket.desk.errors import ChangedMeanwhile, NotFound
 from iron_bucket.desk.history import Touch, record, step
+from iron_bucket.desk.job_contents import kept_days
 from iron_bucket.desk.jobs import require_job
 from iron_bucket.desk.setups.edit import put_changes
 from iron_bucket.desk.setups.view import read_setup
@@ -45,7 +46,8 @@ def _put_plan(session: Session, job_id: int, changes: list[Row]) -> Touch:
     row = day_plan_row(session, job_id, is_locked=True)
     before = row_state(row) if row else None
     try:
-        plan = read_record(DayPlan, with_changes(write_record(plan_of(row)), changes))
+        old = kept_days(row.document) if row else DayPlan()
+        plan = read_record(DayPlan, with_changes(write_record(old), changes))
     except Outdated as outdated:
         raise ChangedMeanwhile(str(outdated)) from outdated
     if row is None:
@@ -110,22 +112,31 @@ def move_pass(session: Session, person_id: int, job_id: int, setup_id: int, *, i
     Raises: NotFound, NoAnswer at either end.
     """
     one = days_view(session, person_id, job_id).day_with(setup_id)
-    order = [each.of.setup_id for each in one.passes]
-    at = order.index(setup_id)
+    at = [each.of.setup_id for each in one.passes].index(setup_id)
     to = at - 1 if is_earlier else at + 1
-    if not 0 <= to < len(order):
+    if not 0 <= to < len(one.passes):
         raise NoAnswer("It is the first of the day." if is_earlier else "It is the last of the day.")
-    order[at], order[to] = order[to], order[at]
-    places = {each.of.setup_id: place for place, each in enumerate(one.passes)}
-    laid = one.to_order.laid([places[each] for each in order])
-    return _laid(
-        session,
-        person_id,
-        job_id,
-        one,
-        laid,
-        f"moved {one.names()[setup_id]} {'before' if is_earlier else 'behind'} {one.names()[order[at]]}",
-    )
+    return _moved(session, person_id, job_id, one, at, to)
+
+
+@one_transaction
+def put_pass(session: Session, person_id: int, job_id: int, setup_id: int, place: int) -> DaysView:
+    """One pass to a place of its day, the first is 0. Raises: NotFound; BadValue beyond the day."""
+    one = days_view(session, person_id, job_id).day_with(setup_id)
+    if not 0 <= place < len(one.passes):
+        raise BadValue("place", repr(place + 1), f"1 to {len(one.passes)}")
+    at = [each.of.setup_id for each in one.passes].index(setup_id)
+    return _moved(session, person_id, job_id, one, at, place)
+
+
+def _moved(session: Session, person_id: int, job_id: int, one: OneDay, at: int, to: int) -> DaysView:
+    """Between others, by their places; the others keep their order."""
+    order = list(range(len(one.passes)))
+    order.insert(to, order.pop(at))
+    names = one.names()
+    moved, beside = (names[one.passes[place].of.setup_id] for place in (at, to))
+    text = f"moved {moved} {'before' if to < at else 'behind'} {beside}"
+    return _laid(session, person_id, job_id, one, one.to_order.laid(order), text)
 
 
 def _laid(session: Session, person_id: int, job_id: int, one: OneDay, order: DayOrder, text: str) -> DaysView:

@@ -8,7 +8,8 @@ import numpy as np
 
 from iron_bucket.core.arrays import Array
 from iron_bucket.core.bench.gear import Gear
-from iron_bucket.core.days.reflector import Aim, Reflector, aimed, lasts, reaches
+from iron_bucket.core.days.reflector import Aim, Reflector, aim_times, aimed, lasts, reaches
+from iron_bucket.core.figure import Origin
 from iron_bucket.core.jobs.house_rules import HouseRules
 from iron_bucket.core.modifiers.kinds import Board
 from iron_bucket.core.modifiers.lobe import MIRROR_DEG
@@ -29,7 +30,8 @@ _EVERY = timedelta(minutes=10)
 @dataclass(frozen=True, slots=True, kw_only=True, eq=False)
 class ThrownSun:
     """A board of the set-up and the person it throws at. ``through``: the share that walls, cloths and nets let
-    straight through on its way to the mark; ``until``: when it is to be aimed anew; ``spans``: when it can throw.
+    straight through on its way to the mark; ``until``: when it is to be aimed anew; ``spans``: when it can throw;
+    ``reaching_lx``: what of the sun is left for it; ``origin``: of its reflectance.
     """
 
     name: str
@@ -40,6 +42,9 @@ class ThrownSun:
     through: float
     until: datetime | None
     spans: tuple[tuple[datetime, datetime], ...]
+    reaching_lx: float
+    reflector: Reflector
+    origin: Origin
 
     @property
     def is_glare(self) -> bool:
@@ -48,8 +53,52 @@ class ThrownSun:
 
 
 def thrown_sun(
-    setup: Setup, around: Surroundings, when: datetime, midnight: datetime, gear: Gear, rules: HouseRules
+    setup: Setup,
+    around: Surroundings,
+    when: datetime,
+    midnight: datetime,
+    gear: Gear,
+    rules: HouseRules,
+    *,
+    bends_deg: float = 0.0,
 ) -> Iterator[ThrownSun]:
+    """Boards that throw a beam, at the first person; matt ones throw none. ``bends_deg``: so far to each side they are
+    not flat, besides what their surface scatters.
+    """
+    for placed, way in _throwing(setup, around, gear, rules, bends_deg):
+        reflector = way.reflector
+        aim = aimed(reflector, way.towards(when), way.reaching_lx(when))
+        times = [midnight + step * _EVERY for step in range(144)]
+        yield ThrownSun(
+            name=placed.name,
+            mark=setup.people[0].name,
+            at_m=reflector.at_m,
+            mark_m=reflector.mark_m,
+            aim=aim if aim and aim.illuminance_lx > 0.0 else None,
+            through=way.through,
+            until=when + lasts(reflector, when, way.towards, DRIFT_DEG) if aim else None,
+            spans=reaches(reflector, times, way.towards, way.reaching_lx) if way.through else (),
+            reaching_lx=way.reaching_lx(when),
+            reflector=reflector,
+            origin=gear.by_slug(Board, placed.board).reflectance.origin,
+        )
+
+
+def board_aims(
+    setup: Setup, around: Surroundings, start: datetime, end: datetime, gear: Gear, rules: HouseRules
+) -> tuple[tuple[str, tuple[datetime, ...]], ...]:
+    """By the names of the boards that throw the sun, when each is aimed while a pass is shot."""
+    told = (
+        (placed.name, aim_times(way.reflector, start, end, way.towards, DRIFT_DEG))
+        for placed, way in _throwing(setup, around, gear, rules)
+        if way.reaching_lx(start) > 0.0
+    )
+    return tuple((name, times) for name, times in told if times)
+
+
+def _throwing(
+    setup: Setup, around: Surroundings, gear: Gear, rules: HouseRules, bends_deg: float = 0.0
+) -> Iterator[tuple[PlacedFrame, "_Way"]]:
     """Boards that throw a beam, at the first person; matt ones throw none."""
     person = next(iter(setup.people), None)
     for placed in setup.frames if person else ():
@@ -64,21 +113,10 @@ def thrown_sun(
             width_m=board.width_m,
             height_m=board.height_m,
             reflectance=board.reflectance.value,
-            spread_deg=0.0 if board.lobe_deg < MIRROR_DEG else board.lobe_deg,
+            spread_deg=min((0.0 if board.lobe_deg < MIRROR_DEG else board.lobe_deg) + 2.0 * bends_deg, 60.0),
         )
-        way = _Way(reflector=reflector, setup=setup, around=around, stands=_stands(setup, placed, around, gear, rules))
-        aim = aimed(reflector, way.towards(when), way.reaching_lx(when))
-        times = [midnight + step * _EVERY for step in range(144)]
-        yield ThrownSun(
-            name=placed.name,
-            mark=person.name,
-            at_m=reflector.at_m,
-            mark_m=reflector.mark_m,
-            aim=aim if aim and aim.illuminance_lx > 0.0 else None,
-            through=way.through,
-            until=when + lasts(reflector, when, way.towards, DRIFT_DEG) if aim else None,
-            spans=reaches(reflector, times, way.towards, way.reaching_lx) if way.through else (),
-        )
+        stands = _stands(setup, placed, around, gear, rules)
+        yield placed, _Way(reflector=reflector, setup=setup, around=around, stands=stands)
 
 
 @dataclass(frozen=True, slots=True, kw_only=True, eq=False)

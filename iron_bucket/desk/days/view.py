@@ -1,35 +1,42 @@
 """The days of a job as their pages show them: passes in order over the sun's hours, with the light that each has."""
 
 from collections.abc import Hashable
-from dataclasses import dataclass, replace
+from dataclasses import dataclass
 from datetime import date, datetime, time, timedelta
-from functools import cached_property
+from functools import cached_property, partial
 from zoneinfo import ZoneInfo
 
 import numpy as np
 from sqlalchemy.orm import Session
 
+from iron_bucket.core.cautions.rules import Caution
 from iron_bucket.core.daylight.sun_day import SunDay, sun_day
+from iron_bucket.core.days.between import Batteries, Running, Wait, wait_between
 from iron_bucket.core.days.day_plan import DayPlan
-from iron_bucket.core.days.holding import Holding, holding_of
+from iron_bucket.core.days.holding import Condition, Holding, holding_of, with_condition
 from iron_bucket.core.days.hours_of_light import hours_of_light, times_of_day
 from iron_bucket.core.days.order import Day, DayOrder, Shot
 from iron_bucket.core.days.ordering import DaySchool, Ordered, of_school, ordered
-from iron_bucket.core.places.surroundings import Surroundings
+from iron_bucket.core.days.running import batteries_of, running
+from iron_bucket.core.days.weather import Forecast, WorstWeather
+from iron_bucket.core.days.weather_cautions import weather_cautions
 from iron_bucket.core.power.job.shooting_day import DAY_BEGINS_H, JobPass, ShootingDay, TimedPass
+from iron_bucket.core.quantities import display
+from iron_bucket.core.quantities.units import UnitSystem
 from iron_bucket.core.setups.evaluation import Evaluation
 from iron_bucket.core.setups.plan.setup import Width
 from iron_bucket.core.setups.sheet.moves import moves
 from iron_bucket.desk.bounded_cache import BoundedCache
+from iron_bucket.desk.days.thrown_sun import board_aims
 from iron_bucket.desk.errors import NotFound
 from iron_bucket.desk.power.view import PowerView, power_view
-from iron_bucket.desk.setups.kept import kept_evaluation
+from iron_bucket.desk.setups.kept import kept_evaluation, kept_standing
 from iron_bucket.desk.transaction import one_transaction
-from iron_bucket.formats.record_json import read_record
-from iron_bucket.store.days import DayPlanRow, day_plan_row
 from iron_bucket.store.history import Around, Scope, ScopeKind, around
 
 _HOLDINGS: BoundedCache[Hashable, Holding] = BoundedCache(600)
+_ORDERS: BoundedCache[Hashable, Ordered] = BoundedCache(200)
+_SCHOOLS: BoundedCache[Hashable, DayOrder] = BoundedCache(400)
 _PIECES: BoundedCache[Hashable, int] = BoundedCache(20_000)
 #: Light is looked at from here on, for so long, in the clock of the place.
 FIRST_H, HOURS = 5, 22
@@ -42,11 +49,15 @@ def days_scope(job_id: int) -> Scope:
 
 @dataclass(eq=False, kw_only=True)
 class DaysView:
-    """``power`` holds the job with its passes in their places; ``plan`` what was said of its days."""
+    """``power`` holds the job with its passes in their places."""
 
     power: PowerView
-    plan: DayPlan
     steps: Around
+
+    @property
+    def plan(self) -> DayPlan:
+        """What was said of its days."""
+        return self.power.contents.days
 
     @property
     def days(self) -> tuple[date, ...]:
@@ -118,14 +129,59 @@ class OneDay:
 
     @cached_property
     def holdings(self) -> dict[int, Holding]:
-        """By the numbers of the passes: when the light of each holds."""
-        return {each.of.setup_id: self._holding(each.of) for each in self.passes}
+        """By the numbers of the passes: when the light of each holds, and where sound is recorded, when it can be."""
+        return {each.of.setup_id: self._with_sound(each.of, self._holding(each.of)) for each in self.passes}
 
     def _holding(self, each: JobPass) -> Holding:
         around_it, gear, rules = self.view.power.surroundings(each), self.view.power.gear, self.view.power.rules
-        turn_deg = self.view.plan.turn_deg
-        key = (each.setup, around_it, gear, rules, turn_deg)
-        return _HOLDINGS.get_or_make(key, lambda: _held(self.evaluation(each), around_it, turn_deg))
+        turn_deg, forecast = self.view.plan.turn_deg, self.forecast(each)
+        key = (each.setup, around_it, gear, rules, turn_deg, forecast)
+        return _HOLDINGS.get_or_make(key, lambda: _held(self.evaluation(each), turn_deg, forecast))
+
+    def _with_sound(self, each: JobPass, holding: Holding) -> Holding:
+        spans = self.view.plan.sound_min(self.day)
+        if not spans or not self.view.plan.of_pass(each.setup_id).has_sound:
+            return holding
+        minutes = [self.minute(when) for when in holding.times]
+        holds = np.array([any(begins <= minute < ends for begins, ends in spans) for minute in minutes])
+        told = ", ".join(f"{self.clock(begins)} to {self.clock(ends)}" for begins, ends in spans)
+        return with_condition(
+            holding, Condition(name="sound", holds=holds, miss=lambda _: f"sound can be recorded from {told}")
+        )
+
+    def forecast(self, each: JobPass) -> Forecast | None:
+        """The weather that was told of its place for this day."""
+        return self.view.plan.forecast(each.place_id, self.day)
+
+    @property
+    def forecasts(self) -> tuple[Forecast, ...]:
+        """Of every place of the day, as far as anything was told."""
+        told = (self.forecast(each.of) for each in self.passes)
+        return tuple(dict.fromkeys(each for each in told if each is not None))
+
+    def weather(self, each: TimedPass) -> WorstWeather | None:
+        """The worst of it from its rig to its strike."""
+        forecast, clock = self.forecast(each.of), self.shooting.clock
+        return forecast.within(clock(each.rig_min), clock(each.end_min)) if forecast else None
+
+    def weather_words(self, forecast: Forecast, units: UnitSystem) -> str:
+        """The worst of what was told from the first rig there to the last strike, in words."""
+        there = [each for each in self.passes if each.of.place_id == forecast.place_id]
+        begins, ends = min(each.rig_min for each in there), max(each.end_min for each in there)
+        worst = forecast.within(self.shooting.clock(begins), self.shooting.clock(ends))
+        if worst is None:
+            return "beyond the hours that were told."
+        cloud = f"{display.share(worst.least_cloud)} to {display.share(worst.most_cloud)} of the sky covered"
+        rain = display.rain(worst.rain_mm_h, units) if worst.is_wet else "dry"
+        gusts, cold = display.wind(worst.gust_m_s, units), display.temperature(worst.temperature_c, units)
+        return f"{cloud}, gusts of {gusts}, {rain}, down to {cold}."
+
+    def weather_cautions(self, each: TimedPass) -> tuple[Caution, ...]:
+        """What it does to what stands in the open."""
+        worst, power = self.weather(each), self.view.power
+        if worst is None:
+            return ()
+        return weather_cautions(self.evaluation(each.of).lit, worst, power.gear, power.rules.units)
 
     def evaluation(self, each: JobPass) -> Evaluation:
         """Of a pass as it stands."""
@@ -139,15 +195,34 @@ class OneDay:
         plan, power = self.view.plan, self.view.power
         shots = tuple(self._shot(each) for each in self.passes)
         count = len(shots)
-        pieces = np.zeros((count + 1, count))
+        pieces, gaps = np.zeros((count + 1, count)), np.zeros((count + 1, count), dtype=np.int64)
         for to, after in enumerate(self.passes):
             for at, before in enumerate((*self.passes, None)):
                 pieces[at, to] = _carried(before.of if before else None, after.of, power)
+                wait = self.wait(before.of.setup_id, after.of.setup_id) if before and before is not after else None
+                gaps[at, to] = wait.minutes if wait else 0
         earliest = min(
             (shot.pinned_min or self.minute(each.of.setup.when)) - shot.rig_min
             for shot, each in zip(shots, self.passes, strict=True)
         )
-        return Day(shots=shots, pieces=pieces, rules=plan.rules(self.day, max(earliest, 0)))
+        return Day(shots=shots, pieces=pieces, gaps=gaps, rules=plan.rules(self.day, max(earliest, 0)))
+
+    def wait(self, before_id: int, after_id: int) -> Wait | None:
+        """What has to be waited for from the cut of one pass to the shoot of another, by their numbers."""
+        return wait_between(self._running[before_id], self._running[after_id], self.view.plan.move_min, self._batteries)
+
+    @cached_property
+    def _running(self) -> dict[int, Running]:
+        loads = self.view.power.loads
+        return {
+            each.of.setup_id: running(each, self.evaluation(each.of).lit.built.lights, loads[each.of.setup_id].loads)
+            for each in self.passes
+        }
+
+    @cached_property
+    def _batteries(self) -> dict[str, Batteries]:
+        power = self.view.power
+        return batteries_of(power.stock, power.power.chargers, power.gear)
 
     def _shot(self, each: TimedPass) -> Shot:
         said, holding, lasts = self.view.plan.of_pass(each.of.setup_id), self.holdings[each.of.setup_id], each.time
@@ -170,6 +245,7 @@ class OneDay:
             held=None if holding.is_free else spans,
             pinned_min=self.minute(each.of.setup.when) if said.is_pinned else None,
             is_hero=said.is_hero,
+            overlap_min=lasts.overlap_min,
         )
 
     @cached_property
@@ -177,20 +253,45 @@ class OneDay:
         """The order of now, each pass at its own hour, at what it costs."""
         now = {each.of.setup_id: self.minute(self.shoot_at(each)) for each in self.passes}
         laid = self.to_order.with_pins(now).laid(range(len(self.passes)))
-        # Late is what is behind its fixed hour alone: everything else stands where it was put.
-        late = sum(each.late_min for each in laid.placed if self.view.plan.of_pass(each.shot.shot_id).is_pinned)
-        total = laid.cost.total - (laid.cost.late_min - late) * self.view.plan.late
-        return replace(laid, cost=replace(laid.cost, late_min=late, total=total))
+        fixed = {setup_id for setup_id in now if self.view.plan.of_pass(setup_id).is_pinned}
+        return laid.late_for(fixed, self.to_order.rules.weights)
+
+    def aims(self, each: TimedPass) -> tuple[tuple[str, tuple[datetime, ...]], ...]:
+        """By the names of its boards, when each is aimed anew while it is shot, so that it goes on throwing the sun."""
+        clock, power = self.shooting.clock, self.view.power
+        start, end = clock(each.shoot_min), clock(each.strike_min)
+        return board_aims(each.of.setup, power.surroundings(each.of), start, end, power.gear, power.rules)
+
+    def held_up(self, each: TimedPass) -> tuple[datetime, str] | None:
+        """Until when what the pass before leaves hot or empty keeps it from being shot, and what; None where it is
+        ready.
+        """
+        at = self.passes.index(each)
+        before = self.passes[at - 1] if at else None
+        wait = self.wait(before.of.setup_id, each.of.setup_id) if before else None
+        if before is None or wait is None or before.strike_min + wait.minutes <= each.shoot_min:
+            return None
+        return self.shooting.clock(before.strike_min + wait.minutes), wait.why
 
     @cached_property
     def best(self) -> Ordered:
         """The cheapest that is found."""
-        return ordered(self.to_order)
+        return _ORDERS.get_or_make(self._order_key, lambda: ordered(self.to_order))
 
     @cached_property
     def schools(self) -> dict[DaySchool, DayOrder]:
         """As each would have it."""
-        return {school: of_school(self.to_order, school) for school in DaySchool}
+        return {school: self._of_school(school) for school in DaySchool}
+
+    def _of_school(self, school: DaySchool) -> DayOrder:
+        return _SCHOOLS.get_or_make((school, self._order_key), lambda: of_school(self.to_order, school))
+
+    @property
+    def _order_key(self) -> Hashable:
+        """All that an order depends on."""
+        day = self.to_order
+        gaps = b"" if day.gaps is None else day.gaps.tobytes()
+        return day.shots, day.rules, day.pieces.tobytes(), gaps
 
     def missed_min(self, each: TimedPass) -> float:
         """Minutes of its shoot in which its light does not hold."""
@@ -211,11 +312,12 @@ class OneDay:
         return {each.of.setup_id: f"{each.of.setup.name}, {each.of.setup.width.value}" for each in self.passes}
 
 
-def _held(evaluation: Evaluation, around_it: Surroundings, turn_deg: float) -> Holding:
+def _held(evaluation: Evaluation, turn_deg: float, forecast: Forecast | None) -> Holding:
     setup = evaluation.setup
     day = (setup.when - timedelta(hours=DAY_BEGINS_H)).date()
     times = times_of_day(datetime.combine(day, time(FIRST_H)), HOURS)
-    hours = hours_of_light(evaluation.lit, evaluation.gear, times)
+    sky_at = partial(forecast.sky, usual=setup.weather) if forecast else None
+    hours = hours_of_light(evaluation.lit, evaluation.gear, times, kept_standing(evaluation.lit.built), sky_at)
     return holding_of(hours, evaluation.ladder, evaluation.rules.receptor, turn_deg)
 
 
@@ -239,10 +341,4 @@ def open_days(session: Session, person_id: int, job_id: int) -> DaysView:
 def days_view(session: Session, person_id: int, job_id: int) -> DaysView:
     """The same within an open transaction."""
     power = power_view(session, person_id, job_id)
-    plan = plan_of(day_plan_row(session, job_id))
-    return DaysView(power=power, plan=plan, steps=around(session, days_scope(job_id)))
-
-
-def plan_of(row: DayPlanRow | None) -> DayPlan:
-    """What was said, else nothing."""
-    return read_record(DayPlan, row.document) if row else DayPlan()
+    return DaysView(power=power, steps=around(session, days_scope(job_id)))

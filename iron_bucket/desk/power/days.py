@@ -6,11 +6,12 @@ from datetime import date
 from functools import cached_property, partial
 
 from iron_bucket.core.errors import NoAnswer
+from iron_bucket.core.places.surroundings import Surroundings
 from iron_bucket.core.power.battery_day import BatteryDay
 from iron_bucket.core.power.burn_day import BurntDay, Event
 from iron_bucket.core.power.job.battery_advice import Loads, Saving, charging_places, enough_of_each, savings
 from iron_bucket.core.power.job.battery_hours import BatteryHours, Outcome, battery_hours
-from iron_bucket.core.power.job.shooting_day import ShootingDay
+from iron_bucket.core.power.job.shooting_day import JobPass, ShootingDay
 from iron_bucket.desk.bounded_cache import BoundedCache
 from iron_bucket.desk.errors import NotFound
 from iron_bucket.desk.power.view import PowerView
@@ -38,6 +39,12 @@ class DayView:
     def outcome(self) -> Outcome:
         """When each lamp goes dark."""
         return Outcome.of(self.burnt)
+
+    @property
+    def is_cold_as_told(self) -> bool:
+        """Whether its batteries are as cold as the weather was told to be."""
+        told = [told_celsius(self.view, self.day, place_id) for place_id in self.view.contents.places]
+        return self.hours.temperature_c in [each for each in told if each is not None]
 
     @cached_property
     def enough(self) -> dict[str, int] | None:
@@ -82,8 +89,30 @@ class DayView:
 
 
 def _hours(view: PowerView, day: ShootingDay, loads: Loads) -> BatteryHours:
-    celsius = {place_id: around.place.temperature_c for place_id, around in view.contents.places.items()}
+    celsius = {place_id: _celsius(view, day, place_id) for place_id in view.contents.places}
     return battery_hours(day, loads, view.power, view.gear, view.stock, celsius)
+
+
+def _celsius(view: PowerView, day: ShootingDay, place_id: int) -> float | None:
+    """As cold as it was told to get; else as the place is said to get."""
+    told = told_celsius(view, day, place_id)
+    return view.contents.places[place_id].place.temperature_c if told is None else told
+
+
+def told_celsius(view: PowerView, day: ShootingDay, place_id: int) -> float | None:
+    """How cold the weather was told to be while lamps on batteries are out there; None where it was not, or none is."""
+    around, forecast = view.contents.places[place_id], view.contents.days.forecast(place_id, day.day)
+    told = [
+        forecast.within(day.clock(each.rig_min), day.clock(each.end_min))
+        for each in day.passes
+        if forecast and each.of.place_id == place_id and _burns_outside(view, each.of, around)
+    ]
+    return min((each.temperature_c for each in told if each is not None), default=None)
+
+
+def _burns_outside(view: PowerView, each: JobPass, around: Surroundings) -> bool:
+    loads = view.loads[each.setup_id].loads
+    return any(load.is_on_battery and around.room_at(load.x_m, load.y_m) is None for load in loads)
 
 
 def day_view(view: PowerView, day: date | None, setup_id: int | None = None) -> DayView | None:

@@ -48,6 +48,11 @@ def put_power(session: Session, person_id: int, job_id: int, changes: list[Row])
     _put_power(session, job_id, changes)
 
 
+def put_power_changes(session: Session, job_id: int, changes: list[Row]) -> Touch:
+    """Written down within an open transaction; gives what it touched, that still has to be noted."""
+    return _put_power(session, job_id, changes)[0]
+
+
 def _put_power(session: Session, job_id: int, changes: list[Row]) -> tuple[Touch, JobPower, JobPower]:
     """Written down, as it was and as it is; what it touched still has to be noted."""
     row = locked_power_row(session, job_id)

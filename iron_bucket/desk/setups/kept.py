@@ -70,6 +70,11 @@ def kept_response(built: BuiltScene) -> BandedResponse:
     return responses.response_for(built, _ROWS, _STANDING)
 
 
+def kept_standing(built: BuiltScene) -> Standing:
+    """What stands about in it."""
+    return responses.standing_for(built, _STANDING)
+
+
 def kept_passing_response(built: BuiltScene, before: BuiltScene) -> BandedResponse:
     """The same for a piece on the move."""
     return responses.passing_response_for(built, before, _ROWS, _STANDING)

@@ -5,9 +5,10 @@ from datetime import date
 from typing import Protocol
 
 from iron_bucket.core.checks import require_not_negative, require_word
+from iron_bucket.devices.json_http import DeviceTrouble
 
 
-class HireDeskTrouble(Exception):
+class HireDeskTrouble(DeviceTrouble):
     """The desk does not answer, or answers what cannot be read; the text says which."""
 
 

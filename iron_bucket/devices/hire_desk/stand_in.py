@@ -2,14 +2,15 @@
 
 import json
 import zlib
-from collections.abc import Callable, Iterable, Sequence
+from collections.abc import Callable, Sequence
 from dataclasses import asdict, dataclass
 from datetime import date
 from pathlib import Path
 from urllib.parse import parse_qs
-from wsgiref.types import StartResponse, WSGIEnvironment
+from wsgiref.types import WSGIEnvironment
 
 from iron_bucket.devices.hire_desk.protocol import Offer
+from iron_bucket.devices.json_http import Application, answering
 
 #: The trade's week: seven days for the price of so many. Typical.
 DAYS_PAID_A_WEEK = 4.0
@@ -54,30 +55,19 @@ class StandInHouse:
         )
 
 
-def http_house(
-    house: StandInHouse, today: Callable[[], date]
-) -> Callable[[WSGIEnvironment, StartResponse], Iterable[bytes]]:
+def http_house(house: StandInHouse, today: Callable[[], date]) -> Application:
     """The house as a WSGI application that speaks the protocol."""
-
-    def answer(environ: WSGIEnvironment, start: StartResponse) -> Iterable[bytes]:
-        status, body = _answered(house, today, environ)
-        data = json.dumps(body).encode()
-        start(status, [("Content-Type", "application/json"), ("Content-Length", str(len(data)))])
-        return [data]
-
-    return answer
+    return answering(lambda environ: _answered(house, today, environ))
 
 
 def _answered(house: StandInHouse, today: Callable[[], date], environ: WSGIEnvironment) -> tuple[str, object]:
-    if environ["REQUEST_METHOD"] != "GET":
-        return "405 Method Not Allowed", {"error": "accepted: GET"}
     if environ["PATH_INFO"] == "/v1/openapi.json":
         return "200 OK", json.loads(_DOCUMENT.read_text(encoding="utf-8"))
     if environ["PATH_INFO"] != "/v1/offers":
         return "404 Not Found", {"error": "accepted: /v1/offers and /v1/openapi.json"}
-    asked = parse_qs(environ.get("QUERY_STRING", "")).get("date", [today().isoformat()])[0]
+    wanted = parse_qs(environ.get("QUERY_STRING", "")).get("date", [today().isoformat()])[0]
     try:
-        day = date.fromisoformat(asked)
+        day = date.fromisoformat(wanted)
     except ValueError:
-        return "400 Bad Request", {"error": f"date is {asked[:20]!r}; accepted: a day such as 2026-10-12"}
+        return "400 Bad Request", {"error": f"date is {wanted[:20]!r}; accepted: a day such as 2026-10-12"}
     return "200 OK", {"date": day.isoformat(), "offers": [asdict(offer) for offer in house.offers(day)]}

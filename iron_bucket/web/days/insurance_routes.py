@@ -16,6 +16,8 @@ from iron_bucket.web.shared.numbers import whole_number
 from iron_bucket.web.shared.request_session import person_id
 from iron_bucket.web.shared.signed_in import signed_in
 
+#: What is asked, by the word in the address.
+_WAYS = {"light": "If its light goes", "sun": "If the sun comes", "night": "As night"}
 Answer = Response | str | tuple[str, int]
 
 
@@ -37,21 +39,44 @@ def _at(one: OneDay) -> datetime:
 @bp.get("/insurance")
 @signed_in
 def insurance(job_id: int) -> Answer:
-    """Heads that give the light of a pass again at another hour."""
+    """What replaces the light of a pass at another hour, keeps the sun out of it, or makes night of it."""
     view = open_days(g.session, person_id(), job_id)
     one, setup_id = day_of_pass(view, whole_number(request.args.get("setup")))
     return _page(view, one, setup_id)
 
 
+def _way() -> desk.Way:
+    text = request.values.get("way", desk.Way.LIGHT_GOES.value)
+    try:
+        return desk.Way(text)
+    except ValueError:
+        raise BadValue("way", repr(text), ", ".join(desk.Way)) from None
+
+
 def _page(view: DaysView, one: OneDay, setup_id: int, refused: str = "", status: int = 200) -> Answer:
     g.job, g.units = view.power.job, view.power.rules.units
     each = next(each for each in one.passes if each.of.setup_id == setup_id)
-    found, bad, at = None, refused, request.values.get("at", "")
+    found, bad, at, way = None, refused, request.values.get("at", ""), _way()
+    ask = {
+        desk.Way.LIGHT_GOES: desk.open_insurance,
+        desk.Way.SUN_COMES: desk.open_sun_out,
+        desk.Way.NIGHT: desk.open_day_for_night,
+    }[way]
     try:
-        _, found = desk.open_insurance(g.session, person_id(), view.power.job.job_id, setup_id, _at(one))
+        _, found = ask(g.session, person_id(), view.power.job.job_id, setup_id, _at(one))
     except (BadValue, NoAnswer) as why:
         bad, status = refused or str(why), 422
-    page = render_template("days/insurance.html", job=view.power.job, one=one, each=each, found=found, bad=bad, at=at)
+    page = render_template(
+        "days/insurance.html",
+        job=view.power.job,
+        one=one,
+        each=each,
+        found=found,
+        bad=bad,
+        at=at,
+        way=way.value,
+        ways=_WAYS,
+    )
     return page, status
 
 
@@ -64,7 +89,9 @@ def keep(job_id: int) -> Answer:
     is_brought = request.form.get("brought") == "yes"
     try:
         text = request.form.get("text", "")
-        number = desk.keep_ready(g.session, person_id(), job_id, setup_id, _at(one), text, is_brought=is_brought)
+        number = desk.keep_ready(
+            g.session, person_id(), job_id, setup_id, _at(one), _way(), text, is_brought=is_brought
+        )
     except ChangedMeanwhile as changed:
         return _page(view, one, setup_id, str(changed), 409)
     except (BadValue, NoAnswer) as bad:

@@ -6,6 +6,7 @@ DAY_FIELDS = (
     field("call", "Call", Takes.TEXT, hint="usual", may_be_empty=True),
     field("wrap", "Overtime from", Takes.TEXT, hint="10 h later", may_be_empty=True),
     field("curfew", "Nothing after", Takes.TEXT, hint="no curfew", may_be_empty=True),
+    field("sound", "Sound from-to", Takes.TEXT, hint="all day", may_be_empty=True),
 )
 RULE_FIELDS = (
     field("move_min", "Company move", unit="min"),

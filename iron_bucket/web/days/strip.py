@@ -4,15 +4,20 @@ from collections.abc import Iterator
 from dataclasses import dataclass
 from datetime import datetime, timedelta
 
+from iron_bucket.core.days.weather import DRIZZLE_MM_H
 from iron_bucket.core.places.surroundings import Surroundings
 from iron_bucket.core.power.job.shooting_day import TimedPass
+from iron_bucket.core.quantities import display
 from iron_bucket.desk.days.view import FIRST_H, HOURS, OneDay
 
 #: Drawn once for a wide screen and once for a phone.
 WIDTHS = {"wide": 880.0, "phone": 340.0}
-SKY_HIGH, ROW_HIGH = 74.0, 26.0
+SKY_HIGH, ROW_HIGH, WEATHER_HIGH = 66.0, 22.0, 18.0
+_WINDS = ("N", "NE", "E", "SE", "S", "SW", "W", "NW")
 #: Hours are numbered so far apart at least.
 _HOUR_PX = 34.0
+#: A name of a pass stands in so much.
+_LABEL_PX = 220.0
 #: The curve of the sun is drawn up to this height.
 _HIGHEST_DEG = 65.0
 
@@ -28,11 +33,26 @@ class Band:
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
+class WeatherCell:
+    """An hour as it was told: ``high`` by the cloud; ``words``: all of it."""
+
+    x: float
+    width: float
+    high: float
+    is_wet: bool
+    words: str
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
 class PassRow:
-    """A pass: bands in which its ``light`` holds, its ``work``, and what of its shoot is ``missed``."""
+    """A pass: bands in which its ``light`` holds, its ``work``, and what of its shoot is ``missed``. ``label_x``: where
+    its name stands, to the left of the work or to the right (``is_after``).
+    """
 
     setup_id: int
     words: str
+    label_x: float
+    is_after: bool
     light: tuple[Band, ...]
     work: tuple[Band, ...]
     missed: tuple[Band, ...]
@@ -40,11 +60,15 @@ class PassRow:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class DayStrip:
-    """``sky``: night, twilight, golden hours, day; ``curve``: of the sun's height; ``ticks``: hours."""
+    """``sky``: night, twilight, golden hours, day; ``curve``: of the sun's height; ``compass``: where it stands then;
+    ``ticks``: hours; ``weather``: as it was told where the crew is.
+    """
 
     width: float
     sky: tuple[Band, ...]
     curve: str
+    compass: tuple[tuple[float, str], ...]
+    weather: tuple[WeatherCell, ...]
     noon_words: str
     ticks: tuple[tuple[float, str], ...]
     rows: tuple[PassRow, ...]
@@ -63,6 +87,8 @@ def day_strip(one: OneDay, width: float) -> DayStrip:
         width=width,
         sky=sky,
         curve=_curve(paper, around),
+        compass=tuple(_compass(paper, around)),
+        weather=tuple(_weather(paper)),
         noon_words=f"{sun.highest_deg:.0f}° at {noon:%H:%M}",
         ticks=tuple(
             (paper.x(one.midnight + timedelta(hours=hour)), f"{hour % 24}")
@@ -136,6 +162,41 @@ def _curve(paper: _Paper, around: Surroundings) -> str:
     return "M" + "L".join(points) if len(points) > 1 else ""
 
 
+def _compass(paper: _Paper, around: Surroundings) -> Iterator[tuple[float, str]]:
+    """Where the sun passes the eight winds, by true north."""
+    one, before_deg = paper.one, None
+    for step in range(HOURS * 12 + 1):
+        when = one.midnight + timedelta(hours=FIRST_H, minutes=5 * step)
+        sun = around.sun(when)
+        off_deg = (sun.azimuth_deg + 22.5) % 45.0 - 22.5
+        is_passed = before_deg is not None and before_deg * off_deg <= 0.0 and abs(off_deg - before_deg) < 22.5
+        if is_passed and sun.altitude_deg > 0.0:
+            yield paper.x(when), _WINDS[round(sun.azimuth_deg / 45.0) % 8]
+        before_deg = off_deg
+
+
+def _weather(paper: _Paper) -> Iterator[WeatherCell]:
+    """Of the place of the pass that is rigged, shot or struck in that hour, else of the one before."""
+    one, units = paper.one, paper.one.view.power.rules.units
+    for hour in range(FIRST_H, FIRST_H + HOURS):
+        start = one.midnight + timedelta(hours=hour)
+        begun = [each for each in one.passes if one.shooting.clock(each.rig_min) < start + timedelta(hours=1)]
+        forecast = one.forecast((begun or one.passes[:1])[-1].of)
+        told = forecast.at(start) if forecast else None
+        if told is None:
+            continue
+        rain = display.rain(told.rain_mm_h, units) if told.rain_mm_h else "dry"
+        cloud, gusts = display.share(told.cloud_share), display.wind(told.gust_m_s, units)
+        cold = display.temperature(told.temperature_c, units)
+        yield WeatherCell(
+            x=paper.x(start),
+            width=round(paper.width / HOURS - 1.0, 1),
+            high=round(told.cloud_share * (WEATHER_HIGH - 4.0), 1),
+            is_wet=told.rain_mm_h >= DRIZZLE_MM_H,
+            words=f"{start:%H:%M}: {cloud} cloud, gusts of {gusts}, {rain}, {cold}",
+        )
+
+
 def _row(paper: _Paper, each: TimedPass) -> PassRow:
     one = paper.one
     holding = one.holdings[each.of.setup_id]
@@ -147,10 +208,17 @@ def _row(paper: _Paper, each: TimedPass) -> PassRow:
     )
     without = () if holding.is_free else holding.missed_spans(clock(each.shoot_min), clock(each.strike_min))
     missed = tuple(paper.band(a, b, "without its light", "missed") for a, b in without)
+    light = () if holding.is_free else tuple(paper.band(a, b, "light holds", "light") for a, b in holding.spans)
+    work = tuple(paper.band(clock(a), clock(b), kind, kind) for kind, a, b in edges if b > a)
+    words = f"{each.of.setup.name}, {each.of.setup.width.value}"
+    ends, begins = max((band.x + band.width for band in work), default=0.0), min((band.x for band in work), default=0.0)
+    is_after = paper.width - ends >= _LABEL_PX
     return PassRow(
         setup_id=each.of.setup_id,
-        words=f"{each.of.setup.name}, {each.of.setup.width.value}",
-        light=() if holding.is_free else tuple(paper.band(a, b, "light holds", "light") for a, b in holding.spans),
-        work=tuple(paper.band(clock(a), clock(b), kind, kind) for kind, a, b in edges if b > a),
+        words=words,
+        label_x=round(ends + 5.0 if is_after else begins - 5.0, 1),
+        is_after=is_after,
+        light=light,
+        work=work,
         missed=missed,
     )

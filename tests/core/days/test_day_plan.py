@@ -4,8 +4,9 @@ from datetime import date
 
 import pytest
 
-from iron_bucket.core.days.day_plan import DayPlan, PlannedDay, PlannedPass, clock_min, clock_words
+from iron_bucket.core.days.day_plan import DayPlan, PlannedDay, PlannedPass, clock_min, clock_spans, clock_words
 from iron_bucket.core.days.order import DayRules, Weights
+from iron_bucket.core.days.weather import Forecast
 from iron_bucket.core.errors import BadValue
 
 DAY = date(2026, 11, 26)
@@ -24,6 +25,21 @@ def test_a_clock_goes_on_into_the_morning_after(text, minute):
 def test_what_is_no_time(text):
     with pytest.raises(BadValue, match="a time such as 18:00"):
         clock_min(text, "call")
+
+
+def test_hours_of_sound():
+    assert clock_spans("", "sound") == ()
+    assert clock_spans("08:00-12:30, 13:30–25:00", "sound") == ((480, 750), (810, 1500))
+    for wrong in ("8", "12:00-11:00", "8:00-8:00", "8:00-", ",".join(["8:00-9:00"] * 13)):
+        with pytest.raises(BadValue):
+            clock_spans(wrong, "sound")
+    plan = DayPlan(days=(PlannedDay(piece_id="d", day="2026-11-26", sound="9:00-10:00"),))
+    assert (plan.sound_min(DAY), plan.sound_min(date(2026, 1, 1))) == (((540, 600),), ())
+    with pytest.raises(BadValue):
+        PlannedDay(piece_id="d", day="2026-11-26", sound="all day")
+    told = Forecast(piece_id="f", place_id=3, day="2026-11-26")
+    known = DayPlan(forecasts=(told,))
+    assert (known.forecast(3, DAY), known.forecast(4, DAY), known.forecast(3, date(2026, 1, 1))) == (told, None, None)
 
 
 def test_rules_of_a_day():

@@ -11,17 +11,24 @@ from iron_bucket.core.colour.light_colour import LightColour
 from iron_bucket.core.colour.seen import seen_against
 from iron_bucket.core.colour.white import uv_from_xyz
 from iron_bucket.core.days.continuity import match_sheet
-from iron_bucket.core.days.holding import Holding, holding_of
+from iron_bucket.core.days.day_for_night import day_for_night
+from iron_bucket.core.days.holding import Condition, Holding, holding_of, with_condition
 from iron_bucket.core.days.hours_of_light import STEP, hours_of_light, times_of_day
 from iron_bucket.core.days.insurance import insurance
+from iron_bucket.core.days.sun_out import sun_out, sun_share
+from iron_bucket.core.errors import NoAnswer
 from iron_bucket.core.figure import Origin
+from iron_bucket.core.places.bearing import turn_between
 from iron_bucket.core.places.surroundings import Surroundings
 from iron_bucket.core.selection.packing import pack
 from iron_bucket.core.setups.evaluate.faces import lit_faces
 from iron_bucket.core.setups.evaluate.ladder import ladder_of
 from iron_bucket.core.setups.evaluate.lit_scene import fresh_response
 from iron_bucket.core.setups.evaluate.mark_colours import xyz_at_marks
-from iron_bucket.core.setups.plan.setup import ColourTarget, Target
+from iron_bucket.core.setups.plan.camera_view import in_view
+from iron_bucket.core.setups.plan.changes import changed
+from iron_bucket.core.setups.plan.setup import Camera, ColourTarget, Spot, Target
+from iron_bucket.core.setups.sheet.clearance import flat_points_m
 from tests.core.setups.made import NOON, RULES, a_lamp, a_place, a_setup, lit_setup
 
 SIX = NOON.replace(hour=6, minute=0)
@@ -65,6 +72,9 @@ def test_where_the_sun_falls_is_looked_at_in_every_step(gear):
     direct = there.response.direct_lx[suns].sum(axis=0)
     assert hours.sun_lx[at] == pytest.approx(direct, rel=0.02, abs=1.0)
     assert (hours.is_sunlit[at] == (hours.sun_lx[at] > 0.02 * hours.lux[at])).all()
+    dim = replace(hours, sun_lx=0.019 * hours.lux)
+    assert not dim.is_sunlit.any()
+    assert replace(hours, sun_lx=0.021 * hours.lux).is_sunlit[at].all()
     assert hours.sun_lx[hours.lux.sum(axis=1) < 1.0].sum() == 0.0
     overcast = a_day(gear, around, lamps=())[1]
     assert overcast.sun_lx.max() == 0.0
@@ -109,6 +119,16 @@ def test_a_level_holds_while_it_is_within_its_tolerance(gear):
     assert found.missed_spans(until - whole, until + timedelta(minutes=10)) == ((until, until + timedelta(minutes=10)),)
     assert found.missed_min(NOON, NOON) == 0.0
     assert found.missed_min(TIMES[-1] + whole, TIMES[-1] + 2 * whole) == 60.0
+    assert [found.at(each) for each in (SIX - whole, SIX, SIX + STEP, SIX + 1.5 * STEP, TIMES[-1] + whole)] == [
+        0,
+        0,
+        1,
+        1,
+        len(TIMES) - 1,
+    ]
+    edge = Holding(times=TIMES, conditions=(condition,), holds=np.ones(len(TIMES), dtype=bool))
+    assert (edge.until(NOON), edge.ends(NOON)) == (TIMES[-1] + STEP, "")
+    assert edge.left_min(TIMES[-1] + 2 * STEP) == 0.0
 
 
 def test_windows_colours_and_the_sun_are_held_too(gear):
@@ -154,6 +174,151 @@ def test_windows_colours_and_the_sun_are_held_too(gear):
     assert watched[0].miss(0).startswith("the sun is off Anna")
 
 
+def test_the_sky_that_was_told_stands_in_place_of_the_set_ups(gear):
+    around, kind = Surroundings(a_place("white paint", north_deg=180.0)), type(a_setup().weather)
+    lit = lit_setup(gear, a_setup(when=NOON, weather=kind.CLEAR, lamps=()), surroundings=around)
+    clouds_over = NOON.replace(hour=13)
+    told = hours_of_light(lit, gear, TIMES, sky_at=lambda at: kind.CLEAR if at < clouds_over else kind.OVERCAST)
+    clear, overcast = (a_day(gear, around, weather=each, lamps=())[1] for each in (kind.CLEAR, kind.OVERCAST))
+    before, after = TIMES.index(NOON.replace(hour=11)), TIMES.index(NOON.replace(hour=14))
+    assert told.lux[before] == pytest.approx(clear.lux[before])
+    assert told.lux[after] == pytest.approx(overcast.lux[after])
+    assert (told.sun_lx[TIMES.index(clouds_over) :] == 0.0).all()
+
+
+def test_where_no_sun_was_planned_it_stays_away(gear):
+    south, clear = Surroundings(a_place("white paint", north_deg=180.0)), type(a_setup().weather)("clear")
+    noon = NOON.replace(month=12)
+    winter = times_of_day(noon.replace(hour=8), 8.0)
+    wide = Target(piece_id="t", mark="anna.key", stops=0.0, tolerance=4.0)
+    lit, hours = a_day(gear, south, winter, weather=clear, lamps=(), targets=(wide,), when=winter[0])
+    found = holding_of(hours, ladder_of(lit, RULES.receptor), RULES.receptor)
+    away = [each for each in found.conditions if each.name.startswith("no sun on Anna")]
+    assert away
+    assert not any(each.name == "direction of the sun" for each in found.conditions)
+    at = lit.built.mark_index("anna.back")
+    (back,) = [each for each in away if each.name == "no sun on Anna, back"]
+    assert (back.holds == (hours.sun_lx[:, at] <= 0.2 * hours.lux[:, at])).all()
+    assert back.miss(0) == "the sun falls on Anna, back"
+    for share, counts in ((0.19, False), (0.21, True)):
+        planned = replace(hours, sun_lx=share * hours.lux)
+        names = [each.name for each in holding_of(planned, ladder_of(lit, RULES.receptor), RULES.receptor).conditions]
+        assert ("direction of the sun" in names) == counts
+        assert not any(name.startswith("no sun") for name in names)
+    both = with_condition(
+        found, Condition(name="sound", holds=np.zeros(len(winter), dtype=bool), miss=lambda _: "loud")
+    )
+    assert (both.spans, both.misses(0)[-1]) == ((), "loud")
+
+
+def sunny(gear, **changes):
+    """A low winter sun through the south window, and the hour at which most of it falls on her back."""
+    south, clear = Surroundings(a_place("white paint", north_deg=180.0)), type(a_setup().weather)("clear")
+    noon = NOON.replace(month=12)
+    winter = times_of_day(noon.replace(hour=8), 8.0)
+    lit, hours = a_day(gear, south, winter, weather=clear, lamps=(), when=winter[0], **changes)
+    share = hours.sun_lx[:, lit.built.mark_index("anna.back")] / hours.lux[:, lit.built.mark_index("anna.back")]
+    return lit, winter[int(share.argmax())]
+
+
+def test_what_keeps_the_sun_out(gear):
+    target = Target(piece_id="t", mark="anna.back", stops=0.0, tolerance=0.5)
+    lit, when = sunny(gear, targets=(target,))
+    found = sun_out(lit, when, gear, RULES, fresh_response)
+    late = lit_setup(gear, replace(lit.built.setup, when=when), surroundings=lit.built.surroundings)
+    back = ladder_of(late, RULES.receptor).rung("anna.back")
+    assert (found.name, found.stops) == (back.name, pytest.approx(back.stops))
+    share = float(sun_share(late)[late.place_of("anna.back")])
+    assert found.sun_stops == pytest.approx(-np.log2(1.0 - share))
+    offs = [abs(each.off_stops) for each in found.shades]
+    assert offs == sorted(offs)
+    assert len(offs) <= 5
+    for each in found.shades:
+        assert each.changes[0].to == {"when": when, "weather": lit.built.setup.weather}
+        assert each.off_stops == pytest.approx(each.fix.stops)  # zero is wanted
+        assert each.fix.stops < found.stops
+    texts = {each.fix.text: each for each in sun_out(lit, when, gear, RULES, fresh_response).shades}
+    films = {text: each.fix.stops for text, each in texts.items() if "film on Window" in text}
+    assert films
+    # All the daylight comes by that pane: a stop of film is a stop.
+    whole = {text.split()[0]: stops for text, stops in films.items()}
+    assert whole.keys() >= {"1.0", "2.0", "3.0"}
+    for name, stops in whole.items():
+        assert stops == pytest.approx(found.stops - float(name), abs=0.06)
+    for targets, name in (((), "Anna back edge"), ((Target(piece_id="t", mark="beside", stops=0.0),), "Beside")):
+        spot = Spot(piece_id="beside", name="Beside", x_m=3.2, y_m=3.0, z_m=1.4, bearing_deg=0.0)
+        both = lit_setup(gear, replace(lit.built.setup, spots=(spot,), targets=targets), lit.built.surroundings)
+        assert sun_out(both, when, gear, RULES, fresh_response).name == name
+    cloudy = lit_setup(
+        gear,
+        replace(lit.built.setup, weather=type(lit.built.setup.weather).OVERCAST),
+        surroundings=lit.built.surroundings,
+    )
+    assert sun_out(cloudy, when, gear, RULES, fresh_response).stops == pytest.approx(found.stops)  # the sun comes out
+    night = lit.built.setup.when.replace(hour=23)
+    assert sun_out(lit, night, gear, RULES, fresh_response) is None
+
+
+def test_a_flag_stands_between_the_sun_and_the_mark(gear):
+    aside = Camera(x_m=0.3, y_m=2.5, z_m=1.5, bearing_deg=90.0)
+    lit, when = sunny(gear, camera=aside)
+    shades = sun_out(lit, when, gear, RULES, fresh_response).shades
+    sun, late = lit.built.surroundings.sun(when), replace(lit.built.setup, when=when)
+    bare = lit_setup(gear, late, surroundings=lit.built.surroundings)
+    place = bare.place_of("anna.back")
+    beam_lx = float(sun_share(bare)[place] * bare.total_lx[place])
+    left = {}
+    for each in shades:
+        if each.fix.changes[0].where == "flags":
+            flag = each.fix.changes[0].piece
+            then = lit_setup(gear, changed(late, each.fix.changes), surroundings=lit.built.surroundings)
+            left[flag.kind.value] = float(sun_share(then)[place] * then.total_lx[place]) / beam_lx
+            assert flag.tilt_deg == pytest.approx(-sun.altitude_deg, abs=0.2)
+            assert not in_view(aside, lit.built.setup.look, flat_points_m(flag, gear)).any()
+    # Half a stop a layer of net, by the house's school.
+    assert left["solid"] == pytest.approx(0.0, abs=1e-6)
+    assert {name: np.log2(share) for name, share in left.items() if share} == pytest.approx(
+        {name: -stops for name, stops in (("single net", 0.5), ("double net", 1.0)) if name in left}, abs=0.05
+    )
+
+
+def test_day_for_night_is_under_cool_and_its_lamps_up(gear):
+    table = a_lamp(piece_id="table", name="Table practical", level=0.001, aims_at="", bearing_deg=180.0, y_m=0.4)
+    lit, _ = a_day(gear, lamps=(table,), house_off=())
+    found = day_for_night(lit, NOON, gear, RULES, fresh_response)
+    keys = {each.name: each for each in found.rungs}
+    assert keys["Anna key side"].now == pytest.approx(-2.0, abs=0.35)
+    before = ladder_of(lit, RULES.receptor)
+    assert keys["Anna key side"].was == pytest.approx(before.rung("anna.key").stops)
+    after = changed(lit.built.setup, found.changes)
+    then = lit_setup(gear, after, surroundings=lit.built.surroundings)
+    place = then.place_of("anna.key")
+    day = lit_setup(gear, lit.built.setup, surroundings=lit.built.surroundings)
+    seen = seen_against(
+        LightColour.of(uv_from_xyz(xyz_at_marks(day).sum(axis=0)[place]), Origin.TYPICAL), after.look.white
+    )
+    assert seen.mired == pytest.approx(-60.0, abs=0.6)
+    dense = replace(lit.built.setup, look=replace(lit.built.setup.look, nd_stops=3.0))
+    again = day_for_night(lit_setup(gear, dense, lit.built.surroundings), NOON, gear, RULES, fresh_response)
+    assert {each.name: each.now for each in again.rungs} == pytest.approx(
+        {each.name: each.now for each in found.rungs}, abs=0.1
+    )
+    closed = keys["Anna key side"].was + 2.0
+    up = next(each for each in after.lamps if each.piece_id == "table")
+    assert up.level == pytest.approx(min(0.001 * 2.0**closed, 1.0), rel=0.01)
+    assert any(step.startswith("Table practical up to") for step in found.steps)
+    window = keys["Window"].now
+    assert any("Window reads" in each for each in found.cautions) == (window > -1.0)
+    bright = replace(lit.built.setup, lamps=(replace(table, level=0.9),))
+    full = day_for_night(
+        lit_setup(gear, bright, surroundings=lit.built.surroundings), NOON, gear, RULES, fresh_response
+    )
+    assert any("at full is" in each for each in full.cautions)
+    empty = a_setup(people=(), spots=(), lamps=(), when=NOON)
+    with pytest.raises(NoAnswer):
+        day_for_night(lit_setup(gear, empty, surroundings=lit.built.surroundings), NOON, gear, RULES, fresh_response)
+
+
 def test_two_shots_are_held_against_each_other(gear):
     lit = lit_setup(gear)
     same = match_sheet(lit, lit)
@@ -164,6 +329,33 @@ def test_two_shots_are_held_against_each_other(gear):
         sheet = match_sheet(lit, lit_setup(gear, lamps=(a_lamp(**changes),)))
         return {each.what: each.closes for each in sheet.seen}
 
+    moved = lit_setup(gear, lamps=(a_lamp(x_m=4.6, y_m=3.4, z_m=2.9, sheets=("half-orange",)),))
+    (old,), (new,) = lit_faces(lit), lit_faces(moved)
+    told = {each.what: each for each in match_sheet(lit, moved).differences}
+    wanted_lx = lit.built.setup.look.wanted_lx(lit.built.receptor)
+    stops = [np.log2(face.key_lx / wanted_lx) for face in (old, new)]
+    level, way, soft = (told[name] for name in ("level of the key", "direction of the key", "softness"))
+    assert (level.was, level.now) == tuple(f"{each:+.1f} stops".replace("-", "\u2212") for each in stops)
+    assert level.closes == f"{abs(stops[1] - stops[0]):.1f} stops {'less' if stops[1] > stops[0] else 'more'} of Key"
+    assert (way.was, way.now) == tuple(
+        f"{face.bearing_deg % 360:.0f}°, {face.height_deg:.0f}° up" for face in (old, new)
+    )
+    around, up = turn_between(old.bearing_deg, new.bearing_deg), new.height_deg - old.height_deg
+    assert way.closes == f"Key {abs(around):.0f}° {'back' if around > 0 else 'on'} around, {abs(up):.0f}° down"
+    assert (soft.was, soft.now) == tuple(
+        f"{face.apparent_deg:.0f}°, edge {face.edge_m * 1e3:.0f} mm" for face in (old, new)
+    )
+    contrasts = [np.log2(face.key_lx / face.shadow_lx) for face in (old, new)]
+    assert (told["contrast"].was, told["contrast"].now) == tuple(f"{each:.1f} stops" for each in contrasts)
+    side = "more" if contrasts[1] > contrasts[0] else "less"
+    assert told["contrast"].closes == f"{side} on the shadow side"
+    assert told["contrast"].is_seen == (abs(contrasts[1] - contrasts[0]) > 1 / 3)
+    back = {each.what: each for each in match_sheet(moved, lit).differences}
+    assert (back["level of the key"].was, back["softness"].now) == (level.now, soft.was)
+    assert "up" in back["direction of the key"].closes
+    assert back["colour of the key"].closes == "109 mired warmer"
+    green = lit_setup(gear, lamps=(a_lamp(sheets=("full-plus-green",)),))
+    assert {each.what: each.closes for each in match_sheet(green, lit).seen}["colour of the key"] == "Duv +0.020"
     assert seen(level=a_lamp().level / 4.0) == {"level of the key": "2.0 stops more of Key"}
     assert seen(level=a_lamp().level * 2.0**0.3) == {}  # a third of a stop nobody minds
     (face,) = lit_faces(lit)
@@ -198,8 +390,13 @@ def test_a_lost_window_is_given_again_from_outside_it(gear):
     assert best.fix.stops == pytest.approx(wanted, abs=0.35)
     lamp = best.fix.changes[-1].piece
     assert lamp.y_m > 5.0  # behind the pane
-    assert best.changes[0].to == {"when": night}
+    assert best.changes[0].to == {"when": night, "weather": lit.built.setup.weather}
     assert "level of the key" not in {each.what for each in best.match.seen}
+    sunny_day = lit_setup(
+        gear, replace(lit.built.setup, weather=type(lit.built.setup.weather).CLEAR), lit.built.surroundings
+    )
+    told = insurance(sunny_day, NOON, bench, gear, RULES, fresh_response, sky=type(lit.built.setup.weather).OVERCAST)
+    assert any(each.what == "level of the key" for each in told.bare.seen)  # clouds have come over at the same hour
     same = insurance(lit, NOON, bench, gear, RULES, fresh_response)
     assert same.replacements == ()
     assert same.why.startswith("Nothing is missing there")

@@ -14,7 +14,15 @@ from iron_bucket.core.errors import BadValue
 WIDE = Shot(shot_id=1, place_id=1, rig_min=60, shoot_min=30, strike_min=0, held=((600, 660),))
 TIGHT = Shot(shot_id=2, place_id=1, rig_min=10, shoot_min=20, strike_min=10, width=2)
 LOCK = Shot(shot_id=3, place_id=2, rig_min=30, shoot_min=40, strike_min=15, held=((500, 520), (700, 800)))
-RULES = DayRules(begins_min=480, ends_min=720, move_min=40, turn_round_min=5, break_after_min=600, break_min=30)
+RULES = DayRules(
+    begins_min=480,
+    ends_min=720,
+    move_min=40,
+    turn_round_min=5,
+    break_after_min=600,
+    break_min=30,
+    weights=Weights(missed=2.0),
+)
 #: Rows: from each of the three, then from nothing.
 PIECES = np.array([[0, 2, 9], [3, 0, 9], [7, 7, 0], [5, 4, 6]], dtype=float)
 DAY = Day(shots=(WIDE, TIGHT, LOCK), pieces=PIECES, rules=RULES)
@@ -37,10 +45,12 @@ def random_day(seed: int, count: int) -> Day:
                 held=held if chance.random() < 0.7 else None,
                 pinned_min=int(chance.integers(600, 1000)) if chance.random() < 0.15 else None,
                 is_hero=bool(chance.random() < 0.2),
+                overlap_min=int(chance.integers(0, 6)),
             )
         )
     pieces = chance.integers(0, 12, (count + 1, count)).astype(float)
-    return Day(shots=tuple(shots), pieces=pieces, rules=replace(RULES, break_after_min=300))
+    gaps = np.where(chance.random((count + 1, count)) < 0.2, 90, 0)
+    return Day(shots=tuple(shots), pieces=pieces, gaps=gaps, rules=replace(RULES, break_after_min=300))
 
 
 def test_a_day_by_hand():
@@ -75,7 +85,7 @@ def test_a_day_by_hand():
 def test_what_is_fixed_what_is_late_and_when_people_rest():
     pinned = DAY.with_pins({2: 540})
     first, second, _ = pinned.laid((1, 0, 2)).placed
-    assert (first.shoot_min, first.late_min, first.waited_min, first.rig_min) == (540, 0, 0, 530)
+    assert (first.shoot_min, first.late_min, first.waited_min, first.rig_min) == (540, 0, 50, 530)
     late = pinned.laid((0, 1, 2)).placed[1]
     assert (late.shoot_min, late.late_min) == (645, 105)
     curfew = replace(DAY, rules=replace(RULES, curfew_min=770)).laid((0, 1, 2))
@@ -90,6 +100,19 @@ def test_what_is_fixed_what_is_late_and_when_people_rest():
     assert second.end_min > 0
 
 
+def test_what_is_pre_lit_and_what_is_too_hot():
+    # The tight is rigged in 10 minutes from 10:35 on: six of them while the wide is shot, the rest at its cut.
+    ahead = replace(DAY, shots=(WIDE, replace(TIGHT, overlap_min=6), LOCK)).laid((0, 1, 2)).placed[1]
+    assert (ahead.rig_min, ahead.shoot_min, ahead.held_up_min) == (629, 639, 0)
+    # Not before the cut at 10:30, however much is pre-lit.
+    assert replace(DAY, shots=(WIDE, replace(TIGHT, overlap_min=90), LOCK)).laid((0, 1, 2)).placed[1].shoot_min == 630
+    gaps = np.zeros((4, 3))
+    gaps[0, 1] = 25
+    hot = replace(DAY, gaps=gaps).laid((0, 1, 2)).placed
+    assert [(each.shoot_min, each.held_up_min) for each in hot[1:]] == [(655, 10), (755, 0)]
+    assert replace(DAY, gaps=gaps).laid((0, 2, 1)).placed[2].held_up_min == 0
+
+
 def test_light_that_is_missed_and_the_best_start():
     assert [WIDE.missed_from(each) for each in (570, 585, 600, 645, 660, 700)] == [30, 15, 0, 15, 30, 30]
     assert (WIDE.best_start(480), WIDE.best_start(610), WIDE.best_start(640), WIDE.best_start(700)) == (
@@ -99,7 +122,27 @@ def test_light_that_is_missed_and_the_best_start():
         700,
     )
     assert LOCK.best_start(480) == 700
+    short = replace(WIDE, held=((600, 620),))  # ten minutes short of it either way: the earlier
+    assert (short.best_start(480), short.missed_from(590), short.best_start(595)) == (590, 10, 595)
     assert (TIGHT.missed_from(0), TIGHT.best_start(33), TIGHT.minutes) == (0, 33, 40)
+
+
+@pytest.mark.parametrize("seed", range(6))
+def test_every_line_of_a_cost_is_weighed(seed):
+    chance = np.random.default_rng(seed)
+    names = ("overtime", "missed", "waited", "late", "move", "piece")
+    weights = Weights(**dict(zip(names, chance.uniform(0.3, 9.0, 6).tolist(), strict=True)))
+    day = random_day(seed, 6)
+    day = replace(day, rules=replace(day.rules, weights=weights, curfew_min=900))
+    cost = day.laid(chance.permutation(6).tolist()).cost
+    counts = (cost.overtime_min, cost.missed_min, cost.waited_min, cost.late_min, cost.moves, cost.pieces)
+    told = sum(count * getattr(weights, name) for name, count in zip(names, counts, strict=True))
+    assert cost.total == pytest.approx(told)
+    none_late = day.laid(range(6)).late_for((), weights)
+    assert none_late.cost.late_min == 0
+    assert none_late.cost.total == pytest.approx(day.total(range(6)) - day.laid(range(6)).cost.late_min * weights.late)
+    other = replace(DAY, rules=replace(RULES, weights=weights)).bound()
+    assert other == pytest.approx(11 * weights.piece + weights.move + 20 * weights.overtime)
 
 
 @pytest.mark.parametrize("seed", range(12))
@@ -134,7 +177,14 @@ def test_the_two_schools_are_orders_of_the_same_day(seed):
 def test_heroes_stand_in_their_best_light():
     hero = replace(WIDE, is_hero=True, held=((720, 760),))
     day = Day(shots=(hero, TIGHT, LOCK), pieces=PIECES, rules=replace(RULES, weights=Weights(waited=5.0, missed=0.1)))
-    told = {each.shot.shot_id: each for each in of_school(day, DaySchool.HEROES).placed}
+    found = of_school(day, DaySchool.HEROES)
+    told = {each.shot.shot_id: each for each in found.placed}
+    # Waiting counts ten times the light here: the cheapest shoots it at once, this school at noon all the same.
+    assert (told[1].shoot_min, told[1].missed_min, found.cost.late_min) == (720, 0, 0)
+    assert next(e for e in ordered(day).order.placed if e.shot.shot_id == 1).missed_min > 0
+    fixed = replace(day, shots=(replace(hero, pinned_min=600), TIGHT, LOCK))
+    at = {each.shot.shot_id: each for each in of_school(fixed, DaySchool.HEROES).placed}
+    assert at[1].shoot_min == 600
     assert of_school(day, DaySchool.HEROES).cost.total >= ordered(day).order.cost.total
     assert told[1].missed_min <= {e.shot.shot_id: e for e in ordered(day).order.placed}[1].missed_min
 

@@ -5,7 +5,7 @@ from datetime import datetime, timedelta
 import numpy as np
 import pytest
 
-from iron_bucket.core.days.reflector import Reflector, aimed, lasts, off_deg, reaches
+from iron_bucket.core.days.reflector import Reflector, aim_times, aimed, lasts, off_deg, reaches
 from iron_bucket.core.errors import BadValue
 from iron_bucket.core.places.bearing import along_bearing
 
@@ -36,6 +36,25 @@ def test_the_front_halves_the_angle_between_sun_and_mark():
     assert (side.bearing_deg, side.tilt_deg) == (pytest.approx(45.0), pytest.approx(0.0, abs=0.01))
     for sun in (along_bearing(180.0, 3.0), along_bearing(0.0, -1.0)):
         assert aimed(a_board(), sun, 80_000.0) is None  # in its back, and under the horizon
+
+
+def test_it_throws_as_long_as_it_shows_a_sixth_of_its_face():
+    # At 79 degrees to its front the cosine is 0.19, at 81 it is 0.156.
+    for half_deg, throws in ((75.0, True), (79.0, True), (81.0, False)):
+        found = aimed(a_board(), along_bearing(2.0 * half_deg, 0.01), 80_000.0)
+        assert (found is not None) == throws
+        assert not throws or found.cosine == pytest.approx(np.cos(np.radians(half_deg)), abs=1e-3)
+
+
+def test_it_is_aimed_again_before_it_has_drifted():
+    times = aim_times(a_board(), NOON, NOON + timedelta(minutes=40), moving, 2.0)
+    step = lasts(a_board(), NOON, moving, 2.0)
+    assert times == tuple(NOON + at * step for at in range(len(times)))
+    assert times[-1] < NOON + timedelta(minutes=40) <= times[-1] + step
+    assert aim_times(a_board(), NOON, NOON, moving, 2.0) == ()
+    assert aim_times(a_board(), NOON, NOON + step, lambda _: along_bearing(0.0, -1.0), 2.0) == ()
+    fast = aim_times(a_board(), NOON, NOON + timedelta(minutes=2), lambda at: moving(NOON + 60 * (at - NOON)), 0.1)
+    assert fast == tuple(NOON + timedelta(seconds=30 * at) for at in range(4))
 
 
 @pytest.mark.parametrize("spread_deg", [0.0, 1.0, 12.0])

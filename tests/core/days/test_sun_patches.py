@@ -4,6 +4,7 @@ from datetime import UTC, datetime
 
 import numpy as np
 import pytest
+import shapely
 
 from iron_bucket.core.daylight.sun import SunPosition
 from iron_bucket.core.days.sun_patches import sun_patches, wall_patches
@@ -52,6 +53,16 @@ def test_a_place_in_a_patch_sees_the_sun_and_one_beside_it_does_not(seed):
     inside = np.array([any(patch.holds(x, y) for patch in patches) for x, y, _ in spots.tolist()])
     assert (seen != inside).mean() < 0.005
     walls = wall_patches(SOUTH, sun)
+    for number in {each.wall for each in walls}:  # down to the corners: what is covered of a wall, ray by ray
+        wall, there = SOUTH.rooms[0].wall(number), [each for each in walls if each.wall == number]
+        spots = np.column_stack([chance.uniform(0.02, wall.width_m - 0.02, 300), chance.uniform(0.02, 2.98, 300)])
+        first = np.append(SOUTH.rooms[0].corners_m[number], 0.0) + 0.001 * wall.normal
+        places = first - spots[:, :1] * wall.side_x + spots[:, 1:] * np.array([0.0, 0.0, 1.0])
+        lit = passing(np.array([20_000.0 * towards]), places, SOUTH.laid_walls)[0] > 0.0
+        covered = [
+            any(shapely.contains_xy(shapely.Polygon(p.outline_m), *spot) for p in there) for spot in spots.tolist()
+        ]
+        assert (lit != np.array(covered)).mean() < 0.01
     assert all(each.outline_m.min() >= 0.0 for each in walls)
     assert {each.wall for each in walls} <= {0, 1, 3}
     for each in walls:
@@ -95,3 +106,36 @@ def test_no_patch_without_the_sun_from_behind_or_from_another_room():
     )
     assert patch.area_m2 == pytest.approx(1.0)
     assert patch.outline_m.mean(axis=0) == pytest.approx((3.0, 3.0 - 3.0 / np.tan(np.radians(60.0))), abs=1e-6)
+
+
+@pytest.mark.parametrize("seed", range(8))
+def test_wings_and_inner_corners_shade_it(seed):
+    """A room round a corner, with a wing before its window: every place against its ray to the sun."""
+    window = WallOpening(opening_id="w", name="W", wall=0, along_m=3.0, sill_m=0.5, width_m=3.0, height_m=2.0)
+    bent = Room(
+        room_id="l",
+        name="L",
+        corners=((0, 0), (6, 0), (6, 2), (3, 2), (3, 6), (0, 6)),
+        height_m=3.0,
+        walls=("white paint",) * 6,
+        openings=(window,),
+    )
+    wing = Room(
+        room_id="wing",
+        name="Wing",
+        corners=((4, -4), (8, -4), (8, -1), (4, -1)),
+        height_m=5.0,
+        walls=("white paint",) * 4,
+    )
+    around = Surroundings(a_place(rooms=(bent, wing)))
+    chance = np.random.default_rng(seed)
+    sun = SunPosition(altitude_deg=float(chance.uniform(12.0, 40.0)), azimuth_deg=float(chance.uniform(130.0, 230.0)))
+    towards = along_bearing(around.sun_bearing_deg(sun), sun.altitude_deg)
+    spots = np.column_stack([chance.uniform(0.02, 5.98, 900), chance.uniform(0.02, 5.98, 900), np.full(900, 0.3)])
+    spots = spots[around.rooms[0].holds(spots)]
+    patches = sun_patches(around, sun, 0.3)
+    seen = passing(np.array([20_000.0 * towards]), spots, around.laid_walls)[0] > 0.0
+    inside = np.array([any(patch.holds(x, y) for patch in patches) for x, y, _ in spots.tolist()])
+    assert (seen != inside).mean() < 0.01
+    alone = sun_patches(Surroundings(a_place(rooms=(bent,))), sun, 0.3)
+    assert sum(each.area_m2 for each in patches) <= sum(each.area_m2 for each in alone) + 1e-9

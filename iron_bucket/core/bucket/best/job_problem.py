@@ -43,8 +43,6 @@ _DIM_LX = 1e-3
 _DIAL_STOPS = 0.02
 #: A case is filled to about this share; without cases on the bench one holds so much.
 _FILLED, _TYPICAL_CASE_M3 = 0.7, 0.12
-#: What a lamp is called that the camera sees.
-_PRACTICAL = "practical"
 #: A list of the bench, and what of it.
 _Thing = tuple[str, Item]
 #: Told of passes: how many are done, of how many.
@@ -136,7 +134,7 @@ class _Maker:
             self._seat(each, lit, stand, several, rows)
 
     def _is_asked(self, placed: PlacedLamp) -> bool:
-        return not _is_practical(placed) and self.head in ("", self._fixture(placed).head.slug)
+        return not placed.is_practical and self.head in ("", self._fixture(placed).head.slug)
 
     def _fixture(self, placed: PlacedLamp) -> Fixture:
         return fixture_of(placed, self.gear, self.rules.scrim_school)
@@ -278,12 +276,6 @@ class _Maker:
 
 def _thing(entry: Entry) -> _Thing:
     return entry.kind, entry.item
-
-
-def _is_practical(placed: PlacedLamp) -> bool:
-    """A lamp of the picture: what is seen is not exchanged."""
-    words = f"{placed.piece_id} {placed.name} {placed.purpose} {placed.motivation}".casefold()
-    return _PRACTICAL in words
 
 
 def _case_m3(gear: Gear) -> float:

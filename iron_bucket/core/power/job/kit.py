@@ -4,7 +4,7 @@ Figures only: tie-ins and distribution are a licensed electrician's work.
 """
 
 from collections import Counter
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from enum import StrEnum
 
 from iron_bucket.core.checks import (
@@ -17,11 +17,22 @@ from iron_bucket.core.checks import (
 from iron_bucket.core.errors import BadValue
 from iron_bucket.core.places.place import LONGEST_NAME, require_named, require_on_plan
 from iron_bucket.core.power.battery_day import Charger
+from iron_bucket.core.power.job.pace import Pace, PassTaken, crew_share
 from iron_bucket.core.power.lead_choice import HOUSE_PLUG, Laid
 from iron_bucket.core.power.trip import BreakerCurve
+from iron_bucket.core.typical import typical
 
 #: More than a full day's lights; with all of it a page still answers while somebody waits.
-MOST = {"generators": 4, "boards": 6, "batteries": 40, "chargers": 20, "loads": 60, "times": 200, "pins": 400}
+MOST = {
+    "generators": 4,
+    "boards": 6,
+    "batteries": 40,
+    "chargers": 20,
+    "loads": 60,
+    "times": 200,
+    "pins": 400,
+    "taken": 200,
+}
 LONGEST_PASS_MIN = 16 * 60
 LONGEST_SLUG = 120
 
@@ -255,7 +266,9 @@ def pin_of(setup_id: int, load_id: str) -> str:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class JobPower:
-    """All of it. ``is_straight``: leads lie the straight way and not along the walls; ``laid``: how they lie."""
+    """All of it. ``is_straight``: leads lie the straight way and not along the walls; ``laid``: how they lie; ``crew``:
+    how many rig and strike; ``taken``: what passes really took, and what has been learned of earlier ones.
+    """
 
     generators: tuple[Generator, ...] = ()
     boards: tuple[Board, ...] = ()
@@ -264,8 +277,13 @@ class JobPower:
     loads: tuple[OtherLoad, ...] = ()
     times: tuple[PassTime, ...] = ()
     pins: tuple[Pin, ...] = ()
+    taken: tuple[PassTaken, ...] = ()
     is_straight: bool = False
     laid: Laid = Laid.FREE
+    crew: int = typical("power")["crew"]
+    rig_pace: float = 1.0
+    shoot_pace: float = 1.0
+    strike_pace: float = 1.0
 
     def __post_init__(self) -> None:
         for field, most in MOST.items():
@@ -274,6 +292,23 @@ class JobPower:
         twice = next((name for name, count in Counter(ids).items() if count > 1), None)
         if twice is not None:
             raise BadValue("id", repr(twice), "an id that is used once")
+        require_between("crew", self.crew, low=1, high=60, unit="people")
+        _ = self.pace  # its bounds are this one's
+
+    @property
+    def pace(self) -> Pace:
+        """As earlier passes went."""
+        return Pace(rig=self.rig_pace, shoot=self.shoot_pace, strike=self.strike_pace)
+
+    def paced(self, usual: PassTime) -> PassTime:
+        """What this crew takes for what typically takes so long."""
+        share, pace = crew_share(self.crew), self.pace
+        return replace(
+            usual,
+            rig_min=round(usual.rig_min * share * pace.rig),
+            shoot_min=round(usual.shoot_min * pace.shoot),
+            strike_min=round(usual.strike_min * share * pace.strike),
+        )
 
     @property
     def sources(self) -> tuple[Generator | Board, ...]:

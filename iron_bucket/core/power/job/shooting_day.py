@@ -109,8 +109,13 @@ def usual_time(setup_id: int, *, is_first: bool) -> PassTime:
 
 
 def time_of(each: JobPass, power: JobPower) -> PassTime:
-    """As it was set, else typical."""
-    return power.time_of(each.setup_id) or usual_time(each.setup_id, is_first=each.chain == each.setup_id)
+    """As it was set, else typical for such a crew."""
+    return power.time_of(each.setup_id) or power.paced(usual_time_of(each))
+
+
+def usual_time_of(each: JobPass) -> PassTime:
+    """What it takes typically."""
+    return usual_time(each.setup_id, is_first=each.chain == each.setup_id)
 
 
 def day_of(setup: Setup) -> date:

@@ -10,8 +10,8 @@ from iron_bucket.core.modifiers.scatter import COUNTED_SHARE
 from iron_bucket.core.photometry.apparent_size import apparent_size_deg
 from iron_bucket.core.places.bearing import bearing_of, tilt_of, turn_between
 from iron_bucket.core.scene.blocking import crosses
+from iron_bucket.core.scene.first_light import first_light
 from iron_bucket.core.scene.frame_points import FramePoints
-from iron_bucket.core.scene.mark_levels import first_light
 from iron_bucket.core.scene.origins import Origins
 from iron_bucket.core.scene.scene import SceneFrame, SceneLamp
 from iron_bucket.core.scene.skylight import Window

@@ -9,6 +9,7 @@ import numpy as np
 from iron_bucket.core.arrays import Array
 from iron_bucket.core.scene.fineness import SET
 from iron_bucket.core.scene.mark_levels import BandedResponse, UnitResponse, banded_response, weighed
+from iron_bucket.core.scene.standing import Standing
 from iron_bucket.core.setups.scene.build_scene import BuiltScene, Side
 
 #: What computes a built set-up; a caller that keeps responses at hand gives its own.
@@ -17,9 +18,9 @@ ResponseFor = Callable[[BuiltScene], BandedResponse]
 DARK_LX = 1e-6
 
 
-def fresh_response(built: BuiltScene) -> BandedResponse:
-    """Everything, from nothing."""
-    return banded_response(built.scene, built.surroundings.grids, fineness=SET)
+def fresh_response(built: BuiltScene, standing: Standing | None = None) -> BandedResponse:
+    """Everything, from nothing, or from what stands about."""
+    return banded_response(built.scene, built.surroundings.grids, fineness=SET, standing=standing)
 
 
 @dataclass(frozen=True, kw_only=True, eq=False)

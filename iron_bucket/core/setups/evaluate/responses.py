@@ -62,14 +62,19 @@ def response_for(built: BuiltScene, rows: Rows, standings: Kept[Standing]) -> Ba
     missing = [at for at, row in enumerate(found) if row is None]
     if missing:
         scene = replace(built.scene, lamps=tuple(built.scene.lamps[at] for at in missing))
-        grids = built.surroundings.grids
-        bare = replace(scene, lamps=())
-        standing = standings.get_or_make(keys[0][0], lambda: Standing.of(bare, grids, with_walls=True, fineness=SET))
-        fresh = banded_response(scene, grids, fineness=SET, standing=standing)
+        standing = standing_for(built, standings)
+        fresh = banded_response(scene, built.surroundings.grids, fineness=SET, standing=standing)
         for row, at in enumerate(missing):
             found[at] = _row(fresh, row, 1.0 / _passes(built.lights[at]))
             rows.put(keys[at], found[at])  # type: ignore[arg-type]
     return _stacked([_dimmed(row, built.lights[at]) for at, row in enumerate(found) if row is not None], built)
+
+
+def standing_for(built: BuiltScene, standings: Kept[Standing]) -> Standing:
+    """What stands about in it, at hand from before where it was computed with other lamps."""
+    bare, grids = replace(built.scene, lamps=()), built.surroundings.grids
+    key = next(iter(row_keys(built)), (built,))[0]
+    return standings.get_or_make(key, lambda: Standing.of(bare, grids, with_walls=True, fineness=SET))
 
 
 def passing_response_for(

@@ -168,6 +168,11 @@ class PlacedLamp(Piece):
         self.cut(ScrimSchool.HALF_AND_ONE)
 
     @property
+    def is_practical(self) -> bool:
+        """Whether the picture shows it, by what is said of it."""
+        return "practical" in f"{self.piece_id} {self.name} {self.purpose} {self.motivation}".casefold()
+
+    @property
     def played(self) -> Effect | None:
         """What it plays; None where it burns steadily. Raises: BadValue."""
         if not self.effect:

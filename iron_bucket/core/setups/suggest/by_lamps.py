@@ -15,8 +15,8 @@ from iron_bucket.core.modifiers.kinds import Board
 from iron_bucket.core.places.place import LONGEST_NAME
 from iron_bucket.core.quantities import display
 from iron_bucket.core.scene.fineness import PASSING
+from iron_bucket.core.scene.first_light import first_light
 from iron_bucket.core.scene.light_levels import levels_lx
-from iron_bucket.core.scene.mark_levels import first_light
 from iron_bucket.core.scene.standing import mark_points
 from iron_bucket.core.setups.plan.changes import added, next_id, set_piece
 from iron_bucket.core.setups.plan.setup import PlacedFlag, PlacedLamp
