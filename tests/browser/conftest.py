@@ -21,7 +21,7 @@ from tests.database import database_url, demo, engine, free_port, open_folder, s
 ROOT = Path(__file__).parents[2]
 PHONE = {"width": 390, "height": 844}
 #: Generous, for a machine that runs other tests meanwhile.
-expect.set_options(timeout=20_000)
+expect.set_options(timeout=45_000)
 AXE = (
     (ROOT / "node_modules" / "axe-core" / "axe.min.js").read_text()
     if (ROOT / "node_modules" / "axe-core").exists()
@@ -98,8 +98,8 @@ def desk(page: Page, served: str, signed_in: list) -> Page:
         ),
     )
     page.on("pageerror", lambda error: said.append(str(error)))
-    page.context.set_default_timeout(20_000)
-    page.context.set_default_navigation_timeout(20_000)
+    page.context.set_default_timeout(45_000)
+    page.context.set_default_navigation_timeout(45_000)
     page.context.add_cookies(signed_in)
     page.goto(served)
     yield page

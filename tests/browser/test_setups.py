@@ -4,7 +4,7 @@ import random
 import re
 
 import pytest
-from playwright.sync_api import Page, expect
+from playwright.sync_api import Page, Route, expect
 
 from iron_bucket.demo.sign_in import DEMO_PASSWORD, DEMO_SIGN_IN
 from tests.browser.conftest import job_address
@@ -135,6 +135,7 @@ def test_single_keys_are_switched_off_and_on(desk: Page, served: str):
         desk.keyboard.press("?")
         desk.get_by_role("button", name=f"Turn single keys {word}").click()
         expect(desk.locator(f"html[data-single-keys={word}]")).to_have_count(1)
+        desk.wait_for_load_state()  # its keys are heard
         desk.keyboard.press("+")
         desk.wait_for_load_state("networkidle")
         expect(desk.locator("[data-new-light]")).to_have_count(count)
@@ -357,6 +358,27 @@ def test_two_hundred_quick_edits_end_as_they_say(desk: Page, served: str):
     desk.reload()
     expect(lamp).to_have_attribute("aria-label", said)
     assert not {409, 422, 500} & set(answers)
+
+
+def test_a_form_being_typed_in_stays_while_an_older_change_of_another_piece_is_answered(desk: Page, served: str):
+    begin(desk, served, "Typed over", "sit-down portrait, wrapped")
+    desk.locator("[data-chooses]").first.click()
+    form = desk.locator("[data-saves-itself]:has([name=piece][value=lamp-1])")
+    expect(form).to_be_visible()
+    held: list[Route] = []
+    desk.route("**/changes", lambda route: held.append(route), times=1)
+    point = desk.locator("#piece-spot-1")
+    left = float(point.get_attribute("data-x"))
+    point.focus()
+    with desk.expect_request("**/changes"):
+        desk.keyboard.press("ArrowLeft")
+    desk.locator("[data-chooses]").first.click()
+    form.locator("[name=z_m]").fill("1.")
+    held[0].continue_()
+    expect(point).to_have_attribute("data-x", f"{round(left - 0.1, 3):g}")
+    desk.keyboard.type("73")
+    desk.keyboard.press("Enter")
+    expect(desk.locator("#piece-lamp-1")).to_have_attribute("aria-label", re.compile("1.73 m high"))
 
 
 def test_what_is_typed_while_its_form_opens_again_for_an_older_save_is_kept(desk: Page, served: str):

@@ -9,21 +9,48 @@ export const isNewBoard = ({ detail: { ctx } }) => ctx.target?.id === "board" &&
 // From the height strip, which has no fields: those of a source are sent along. What is only tried comes from the plan.
 const strip = () => document.getElementById("height-strip");
 const intoBoard = () => ({ source: strip(), target: "#board", swap: "outerHTML" });
+// What was chosen last, while turns before it are still waiting. An answer to an earlier one would open another form
+// over what is being typed: it is passed over, and the board asked for anew.
 let turn = Promise.resolve();
+let turns = 0;
+let wished = null;
+let answersFor = null;
+let isPassedOver = false;
+const chosen = () => wished ?? board().dataset.chosen;
 
 // One answer after another, of the board as it is when a turn comes; one that fails does not stop the next.
 export const inTurn = (act) => {
-  turn = turn.then(act).catch((error) => console.error(error));
+  turns += 1;
+  turn = turn
+    .then(act)
+    .then(() => isPassedOver && open(chosen()))
+    .catch((error) => console.error(error))
+    .finally(() => {
+      turns -= 1;
+      if (!turns) wished = null;
+    });
   return turn;
 };
 export const post = (path, values) => htmx.ajax("POST", board().dataset.base + path, { ...intoBoard(), values });
 
 // Keeps the changes that `make` returns, none where it returns nothing, with `piece` chosen after it.
-export const keep = (make, piece = board().dataset.chosen) =>
-  inTurn(() => {
+export const keep = (make, piece = chosen()) => {
+  wished = piece;
+  return inTurn(async () => {
     const changes = make();
-    return changes && post("/changes", { changes: JSON.stringify(changes), piece });
+    if (!changes) return;
+    answersFor = wished;
+    await post("/changes", { changes: JSON.stringify(changes), piece: wished }).finally(() => {
+      answersFor = null;
+    });
   });
+};
+document.addEventListener("htmx:before:swap", (event) => {
+  const { target, response } = event.detail.ctx;
+  if (target?.id !== "board" || answersFor === null || answersFor === wished || !response.raw.ok) return;
+  event.preventDefault();
+  isPassedOver = true;
+});
 
 export const copy = (piece) => inTurn(() => post(`/copy/${piece}`, {}));
 
@@ -31,10 +58,14 @@ export const copy = (piece) => inTurn(() => post(`/copy/${piece}`, {}));
 export const open = (piece) => {
   const address = `${board().dataset.base}?piece=${encodeURIComponent(piece)}`;
   history.replaceState(null, "", address);
+  isPassedOver = false;
   return htmx.ajax("GET", address, intoBoard());
 };
 // What is chosen already once its turn comes stays as it is: its form may be being filled in.
-export const choose = (piece) => inTurn(() => piece !== board().dataset.chosen && open(piece));
+export const choose = (piece) => {
+  wished = piece;
+  return inTurn(() => wished !== board().dataset.chosen && open(wished));
+};
 
 // What changes would do, kept nowhere: levels alone are answered. While one is asked, only the last other waits.
 let isAsking = false;
