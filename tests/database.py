@@ -13,6 +13,7 @@ from sqlalchemy.orm import Session
 
 from iron_bucket.desk.demo import load_demo
 from iron_bucket.store.engine import engine_for
+from iron_bucket.store.history import Scope, ScopeKind, around
 from iron_bucket.store.private_server import private_server
 from iron_bucket.store.schema import METADATA, migrate
 
@@ -107,3 +108,16 @@ def _fill(session: Session) -> None:
         for table in METADATA.sorted_tables:
             if _DEMO_ROWS[table.name]:
                 session.execute(table.insert(), _DEMO_ROWS[table.name])
+
+
+def to_undo(session: Session, kind: ScopeKind, number: int) -> int:
+    """The number of the change that a page would offer to undo; 0 where there is none."""
+    with session.begin():
+        found = around(session, Scope(kind, number)).undo
+    return found.number if found else 0
+
+
+def to_redo(session: Session, kind: ScopeKind, number: int) -> int:
+    with session.begin():
+        found = around(session, Scope(kind, number)).redo
+    return found.number if found else 0

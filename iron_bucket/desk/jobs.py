@@ -31,8 +31,7 @@ LONGEST_PLACES = 300
 class JobView:
     """A job as a page shows it.
 
-    ``undo_text`` and ``redo_text``: what would be undone or done again, None where there is nothing; ``set_in``: the
-    places of its set-ups, on a list of jobs.
+    ``steps``: what would be undone or done again; ``set_in``: the places of its set-ups, on a list of jobs.
     """
 
     job_id: int
@@ -44,8 +43,7 @@ class JobView:
     crew: tuple[str, ...]
     changed_at: datetime
     totals: Totals
-    undo_text: str | None = None
-    redo_text: str | None = None
+    steps: Around = NO_STEPS
     set_in: tuple[tuple[int, str], ...] = ()
 
 
@@ -85,8 +83,7 @@ def view_of(
         crew=crew,
         changed_at=row.changed_at,
         totals=totals_of(kit.entries, rules, kit.left_out, kit.away),
-        undo_text=steps.undo_text,
-        redo_text=steps.redo_text,
+        steps=steps,
         set_in=set_in,
     )
 
@@ -233,10 +230,10 @@ def archive_job(session: Session, person_id: int, job_id: int, *, is_archived: b
 
 
 @one_transaction
-def step_job(session: Session, person_id: int, job_id: int, *, is_back: bool) -> str | None:
-    """Undo the last change to the job or its bucket, or do again what was undone; gives its text, None at an end.
+def step_job(session: Session, person_id: int, job_id: int, number: int, *, is_back: bool) -> str:
+    """Undo a change to the job or its bucket, the last one, or do again what was undone; gives its text.
 
-    Raises: NotFound.
+    Raises: NotFound, ChangedMeanwhile.
     """
     lock_job(session, person_id, job_id)
-    return step(session, Scope(ScopeKind.JOB, job_id), is_back=is_back)
+    return step(session, Scope(ScopeKind.JOB, job_id), person_id, number, is_back=is_back)

@@ -25,10 +25,7 @@ from iron_bucket.store.setups import setups_in_place
 
 @dataclass(frozen=True, slots=True, kw_only=True, eq=False)
 class PlaceView:
-    """A place as a page shows it.
-
-    ``undo_text`` and ``redo_text``: what would be undone or done again, None where there is nothing.
-    """
+    """A place as a page shows it. ``steps``: what would be undone or done again."""
 
     place_id: int
     place: Place
@@ -36,8 +33,7 @@ class PlaceView:
     version: int
     is_archived: bool
     changed_at: datetime
-    undo_text: str | None = None
-    redo_text: str | None = None
+    steps: Around = NO_STEPS
 
 
 _SURROUNDINGS: BoundedCache[Hashable, Surroundings] = BoundedCache(48)
@@ -94,8 +90,7 @@ def _view(session: Session, row: PlaceRow, steps: Around | None = None) -> Place
         version=row.version,
         is_archived=row.is_archived,
         changed_at=row.changed_at,
-        undo_text=steps.undo_text,
-        redo_text=steps.redo_text,
+        steps=steps,
     )
 
 
@@ -227,10 +222,10 @@ def _names(place: Place) -> dict[str, str]:
 
 
 @one_transaction
-def step_place(session: Session, place_id: int, *, is_back: bool) -> PlaceView:
-    """Undo or redo one step; at the end of either it stays as it is. Raises: NotFound."""
+def step_place(session: Session, person_id: int, place_id: int, number: int, *, is_back: bool) -> PlaceView:
+    """Undo or redo one step. Raises: NotFound, ChangedMeanwhile."""
     row = get_place(session, place_id, locked=True)
-    step(session, _scope(place_id), is_back=is_back)
+    step(session, _scope(place_id), person_id, number, is_back=is_back)
     return _view(session, row)
 
 

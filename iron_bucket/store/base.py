@@ -1,7 +1,8 @@
 """What every table shares: names of constraints, InnoDB, one primary key."""
 
+from collections.abc import Iterator, Sequence
 from datetime import datetime
-from typing import Any, ClassVar
+from typing import Any, ClassVar, TypeVar
 
 from sqlalchemy import JSON, BigInteger, Double, MetaData
 from sqlalchemy.dialects.mysql import DATETIME
@@ -30,3 +31,11 @@ class Base(DeclarativeBase):
         list[Any]: JSON,
     }
     __table_args__: Any = TABLE_ARGS
+
+
+T = TypeVar("T")
+
+
+def batched(of: Sequence[T], size: int = 500) -> Iterator[Sequence[T]]:
+    """So many at a time as one statement names."""
+    return (of[start : start + size] for start in range(0, len(of), size))

@@ -1,17 +1,19 @@
-"""One history for everything that can be undone: each change keeps how the rows it touched stood before and after.
+"""One history for everything that is done: each entry keeps how the rows it touched stood before and after.
 
-Undone changes stay for redo until something else is done in the same scope; they are told for ever.
+Nothing is taken out of it but by thinning what is old: an undo is an entry of its own. Undone changes stay for redo
+until something else is done in the same scope.
 """
 
+from collections.abc import Iterator
 from dataclasses import dataclass
 from datetime import datetime
 from enum import StrEnum
 from typing import Any, NamedTuple, Protocol
 
-from sqlalchemy import ForeignKey, Index, String, func, or_, select, update
+from sqlalchemy import ForeignKey, Index, String, delete, func, or_, select, update
 from sqlalchemy.orm import Mapped, Session, mapped_column
 
-from iron_bucket.store.base import TABLE_ARGS, Base
+from iron_bucket.store.base import TABLE_ARGS, Base, batched
 from iron_bucket.store.bench import GearRow
 from iron_bucket.store.bucket import BucketPlanRow, lines_of, restore, snapshot
 from iron_bucket.store.days import DayPlanRow
@@ -22,6 +24,7 @@ from iron_bucket.store.power import PowerRow
 from iron_bucket.store.readings import ReadingRow
 from iron_bucket.store.setups import SetupRow
 from iron_bucket.store.spectra import SpectrumRow
+from iron_bucket.store.states import State
 
 
 class ScopeKind(StrEnum):
@@ -42,9 +45,19 @@ class Scope(NamedTuple):
     number: int
 
 
+class EntryKind(StrEnum):
+    """What an entry is: a change; one undone or done again, named by ``of_id``; a note of what cannot be undone."""
+
+    CHANGE = "change"
+    UNDO = "undo"
+    REDO = "redo"
+    NOTE = "note"
+
+
 class ChangeRow(Base):
-    """One change. ``slug``: the piece of the bench that it is told of. ``touched``: table, key, before and after of
-    every row; None where there was no row. ``is_dropped``: undone, and overtaken by another change since.
+    """One entry. ``slug``: the piece of the bench that it is told of. ``touched``: table, key, and the states before
+    and after of every row by their digests; None where there was no row. ``is_dropped``: undone, and overtaken by
+    another change since. In entries from before there were states, these stand there whole.
     """
 
     __tablename__ = "history"
@@ -56,13 +69,12 @@ class ChangeRow(Base):
     person_id: Mapped[int] = mapped_column(ForeignKey("people.id"))
     slug: Mapped[str] = mapped_column(String(120), index=True, default="")
     text: Mapped[str] = mapped_column(String(300))
+    kind: Mapped[str] = mapped_column(String(10), default=EntryKind.CHANGE, server_default=EntryKind.CHANGE)
+    of_id: Mapped[int | None] = mapped_column(index=True)
     touched: Mapped[list[Any]]
     made_at: Mapped[datetime]
     undone_at: Mapped[datetime | None]
     is_dropped: Mapped[bool] = mapped_column(default=False)
-
-
-State = dict[str, Any]
 
 
 class Keeper(Protocol):
@@ -145,18 +157,31 @@ def row_state(row: Base) -> State:
     return _ROWS[row.__tablename__].state_of(row)
 
 
-class Around(NamedTuple):
-    """What undo and redo would do, by their texts."""
+class StepAhead(NamedTuple):
+    """The change that undo or redo would take, by its number and text."""
 
-    undo_text: str | None
-    redo_text: str | None
+    number: int
+    text: str
+
+
+class Around(NamedTuple):
+    """What undo and redo would do; None where there is nothing."""
+
+    undo: StepAhead | None
+    redo: StepAhead | None
 
 
 NO_STEPS = Around(None, None)
 
 
 def _in_scope(scope: Scope) -> Any:
-    return (ChangeRow.scope == scope.kind, ChangeRow.scope_number == scope.number, ChangeRow.is_dropped.is_(False))
+    is_change = ChangeRow.kind == EntryKind.CHANGE
+    return (
+        ChangeRow.scope == scope.kind,
+        ChangeRow.scope_number == scope.number,
+        ChangeRow.is_dropped.is_(False),
+        is_change,
+    )
 
 
 def _last_standing(scope: Scope) -> Any:
@@ -171,8 +196,10 @@ def around(session: Session, scope: Scope) -> Around:
     """What stands last and what was undone last: one query."""
     either = or_(ChangeRow.id == _last_standing(scope), ChangeRow.id == _first_undone(scope))
     found = {
-        is_standing: text
-        for text, is_standing in session.execute(select(ChangeRow.text, ChangeRow.undone_at.is_(None)).where(either))
+        is_standing: StepAhead(number, text)
+        for number, text, is_standing in session.execute(
+            select(ChangeRow.id, ChangeRow.text, ChangeRow.undone_at.is_(None)).where(either)
+        )
     }
     return Around(found.get(True), found.get(False))
 
@@ -185,6 +212,18 @@ def last_standing(session: Session, scope: Scope) -> ChangeRow | None:
 def first_undone(session: Session, scope: Scope) -> ChangeRow | None:
     """The change that redo would do again."""
     return session.scalars(select(ChangeRow).where(ChangeRow.id == _first_undone(scope))).one_or_none()
+
+
+def change_in(session: Session, scope: Scope, number: int) -> ChangeRow | None:
+    """One change of a scope, dropped or not."""
+    of_scope = (ChangeRow.scope == scope.kind, ChangeRow.scope_number == scope.number)
+    return session.scalars(select(ChangeRow).where(ChangeRow.id == number, *of_scope)).one_or_none()
+
+
+def last_step_of(session: Session, change: ChangeRow) -> ChangeRow | None:
+    """The undo or redo that a change saw last."""
+    query = select(ChangeRow).where(ChangeRow.of_id == change.id).order_by(ChangeRow.id.desc()).limit(1)
+    return session.scalars(query).one_or_none()
 
 
 def drop_undone(session: Session, scope: Scope) -> None:
@@ -204,3 +243,33 @@ def changes_told_of(session: Session, slugs: list[str], limit: int) -> list[tupl
         .limit(limit)
     )
     return [(row, name) for row, name in session.execute(query)]
+
+
+def entries_before(session: Session, until: datetime) -> list[int]:
+    """Numbers of what was entered before a time."""
+    return list(session.scalars(select(ChangeRow.id).where(ChangeRow.made_at < until)))
+
+
+def last_of_each_day(session: Session, until: datetime) -> set[int]:
+    """Of what was entered before a time, the last change of each day in each scope, and every note."""
+    day = func.date(ChangeRow.made_at)
+    old = ChangeRow.made_at < until
+    last = (
+        select(func.max(ChangeRow.id))
+        .where(old, ChangeRow.touched != [])
+        .group_by(ChangeRow.scope, ChangeRow.scope_number, day)
+    )
+    notes = select(ChangeRow.id).where(old, ChangeRow.kind == EntryKind.NOTE)
+    return {*session.scalars(last), *session.scalars(notes)}
+
+
+def thin_out(session: Session, numbers: list[int], until: datetime) -> None:
+    """Take some entries away; what is left from before a time can be brought back, but no longer undone."""
+    for some in batched(numbers):
+        session.execute(delete(ChangeRow).where(ChangeRow.id.in_(some)))
+    session.execute(update(ChangeRow).where(ChangeRow.made_at < until).values(is_dropped=True))
+
+
+def touched_by_all(session: Session) -> Iterator[list[Any]]:
+    """What every entry touched, one after the other, those of this moment too."""
+    yield from session.scalars(select(ChangeRow.touched).with_for_update(read=True).execution_options(yield_per=500))

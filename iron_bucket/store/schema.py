@@ -22,12 +22,28 @@ from iron_bucket.store import (
     readings,
     setups,
     spectra,
+    states,
     ticks,
 )
 from iron_bucket.store.base import Base
 
 #: Importing the modules has registered their tables.
-TABLE_MODULES = (people, jobs, bucket, bench, readings, spectra, places, photos, setups, power, days, ticks, history)
+TABLE_MODULES = (
+    people,
+    jobs,
+    bucket,
+    bench,
+    readings,
+    spectra,
+    places,
+    photos,
+    setups,
+    power,
+    days,
+    ticks,
+    states,
+    history,
+)
 METADATA = Base.metadata
 #: How long a start waits for another that migrates or loads the demo.
 LONGEST_WAIT_S = 300

@@ -11,6 +11,8 @@ from iron_bucket.desk.bucket.best.work import work_on
 from iron_bucket.desk.errors import ChangedMeanwhile
 from iron_bucket.desk.jobs import step_job
 from iron_bucket.store.best_kits import put_progress
+from iron_bucket.store.history import ScopeKind
+from tests.database import to_undo
 
 
 @pytest.fixture
@@ -48,7 +50,7 @@ def test_what_is_found_is_taken_over_and_undone(demo, me, job_id):
     assert apply_way(session, person, job, run, "best", one) == 1
     with pytest.raises(ChangedMeanwhile):
         apply_way(session, person, job, run, "best")  # that set-up stands otherwise now
-    step_job(session, person, job, is_back=True)
+    step_job(session, person, job, to_undo(session, ScopeKind.JOB, job), is_back=True)
     assert apply_way(session, person, job, run, "best") == len({each["setup_id"] for each in best["changes"]})
     view, search = open_search(session, person, job)
     assert search.is_outdated
@@ -56,7 +58,7 @@ def test_what_is_found_is_taken_over_and_undone(demo, me, job_id):
     for each in best["lines"]:
         line = view.kit.by_sort.get((each["slug"], each["area_m2"]))
         assert (line.quantity if line else 0) == each["then"]
-    step_job(session, person, job, is_back=True)
+    step_job(session, person, job, to_undo(session, ScopeKind.JOB, job), is_back=True)
     view, search = open_search(session, person, job)
     assert view.hire_total == pytest.approx(today["money"])
 

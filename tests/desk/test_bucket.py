@@ -20,6 +20,8 @@ from iron_bucket.desk.errors import ChangedMeanwhile, NotFound
 from iron_bucket.desk.job_transfer import import_job, job_text
 from iron_bucket.formats.errors import FormatError
 from iron_bucket.formats.job_file import read_job
+from iron_bucket.store.history import ScopeKind
+from tests.database import to_undo
 
 
 @pytest.fixture
@@ -61,7 +63,7 @@ def test_a_crew_changes_its_rules_and_the_next_job_starts_with_them(demo, me, ot
     with pytest.raises(NotFound, match="that rule is no longer there"):
         remove_own_rule(demo, me, job_id, gone.job.version, "own-1")
     for _ in range(5):
-        jobs.step_job(demo, me, job_id, is_back=True)
+        jobs.step_job(demo, me, job_id, to_undo(demo, ScopeKind.JOB, job_id), is_back=True)
     assert open_bucket(demo, me, job_id).crew == view.crew
     with pytest.raises(NotFound):
         set_packing(demo, other, job_id, 1, {})
@@ -86,7 +88,7 @@ def test_what_is_out_together_and_lent_counts(demo, me, job_id):
         change_plan(demo, me, job_id, [{"operation": "add", "where": "together", "to": bad}], "x")
     with pytest.raises(ChangedMeanwhile):
         change_plan(demo, me, job_id, [{"operation": "remove", "where": "borrowed", "piece_id": "gone"}], "x")
-    assert jobs.step_job(demo, me, job_id, is_back=True) == "x"
+    assert jobs.step_job(demo, me, job_id, to_undo(demo, ScopeKind.JOB, job_id), is_back=True) == "x"
     assert open_bucket(demo, me, job_id).sources["panel-200", 1.0].hired == 1
 
 

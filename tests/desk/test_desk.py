@@ -14,8 +14,12 @@ from iron_bucket.desk import pick as desk_pick
 from iron_bucket.desk.demo import load_demo
 from iron_bucket.desk.errors import ChangedMeanwhile, NotAllowed, NotFound
 from iron_bucket.desk.transaction import one_transaction
+from iron_bucket.store.history import ScopeKind
+from tests.database import to_redo, to_undo
 from tests.made_up import a_need
 from tests.tables import tabled
+
+JOB = ScopeKind.JOB
 
 
 @pytest.fixture
@@ -52,7 +56,7 @@ def test_a_job_is_seen_only_by_its_crew(demo, job):
     assert jobs.list_jobs(demo, other.person_id) == ()
     for use_case in (
         lambda: jobs.open_job(demo, other.person_id, job.job_id),
-        lambda: jobs.step_job(demo, other.person_id, job.job_id, is_back=True),
+        lambda: jobs.step_job(demo, other.person_id, job.job_id, 1, is_back=True),
         lambda: jobs.archive_job(demo, other.person_id, job.job_id, is_archived=True),
         lambda: jobs.change_job(demo, other.person_id, job.job_id, job.version, "Mine", "", job.rules),
         lambda: bucket.open_bucket(demo, other.person_id, job.job_id),
@@ -69,12 +73,12 @@ def test_a_job_is_renamed_and_every_change_undone(demo, gaffer, job):
     changed = jobs.open_job(demo, gaffer.person_id, job.job_id)
     assert (changed.name, changed.rules.planned_share, changed.version) == ("Renamed", 0.7, job.version + 1)
     jobs.archive_job(demo, gaffer.person_id, job.job_id, is_archived=True)
-    assert jobs.step_job(demo, gaffer.person_id, job.job_id, is_back=True) == "archived the job"
-    assert jobs.step_job(demo, gaffer.person_id, job.job_id, is_back=True) == "changed the job's name or rules"
+    me, number = gaffer.person_id, job.job_id
+    texts = ["archived the job", "changed the job's name or rules"]
+    assert [jobs.step_job(demo, me, number, to_undo(demo, JOB, number), is_back=True) for _ in texts] == texts
     back = jobs.open_job(demo, gaffer.person_id, job.job_id)
     assert (back.name, back.rules, back.is_archived) == (job.name, job.rules, False)
-    steps = [jobs.step_job(demo, gaffer.person_id, job.job_id, is_back=False) for _ in range(3)]
-    assert steps == ["changed the job's name or rules", "archived the job", None]
+    assert [jobs.step_job(demo, me, number, to_redo(demo, JOB, number), is_back=False) for _ in texts] == texts[::-1]
     assert jobs.open_job(demo, gaffer.person_id, job.job_id).name == "Renamed"
 
 
@@ -112,7 +116,7 @@ def test_a_fit_goes_into_the_bucket_with_all_that_hangs_on_it(demo, gaffer):
     kinds = [entry.kind for entry in branch.hanging]
     assert "stands" in kinds
     assert view.job.totals.heads == 1
-    assert view.job.undo_text == "put day LED 300 in the bucket"
+    assert view.job.steps.undo.text == "put day LED 300 in the bucket"
     for key in ("gone~open~none", "", "day-led-300.bare~gone~none"):
         with pytest.raises(NotFound, match="no longer on the bench"):
             bucket.put_in(demo, gaffer.person_id, number, need, key, "")
@@ -132,8 +136,8 @@ def test_counts_purposes_taking_out_and_undo(demo, gaffer, job):
     out = bucket.take_out(demo, *number, noted.job.version, line)
     assert line not in [branch.entry.entry_id for branch in hand(out)]
     assert not [entry for entry in out.entries if entry.parent_id == line]
-    while jobs.step_job(demo, *number, is_back=True):
-        pass
+    while step := to_undo(demo, JOB, job.job_id):
+        jobs.step_job(demo, *number, step, is_back=True)
     assert all(entry.entry_id < 0 for entry in bucket.open_bucket(demo, *number).entries)  # placed in set-ups
 
 

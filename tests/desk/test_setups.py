@@ -60,21 +60,22 @@ def test_undo_and_redo_have_no_end(demo, at_bench):
     for value in shares:
         view = edit.change_setup(demo, *at_bench, [level(level=value)])
     assert view.version == first.version + 4
-    assert view.undo_text == "dimmed Window key"
+    assert view.steps.undo.text == "dimmed Window key"
     for value in reversed(shares[:-1]):
-        view = edit.step_setup(demo, *at_bench, is_back=True)
+        view = edit.step_setup(demo, *at_bench, view.steps.undo.number, is_back=True)
         assert view.setup.lamps[0].level == value
-    view = edit.step_setup(demo, *at_bench, is_back=True)
+    last = view.steps.undo.number
+    view = edit.step_setup(demo, *at_bench, last, is_back=True)
     assert view.setup == first.setup
-    assert view.undo_text is None
-    assert edit.step_setup(demo, *at_bench, is_back=True).version == view.version  # there is nothing left
+    assert view.steps.undo is None
+    assert edit.step_setup(demo, *at_bench, last, is_back=True).version == view.version  # a key pressed twice
     for value in shares:
-        view = edit.step_setup(demo, *at_bench, is_back=False)
+        view = edit.step_setup(demo, *at_bench, view.steps.redo.number, is_back=False)
         assert view.setup.lamps[0].level == value
-    assert view.redo_text is None
-    edit.step_setup(demo, *at_bench, is_back=True)
+    assert view.steps.redo is None
+    edit.step_setup(demo, *at_bench, view.steps.undo.number, is_back=True)
     other = edit.change_setup(demo, *at_bench, [level(level=0.6)])
-    assert other.redo_text is None  # what was undone is gone once something else is done
+    assert other.steps.redo is None  # what was undone is gone once something else is done
     assert edit.setup_version(demo, *at_bench) == other.version
 
 
@@ -152,7 +153,8 @@ def test_what_stands_in_set_ups_counts_for_the_job(demo, at_bench):
     view = edit.change_setup(demo, *at_bench, [row])
     assert view.job.totals.heads == before.heads + 1
     assert view.job.totals.weight_kg > before.weight_kg + 29.0
-    assert edit.step_setup(demo, *at_bench, is_back=True).job.totals.heads == before.heads
+    back = edit.step_setup(demo, *at_bench, view.steps.undo.number, is_back=True)
+    assert back.job.totals.heads == before.heads
 
 
 def test_a_link_shows_one_set_up_until_it_is_taken_back(demo, at_bench):
@@ -175,7 +177,7 @@ def test_nobody_sees_or_changes_the_set_ups_of_another_job(demo, at_bench):
         lambda: edit.open_setup(demo, stranger, job_id, setup_id),
         lambda: edit.change_setup(demo, stranger, job_id, setup_id, [level(level=0.2)]),
         lambda: edit.try_changes(demo, stranger, job_id, setup_id, [level(level=0.2)]),
-        lambda: edit.step_setup(demo, stranger, job_id, setup_id, is_back=True),
+        lambda: edit.step_setup(demo, stranger, job_id, setup_id, 1, is_back=True),
         lambda: edit.setup_version(demo, stranger, job_id, setup_id),
         lambda: passes.list_setups(demo, stranger, job_id),
         lambda: passes.next_pass(demo, stranger, job_id, setup_id, is_tighter=True),
@@ -201,17 +203,16 @@ def test_a_place_is_recorded_changed_copied_and_put_away(demo, gaffer):
     view = places.change_place(
         demo, gaffer, number, [{"operation": "set", "to": {"name": "Barn"}, "was": {"name": "Shed"}}]
     )
-    assert (view.place.name, view.version, view.undo_text) == ("Barn", 2, "changed the name of Barn")
+    assert (view.place.name, view.version, view.steps.undo.text) == ("Barn", 2, "changed the name of Barn")
     with pytest.raises(ChangedMeanwhile, match="it is Barn now"):
         places.change_place(
             demo, gaffer, number, [{"operation": "set", "to": {"name": "Stable"}, "was": {"name": "Shed"}}]
         )
     with pytest.raises(BadValue, match="latitude is 95"):
         places.change_place(demo, gaffer, number, [{"operation": "set", "to": {"latitude_deg": 95}}])
-    back = places.step_place(demo, number, is_back=True)
-    assert (back.place.name, back.redo_text) == ("Shed", "changed the name of Barn")
-    assert places.step_place(demo, number, is_back=True).version == back.version
-    assert places.step_place(demo, number, is_back=False).place.name == "Barn"
+    back = places.step_place(demo, gaffer, number, view.steps.undo.number, is_back=True)
+    assert (back.place.name, back.steps.redo.text) == ("Shed", "changed the name of Barn")
+    assert places.step_place(demo, gaffer, number, back.steps.redo.number, is_back=False).place.name == "Barn"
     copy = places.open_place(demo, places.copy_place(demo, number))
     assert copy.place.name == "Barn, copy"
     places.archive_place(demo, number, is_archived=True)
@@ -220,7 +221,7 @@ def test_a_place_is_recorded_changed_copied_and_put_away(demo, gaffer):
     for use in (
         lambda: places.open_place(demo, 999_999),
         lambda: places.copy_place(demo, 999_999),
-        lambda: places.step_place(demo, 999_999, is_back=True),
+        lambda: places.step_place(demo, gaffer, 999_999, 1, is_back=True),
     ):
         with pytest.raises(NotFound, match="no such place"):
             use()

@@ -90,10 +90,12 @@ def test_what_was_noted_before_there_was_one_history_can_be_undone(database_url)
         with Session(engine) as session:
             place, job = Scope(ScopeKind.PLACE, 1), Scope(ScopeKind.JOB, 1)
             assert session.get_one(PlaceRow, 1).document == {"name": "Barn"}
-            assert around(session, place) == ("named Barn", "named Byre")
-            assert step(session, place, is_back=True) == "named Barn"
+            undo, redo = around(session, place)
+            assert (undo.text, redo.text) == ("named Barn", "named Byre")
+            assert step(session, place, 1, undo.number, is_back=True) == "named Barn"
             assert session.get_one(PlaceRow, 1).name == "Shed"
-            assert [step(session, place, is_back=False) for _ in range(3)] == ["named Barn", "named Byre", None]
+            for words in ("named Barn", "named Byre"):
+                assert step(session, place, 1, around(session, place).redo.number, is_back=False) == words
             assert session.get_one(PlaceRow, 1).document == {"name": "Byre"}
-            assert step(session, job, is_back=True) == "renamed"
+            assert step(session, job, 1, around(session, job).undo.number, is_back=True) == "renamed"
             assert session.get_one(JobRow, 1).name == "Old"

@@ -32,6 +32,14 @@ def form_of(given: dict, known: dict, page: str) -> dict:
     return shown | {key: json.dumps(value) if _is_record(value) else value for key, value in sent.items()}
 
 
+def aimed(address: str, page: str, known: dict) -> str:
+    """An undo or a redo names the change that the page shows."""
+    if not re.search(r"/step/(back|on)$", address):
+        return address
+    steps = re.search(rf"{re.escape(address)}/\d+", page + known.get("steps", ""))
+    return steps[0] if steps else f"{address}/0"
+
+
 def _is_record(value) -> bool:
     return isinstance(value, dict) or (isinstance(value, list) and isinstance(value[0], dict))
 
@@ -41,6 +49,7 @@ def test_a_walk(gaffer, at, name):
     known, page = dict(at), ""
     for what, *rest in WALKS[name]:
         verb, address = filled(what, known).split(" ", 1)
+        address = aimed(address, page, known)
         notes = [each for each in rest if isinstance(each, dict) and {"take", "sent to"} & set(each)]
         form = next((form_of(each, known, page) for each in rest if isinstance(each, dict) and each not in notes), {})
         if verb in ("GET", "PART"):
@@ -51,6 +60,7 @@ def test_a_walk(gaffer, at, name):
             answer = gaffer.post(address, form, as_swap=verb == "SWAP")
         status = [each for each in rest if isinstance(each, int)] or ([302, 303] if verb == "POST" else [200])
         assert answer.status_code in status, (what, answer.text)
+        known["steps"] = page if "/step/" in page else known.get("steps", "")
         page, known["there"] = answer.text, answer.headers.get("Location", "")
         seen = html.unescape(page)
         for words in (filled(each, known) for each in rest if isinstance(each, str)):

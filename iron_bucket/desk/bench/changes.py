@@ -7,7 +7,7 @@ from typing import Any
 
 from sqlalchemy.orm import Session
 
-from iron_bucket.desk.history import Touch, record, step
+from iron_bucket.desk.history import Touch, read_touches, record, step
 from iron_bucket.desk.transaction import one_transaction
 from iron_bucket.store.bench import stamp_bench
 from iron_bucket.store.bucket import plans_with
@@ -27,14 +27,13 @@ def _own(person_id: int) -> Scope:
 
 
 @one_transaction
-def step_bench(session: Session, person_id: int, *, is_back: bool) -> str | None:
-    """Undo this person's last change that still stands, or do again the last undone; gives its text, None at an end.
+def step_bench(session: Session, person_id: int, number: int, *, is_back: bool) -> str:
+    """Undo this person's last change that still stands, or do again the last undone; gives its text.
 
-    Raises: ChangedMeanwhile where somebody has changed one of the rows since.
+    Raises: ChangedMeanwhile where that is not the last any more, or somebody has changed one of the rows since.
     """
-    text = step(session, _own(person_id), is_back=is_back)
-    if text is not None:
-        stamp_bench(session)
+    text = step(session, _own(person_id), person_id, number, is_back=is_back)
+    stamp_bench(session)
     return text
 
 
@@ -66,6 +65,8 @@ class ChangeView:
 
 def history_in(session: Session, slugs: list[str]) -> tuple[ChangeView, ...]:
     """What was done to some pieces, newest first."""
+    told = changes_told_of(session, slugs, MOST_TOLD)
+    touched = read_touches(session, [row for row, _ in told])
     return tuple(
         ChangeView(
             text=row.text,
@@ -74,12 +75,12 @@ def history_in(session: Session, slugs: list[str]) -> tuple[ChangeView, ...]:
             is_undone=row.undone_at is not None,
             figures=tuple(
                 figure
-                for touch in row.touched
+                for touch in touched[row.id]
                 if touch["table"] == "gear"
-                for figure in _figures(touch["before"], touch["after"])
+                for figure in _figures(touch.get("before"), touch.get("after"))
             ),
         )
-        for row, who in changes_told_of(session, slugs, MOST_TOLD)
+        for row, who in told
     )
 
 

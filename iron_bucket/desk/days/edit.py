@@ -168,8 +168,8 @@ def put_times(
 
 
 @one_transaction
-def step_days(session: Session, person_id: int, job_id: int, *, is_back: bool) -> DaysView:
-    """Undo or redo one step; at the end of either it stays as it is. Raises: NotFound, ChangedMeanwhile."""
+def step_days(session: Session, person_id: int, job_id: int, number: int, *, is_back: bool) -> DaysView:
+    """Undo or redo one step. Raises: NotFound, ChangedMeanwhile."""
     require_job(session, person_id, job_id)
-    step(session, days_scope(job_id), is_back=is_back)
+    step(session, days_scope(job_id), person_id, number, is_back=is_back)
     return days_view(session, person_id, job_id)

@@ -237,8 +237,8 @@ def pin(session: Session, person_id: int, job_id: int, setup_id: int, load_id: s
 
 
 @one_transaction
-def step_power(session: Session, person_id: int, job_id: int, *, is_back: bool) -> PowerView:
-    """Undo or redo one step; at the end of either it stays as it is. Raises: NotFound, ChangedMeanwhile."""
+def step_power(session: Session, person_id: int, job_id: int, number: int, *, is_back: bool) -> PowerView:
+    """Undo or redo one step. Raises: NotFound, ChangedMeanwhile."""
     require_job(session, person_id, job_id)
-    step(session, power_scope(job_id), is_back=is_back)
+    step(session, power_scope(job_id), person_id, number, is_back=is_back)
     return power_view(session, person_id, job_id)

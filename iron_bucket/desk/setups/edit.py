@@ -120,8 +120,10 @@ def try_changes(session: Session, person_id: int, job_id: int, setup_id: int, ch
 
 
 @one_transaction
-def step_setup(session: Session, person_id: int, job_id: int, setup_id: int, *, is_back: bool) -> SetupView:
-    """Undo or redo one step; at the end of either it stays as it is."""
+def step_setup(
+    session: Session, person_id: int, job_id: int, setup_id: int, number: int, *, is_back: bool
+) -> SetupView:
+    """Undo or redo one step. Raises: NotFound, ChangedMeanwhile."""
     found = read_setup(session, person_id, job_id, setup_id, locked=True)
-    step(session, found.scope, is_back=is_back)
+    step(session, found.scope, person_id, number, is_back=is_back)
     return setup_view(session, found)

@@ -21,7 +21,7 @@ from iron_bucket.desk.job_contents import JobContents, job_contents
 from iron_bucket.desk.jobs import JobView, require_job, rules_from, view_of
 from iron_bucket.desk.places import surroundings_at
 from iron_bucket.desk.setups.kept import kept_evaluation, kept_setup
-from iron_bucket.store.history import Scope, ScopeKind, around
+from iron_bucket.store.history import Around, Scope, ScopeKind, around
 from iron_bucket.store.jobs import JobRow
 from iron_bucket.store.setups import SetupRow, setup_row, setups_of
 
@@ -53,8 +53,7 @@ class SetupView:
     now: Evaluation
     before: Evaluation | None
     passes: tuple[PassName, ...]
-    undo_text: str | None
-    redo_text: str | None
+    steps: Around
     is_archived: bool
     bucket: Mapping[str, int]
     board: LoadBoard
@@ -175,8 +174,7 @@ def setup_view(session: Session, open_setup: OpenSetup, *, job: JobView | None =
         now=kept_evaluation(row.document, open_setup.surroundings, contents.gear, rules),
         before=before,
         passes=tuple(_pass_name(each) for each in contents.setups),
-        undo_text=steps.undo_text,
-        redo_text=steps.redo_text,
+        steps=steps,
         is_archived=row.is_archived,
         bucket=contents.counted,
         board=open_setup.board,

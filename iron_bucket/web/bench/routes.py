@@ -145,8 +145,8 @@ def piece(slug: str) -> str:
     )
 
 
-@bp.post("/step/<any(back,on):way>")
+@bp.post("/step/<any(back,on):way>/<int:number>")
 @signed_in
-def step(way: str) -> Response:
+def step(way: str, number: int) -> Response:
     """Undo this person's last change to the bench, or do it again."""
-    return after_step(step_bench(g.session, person_id(), is_back=way == "back"), way)
+    return after_step(step_bench(g.session, person_id(), number, is_back=way == "back"), way)

@@ -232,8 +232,8 @@ def rules(job_id: int) -> Answer:
     return changed_page(job_id, change)
 
 
-@bp.post("/step/<any(back,on):way>")
+@bp.post("/step/<any(back,on):way>/<int:number>")
 @signed_in
-def step(job_id: int, way: str) -> Answer:
+def step(job_id: int, way: str, number: int) -> Answer:
     """Undo, or redo."""
-    return changed_page(job_id, lambda: desk.step_days(g.session, person_id(), job_id, is_back=way == "back"))
+    return changed_page(job_id, lambda: desk.step_days(g.session, person_id(), job_id, number, is_back=way == "back"))

@@ -137,8 +137,8 @@ def archive(job_id: int) -> Response:
     return redirect(url_for("jobs.index"), code=303)
 
 
-@bp.post("/jobs/<int:job_id>/step/<any(back,on):way>")
+@bp.post("/jobs/<int:job_id>/step/<any(back,on):way>/<int:number>")
 @signed_in
-def step(job_id: int, way: str) -> Response:
+def step(job_id: int, way: str, number: int) -> Response:
     """Undo the last change to the job or its bucket, or do it again."""
-    return after_step(desk.step_job(g.session, person_id(), job_id, is_back=way == "back"), way)
+    return after_step(desk.step_job(g.session, person_id(), job_id, number, is_back=way == "back"), way)

@@ -229,11 +229,14 @@ def change_opening(place_id: int, room_id: str) -> AnyResponse | str | tuple[str
         return _refused(place_id, bad, f"openings-{room_id}-{opening_id}")
 
 
-@bp.post("/<int:place_id>/step/<way>")
+@bp.post("/<int:place_id>/step/<any(back,on):way>/<int:number>")
 @signed_in
-def step(place_id: int, way: str) -> AnyResponse | str:
+def step(place_id: int, way: str, number: int) -> AnyResponse | str | tuple[str, int]:
     """Undo (``back``) or redo."""
-    view = desk.step_place(g.session, place_id, is_back=way == "back")
+    try:
+        view = desk.step_place(g.session, person_id(), place_id, number, is_back=way == "back")
+    except ChangedMeanwhile as bad:
+        return _refused(place_id, bad, "own")
     return after_change(url_for("places.place", place_id=place_id), fragment=VIEW["fragment"], **_context(view))
 
 

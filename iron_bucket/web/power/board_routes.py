@@ -234,13 +234,13 @@ def take_way(job_id: int) -> Answer:
     return _answer(view, number)
 
 
-@bp.post("/step/<way>")
+@bp.post("/step/<any(back,on):way>/<int:number>")
 @signed_in
-def step(job_id: int, way: str) -> Answer:
+def step(job_id: int, way: str, number: int) -> Answer:
     """Undo (``back``) or redo, from whichever page of the station."""
-    number = whole_number(request.form.get("pass"))
+    setup_id = whole_number(request.form.get("pass"))
     try:
-        view = edit.step_power(g.session, person_id(), job_id, is_back=way == "back")
+        view = edit.step_power(g.session, person_id(), job_id, number, is_back=way == "back")
     except ChangedMeanwhile as bad:
-        return _refused(job_id, number, bad)
-    return _answer(view, number)
+        return _refused(job_id, setup_id, bad)
+    return _answer(view, setup_id)

@@ -281,11 +281,14 @@ def copy_piece(job_id: int, setup_id: int, piece_id: str) -> Answer:
         return _refused(job_id, setup_id, bad)
 
 
-@bp.post("/jobs/<int:job_id>/setups/<int:setup_id>/step/<way>")
+@bp.post("/jobs/<int:job_id>/setups/<int:setup_id>/step/<any(back,on):way>/<int:number>")
 @signed_in
-def step(job_id: int, setup_id: int, way: str) -> Answer:
+def step(job_id: int, setup_id: int, way: str, number: int) -> Answer:
     """Undo (``back``) or redo."""
-    return _changed(edit.step_setup(g.session, person_id(), job_id, setup_id, is_back=way == "back"))
+    try:
+        return _changed(edit.step_setup(g.session, person_id(), job_id, setup_id, number, is_back=way == "back"))
+    except ChangedMeanwhile as bad:
+        return _refused(job_id, setup_id, bad)
 
 
 @bp.get("/jobs/<int:job_id>/setups/<int:setup_id>/since/<int:version>")

@@ -45,8 +45,7 @@ def back_to() -> str:
     return wanted if is_local(wanted) else "/"
 
 
-def after_step(text: str | None, way: str) -> Response:
+def after_step(text: str, way: str) -> Response:
     """Back to the page, told what was undone (``way`` back) or done again (on)."""
-    word, verb = ("Undone", "undo") if way == "back" else ("Done again", "redo")
-    flash(f"{word}: {text}." if text else f"There is nothing left to {verb}.")
+    flash(f"{'Undone' if way == 'back' else 'Done again'}: {text}.")
     return redirect(back_to(), code=303)

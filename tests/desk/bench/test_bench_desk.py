@@ -32,6 +32,14 @@ F30 = (GOLDEN / "photometric" / "f30.ies").read_bytes()
 SPECTRUM = (GOLDEN / "spectra" / "FL3.csv").read_bytes()
 
 
+def undone(session, person: int) -> str:
+    return changes.step_bench(session, person, changes.bench_steps(session, person).undo.number, is_back=True)
+
+
+def redone(session, person: int) -> str:
+    return changes.step_bench(session, person, changes.bench_steps(session, person).redo.number, is_back=False)
+
+
 @pytest.fixture
 def me(demo) -> int:
     return people.sign_in(demo, DEMO_SIGN_IN, DEMO_PASSWORD).person_id
@@ -76,17 +84,18 @@ def test_every_change_can_be_undone_in_its_turn(demo, me):
     assert [each.slug for each in open_head(demo, me, made).configurations] == [f"{made}.bare"]
     assert len(open_head(demo, me, copied).configurations) == 3
     assert "bi-led-300" not in {each.slug for each in bench.shelf(demo).in_use.heads}
-    told = [changes.step_bench(demo, me, is_back=True) for _ in range(5)]
-    assert told == ["made shed lamp", "copied day LED 60", "retired bicolour LED 300", "changed day LED 300", None]
+    told = [undone(demo, me) for _ in range(4)]
+    assert told == ["made shed lamp", "copied day LED 60", "retired bicolour LED 300", "changed day LED 300"]
     assert {row.slug: row for row in bench.shelf(demo).stated.heads} == before
-    assert changes.bench_steps(demo, me).undo_text is None
-    assert all(each.is_undone for each in open_head(demo, me, "day-led-300").history)
-    assert [changes.step_bench(demo, me, is_back=False) for _ in range(5)] == [*reversed(told[:4]), None]
+    assert changes.bench_steps(demo, me).undo is None
+    told_of = open_head(demo, me, "day-led-300").history
+    assert [(each.text, each.is_undone) for each in told_of] == [(f"undid: {told[3]}", False), (told[3], True)]
+    assert [redone(demo, me) for _ in told] == told[::-1]
     assert {made, copied} <= {head.slug for head in bench.shelf(demo).stated.heads}
     for _ in range(3):
-        changes.step_bench(demo, me, is_back=True)
+        undone(demo, me)
     edit.retire(demo, me, "bi-led-300", is_retired=True)
-    assert changes.step_bench(demo, me, is_back=False) is None  # overtaken: what was undone is only told now
+    assert changes.bench_steps(demo, me).redo is None  # overtaken: what was undone is only told now
     assert {each.is_undone for each in open_head(demo, me, "day-led-300").history} == {False}
 
 
@@ -95,10 +104,10 @@ def test_nobody_undoes_what_somebody_else_has_changed_since(demo, me, other):
         form = open_form(demo, "day-led-300")
         edit.change(demo, person, "day-led-300", form.version, dict(form.row) | {"fan_db": noise})
     with pytest.raises(ChangedMeanwhile, match="cannot be undone: somebody has changed the same thing since"):
-        changes.step_bench(demo, me, is_back=True)
+        undone(demo, me)
     assert head_of(demo, "day-led-300").fan_db == 32.0
-    assert changes.step_bench(demo, other, is_back=True) == "changed day LED 300"
-    assert changes.step_bench(demo, me, is_back=True) == "changed day LED 300"
+    assert undone(demo, other) == "changed day LED 300"
+    assert undone(demo, me) == "changed day LED 300"
     assert head_of(demo, "day-led-300").fan_db == 29.0
 
 
@@ -160,7 +169,7 @@ def test_readings_change_what_a_pick_reckons_with(demo, me):
     assert open_head(demo, me, "hmi-575").readings["hmi-575.flood"][0].is_struck
     assert len(bench.shelf(demo).measured.configurations["hmi-575.flood"].readings) == 2
     for expected in ("struck out", "logged 3 readings"):
-        assert changes.step_bench(demo, me, is_back=True).startswith(expected)
+        assert undone(demo, me).startswith(expected)
     assert "hmi-575.flood" not in bench.shelf(demo).measured.configurations
 
 
@@ -208,7 +217,7 @@ def test_several_files_at_once(demo, me):
     assert taken[3].head_slug == taken[0].head_slug
     (again,) = files.take_in_files(demo, me, (("later.ies", F30),), WISH)
     assert (again.head_slug, again.is_new) == (taken[0].head_slug, False)
-    assert changes.step_bench(demo, me, is_back=True) == "imported 2 photometric files"
+    assert undone(demo, me) == "imported 2 photometric files"
     with pytest.raises(NotFound):
         open_head(demo, me, taken[0].head_slug)
 
@@ -252,7 +261,7 @@ def test_spectra_are_attached_once_and_taken_off(demo, me):
         spectra.take_in_spectrum(demo, me, "dome-0.35", b"nothing", "x.csv")
     assert spectra.take_off_spectrum(demo, me, number) == "dome-0.35"
     assert open_piece(demo, me, "dome-0.35").spectra == ()
-    assert changes.step_bench(demo, me, is_back=True) == "removed the spectrum gel.csv"
+    assert undone(demo, me) == "removed the spectrum gel.csv"
     assert open_piece(demo, me, "dome-0.35").spectra[0].figures == view.figures
     for call in (spectra.open_spectrum, lambda session, number: spectra.take_off_spectrum(session, me, number)):
         with pytest.raises(NotFound):
@@ -293,7 +302,7 @@ def test_the_whole_bench_out_and_into_an_empty_one(demo, me, engine):
     theirs = transfer.import_bench(demo, me, document, theirs_win=True)
     assert (theirs.kept_ours, theirs.changed) == (0, 1)
     assert json.dumps(bench_json(transfer.bench_file(demo))) == document
-    assert changes.step_bench(demo, me, is_back=True).startswith("imported a bench file: 0 new, 1 changed")
+    assert undone(demo, me).startswith("imported a bench file: 0 new, 1 changed")
 
 
 def test_some_of_the_bench_takes_along_what_it_names(demo, me):
@@ -341,7 +350,7 @@ def test_prices_from_the_desk_and_from_a_list(demo, me):
     taken = hire.take_price_list(demo, me, b"item,day_price\nDay LED 300,99\nfull-blue,1\nnobody knows it,5\n")
     assert (taken.matched, taken.changed, [each.item for each in taken.unknown]) == (2, 1, ["nobody knows it"])
     assert head_of(demo, "day-led-300").day_price == 99.0
-    assert changes.step_bench(demo, me, is_back=True) == "took one price from a price list"
+    assert undone(demo, me) == "took one price from a price list"
     with pytest.raises(FormatError):
         hire.take_price_list(demo, me, b"item,day_price\nfull-blue,lots\n")
 
