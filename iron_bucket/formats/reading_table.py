@@ -6,6 +6,7 @@ row is read, and the bad ones are told with line and reason.
 """
 
 import re
+from collections import Counter
 from collections.abc import Sequence
 from dataclasses import dataclass, replace
 
@@ -18,6 +19,8 @@ from iron_bucket.formats.text_file import lines_of, shown
 
 WHAT = "table of readings"
 MOST_ROWS, MOST_COLUMNS = 5000, 40
+#: Of a heading, so much is looked at.
+LONGEST_HEADING = 80
 _DELIMITERS = ("\t", ";", "|", ",")
 _SPACES = re.compile(r"\s{2,}|\t|\s(?=[\d.,])")
 #: Of the lines, how many must part alike for a delimiter to be believed.
@@ -146,8 +149,8 @@ def _delimiter(lines: list[str]) -> str:
     """The first that parts most lines into the same number of cells; white space where none does."""
     for delimiter in _DELIMITERS:
         counts = [line.count(delimiter) for line in lines]
-        commonest = max(set(counts), key=counts.count)
-        if commonest and counts.count(commonest) >= _ALIKE * len(lines):
+        ((commonest, times),) = Counter(counts).most_common(1)
+        if commonest and times >= _ALIKE * len(lines):
             return delimiter
     return ""
 
@@ -160,7 +163,7 @@ def proposed_uses(table: ReadingTable, system: UnitSystem) -> tuple[str, ...]:
     taken: set[str] = set()
     uses = []
     for heading in table.headings:
-        use = _use_of(heading.lower(), lengths, lights)
+        use = _use_of(heading[:LONGEST_HEADING].lower(), lengths, lights)
         field = COLUMN_USES[use].field
         uses.append("" if field in taken else use)
         taken |= {field} - {""}

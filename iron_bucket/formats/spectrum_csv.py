@@ -11,10 +11,8 @@ from iron_bucket.formats.text_file import lines_of, shown
 
 WHAT = "spectrum"
 MOST_LINES = 10_000
-_NUMBER = r"[+-]?(?:\d+(?:[.,]\d*)?|[.,]\d+)(?:[eE][+-]?\d{1,3})?"
-#: A semicolon, tab or spaces may part the two; so may a comma, where points are the decimal marks.
-_PAIR = re.compile(rf"\s*({_NUMBER})\s*(?:;|\t|\s)\s*({_NUMBER})\s*[;,]?\s*")
-_COMMA_PAIR = re.compile(r"\s*([+-]?[\d.]+(?:[eE][+-]?\d{1,3})?)\s*,\s*([+-]?[\d.]+(?:[eE][+-]?\d{1,3})?)\s*,?\s*")
+_NUMBER = re.compile(r"[+-]?(?:\d+(?:[.,]\d*)?|[.,]\d+)(?:[eE][+-]?\d{1,3})?")
+_POINTED = re.compile(r"[+-]?[\d.]+(?:[eE][+-]?\d{1,3})?")
 
 
 def read_spectrum_csv(data: bytes) -> Spectrum:
@@ -25,14 +23,26 @@ def read_spectrum_csv(data: bytes) -> Spectrum:
             raise FormatError(WHAT, number, f"accepted: up to {MOST_LINES:,} lines")
         if not line.strip() or line.lstrip().startswith("#"):
             continue
-        found = _COMMA_PAIR.fullmatch(line) or _PAIR.fullmatch(line)
+        found = _parted(line)
         if found:
-            pairs.append(_pair(found[1], found[2], number))
+            pairs.append(_pair(*found, number))
         elif pairs:
             raise FormatError(WHAT, number, f"{shown(line.strip())} is no wavelength with a power")
     if len(pairs) < 2:
         raise FormatError(WHAT, None, "there are no two lines of wavelength and power")
     return spectrum_of(pairs)
+
+
+def _parted(line: str) -> tuple[str, str] | None:
+    """Two numbers parted by a semicolon, tab or spaces; or by a comma, where points are the decimal marks. Each letter
+    is looked at but a few times: a line is as long as whoever wrote it likes.
+    """
+    plain = line.strip()
+    bare = plain[:-1].rstrip() if plain.endswith((";", ",")) else plain
+    for parts, number in ((bare.split(","), _POINTED), (bare.split(";") if ";" in bare else bare.split(), _NUMBER)):
+        if len(parts) == 2 and all(number.fullmatch(part.strip()) for part in parts):
+            return parts[0].strip(), parts[1].strip()
+    return None
 
 
 def _pair(wavelength: str, power: str, line: int) -> tuple[float, float]:

@@ -10,6 +10,7 @@ from hypothesis import strategies as st
 
 from iron_bucket.core.bench.reading import Reading
 from iron_bucket.core.errors import BadValue
+from iron_bucket.core.quantities import parse
 from iron_bucket.core.quantities.units import UnitSystem
 from iron_bucket.demo.files import demo_gear
 from iron_bucket.formats.errors import FormatError
@@ -87,3 +88,27 @@ def test_an_answer_or_the_one_clear_error_within_a_second(name):
         assert time.process_time() - began < 1.0
 
     anything()
+
+
+PARSERS = (parse.length_m, parse.illuminance_lx, parse.mass_kg, parse.cct_k, parse.shutter_s, parse.t_stop)
+TYPED = {read.__name__: read for read in (*PARSERS, parse.stops, parse.temperature_c)}
+LINES = {"spectrum": "400{}", "readings": "dist;lux\n1;2{}", "prices": "item,day_price\nbox,5{}"}
+LINES |= {"LM-63": "{}", "EULUMDAT": "{}"}
+
+
+def seconds(read, given) -> float:
+    began = time.process_time()
+    with contextlib.suppress(BadValue, FormatError):
+        read(given, "field") if isinstance(given, str) else read(given)
+    return time.process_time() - began
+
+
+@pytest.mark.parametrize("filler", [" ", "1 ", "1,", "set ", "½", "1.000,", "\t;", '"', "1e1 "])
+@pytest.mark.parametrize("name", [*TYPED, *LINES])
+def test_time_grows_no_faster_than_length(name, filler):
+    """Four times as long takes four times as long, not sixteen; what takes no time at all is not compared."""
+    read, around = (TYPED[name], "1{}x") if name in TYPED else (READERS[name][0], LINES[name])
+    texts = [around.format(filler * (size // len(filler)) + "x") for size in (24_000, 96_000)]
+    given = texts if name in TYPED else [text.encode() for text in texts]
+    short, long = (min(seconds(read, each) for _ in range(3)) for each in given)
+    assert long < max(9.0 * short, 0.06)

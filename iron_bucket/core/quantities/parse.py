@@ -17,6 +17,8 @@ from iron_bucket.core.quantities.units import UnitSystem, c_from_f, kg_from_lb, 
 
 # No amount that a set knows reaches this; it keeps 1e400 and pasted rubbish out of the arithmetic.
 LARGEST = 1e12
+#: Nothing that is typed here is longer; what is, is not looked at letter by letter.
+LONGEST = 60
 #: What parts thousands beside comma and point: thin, narrow and hard spaces, a plain one, an apostrophe.
 _PARTING = "\u2009\u202f\u00a0 ’'"
 _NUMBER = rf"(?:\d{{1,3}}(?:[{_PARTING}]\d{{3}})+(?:[.,]\d+)?|\d[\d.,]{{0,40}}|[.,]\d+)(?:e[+-]?\d{{1,3}})?"
@@ -49,6 +51,14 @@ def with_program_decimals(text: str) -> str:
     return re.sub(r"(?<![\d.,])([1-9]\d{0,2}\.\d{3})(?![\d.,])", r"\g<1>0", text)
 
 
+def _short(text: str, field: str, accepted: str) -> str:
+    """What was typed, without the spaces around it."""
+    plain = text.strip()
+    if len(plain) > LONGEST:
+        raise BadValue(field, repr(f"{plain[:24]}…"), accepted)
+    return plain
+
+
 def _float(digits: str, field: str, accepted: str, *, is_large: bool = False) -> float:
     plain = re.sub(f"[{_PARTING}]", "", digits)
     marks = re.findall(r"[.,]", plain)
@@ -67,7 +77,7 @@ def _float(digits: str, field: str, accepted: str, *, is_large: bool = False) ->
 
 def _amount(text: str, field: str, units: dict[str, float], bare: float, accepted: str, *, own: str = "") -> float:
     """A number and perhaps a unit, times that unit's size; ``bare`` is the size without one, as if it were ``own``."""
-    found = re.fullmatch(rf"({_NUMBER})\s*([a-zA-Z°%²³µ/()]*)", text.strip(), re.IGNORECASE)
+    found = re.fullmatch(rf"({_NUMBER})\s*([a-zA-Z°%²³µ/()]*)", _short(text, field, accepted), re.IGNORECASE)
     unit = found[2].lower() if found else ""
     if not found or unit not in units | {"": bare}:
         raise BadValue(field, repr(text), accepted)
@@ -93,7 +103,7 @@ def length_m(text: str, field: str, system: UnitSystem = UnitSystem.METRIC) -> f
     system.
     """
     accepted = "a length such as 3.8 m, 12'6\" or 12 ft"
-    plain = text.strip().replace("′", "'").replace("″", '"').replace("’", "'").replace("”", '"')
+    plain = _short(text, field, accepted).replace("′", "'").replace("″", '"').replace("’", "'").replace("”", '"')
     found = re.fullmatch(
         rf"(?:(?P<feet>{_NUMBER})\s*(?:'(?!')|feet|foot|ft)\s*)?(?:(?P<inches>{_MIXED})\s*(?P<mark>\"|''|inches|inch|in)?)?",
         plain,
@@ -142,7 +152,8 @@ def mass_kg(text: str, field: str, system: UnitSystem = UnitSystem.METRIC) -> fl
 
 def temperature_c(text: str, field: str, system: UnitSystem = UnitSystem.METRIC) -> float:
     """Degrees Celsius from ``4 °C``, ``-3``, ``39 F``, or a bare number in the user's system."""
-    found = re.fullmatch(r"(.*?)\s*(?:°|deg)?\s*([cf]?)", text.strip(), re.IGNORECASE)
+    plain = _short(text, field, "a temperature such as 4 °C or 39 F")
+    found = re.fullmatch(r"(.*?)\s*(?:°|deg)?\s*([cf]?)", plain, re.IGNORECASE)
     value = signed(found[1] if found else text, field, "degrees", is_fine=True)
     is_fahrenheit = found[2].lower() == "f" if found and found[2] else system is UnitSystem.IMPERIAL
     return float(c_from_f(value)) if is_fahrenheit else value
@@ -160,7 +171,7 @@ def cct_k(text: str, field: str) -> float:
 def shutter_s(text: str, field: str) -> float:
     """Exposure time in seconds from ``1/48``, ``1/1,000 s``, ``0.02 s``, ``20 ms``, or ``48`` for a forty-eighth."""
     accepted = "an exposure time such as 1/48 or 0.02 s"
-    over = re.fullmatch(rf"(?:1\s*/\s*)?({_NUMBER})(?<=\d)(\s*s)?", text.strip(), re.IGNORECASE)
+    over = re.fullmatch(rf"(?:1\s*/\s*)?({_NUMBER})(?<=\d)(\s*s)?", _short(text, field, accepted), re.IGNORECASE)
     is_below = over is not None and ("/" in text or (not over[2] and over[1].replace(",", "").isdigit()))
     if over and is_below:
         # 1/1.000 is a thousandth, but 1/47.952 what 180 degrees are at 23.976 frames: no shutter is that fast.
@@ -179,7 +190,9 @@ def t_stop(text: str, field: str) -> float:
     """The T or f number from ``2.8``, ``T2.8``, ``f/4`` or ``T2.8 1/3`` (a third of a stop smaller)."""
     accepted = "a stop such as T2.8, f/4 or T2.8 1/3"
     found = re.fullmatch(
-        rf"(?:[tf]\s*/?\s*)?({_NUMBER})(?:\s*(?:\+|\s)\s*(\d/\d|[½⅓⅔¼¾])|([½⅓⅔¼¾]))?", text.strip(), re.I
+        rf"(?:[tf]\s*/?\s*)?({_NUMBER})(?:\s*(?:\+|\s)\s*(\d/\d|[½⅓⅔¼¾])|([½⅓⅔¼¾]))?",
+        _short(text, field, accepted),
+        re.I,
     )
     if not found:
         raise BadValue(field, repr(text), accepted)
@@ -199,7 +212,7 @@ def stops(text: str, field: str) -> float:
     on is a factor (``ND64``, ``ND1000``).
     """
     accepted = "stops such as 1 or 1 1/3; ND as a density (ND0.6), in tenths of it (ND6) or as a factor (ND64)"
-    plain = text.strip()
+    plain = _short(text, field, accepted)
     density = re.fullmatch(rf"nd\s*({_NUMBER})", plain, re.IGNORECASE)
     if density:
         return _nd_stops(density[1], field, accepted)
@@ -225,7 +238,7 @@ def _nd_stops(digits: str, field: str, accepted: str) -> float:
 def hours(text: str, field: str) -> float:
     """Hours from ``2``, ``2.5 h``, ``2h30``, ``2:30`` or ``90 min``."""
     accepted = "a time such as 2 h, 2h30 or 90 min"
-    split = re.fullmatch(r"(\d{1,4})\s*(?:h|:)\s*(\d{1,2})(?:\s*min)?", text.strip())
+    split = re.fullmatch(r"(\d{1,4})\s*(?:h|:)\s*(\d{1,2})(?:\s*min)?", _short(text, field, accepted))
     if split and int(split[2]) < 60:
         return int(split[1]) + int(split[2]) / 60
     return _amount(text, field, {"h": 1.0, "min": 1 / 60}, 1.0, accepted, own="h")
