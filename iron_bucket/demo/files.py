@@ -64,3 +64,9 @@ def demo_setups() -> list[dict[str, Any]]:
     to the one before."""
     setups: list[dict[str, Any]] = json.loads((_HERE / "setups.json").read_text(encoding="utf-8"))
     return setups
+
+
+def demo_people() -> list[dict[str, Any]]:
+    """Who else is in the crew, and as what."""
+    people: list[dict[str, Any]] = json.loads((_HERE / "people.json").read_text(encoding="utf-8"))
+    return people

@@ -5,6 +5,7 @@ import json
 from sqlalchemy.orm import Session
 
 from iron_bucket.core.days.weather import WeatherHour, forecast_id
+from iron_bucket.core.jobs.roles import Role
 from iron_bucket.core.places.place import Place
 from iron_bucket.core.power.job.pace import taken_id
 from iron_bucket.core.setups.plan.setup import Setup
@@ -12,20 +13,22 @@ from iron_bucket.demo.files import (
     demo_days,
     demo_gear,
     demo_jobs,
+    demo_people,
     demo_places,
     demo_power,
     demo_readings,
     demo_setups,
     demo_spectra,
 )
-from iron_bucket.demo.sign_in import DEMO_NAME, DEMO_PASSWORD, DEMO_SIGN_IN
+from iron_bucket.demo.sign_in import DEMO_CREW, DEMO_NAME, DEMO_PASSWORD, DEMO_SIGN_IN
 from iron_bucket.desk.bench import load_gear, shelf
 from iron_bucket.desk.bench.spectra import load_spectra
 from iron_bucket.desk.bucket import put_in
 from iron_bucket.desk.bucket.plan import put_plan
 from iron_bucket.desk.days.edit import put_days
 from iron_bucket.desk.jobs import create_job, rules_from
-from iron_bucket.desk.people import add_person
+from iron_bucket.desk.people import Person, add_person
+from iron_bucket.desk.people.administration import invite
 from iron_bucket.desk.places import add_place
 from iron_bucket.desk.power.edit import put_power
 from iron_bucket.desk.setups.passes import put_setup
@@ -33,7 +36,8 @@ from iron_bucket.desk.transaction import all_or_nothing
 from iron_bucket.formats.change_json import with_changes
 from iron_bucket.formats.need_json import read_need
 from iron_bucket.formats.record_json import read_record, write_record
-from iron_bucket.store.people import count_people
+from iron_bucket.store.crews import FIRST_CREW, CrewPersonRow, CrewRow, enter_crew
+from iron_bucket.store.people import PersonRow, count_people
 
 
 def load_demo(session: Session) -> bool:
@@ -45,8 +49,9 @@ def load_demo(session: Session) -> bool:
     with all_or_nothing(session):
         if count_people(session):
             return False
+        enter_crew(session, FIRST_CREW)
         load_gear(session, demo_gear(), demo_readings())
-        person = add_person(session, name=DEMO_NAME, sign_in=DEMO_SIGN_IN, password=DEMO_PASSWORD)
+        person = _load_people(session)
         load_spectra(session, demo_spectra())
         jobs = _load_jobs(session, person.person_id)
         places, passes = _load_setups(session, person.person_id, jobs)
@@ -55,11 +60,23 @@ def load_demo(session: Session) -> bool:
     return True
 
 
+def _load_people(session: Session) -> Person:
+    """The demo's gaffer, who settles who may sign in, and a crew that has not signed in yet."""
+    session.get_one(CrewRow, FIRST_CREW).name = DEMO_CREW
+    person = add_person(session, name=DEMO_NAME, sign_in=DEMO_SIGN_IN, password=DEMO_PASSWORD)
+    session.add(CrewPersonRow(crew_id=FIRST_CREW, person_id=person.person_id, role=Role.GAFFER))
+    session.get_one(PersonRow, person.person_id).is_admin = True
+    for each in demo_people():
+        invite(session, None, name=each["name"], sign_in=each["sign_in"], crew_id=FIRST_CREW, role=Role(each["role"]))
+    return person
+
+
 def _load_jobs(session: Session, person_id: int) -> dict[str, int]:
     """Jobs with what was picked for them; their numbers by name."""
     ready, numbers = shelf(session), {}
     for job in demo_jobs():
-        number = create_job(session, person_id, job["name"], job["places"], rules_from(job["rules"]))
+        rules, with_crew = rules_from(job["rules"]), job["with_crew"]
+        number = create_job(session, person_id, job["name"], job["places"], rules, with_crew=with_crew)
         numbers[job["name"]] = number
         for wanted in job["picks"]:
             need = read_need(json.dumps(wanted["need"]), ready.gear)

@@ -11,3 +11,11 @@ class NotAllowed(Exception):
 
 class ChangedMeanwhile(Exception):
     """Somebody else changed it since the form was opened; nothing was written."""
+
+
+class TooManyTries(Exception):
+    """Somebody tried too often; ``seconds`` until they may again."""
+
+    def __init__(self, seconds: int) -> None:
+        super().__init__(f"too many tries; wait {seconds} seconds, then try again")
+        self.seconds = seconds

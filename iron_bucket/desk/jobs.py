@@ -13,15 +13,18 @@ from iron_bucket.core.checks import require_showable, require_word
 from iron_bucket.core.exposure.incident import Receptor
 from iron_bucket.core.exposure.ratio import RatioSchool
 from iron_bucket.core.jobs.house_rules import HouseRules
+from iron_bucket.core.jobs.roles import Role
 from iron_bucket.core.modifiers.kinds import ScrimSchool
 from iron_bucket.core.quantities.units import UnitSystem
+from iron_bucket.desk.crews import bring_whole_crew
 from iron_bucket.desk.errors import ChangedMeanwhile, NotFound
 from iron_bucket.desk.history import Touch, record, step
 from iron_bucket.desk.job_contents import JobContents, job_contents, kept_crew_kit
 from iron_bucket.desk.transaction import now, one_transaction
 from iron_bucket.formats.record_json import write_record
+from iron_bucket.store.crews import crew_of, enter_crew
 from iron_bucket.store.history import NO_STEPS, Around, Scope, ScopeKind, around, row_state
-from iron_bucket.store.jobs import CrewRow, JobRow, crew_names, job_for, jobs_of, last_job_of
+from iron_bucket.store.jobs import JobPersonRow, JobRow, crew_names, job_for, jobs_of, last_job_of
 
 LONGEST_NAME = 120
 LONGEST_PLACES = 300
@@ -120,8 +123,7 @@ def record_job(session: Session, row: JobRow, person_id: int, text: str, touch: 
 def list_jobs(session: Session, person_id: int) -> tuple[JobView, ...]:
     """All of this person's jobs with what their buckets add up to: a handful of queries, however many."""
     rows = jobs_of(session, person_id)
-    numbers = [row.id for row in rows]
-    crews, contents = crew_names(session, numbers), job_contents(session, numbers)
+    crews, contents = crew_names(session, [row.id for row in rows]), _contents_by_crew(session, rows)
     at = {row.id: dict.fromkeys(setup.place_id for setup in contents[row.id].setups) for row in rows}
     return tuple(
         view_of(
@@ -132,6 +134,15 @@ def list_jobs(session: Session, person_id: int) -> tuple[JobView, ...]:
         )
         for row in rows
     )
+
+
+def _contents_by_crew(session: Session, rows: list[JobRow]) -> dict[int, JobContents]:
+    """Each job with the gear and places of its own crew."""
+    found: dict[int, JobContents] = {}
+    for crew_id in dict.fromkeys(row.crew_id for row in rows):
+        enter_crew(session, crew_id)
+        found |= job_contents(session, [row.id for row in rows if row.crew_id == crew_id])
+    return found
 
 
 @one_transaction
@@ -161,8 +172,9 @@ def contents_view(session: Session, row: JobRow, contents: JobContents) -> JobVi
 def require_shared_job(session: Session, job_id: int) -> JobRow:
     """The job of a shared link, for whoever has it. Raises: NotFound."""
     row = session.get(JobRow, job_id)
-    if row is None:
-        raise NotFound("there is no such job")
+    if row is None or row.is_archived:
+        raise NotFound("this link is off")
+    enter_crew(session, row.crew_id)
     return row
 
 
@@ -177,11 +189,18 @@ def _places(places: str) -> str:
 
 
 @one_transaction
-def create_job(session: Session, person_id: int, name: str, places: str, rules: HouseRules) -> int:
-    """A new job with this person as its crew, who packs as for the last one; gives its number."""
+def create_job(
+    session: Session, person_id: int, name: str, places: str, rules: HouseRules, *, with_crew: bool = False
+) -> int:
+    """A new job of the crew that the session works for, packed as its last one; gives its number. This person is its
+    gaffer; ``with_crew``: everybody else of the crew comes along.
+    """
     if last := last_job_of(session, person_id):
         rules = replace(rules, kit=rules_from(last.rules).kit)
-    return new_job_row(session, person_id, name, places, rules, str(uuid4())).id
+    row = new_job_row(session, person_id, name, places, rules, str(uuid4()))
+    if with_crew:
+        bring_whole_crew(session, person_id, row)
+    return row.id
 
 
 def new_job_row(session: Session, person_id: int, name: str, places: str, rules: HouseRules, uid: str) -> JobRow:
@@ -189,6 +208,7 @@ def new_job_row(session: Session, person_id: int, name: str, places: str, rules:
     row = JobRow(
         name=_name(name),
         uid=uid,
+        crew_id=crew_of(session),
         places=_places(places),
         rules=write_record(rules),
         version=1,
@@ -198,7 +218,7 @@ def new_job_row(session: Session, person_id: int, name: str, places: str, rules:
     )
     session.add(row)
     session.flush()
-    session.add(CrewRow(job_id=row.id, person_id=person_id))
+    session.add(JobPersonRow(job_id=row.id, person_id=person_id, role=Role.GAFFER))
     session.flush()
     return row
 

@@ -4,13 +4,14 @@ from datetime import datetime
 from typing import Any
 from uuid import uuid4
 
-from sqlalchemy import String, func, select, text
+from sqlalchemy import String, UniqueConstraint, func, select, text
 from sqlalchemy.orm import Mapped, Session, mapped_column
 
-from iron_bucket.store.base import LONGEST_LIST, Base
+from iron_bucket.store.base import LONGEST_LIST, TABLE_ARGS, Base
+from iron_bucket.store.crews import OwnedByCrew, crew_of
 
 
-class GearRow(Base):
+class GearRow(OwnedByCrew, Base):
     """A head, a configuration, a modifier, a unit. ``kind`` is the name of its list; ``item`` its row; ``digest`` of
     an uploaded file.
 
@@ -18,10 +19,11 @@ class GearRow(Base):
     """
 
     __tablename__ = "gear"
+    __table_args__ = (UniqueConstraint("crew_id", "slug"), TABLE_ARGS)
 
     id: Mapped[int] = mapped_column(primary_key=True)
     kind: Mapped[str] = mapped_column(String(20), index=True)
-    slug: Mapped[str] = mapped_column(String(120), unique=True)
+    slug: Mapped[str] = mapped_column(String(120))
     item: Mapped[dict[str, Any]]
     digest: Mapped[str | None] = mapped_column(String(64), index=True)
     changed_at: Mapped[datetime]
@@ -29,8 +31,8 @@ class GearRow(Base):
 
 
 class BenchStampRow(Base):
-    """One row whose token is new after every change to the bench, so that each process knows at one glance whether its
-    shelf is still good.
+    """A row for each crew, by the crew's number. Its token is new after every change to the crew's bench, so that each
+    process knows at one glance whether its shelf is still good.
     """
 
     __tablename__ = "bench_stamp"
@@ -50,8 +52,8 @@ def gear_versions(session: Session) -> list[tuple[int, str]]:
     One long text and not a row each: the driver takes twenty times as long to hand over two thousand rows.
     """
     session.execute(text(f"SET SESSION group_concat_max_len = {LONGEST_LIST}"))
-    query = "SELECT GROUP_CONCAT(CONCAT_WS(' ', id, version, changed_at) ORDER BY slug) FROM gear"
-    found = session.scalar(text(query)) or ""
+    query = "SELECT GROUP_CONCAT(CONCAT_WS(' ', id, version, changed_at) ORDER BY slug) FROM gear WHERE crew_id = :crew"
+    found = session.scalar(text(query), {"crew": crew_of(session)}) or ""
     parts = (part.partition(" ") for part in found.split(",") if part)
     return [(int(number), mark) for number, _, mark in parts]
 
@@ -68,14 +70,15 @@ def gear_count(session: Session) -> int:
 
 def bench_stamp(session: Session) -> str:
     """Another one whenever anything on the bench has changed; empty before the first time."""
-    return session.scalar(select(BenchStampRow.token).where(BenchStampRow.id == 1)) or ""
+    return session.scalar(select(BenchStampRow.token).where(BenchStampRow.id == crew_of(session))) or ""
 
 
 def stamp_bench(session: Session) -> None:
     """Tell every process that the bench has changed, when this transaction commits."""
-    row = session.scalars(select(BenchStampRow).where(BenchStampRow.id == 1).with_for_update()).one_or_none()
+    mine = select(BenchStampRow).where(BenchStampRow.id == crew_of(session))
+    row = session.scalars(mine.with_for_update()).one_or_none()
     if row is None:
-        session.add(BenchStampRow(id=1, token=uuid4().hex))
+        session.add(BenchStampRow(id=crew_of(session), token=uuid4().hex))
     else:
         row.token = uuid4().hex
 

@@ -7,7 +7,8 @@ from sqlalchemy import ForeignKey, String, delete, func, select
 from sqlalchemy.orm import Mapped, Session, mapped_column
 
 from iron_bucket.store.base import Base
-from iron_bucket.store.jobs import CrewRow, JobRow
+from iron_bucket.store.crews import crew_of
+from iron_bucket.store.jobs import JobPersonRow, JobRow
 
 
 class BucketLineRow(Base):
@@ -85,8 +86,8 @@ def plans_with(session: Session, person_id: int, slugs: list[str]) -> list[tuple
     query = (
         select(JobRow.id, JobRow.name, BucketLineRow.item)
         .join(BucketLineRow, BucketLineRow.job_id == JobRow.id)
-        .join(CrewRow, (CrewRow.job_id == JobRow.id) & (CrewRow.person_id == person_id))
-        .where(func.json_value(BucketLineRow.item, "$.slug").in_(slugs))
+        .join(JobPersonRow, (JobPersonRow.job_id == JobRow.id) & (JobPersonRow.person_id == person_id))
+        .where(func.json_value(BucketLineRow.item, "$.slug").in_(slugs), JobRow.crew_id == crew_of(session))
         .order_by(JobRow.changed_at.desc(), BucketLineRow.number)
     )
     return [(number, name, item) for number, name, item in session.execute(query)]

@@ -3,12 +3,13 @@
 from collections.abc import Sequence
 from typing import Any
 
-from sqlalchemy import Text, func, or_, select, type_coerce
+from sqlalchemy import Text, and_, func, or_, select, type_coerce
 from sqlalchemy.orm import Session
 
 from iron_bucket.store.base import batched
 from iron_bucket.store.bench import GearRow
 from iron_bucket.store.bucket import BucketLineRow, BucketPlanRow
+from iron_bucket.store.crews import crew_of
 from iron_bucket.store.jobs import JobRow
 from iron_bucket.store.power import PowerRow
 from iron_bucket.store.setups import SetupRow
@@ -39,7 +40,8 @@ def _documents_with(session: Session, slugs: Sequence[str]) -> list[tuple[str, s
     """Texts that name one of some pieces, each with where it stands in words."""
 
     def names_one(column: Any) -> Any:
-        return or_(*(type_coerce(column, Text).contains(f'"{slug}"', autoescape=True) for slug in slugs))
+        named = or_(*(type_coerce(column, Text).contains(f'"{slug}"', autoescape=True) for slug in slugs))
+        return and_(JobRow.crew_id == crew_of(session), named)
 
     found = []
     placed = select(func.json_value(SetupRow.document, "$.name"), JobRow.name, type_coerce(SetupRow.document, Text))

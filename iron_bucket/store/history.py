@@ -16,6 +16,7 @@ from sqlalchemy.orm import Mapped, Session, mapped_column
 from iron_bucket.store.base import TABLE_ARGS, Base, batched
 from iron_bucket.store.bench import GearRow
 from iron_bucket.store.bucket import BucketPlanRow, lines_of, restore, snapshot
+from iron_bucket.store.crews import OwnedByCrew
 from iron_bucket.store.days import DayPlanRow
 from iron_bucket.store.jobs import JobRow
 from iron_bucket.store.people import PersonRow
@@ -39,7 +40,7 @@ class ScopeKind(StrEnum):
 
 
 class Scope(NamedTuple):
-    """``number``: the job's (of its power and days, too), place's or set-up's; of the bench the person's."""
+    """``number``: the job's (of its power and days, too), place's or set-up's; of a crew's bench the person's."""
 
     kind: ScopeKind
     number: int
@@ -54,7 +55,7 @@ class EntryKind(StrEnum):
     NOTE = "note"
 
 
-class ChangeRow(Base):
+class ChangeRow(OwnedByCrew, Base):
     """One entry. ``slug``: the piece of the bench that it is told of. ``touched``: table, key, and the states before
     and after of every row by their digests; None where there was no row. ``is_dropped``: undone, and overtaken by
     another change since. In entries from before there were states, these stand there whole.

@@ -10,7 +10,9 @@ from iron_bucket.store.base import Base
 
 
 class PersonRow(Base):
-    """Somebody with a sign-in. ``password_hash`` is argon2's whole text."""
+    """Somebody with a sign-in. ``password_hash`` is argon2's whole text, empty before a password was set.
+    ``is_admin``: settles who may sign in.
+    """
 
     __tablename__ = "people"
 
@@ -19,6 +21,8 @@ class PersonRow(Base):
     sign_in: Mapped[str] = mapped_column(String(80), unique=True)
     password_hash: Mapped[str] = mapped_column(String(200))
     created_at: Mapped[datetime]
+    is_admin: Mapped[bool] = mapped_column(default=False, server_default="0")
+    is_disabled: Mapped[bool] = mapped_column(default=False, server_default="0")
 
 
 def person_by_sign_in(session: Session, sign_in: str) -> PersonRow | None:
@@ -37,3 +41,8 @@ def names_of(session: Session, numbers: Collection[int]) -> dict[int, str]:
         return {}
     query = select(PersonRow.id, PersonRow.name).where(PersonRow.id.in_(numbers))
     return {row.id: row.name for row in session.execute(query)}
+
+
+def all_people(session: Session) -> list[PersonRow]:
+    """By name."""
+    return list(session.scalars(select(PersonRow).order_by(PersonRow.is_disabled, PersonRow.name, PersonRow.id)))

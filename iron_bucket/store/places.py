@@ -1,4 +1,4 @@
-"""Places. They belong to the house, like the bench: every job may use them."""
+"""Places. They belong to a crew, like its bench: every job of the crew may use them."""
 
 from datetime import datetime
 from typing import Any, NamedTuple
@@ -7,9 +7,10 @@ from sqlalchemy import String, select
 from sqlalchemy.orm import Mapped, Session, mapped_column
 
 from iron_bucket.store.base import Base
+from iron_bucket.store.crews import OwnedByCrew
 
 
-class PlaceRow(Base):
+class PlaceRow(OwnedByCrew, Base):
     """``version`` counts every change, undone ones too; the document is the place as it stands."""
 
     __tablename__ = "places"
@@ -46,3 +47,9 @@ def all_places(session: Session) -> list[PlaceRow]:
 def places_by_id(session: Session, place_ids: set[int]) -> list[PlaceRow]:
     """Some places, in one query."""
     return list(session.scalars(select(PlaceRow).where(PlaceRow.id.in_(place_ids))))
+
+
+def place_crew(session: Session, place_id: int) -> int | None:
+    """Whose place it is, whoever asks."""
+    places = PlaceRow.__table__  # of all crews
+    return session.execute(select(places.c.crew_id).where(places.c.id == place_id)).scalar()

@@ -7,7 +7,7 @@ from sqlalchemy import ForeignKey, select
 from sqlalchemy.orm import Mapped, Session, mapped_column
 
 from iron_bucket.store.base import Base
-from iron_bucket.store.jobs import CrewRow
+from iron_bucket.store.jobs import JobPersonRow
 
 
 class PowerRow(Base):
@@ -30,8 +30,8 @@ def powers_of_others(session: Session, person_id: int, job_id: int, most: int) -
     """Of a person's other jobs, the latest change first: one query."""
     query = (
         select(PowerRow)
-        .join(CrewRow, CrewRow.job_id == PowerRow.job_id)
-        .where(CrewRow.person_id == person_id, PowerRow.job_id != job_id)
+        .join(JobPersonRow, JobPersonRow.job_id == PowerRow.job_id)
+        .where(JobPersonRow.person_id == person_id, PowerRow.job_id != job_id)
         .order_by(PowerRow.changed_at.desc(), PowerRow.job_id)
         .limit(most)
     )

@@ -7,9 +7,10 @@ from sqlalchemy import ForeignKey, String, select, text
 from sqlalchemy.orm import Mapped, Session, mapped_column
 
 from iron_bucket.store.base import LONGEST_LIST, Base
+from iron_bucket.store.crews import OwnedByCrew, crew_of
 
 
-class ReadingRow(Base):
+class ReadingRow(OwnedByCrew, Base):
     """One reading. ``item`` is its flat row; the slugs stand beside it to be searched.
 
     ``is_struck``: kept, but not counted.
@@ -45,8 +46,10 @@ def all_readings(session: Session) -> list[ReadingRow]:
 def counted_readings(session: Session) -> list[tuple[int, str]]:
     """Number of every reading that is not struck, in the order they were made, and a mark that changes with it."""
     session.execute(text(f"SET SESSION group_concat_max_len = {LONGEST_LIST}"))
-    query = "SELECT GROUP_CONCAT(CONCAT_WS(' ', id, made_at) ORDER BY id) FROM readings WHERE NOT is_struck"
-    parts = (part.partition(" ") for part in (session.scalar(text(query)) or "").split(",") if part)
+    query = "SELECT GROUP_CONCAT(CONCAT_WS(' ', id, made_at) ORDER BY id) FROM readings"
+    query += " WHERE NOT is_struck AND crew_id = :crew"
+    found = session.scalar(text(query), {"crew": crew_of(session)}) or ""
+    parts = (part.partition(" ") for part in found.split(",") if part)
     return [(int(number), mark) for number, _, mark in parts]
 
 

@@ -12,7 +12,9 @@ from sqlalchemy import Engine, text
 from iron_bucket.store import (
     bench,
     bucket,
+    crews,
     days,
+    events,
     history,
     jobs,
     people,
@@ -21,6 +23,7 @@ from iron_bucket.store import (
     power,
     readings,
     setups,
+    sign_ins,
     spectra,
     states,
     ticks,
@@ -29,20 +32,8 @@ from iron_bucket.store.base import Base
 
 #: Importing the modules has registered their tables.
 TABLE_MODULES = (
-    people,
-    jobs,
-    bucket,
-    bench,
-    readings,
-    spectra,
-    places,
-    photos,
-    setups,
-    power,
-    days,
-    ticks,
-    states,
-    history,
+    *(people, sign_ins, events, crews, jobs, bucket, bench, readings, spectra, places, photos),
+    *(setups, power, days, ticks, states, history),
 )
 METADATA = Base.metadata
 #: How long a start waits for another that migrates or loads the demo.

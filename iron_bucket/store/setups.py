@@ -8,8 +8,9 @@ from sqlalchemy.orm import Mapped, Session, mapped_column
 
 from iron_bucket.store.base import Base
 from iron_bucket.store.bucket import BucketPlanRow
+from iron_bucket.store.crews import enter_crew
 from iron_bucket.store.documents import JobDocuments
-from iron_bucket.store.jobs import CrewRow, JobRow
+from iron_bucket.store.jobs import JobPersonRow, JobRow
 from iron_bucket.store.places import PlaceRow, PlaceStamp
 from iron_bucket.store.power import PowerRow
 
@@ -53,6 +54,7 @@ class ShareRow(Base):
     person_id: Mapped[int] = mapped_column(ForeignKey("people.id"))
     made_at: Mapped[datetime]
     revoked_at: Mapped[datetime | None]
+    expires_at: Mapped[datetime | None]
 
 
 def setup_row(session: Session, job_id: int, setup_id: int, *, locked: bool = False) -> SetupRow | None:
@@ -84,9 +86,9 @@ def setups_in_place(session: Session, person_id: int, place_id: int) -> list[tup
     query = (
         select(SetupRow, JobRow.name)
         .join(JobRow, JobRow.id == SetupRow.job_id)
-        .join(CrewRow, CrewRow.job_id == JobRow.id)
+        .join(JobPersonRow, JobPersonRow.job_id == JobRow.id)
         .where(SetupRow.place_id == place_id, SetupRow.is_archived.is_(False))
-        .where(CrewRow.person_id == person_id, JobRow.is_archived.is_(False))
+        .where(JobPersonRow.person_id == person_id, JobRow.is_archived.is_(False))
     )
     return [(row, name) for row, name in session.execute(query.order_by(JobRow.name, SetupRow.rank, SetupRow.id))]
 
@@ -108,13 +110,15 @@ def job_with_look(session: Session, person_id: int, job_id: int) -> tuple[JobRow
     """A job of this person's, its look and its documents where they were set: one query."""
     query = (
         select(JobRow, LookRow, PowerRow, BucketPlanRow)
-        .join(CrewRow, (CrewRow.job_id == JobRow.id) & (CrewRow.person_id == person_id))
+        .join(JobPersonRow, (JobPersonRow.job_id == JobRow.id) & (JobPersonRow.person_id == person_id))
         .outerjoin(LookRow, LookRow.job_id == JobRow.id)
         .outerjoin(PowerRow, PowerRow.job_id == JobRow.id)
         .outerjoin(BucketPlanRow, BucketPlanRow.job_id == JobRow.id)
         .where(JobRow.id == job_id)
     )
     found = session.execute(query).one_or_none()
+    if found:
+        enter_crew(session, found[0].crew_id)
     return (found[0], found[1], JobDocuments(found[2], found[3])) if found else None
 
 

@@ -7,9 +7,10 @@ from sqlalchemy import ForeignKey, String, select
 from sqlalchemy.orm import Mapped, Session, mapped_column
 
 from iron_bucket.store.base import Base
+from iron_bucket.store.crews import OwnedByCrew
 
 
-class SpectrumRow(Base):
+class SpectrumRow(OwnedByCrew, Base):
     """One spectrum. ``figures`` were computed when it came in, because computing needs a library
     that is slow to load."""
 

@@ -42,6 +42,7 @@ class KitShareRow(Base):
     person_id: Mapped[int] = mapped_column(ForeignKey("people.id"))
     made_at: Mapped[datetime]
     revoked_at: Mapped[datetime | None]
+    expires_at: Mapped[datetime | None]
 
 
 def ticks_of(session: Session, job_id: int) -> list[TickRow]:

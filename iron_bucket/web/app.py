@@ -7,25 +7,26 @@ from pathlib import Path
 from flask import Flask
 from jinja2 import StrictUndefined
 from sqlalchemy.orm import sessionmaker
+from werkzeug.middleware.proxy_fix import ProxyFix
 
+from iron_bucket.demo.sign_in import DEMO_PASSWORD
 from iron_bucket.desk.hire import HireAnswers
+from iron_bucket.desk.people.signing_in import SignInRules
 from iron_bucket.devices.hire_desk import HttpHireDesk
 from iron_bucket.devices.weather import HttpWeather
 from iron_bucket.formats.text_file import FILE_LIMIT_BYTES
 from iron_bucket.store.engine import engine_for
 from iron_bucket.web import errors
 from iron_bucket.web.settings import Settings
-from iron_bucket.web.shared import display_filters, guards, preferences, request_session
+from iron_bucket.web.shared import display_filters, guards, preferences, request_session, rights
 from iron_bucket.web.shared.numbers import BoundedNumber
 from iron_bucket.web.stations import STATIONS
 
 FORM_ROOM_BYTES = 100_000
-SIGNED_IN_FOR = timedelta(days=14)
 
 
 def create_app(settings: Settings) -> Flask:
-    """Iron Bucket's pages. Holds no state of its own: sessions are signed cookies, everything else
-    is in the database."""
+    """Iron Bucket's pages. Holds no state of its own: everything is in the database."""
     app = Flask(__name__, static_folder=str(Path(__file__).parent / "static"))
     app.config.update(
         SECRET_KEY=settings.secret_key,
@@ -34,12 +35,13 @@ def create_app(settings: Settings) -> Flask:
         SESSION_COOKIE_HTTPONLY=True,
         SESSION_COOKIE_SAMESITE="Lax",
         SESSION_COOKIE_SECURE=settings.is_https,
-        PERMANENT_SESSION_LIFETIME=SIGNED_IN_FOR,
+        SESSION_COOKIE_NAME="__Host-session" if settings.is_https else "session",
+        PERMANENT_SESSION_LIFETIME=timedelta(days=settings.longest_days),
+        TRUSTED_HOSTS=list(settings.hosts) or None,
         SEND_FILE_MAX_AGE_DEFAULT=timedelta(days=7),
         IS_DEMO=settings.is_demo,
         WTF_CSRF_TIME_LIMIT=None,
-        RATELIMIT_STORAGE_URI="memory://",
-        SIGN_IN_LIMIT=settings.sign_in_limit,
+        ADDRESS=settings.address,
     )
     app.jinja_env.undefined = StrictUndefined
     app.url_map.converters["int"] = BoundedNumber
@@ -49,8 +51,19 @@ def create_app(settings: Settings) -> Flask:
     hire_desk = HttpHireDesk(address=settings.hire_desk_url) if settings.hire_desk_url else None
     app.extensions["hire_answers"] = HireAnswers(hire_desk)
     app.extensions["weather"] = HttpWeather(address=settings.weather_url) if settings.weather_url else None
+    app.extensions["sign_in_rules"] = SignInRules(
+        idle=timedelta(hours=settings.idle_hours),
+        longest=timedelta(days=settings.longest_days),
+        limit=settings.sign_in_limit,
+        refused="" if settings.is_demo else DEMO_PASSWORD,
+    )
+    if settings.proxies:
+        app.wsgi_app = ProxyFix(  # type: ignore[method-assign]
+            app.wsgi_app, x_for=settings.proxies, x_proto=settings.proxies, x_host=settings.proxies
+        )
     request_session.attach(app, sessionmaker(engine, expire_on_commit=False))
-    for piece in (preferences, guards, display_filters, errors):  # a refused form still needs the light its page is in
+    # A refused form still needs the light that its page is in.
+    for piece in (preferences, guards, rights, display_filters, errors):
         piece.attach(app)
     for station in STATIONS:
         app.register_blueprint(station.blueprint)

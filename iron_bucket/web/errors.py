@@ -11,7 +11,7 @@ from werkzeug.exceptions import HTTPException
 from werkzeug.wrappers import Response
 
 from iron_bucket.core.errors import BadValue, NoAnswer
-from iron_bucket.desk.errors import ChangedMeanwhile, NotAllowed, NotFound
+from iron_bucket.desk.errors import ChangedMeanwhile, NotAllowed, NotFound, TooManyTries
 from iron_bucket.formats.errors import FormatError
 from iron_bucket.store.trouble import DatabaseTrouble, database_trouble
 from iron_bucket.web.deadline import TookTooLong
@@ -31,7 +31,6 @@ _SENTENCES = {
     404: "There is no page at this address.",
     405: "This address cannot be opened that way.",
     413: "That is too large: a file may have up to 4 MB, a photo 16 MB, several together 64 MB.",
-    429: "Too many tries. Wait a minute, then try again.",
 }
 _DATABASE = {
     DatabaseTrouble.GONE: (
@@ -64,6 +63,13 @@ def attach(app: Flask) -> None:
 
     for kind in _STATUSES:
         app.register_error_handler(kind, refused)
+
+    @app.errorhandler(TooManyTries)
+    def too_many_tries(error: TooManyTries) -> tuple[str, int, dict[str, str]]:
+        sentence, headers = in_words(error) + ".", {"Retry-After": str(error.seconds)}
+        if is_by_script():
+            return sentence, 429, headers
+        return *_page(429, "Too many tries", sentence), headers
 
     def bare(status: int, title: str, sentence: str) -> tuple[str, int, dict[str, str]]:
         """Rendered without what Flask adds to a page, which would ask the database who is signed in."""

@@ -12,16 +12,24 @@ SHORTEST_SECRET = 32
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Settings:
-    """``is_demo`` offers the demo's sign-in;
+    """``is_demo`` offers the demo's sign-in; else its published password lets nobody in.
 
-    ``sign_in_limit`` is how often one address may try; ``hire_desk_url`` and ``weather_url`` may be empty.
+    ``address``: where people find it, for links that are sent; ``hosts``: names it answers to, any where there are
+    none; ``proxies``: how many stand before it, whose word of who asks is believed; ``sign_in_limit``: how often an
+    account may be tried; ``idle_hours`` and ``longest_days``: how long one stays signed in, unused and at most.
+    ``hire_desk_url`` and ``weather_url`` may be empty.
     """
 
     database_url: str
     secret_key: str
     is_demo: bool = False
     is_https: bool = False
+    address: str = ""
+    hosts: tuple[str, ...] = ()
+    proxies: int = 0
     sign_in_limit: str = "10 per minute"
+    idle_hours: int = 24
+    longest_days: int = 14
     hire_desk_url: str = ""
     weather_url: str = ""
 
@@ -32,7 +40,11 @@ class Settings:
             )
         if not re.fullmatch(r"\d+ per (second|minute|hour)", self.sign_in_limit):
             raise BadValue("IRON_BUCKET_SIGN_IN_LIMIT", repr(self.sign_in_limit), "such as 10 per minute")
-        for name, url in (("HIRE_DESK_URL", self.hire_desk_url), ("WEATHER_URL", self.weather_url)):
+        for name, url in (
+            ("HIRE_DESK_URL", self.hire_desk_url),
+            ("WEATHER_URL", self.weather_url),
+            ("ADDRESS", self.address),
+        ):
             if url and not re.fullmatch(r"https?://[\w.\-\[\]:]+/?", url):
                 raise BadValue(PREFIX + name, repr(url), "such as http://127.0.0.1:8010")
 
@@ -43,10 +55,19 @@ def _yes(key: str, value: str) -> bool:
     return value == "yes"
 
 
+def _whole(key: str, value: str, low: int, high: int) -> int:
+    if not value.isdecimal() or len(value) > 5 or not low <= int(value) <= high:
+        raise BadValue(PREFIX + key, repr(value), f"a whole number from {low} to {high}")
+    return int(value)
+
+
 def settings_from(environment: Mapping[str, str]) -> Settings:
     """Settings from the environment. Raises: BadValue for a key that is missing, unknown or malformed."""
     given = {key.removeprefix(PREFIX): value for key, value in environment.items() if key.startswith(PREFIX)}
-    known = ("DATABASE_URL", "SECRET_KEY", "DEMO", "HTTPS", "SIGN_IN_LIMIT", "HIRE_DESK_URL", "WEATHER_URL")
+    known = (
+        *("DATABASE_URL", "SECRET_KEY", "DEMO", "HTTPS", "ADDRESS", "HOSTS", "PROXIES"),
+        *("SIGN_IN_LIMIT", "IDLE_HOURS", "LONGEST_DAYS", "HIRE_DESK_URL", "WEATHER_URL"),
+    )
     for key in given:
         if key not in known:
             raise BadValue(PREFIX + key, "not a setting", ", ".join(PREFIX + each for each in known))
@@ -58,7 +79,12 @@ def settings_from(environment: Mapping[str, str]) -> Settings:
         secret_key=given["SECRET_KEY"],
         is_demo=_yes("DEMO", given.get("DEMO", "no")),
         is_https=_yes("HTTPS", given.get("HTTPS", "no")),
+        address=given.get("ADDRESS", "").rstrip("/"),
+        hosts=tuple(filter(None, (each.strip() for each in given.get("HOSTS", "").split(",")))),
+        proxies=_whole("PROXIES", given.get("PROXIES", "0"), 0, 5),
         sign_in_limit=given.get("SIGN_IN_LIMIT", "10 per minute"),
+        idle_hours=_whole("IDLE_HOURS", given.get("IDLE_HOURS", "24"), 1, 24 * 60),
+        longest_days=_whole("LONGEST_DAYS", given.get("LONGEST_DAYS", "14"), 1, 365),
         hire_desk_url=given.get("HIRE_DESK_URL", ""),
         weather_url=given.get("WEATHER_URL", ""),
     )

@@ -4,7 +4,7 @@ from dataclasses import dataclass
 
 from flask import Blueprint
 
-from iron_bucket.web import account, bench, bucket, days, jobs, pick, places, power, setups
+from iron_bucket.web import account, bench, bucket, crews, days, jobs, people, pick, places, power, setups
 from iron_bucket.web.shared.blueprint import bp as shared
 
 
@@ -32,6 +32,8 @@ class Station:
 STATIONS = (
     Station(blueprint=shared),
     Station(blueprint=account.bp),
+    Station(blueprint=crews.bp),
+    Station(blueprint=people.bp),
     Station(blueprint=jobs.bp, stops=(Stop(name="jobs", label="Jobs", key="j", mark="square", anywhere="jobs.index"),)),
     Station(
         blueprint=places.bp,

@@ -26,12 +26,12 @@ from tests.database import to_undo
 
 @pytest.fixture
 def me(demo):
-    return people.sign_in(demo, DEMO_SIGN_IN, DEMO_PASSWORD).person_id
+    return people.sign_in(demo, DEMO_SIGN_IN, DEMO_PASSWORD).person.person_id
 
 
 @pytest.fixture
 def other(demo):
-    return people.add_person(demo, name="Other", sign_in="other", password="long enough").person_id
+    return people.add_person(demo, name="Other", sign_in="other", password="long enough to pass").person_id
 
 
 @pytest.fixture

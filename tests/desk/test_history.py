@@ -25,7 +25,7 @@ from tests.database import to_redo, to_undo
 
 @pytest.fixture
 def me(demo):
-    return people.sign_in(demo, DEMO_SIGN_IN, DEMO_PASSWORD).person_id
+    return people.sign_in(demo, DEMO_SIGN_IN, DEMO_PASSWORD).person.person_id
 
 
 @pytest.fixture

@@ -22,7 +22,7 @@ WHEN = datetime(2026, 11, 26, 11, 0)
 
 @pytest.fixture
 def gaffer(demo):
-    return people.sign_in(demo, DEMO_SIGN_IN, DEMO_PASSWORD).person_id
+    return people.sign_in(demo, DEMO_SIGN_IN, DEMO_PASSWORD).person.person_id
 
 
 @pytest.fixture

@@ -8,6 +8,7 @@ from sqlalchemy import inspect, text
 from sqlalchemy.orm import Session
 
 from iron_bucket.desk.history import step
+from iron_bucket.store.crews import FIRST_CREW, enter_crew
 from iron_bucket.store.engine import engine_for
 from iron_bucket.store.history import Scope, ScopeKind, around
 from iron_bucket.store.jobs import JobRow
@@ -88,6 +89,7 @@ def test_what_was_noted_before_there_was_one_history_can_be_undone(database_url)
             with engine.begin() as connection:
                 connection.execute(text("UPDATE alembic_version SET version_num = '0003'"))
         with Session(engine) as session:
+            enter_crew(session, FIRST_CREW)  # what was everybody's is the first crew's
             place, job = Scope(ScopeKind.PLACE, 1), Scope(ScopeKind.JOB, 1)
             assert session.get_one(PlaceRow, 1).document == {"name": "Barn"}
             undo, redo = around(session, place)

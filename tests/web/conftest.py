@@ -13,7 +13,7 @@ from iron_bucket.store.places import PlaceRow
 from iron_bucket.store.setups import SetupRow
 from iron_bucket.web.app import create_app
 from iron_bucket.web.settings import Settings
-from tests.database import database_url, demo, engine, open_folder, session  # noqa: F401 - fixtures
+from tests.database import SIGNED_IN, database_url, demo, engine, open_folder, session  # noqa: F401 - fixtures
 
 
 class Browser:
@@ -60,20 +60,19 @@ def stranger(app, demo) -> Browser:
     return Browser(app.test_client())
 
 
-#: A session's cookie and token, once a worker: the demo's person keeps her number, and a password costs a fifth of a
-#: second by design.
-_SIGNED_IN: dict[str, str] = {}
+_COOKIES: dict[str, str] = {}
 
 
 @pytest.fixture
-def gaffer(stranger) -> Browser:
-    if not _SIGNED_IN:
-        signed_in = stranger.sign_in()
-        assert (signed_in.status_code, "HttpOnly" in signed_in.headers["Set-Cookie"]) == (303, True)
+def gaffer(app, stranger) -> Browser:
+    """Signed in on a device that the demo's rows bring along."""
+    if not _COOKIES:
+        signer = app.session_interface.get_signing_serializer(app)
+        stranger.client.set_cookie("session", signer.dumps({"_user_id": SIGNED_IN, "_fresh": True}))
         stranger.get("/")
-        _SIGNED_IN.update(cookie=stranger.client.get_cookie("session").value, token=stranger.token)
-    stranger.client.set_cookie("session", _SIGNED_IN["cookie"])
-    stranger.token = _SIGNED_IN["token"]
+        _COOKIES.update(session=stranger.client.get_cookie("session").value, token=stranger.token)
+    stranger.client.set_cookie("session", _COOKIES["session"])
+    stranger.token = _COOKIES["token"]
     return stranger
 
 

@@ -46,8 +46,8 @@ def test_every_page_opens_for_its_own_and_for_nobody_else(gaffer, app, job_id, a
 
 @tabled
 def test_somebody_else_s_job_is_not_there(stranger, demo, job_id, address):
-    people.add_person(demo, name="Other", sign_in="other", password="long enough")
-    stranger.sign_in("other", "long enough")
+    people.add_person(demo, name="Other", sign_in="other", password="long enough to pass")
+    stranger.sign_in("other", "long enough to pass")
     assert stranger.get(address.format(job=job_id)).status_code == 404
     assert "There is no such job on your list" in stranger.get(f"/jobs/{job_id}/bucket").text
 
@@ -165,7 +165,7 @@ def test_a_database_that_is_away_is_said_and_comes_back(gaffer, app, monkeypatch
         raise OperationalError("x", {}, Exception(2003, "gone"))
 
     with monkeypatch.context() as patch:
-        patch.setattr("iron_bucket.desk.people.person_of", away)
+        patch.setattr("iron_bucket.web.shared.request_session.signed_in_person", away)
         answer = gaffer.get("/")
         assert answer.status_code == 503
         assert "Nothing that was saved is lost" in answer.text

@@ -22,7 +22,7 @@ def test_photos_come_in_are_shown_and_go(gaffer, app, at):
     assert page.text.count("north &lt;window&gt;") >= 4
     address = re.search(rf'src="\s*({place}/photos/\d+\.jpg)"', page.text)[1]
     photo = gaffer.client.get(address)
-    assert (photo.mimetype, photo.headers["Cache-Control"].split(",")[0]) == ("image/jpeg", "private")
+    assert (photo.mimetype, photo.headers["Cache-Control"].split(",")[0]) == ("image/jpeg", "no-store")
     assert not dict(Image.open(BytesIO(photo.data)).getexif())
     assert app.test_client().get(address).status_code == 302
     assert gaffer.client.get(address.replace(f"/{at['place']}/", "/999999/")).status_code == 404

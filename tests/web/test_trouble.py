@@ -16,6 +16,7 @@ from sqlalchemy.orm import Session
 
 from iron_bucket.core.jobs.house_rules import HouseRules
 from iron_bucket.desk import jobs, people
+from iron_bucket.store.crews import FIRST_CREW, enter_crew
 from iron_bucket.store.engine import engine_for
 from iron_bucket.store.private_server import private_server
 from iron_bucket.store.processes import servers_of
@@ -40,6 +41,7 @@ def own_server():
         migrate(engine)
         with Session(engine) as session:
             person = people.add_person(session, name="Somebody", sign_in="somebody", password=PASSWORD)
+            enter_crew(session, FIRST_CREW)
             job_id = jobs.create_job(session, person.person_id, "Before", "", HouseRules())
         yield url, place, job_id
         engine.dispose()
@@ -96,6 +98,6 @@ def test_no_acknowledged_change_is_lost_when_the_application_is_killed(own_serve
     server.wait(20)
     engine = engine_for(url)
     with Session(engine) as session:
-        found = people.sign_in(session, "somebody", PASSWORD)
+        found = people.sign_in(session, "somebody", PASSWORD).person
         assert jobs.open_job(session, found.person_id, job_id).name == "After"
     engine.dispose()

@@ -21,6 +21,7 @@ from iron_bucket.formats.gear_rows import GEAR_KINDS, item_of
 from iron_bucket.formats.reading_rows import reading_of, reading_row
 from iron_bucket.formats.spectrum import spectrum_from_row
 from iron_bucket.store.bench import GearRow, bench_stamp, gear_by_numbers, gear_count, gear_versions, stamp_bench
+from iron_bucket.store.crews import crew_of
 from iron_bucket.store.readings import ReadingRow, counted_readings, readings_by_numbers
 from iron_bucket.store.spectra import all_spectra
 
@@ -63,14 +64,14 @@ class Shelf:
         return self.measured.gear
 
 
-#: The newest of each database; one that is laid out while others wait is laid out once.
-_SHELVES: BoundedCache[str, Shelf] = BoundedCache(4)
+#: The newest of each crew in each database; one that is laid out while others wait is laid out once.
+_SHELVES: BoundedCache[tuple[str, int], Shelf] = BoundedCache(8)
 _LOCK = threading.Lock()
 
 
 def shelf_in(session: Session) -> Shelf:
     """The shelf within an open transaction: read anew only where something on it has changed."""
-    address, stamp = database_address(session), bench_stamp(session)
+    address, stamp = (database_address(session), crew_of(session)), bench_stamp(session)
     with _LOCK:
         kept = _SHELVES.get(address)
         if kept is None or kept.stamp != stamp:

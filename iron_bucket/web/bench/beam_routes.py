@@ -14,7 +14,6 @@ from iron_bucket.desk.bench import edit as desk
 from iron_bucket.web.bench.blueprint import bp
 from iron_bucket.web.bench.piece_fields import FieldGroup
 from iron_bucket.web.shared.request_session import person_id
-from iron_bucket.web.shared.signed_in import signed_in
 from iron_bucket.web.shared.typed_fields import Takes, field, read, refusal
 
 _FIELDS = (
@@ -53,14 +52,12 @@ def _form(typed: dict[str, str], bad: Exception | None = None) -> tuple[str, int
 
 
 @bp.get("/by-beam")
-@signed_in
 def by_beam() -> tuple[str, int]:
     """The short form."""
     return _form({each.key: each.usual for each in _ALL if each.usual})
 
 
 @bp.post("/by-beam")
-@signed_in
 def create_by_beam() -> tuple[str, int] | Response:
     """Make the head with its one configuration."""
     try:

@@ -14,7 +14,6 @@ from iron_bucket.web.bench.blueprint import bp
 from iron_bucket.web.bench.piece_fields import fields_of, groups_of, row_from, starting_text, typed_of
 from iron_bucket.web.jobs.forms import read_version
 from iron_bucket.web.shared.request_session import person_id
-from iron_bucket.web.shared.signed_in import signed_in
 from iron_bucket.web.shared.typed_fields import refusal
 
 #: Makes of a head: where the form goes, and what it makes.
@@ -60,7 +59,6 @@ def _form(
 
 
 @bp.get("/new/<kind>")
-@signed_in
 def new(kind: str) -> tuple[str, int]:
     """The form of a new piece."""
     return _form(
@@ -72,7 +70,6 @@ def new(kind: str) -> tuple[str, int]:
 
 
 @bp.post("/new/<kind>")
-@signed_in
 def create(kind: str) -> tuple[str, int] | Response:
     """Make a piece."""
     groups_of(kind)  # a kind that has no form is refused before anything is read
@@ -84,7 +81,6 @@ def create(kind: str) -> tuple[str, int] | Response:
 
 
 @bp.get("/heads/<head_slug>/new/<kind>")
-@signed_in
 def new_of_head(head_slug: str, kind: str) -> tuple[str, int]:
     """The form of a new configuration or unit."""
     head = open_form(g.session, head_slug)
@@ -94,7 +90,6 @@ def new_of_head(head_slug: str, kind: str) -> tuple[str, int]:
 
 
 @bp.post("/heads/<head_slug>/new/<kind>")
-@signed_in
 def create_of_head(head_slug: str, kind: str) -> tuple[str, int] | Response:
     """Make a configuration or unit of a head."""
     if kind not in _OF_A_HEAD:
@@ -108,7 +103,6 @@ def create_of_head(head_slug: str, kind: str) -> tuple[str, int] | Response:
 
 
 @bp.get("/edit/<slug>")
-@signed_in
 def edit(slug: str) -> tuple[str, int]:
     """The form of a piece that is there."""
     form = open_form(g.session, slug)
@@ -118,7 +112,6 @@ def edit(slug: str) -> tuple[str, int]:
 
 
 @bp.post("/edit/<slug>")
-@signed_in
 def change(slug: str) -> tuple[str, int] | Response:
     """Change a piece."""
     form = open_form(g.session, slug)
@@ -148,7 +141,6 @@ def change(slug: str) -> tuple[str, int] | Response:
 
 
 @bp.post("/copy/<slug>")
-@signed_in
 def copy(slug: str) -> Response:
     """The same once more, to be changed."""
     new_slug = desk.copy(g.session, person_id(), slug)
@@ -157,7 +149,6 @@ def copy(slug: str) -> Response:
 
 
 @bp.post("/retire/<slug>")
-@signed_in
 def retire(slug: str) -> Response:
     """Put a piece away, or bring it back."""
     form = open_form(g.session, slug)

@@ -22,7 +22,6 @@ from iron_bucket.web.bench.pictures import fall_off
 from iron_bucket.web.bench.reading_forms import reading_of, start_of
 from iron_bucket.web.shared.reply import after_change, back_to, reply
 from iron_bucket.web.shared.request_session import person_id
-from iron_bucket.web.shared.signed_in import signed_in
 
 WALK: dict[str, Any] = {"page": "bench/walk.html", "fragment": "bench/_walk.html"}
 #: What is carried from one reading to the next.
@@ -82,14 +81,12 @@ def _carried(typed: Mapping[str, str]) -> dict[str, Any]:
 
 
 @bp.get("/walk/<slug>")
-@signed_in
 def walk(slug: str) -> tuple[str, int]:
     """Readings put down one by one, with the running fit."""
     return reply(**WALK, **_walk(slug, request.args))
 
 
 @bp.post("/walk/<slug>")
-@signed_in
 def add_reading(slug: str) -> tuple[str, int] | Response | str:
     """One reading; the next distance is proposed."""
     try:
@@ -101,7 +98,6 @@ def add_reading(slug: str) -> tuple[str, int] | Response | str:
 
 
 @bp.post("/readings/<int:reading_id>/strike")
-@signed_in
 def strike(reading_id: int) -> Response:
     """Leave a reading out, or count it again; on the way away from a lamp that is how the last one is undone."""
     slug = desk.strike(g.session, person_id(), reading_id, is_struck=request.form.get("struck") == "yes")
@@ -134,14 +130,12 @@ def _table_page(slug: str, status: int = 200, **context: object) -> tuple[str, i
 
 
 @bp.get("/table/<slug>")
-@signed_in
 def table(slug: str) -> tuple[str, int]:
     """The form for a pasted table or a CSV file."""
     return _table_page(slug)
 
 
 @bp.post("/table/<slug>")
-@signed_in
 def read_table(slug: str) -> tuple[str, int] | Response:
     """First look at the table; once its columns are agreed on, keep its good rows."""
     file = request.files.get("file")

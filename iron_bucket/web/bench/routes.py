@@ -25,7 +25,6 @@ from iron_bucket.web.bench.spectrum_pictures import duv_picture, passes_picture,
 from iron_bucket.web.shared.numbers import page_number
 from iron_bucket.web.shared.reply import after_step, reply
 from iron_bucket.web.shared.request_session import person_id
-from iron_bucket.web.shared.signed_in import signed_in
 
 VIEW: dict[str, Any] = {"page": "bench/list.html", "fragment": "bench/_list.html"}
 #: The white balance against which lamps are drawn where no camera is known.
@@ -42,7 +41,6 @@ def shown(light_k: float) -> str:
 
 
 @bp.get("")
-@signed_in
 def index() -> tuple[str, int]:
     """Heads and modifiers, searched and filtered."""
     words = request.args
@@ -76,7 +74,6 @@ def index() -> tuple[str, int]:
 
 
 @bp.get("/heads/<slug>")
-@signed_in
 def head(slug: str) -> str:
     """One head with its configurations, what the maker says and what the meter found."""
     view = open_head(g.session, person_id(), slug)
@@ -128,7 +125,6 @@ def _focus_answer(view: HeadView) -> tuple[float, float, float] | str | None:
 
 
 @bp.get("/pieces/<slug>")
-@signed_in
 def piece(slug: str) -> str:
     """One modifier, battery or stand."""
     view = open_piece(g.session, person_id(), slug)
@@ -146,7 +142,6 @@ def piece(slug: str) -> str:
 
 
 @bp.post("/step/<any(back,on):way>/<int:number>")
-@signed_in
 def step(way: str, number: int) -> Response:
     """Undo this person's last change to the bench, or do it again."""
     return after_step(step_bench(g.session, person_id(), number, is_back=way == "back"), way)

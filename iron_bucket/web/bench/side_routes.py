@@ -13,7 +13,6 @@ from iron_bucket.core.setups.colour.heads_match import heads_match
 from iron_bucket.desk import bench as desk
 from iron_bucket.web.bench.blueprint import bp
 from iron_bucket.web.bench.side_pictures import level_curves, section_curves
-from iron_bucket.web.shared.signed_in import signed_in
 
 LETTERS = "ABCD"
 
@@ -31,7 +30,6 @@ def _words(row: SideRow) -> str:
 
 
 @bp.get("/side")
-@signed_in
 def side() -> tuple[str, int]:
     """Level against distance, cross-sections, through the same cloth and in the open, and which is the better tool for
     what.

@@ -25,7 +25,6 @@ from iron_bucket.web.bucket.blueprint import bp
 from iron_bucket.web.bucket.opened import shown
 from iron_bucket.web.shared.reply import after_change, reply
 from iron_bucket.web.shared.request_session import person_id
-from iron_bucket.web.shared.signed_in import signed_in
 from iron_bucket.web.shared.typed_fields import refusal
 
 Answer = Response | str | tuple[str, int]
@@ -33,7 +32,6 @@ VIEW: dict[str, Any] = {"page": "bucket/best.html", "fragment": "bucket/_best.ht
 
 
 @bp.get("/best")
-@signed_in
 def best(job_id: int) -> tuple[str, int]:
     """What was found last, or how far it is."""
     return reply(**VIEW, **_context(job_id))
@@ -74,7 +72,6 @@ def _names(gear: Gear) -> dict[str, str]:
 
 
 @bp.post("/best")
-@signed_in
 def search_best(job_id: int) -> Answer:
     """Begin, in the background."""
     view, _ = open_search(g.session, person_id(), job_id)
@@ -91,7 +88,6 @@ def search_best(job_id: int) -> Answer:
 
 
 @bp.post("/best/stop")
-@signed_in
 def stop_best(job_id: int) -> Answer:
     """Nothing of it is kept."""
     stop_search(g.session, person_id(), job_id)
@@ -99,7 +95,6 @@ def stop_best(job_id: int) -> Answer:
 
 
 @bp.post("/best/apply")
-@signed_in
 def apply_best(job_id: int) -> Answer:
     """A way, whole or in one set-up."""
     form, setup = request.form, request.form.get("setup", "")

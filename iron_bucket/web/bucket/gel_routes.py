@@ -6,11 +6,9 @@ from iron_bucket.core.bucket.gel_layout import laid_out
 from iron_bucket.core.modifiers.kinds import Sheet
 from iron_bucket.web.bucket.blueprint import bp
 from iron_bucket.web.bucket.opened import open_for_page
-from iron_bucket.web.shared.signed_in import signed_in
 
 
 @bp.get("/gels")
-@signed_in
 def gels(job_id: int) -> str:
     """A picture of each piece of stock that is cut into."""
     view = open_for_page(job_id)

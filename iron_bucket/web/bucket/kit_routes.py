@@ -18,13 +18,11 @@ from iron_bucket.web.bucket.opened import open_for_page
 from iron_bucket.web.jobs.forms import read_version
 from iron_bucket.web.shared.reply import after_change, reply
 from iron_bucket.web.shared.request_session import person_id
-from iron_bucket.web.shared.signed_in import signed_in
 
 VIEW: dict[str, Any] = {"page": "bucket/page.html", "fragment": "bucket/_contents.html"}
 
 
 @bp.get("")
-@signed_in
 def contents(job_id: int) -> tuple[str, int]:
     """What is in it, and the totals."""
     return reply(**VIEW, **_context(open_for_page(job_id)))
@@ -58,7 +56,6 @@ def _whole(text: str) -> int:
 
 
 @bp.post("/<int:line>/quantity")
-@signed_in
 def set_quantity(job_id: int, line: int) -> AnyResponse | str | tuple[str, int]:
     """How many of one entry."""
     open_for_page(job_id)
@@ -72,7 +69,6 @@ def set_quantity(job_id: int, line: int) -> AnyResponse | str | tuple[str, int]:
 
 
 @bp.post("/<int:line>/purpose")
-@signed_in
 def set_purpose(job_id: int, line: int) -> AnyResponse | str | tuple[str, int]:
     """What one entry is for."""
     open_for_page(job_id)
@@ -86,7 +82,6 @@ def set_purpose(job_id: int, line: int) -> AnyResponse | str | tuple[str, int]:
 
 
 @bp.post("/<int:line>/out")
-@signed_in
 def take_out(job_id: int, line: int) -> AnyResponse | str | tuple[str, int]:
     """Remove one entry with what hangs on it."""
     open_for_page(job_id)
@@ -103,7 +98,6 @@ def _file(text: str, kind: str, view: desk.BucketView, ending: str) -> Response:
 
 
 @bp.get("/list.csv")
-@signed_in
 def as_csv(job_id: int) -> Response:
     """The list for a spreadsheet."""
     view = open_for_page(job_id)
@@ -111,7 +105,6 @@ def as_csv(job_id: int) -> Response:
 
 
 @bp.get("/list.json")
-@signed_in
 def as_json(job_id: int) -> Response:
     """The list for a program."""
     view = open_for_page(job_id)

@@ -15,7 +15,6 @@ from iron_bucket.web.bucket.opened import open_for_page, shown
 from iron_bucket.web.bucket.rules_forms import list_change
 from iron_bucket.web.shared.reply import after_change, reply
 from iron_bucket.web.shared.request_session import person_id
-from iron_bucket.web.shared.signed_in import signed_in
 from iron_bucket.web.shared.typed_fields import Takes, TypedField, field, refusal
 
 Answer = Response | str | tuple[str, int]
@@ -24,7 +23,6 @@ _TEXTS = {"cases": "changed the cases", "vehicles": "changed the vehicles", "sto
 
 
 @bp.get("/load")
-@signed_in
 def load(job_id: int) -> tuple[str, int]:
     """What is in which case, and how they stand."""
     return reply(**VIEW, **_context(open_for_page(job_id)))
@@ -71,7 +69,6 @@ def _context(view: BucketView, bad: str = "", bad_at: str = "") -> dict[str, Any
 
 
 @bp.post("/load/<where>")
-@signed_in
 def change_load(job_id: int, where: str) -> Answer:
     """One more case, vehicle or place of a piece; or one out."""
     view, form = open_for_page(job_id), request.form

@@ -26,7 +26,6 @@ from iron_bucket.web.bucket.rules_forms import (
 from iron_bucket.web.jobs.forms import read_version
 from iron_bucket.web.shared.reply import after_change, reply
 from iron_bucket.web.shared.request_session import person_id
-from iron_bucket.web.shared.signed_in import signed_in
 from iron_bucket.web.shared.typed_fields import TypedField, refusal
 
 Answer = Response | str | tuple[str, int]
@@ -34,7 +33,6 @@ VIEW: dict[str, Any] = {"page": "bucket/rules.html", "fragment": "bucket/_rules.
 
 
 @bp.get("/rules")
-@signed_in
 def rules(job_id: int) -> tuple[str, int]:
     """All of them, and what each brought."""
     return reply(**VIEW, **_context(open_for_page(job_id)))
@@ -74,7 +72,6 @@ def _refused(job_id: int, bad: Exception, at: str, fields: tuple[TypedField, ...
 
 
 @bp.post("/rules/packing")
-@signed_in
 def change_packing(job_id: int) -> Answer:
     """School, wind, lifting limit, days, currency."""
     view = open_for_page(job_id)
@@ -86,7 +83,6 @@ def change_packing(job_id: int) -> Answer:
 
 
 @bp.post("/rules/house/<rule_id>")
-@signed_in
 def change_rule(job_id: int, rule_id: str) -> Answer:
     """One of the house's rules."""
     view = open_for_page(job_id)
@@ -101,7 +97,6 @@ def change_rule(job_id: int, rule_id: str) -> Answer:
 
 
 @bp.post("/rules/own")
-@signed_in
 def change_own_rule(job_id: int) -> Answer:
     """A rule of the crew's own: new, changed or out."""
     view, form = open_for_page(job_id), request.form
@@ -115,7 +110,6 @@ def change_own_rule(job_id: int) -> Answer:
 
 
 @bp.post("/rules/plan/<where>")
-@signed_in
 def change_what_is_said(job_id: int, where: str) -> Answer:
     """One more that is out together or lent, or one out."""
     view, form = open_for_page(job_id), request.form

@@ -23,7 +23,6 @@ from iron_bucket.web.days.strip import ROW_HIGH, SKY_HIGH, WEATHER_HIGH, WIDTHS,
 from iron_bucket.web.shared.in_words import in_words
 from iron_bucket.web.shared.reply import after_change, reply
 from iron_bucket.web.shared.request_session import person_id
-from iron_bucket.web.shared.signed_in import signed_in
 from iron_bucket.web.shared.typed_fields import changes_of
 
 Answer = Response | str | tuple[str, int]
@@ -38,7 +37,6 @@ VIEW: dict[str, Any] = {"page": "days/page.html", "fragment": "days/_day.html"}
 
 
 @bp.get("")
-@signed_in
 def day(job_id: int) -> Answer:
     """A day of the job, the first where none is named."""
     return reply(**VIEW, **page_of(open_days(g.session, person_id(), job_id)))
@@ -126,7 +124,6 @@ def whole_of_form(name: str, accepted: str = "a pass of this job") -> int:
 
 
 @bp.post("/time")
-@signed_in
 def time_of(job_id: int) -> Answer:
     """One pass at another hour of its day."""
 
@@ -143,7 +140,6 @@ def time_of(job_id: int) -> Answer:
 
 
 @bp.post("/move/<any(earlier,later):way>")
-@signed_in
 def move(job_id: int, way: str) -> Answer:
     """One pass before its neighbour, or behind it."""
     return changed_page(
@@ -153,7 +149,6 @@ def move(job_id: int, way: str) -> Answer:
 
 
 @bp.post("/place")
-@signed_in
 def place(job_id: int) -> Answer:
     """One pass to another place of its day, counted from 1."""
 
@@ -165,7 +160,6 @@ def place(job_id: int) -> Answer:
 
 
 @bp.post("/order")
-@signed_in
 def order(job_id: int) -> Answer:
     """The whole day in another order."""
 
@@ -179,7 +173,6 @@ def order(job_id: int) -> Answer:
 
 
 @bp.post("/pass/<any(is_pinned,is_hero,has_sound):field>")
-@signed_in
 def mark(job_id: int, field: str) -> Answer:
     """A pass that is fixed, that the day is built round, or that has sound; or not any more."""
 
@@ -196,7 +189,6 @@ def mark(job_id: int, field: str) -> Answer:
 
 
 @bp.post("/hours")
-@signed_in
 def hours(job_id: int) -> Answer:
     """Call, wrap, curfew and sound hours of a day."""
 
@@ -217,7 +209,6 @@ def hours(job_id: int) -> Answer:
 
 
 @bp.post("/rules")
-@signed_in
 def rules(job_id: int) -> Answer:
     """What counts how much, and how long moves and breaks are."""
 
@@ -233,7 +224,6 @@ def rules(job_id: int) -> Answer:
 
 
 @bp.post("/step/<any(back,on):way>/<int:number>")
-@signed_in
 def step(job_id: int, way: str, number: int) -> Answer:
     """Undo, or redo."""
     return changed_page(job_id, lambda: desk.step_days(g.session, person_id(), job_id, number, is_back=way == "back"))

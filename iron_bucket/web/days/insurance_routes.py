@@ -14,7 +14,6 @@ from iron_bucket.desk.errors import ChangedMeanwhile, NotFound
 from iron_bucket.web.days.blueprint import bp
 from iron_bucket.web.shared.numbers import whole_number
 from iron_bucket.web.shared.request_session import person_id
-from iron_bucket.web.shared.signed_in import signed_in
 
 #: What is asked, by the word in the address.
 _WAYS = {"light": "If its light goes", "sun": "If the sun comes", "night": "As night"}
@@ -37,7 +36,6 @@ def _at(one: OneDay) -> datetime:
 
 
 @bp.get("/insurance")
-@signed_in
 def insurance(job_id: int) -> Answer:
     """What replaces the light of a pass at another hour, keeps the sun out of it, or makes night of it."""
     view = open_days(g.session, person_id(), job_id)
@@ -81,7 +79,6 @@ def _page(view: DaysView, one: OneDay, setup_id: int, refused: str = "", status:
 
 
 @bp.post("/insurance")
-@signed_in
 def keep(job_id: int) -> Answer:
     """One of them as a pass of its own, in the bucket or not."""
     view = open_days(g.session, person_id(), job_id)
@@ -105,7 +102,6 @@ def keep(job_id: int) -> Answer:
 
 
 @bp.get("/match")
-@signed_in
 def match(job_id: int) -> str:
     """Two passes beside each other: what would be seen in the cut, and what would close it."""
     view = open_days(g.session, person_id(), job_id)

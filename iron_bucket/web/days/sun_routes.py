@@ -25,7 +25,6 @@ from iron_bucket.web.shared.in_words import in_words
 from iron_bucket.web.shared.numbers import whole_number
 from iron_bucket.web.shared.pictures.plan import Paper, paper_for, place_picture, place_points
 from iron_bucket.web.shared.request_session import person_id
-from iron_bucket.web.shared.signed_in import signed_in
 
 #: Heights that a patch is looked at: the floor, a table, a face that sits.
 HEIGHTS = {"floor": 0.0, "table": 0.75, "face": 1.25}
@@ -63,7 +62,6 @@ _ANGLES = {"face": (0.0, 360.0), "tilt": (-90.0, 90.0), "bend": (0.0, 20.0)}
 
 
 @bp.get("/sun")
-@signed_in
 def sun(job_id: int) -> tuple[str, int]:
     """A minute of the day of a pass, on the plan of its place. An angle that is none is told beside the others'
     work.

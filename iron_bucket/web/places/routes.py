@@ -21,7 +21,6 @@ from iron_bucket.web.places.elevation import elevation
 from iron_bucket.web.shared.pictures.plan import PlacePicture, paper_for, place_picture, place_points
 from iron_bucket.web.shared.reply import after_change, reply
 from iron_bucket.web.shared.request_session import person_id
-from iron_bucket.web.shared.signed_in import signed_in
 from iron_bucket.web.shared.today import today
 from iron_bucket.web.shared.typed_fields import TypedField, changes_of, refusal
 
@@ -35,7 +34,6 @@ def _picture(view: desk.PlaceView, shown_px: float, most_px: float) -> PlacePict
 
 
 @bp.get("")
-@signed_in
 def index() -> str:
     """All places, with little plans."""
     return _index()
@@ -53,7 +51,6 @@ def _index(bad: BadValue | None = None) -> str:
 
 
 @bp.post("")
-@signed_in
 def create() -> AnyResponse | tuple[str, int]:
     """Record a place from the short form."""
     try:
@@ -64,7 +61,6 @@ def create() -> AnyResponse | tuple[str, int]:
 
 
 @bp.post("/file")
-@signed_in
 def import_files() -> AnyResponse:
     """A place from its file."""
     upload = request.files.get("file")
@@ -127,7 +123,6 @@ def _sun_hours(view: desk.PlaceView, day: date) -> list[tuple[datetime, float, f
 
 
 @bp.get("/<int:place_id>")
-@signed_in
 def place(place_id: int) -> tuple[str, int]:
     """One place."""
     return reply(**VIEW, **_context(desk.open_place(g.session, place_id)))
@@ -163,7 +158,6 @@ def _asked_at(view: desk.PlaceView, at: str) -> tuple[TypedField, ...]:
 
 
 @bp.post("/<int:place_id>/own")
-@signed_in
 def change_own(place_id: int) -> AnyResponse | str | tuple[str, int]:
     """The place's own fields."""
     view = desk.open_place(g.session, place_id)
@@ -182,7 +176,6 @@ def _list_of(view: desk.PlaceView, where: str) -> forms.PieceList:
 
 
 @bp.post("/<int:place_id>/<where>")
-@signed_in
 def add_piece(place_id: int, where: str) -> AnyResponse | str | tuple[str, int]:
     """One more of a list."""
     view = desk.open_place(g.session, place_id)
@@ -194,7 +187,6 @@ def add_piece(place_id: int, where: str) -> AnyResponse | str | tuple[str, int]:
 
 
 @bp.post("/<int:place_id>/<where>/<piece_id>")
-@signed_in
 def change_piece(place_id: int, where: str, piece_id: str) -> AnyResponse | str | tuple[str, int]:
     """Change one, or take it out."""
     view = desk.open_place(g.session, place_id)
@@ -208,7 +200,6 @@ def change_piece(place_id: int, where: str, piece_id: str) -> AnyResponse | str 
 
 
 @bp.post("/<int:place_id>/rooms/<room_id>/walls")
-@signed_in
 def change_walls(place_id: int, room_id: str) -> AnyResponse | str | tuple[str, int]:
     """Surfaces of a room's walls."""
     view = desk.open_place(g.session, place_id)
@@ -219,7 +210,6 @@ def change_walls(place_id: int, room_id: str) -> AnyResponse | str | tuple[str, 
 
 
 @bp.post("/<int:place_id>/rooms/<room_id>/openings")
-@signed_in
 def change_opening(place_id: int, room_id: str) -> AnyResponse | str | tuple[str, int]:
     """Add, change or take out a window or doorway."""
     view, opening_id = desk.open_place(g.session, place_id), request.form.get("opening_id", "")
@@ -230,7 +220,6 @@ def change_opening(place_id: int, room_id: str) -> AnyResponse | str | tuple[str
 
 
 @bp.post("/<int:place_id>/step/<any(back,on):way>/<int:number>")
-@signed_in
 def step(place_id: int, way: str, number: int) -> AnyResponse | str | tuple[str, int]:
     """Undo (``back``) or redo."""
     try:
@@ -241,14 +230,12 @@ def step(place_id: int, way: str, number: int) -> AnyResponse | str | tuple[str,
 
 
 @bp.post("/<int:place_id>/copy")
-@signed_in
 def copy(place_id: int) -> AnyResponse:
     """The same once more."""
     return redirect(url_for("places.place", place_id=desk.copy_place(g.session, place_id)), code=303)
 
 
 @bp.post("/<int:place_id>/archive")
-@signed_in
 def archive(place_id: int) -> AnyResponse:
     """Put away or bring back."""
     desk.archive_place(g.session, place_id, is_archived=request.form.get("archived") == "yes")
@@ -256,7 +243,6 @@ def archive(place_id: int) -> AnyResponse:
 
 
 @bp.get("/<int:place_id>/place.json")
-@signed_in
 def as_file(place_id: int) -> Response:
     """The place as a file that can be taken in again."""
     view = desk.open_place(g.session, place_id)

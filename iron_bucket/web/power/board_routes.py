@@ -24,7 +24,6 @@ from iron_bucket.web.shared.numbers import whole_number
 from iron_bucket.web.shared.pictures.load_bars import WIDTHS, DrawnBar, battery_bar, circuit_bar, marks_of
 from iron_bucket.web.shared.reply import after_change, reply
 from iron_bucket.web.shared.request_session import person_id
-from iron_bucket.web.shared.signed_in import signed_in
 
 VIEW: dict[str, Any] = {"page": "power/page.html", "fragment": "power/_board.html"}
 Answer = Response | str | tuple[str, int]
@@ -54,7 +53,6 @@ class BoardRow:
 
 
 @bp.get("")
-@signed_in
 def board(job_id: int) -> tuple[str, int]:
     """The board of a pass, the first where none is named."""
     view = open_power(g.session, person_id(), job_id)
@@ -186,7 +184,6 @@ def _pass_number() -> int:
 
 
 @bp.post("/hang")
-@signed_in
 def hang(job_id: int) -> Answer:
     """A load on another source."""
     number, form = _pass_number(), request.form
@@ -199,7 +196,6 @@ def hang(job_id: int) -> Answer:
 
 
 @bp.post("/pin")
-@signed_in
 def pin(job_id: int) -> Answer:
     """Sharing out leaves it where it hangs, or not any more."""
     number, is_pinned = _pass_number(), request.form.get("pinned") == "yes"
@@ -211,7 +207,6 @@ def pin(job_id: int) -> Answer:
 
 
 @bp.post("/share")
-@signed_in
 def share(job_id: int) -> Answer:
     """All loads of a pass shared out."""
     number = _pass_number()
@@ -223,7 +218,6 @@ def share(job_id: int) -> Answer:
 
 
 @bp.post("/way")
-@signed_in
 def take_way(job_id: int) -> Answer:
     """One of the ways out of an overloaded circuit."""
     number, form = _pass_number(), request.form
@@ -235,7 +229,6 @@ def take_way(job_id: int) -> Answer:
 
 
 @bp.post("/step/<any(back,on):way>/<int:number>")
-@signed_in
 def step(job_id: int, way: str, number: int) -> Answer:
     """Undo (``back``) or redo, from whichever page of the station."""
     setup_id = whole_number(request.form.get("pass"))

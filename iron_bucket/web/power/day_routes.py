@@ -21,14 +21,12 @@ from iron_bucket.web.shared.in_words import in_words
 from iron_bucket.web.shared.numbers import whole_number
 from iron_bucket.web.shared.reply import after_change, reply
 from iron_bucket.web.shared.request_session import person_id
-from iron_bucket.web.shared.signed_in import signed_in
 from iron_bucket.web.shared.typed_fields import changes_of, refusal
 
 VIEW: dict[str, Any] = {"page": "power/day.html", "fragment": "power/_day.html"}
 
 
 @bp.get("/day")
-@signed_in
 def day(job_id: int) -> tuple[str, int]:
     """A day of the job, by its date or one of its passes."""
     return reply(**VIEW, **_context(open_power(g.session, person_id(), job_id)))
@@ -62,7 +60,6 @@ def _context(view: PowerView, bad: Exception | None = None, typed: dict[str, str
 
 
 @bp.get("/day/swaps")
-@signed_in
 def swaps(job_id: int) -> str:
     """The swap list of a day: a sheet for the phone."""
     view = open_power(g.session, person_id(), job_id)
@@ -93,7 +90,6 @@ def _words(shown: DayView, event: Event) -> str:
 
 
 @bp.post("/day/times")
-@signed_in
 def change_times(job_id: int) -> Answer:
     """How long one pass takes."""
     setup_id = whole_number(request.form.get("setup_id"))
@@ -130,7 +126,6 @@ def _time_change(
 
 
 @bp.post("/day/enough")
-@signed_in
 def bring_enough(job_id: int) -> Answer:
     """The least number of each battery that lasts the day."""
     view = open_power(g.session, person_id(), job_id)

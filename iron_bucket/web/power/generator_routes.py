@@ -17,7 +17,6 @@ from iron_bucket.web.power.blueprint import bp
 from iron_bucket.web.shared.numbers import whole_number
 from iron_bucket.web.shared.pictures.plan import CM, PlacePicture, paper_for, place_picture, place_points
 from iron_bucket.web.shared.request_session import person_id
-from iron_bucket.web.shared.signed_in import signed_in
 
 _PLAN_PX, _PLAN_HIGH_PX = 760.0, 420.0
 #: The sheet reaches as far as this beyond everything, because generators are put away.
@@ -40,7 +39,6 @@ class SoundPicture:
 
 
 @bp.get("/generators")
-@signed_in
 def generators(job_id: int) -> str:
     """All of the job, and the order of starts of one pass."""
     view = open_power(g.session, person_id(), job_id)

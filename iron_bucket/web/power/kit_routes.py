@@ -15,14 +15,12 @@ from iron_bucket.web.power.kit_forms import JOB_FIELDS, KitList, added_kit, chan
 from iron_bucket.web.shared.numbers import whole_number
 from iron_bucket.web.shared.reply import after_change, reply
 from iron_bucket.web.shared.request_session import person_id
-from iron_bucket.web.shared.signed_in import signed_in
 from iron_bucket.web.shared.typed_fields import TypedField, changes_of, refusal
 
 VIEW: dict[str, Any] = {"page": "power/kit.html", "fragment": "power/_kit.html"}
 
 
 @bp.get("/kit")
-@signed_in
 def kit(job_id: int) -> tuple[str, int]:
     """All lists."""
     return reply(**VIEW, **_context(open_power(g.session, person_id(), job_id)))
@@ -72,7 +70,6 @@ def _list_of(view: PowerView, where: str) -> KitList:
 
 
 @bp.post("/kit")
-@signed_in
 def change_own(job_id: int) -> Answer:
     """How leads lie."""
     view = open_power(g.session, person_id(), job_id)
@@ -85,7 +82,6 @@ def change_own(job_id: int) -> Answer:
 
 
 @bp.post("/kit/<where>")
-@signed_in
 def add(job_id: int, where: str) -> Answer:
     """One more of a list."""
     view = open_power(g.session, person_id(), job_id)
@@ -99,7 +95,6 @@ def add(job_id: int, where: str) -> Answer:
 
 
 @bp.post("/kit/<where>/<piece_id>")
-@signed_in
 def change(job_id: int, where: str, piece_id: str) -> Answer:
     """Change one, or take it out."""
     view = open_power(g.session, person_id(), job_id)

@@ -23,14 +23,12 @@ from iron_bucket.web.setups.blueprint import bp
 from iron_bucket.web.setups.colour_picture import colour_picture
 from iron_bucket.web.shared.letters import letters_of
 from iron_bucket.web.shared.request_session import person_id
-from iron_bucket.web.shared.signed_in import signed_in
 
 Answer = Response | str | tuple[str, int]
 _PRACTICAL = "after a practical"
 
 
 @bp.get("/jobs/<int:job_id>/setups/<int:setup_id>/colour")
-@signed_in
 def colour(job_id: int, setup_id: int) -> Answer:
     """All of it."""
     view = open_setup(g.session, person_id(), job_id, setup_id)
@@ -127,7 +125,6 @@ def _reading(values: Any, white: LightColour) -> LightColour:
 
 
 @bp.get("/jobs/<int:job_id>/setups/<int:setup_id>/colour/day")
-@signed_in
 def colour_day(job_id: int, setup_id: int) -> str:
     """Over the day, which takes a moment."""
     view = open_setup(g.session, person_id(), job_id, setup_id)
@@ -141,7 +138,6 @@ def colour_day(job_id: int, setup_id: int) -> str:
 
 
 @bp.get("/jobs/<int:job_id>/setups/<int:setup_id>/colour/rendering")
-@signed_in
 def colour_rendering(job_id: int, setup_id: int) -> str:
     """Ra and Rf of the marks whose light has spectra: apart, because the library they need is slow to load."""
     view = open_setup(g.session, person_id(), job_id, setup_id)
@@ -150,7 +146,6 @@ def colour_rendering(job_id: int, setup_id: int) -> str:
 
 
 @bp.post("/jobs/<int:job_id>/setups/<int:setup_id>/colour/agree")
-@signed_in
 def agree(job_id: int, setup_id: int) -> Answer:
     """The cheapest whole plan of a school, by one key."""
 
@@ -165,7 +160,6 @@ def agree(job_id: int, setup_id: int) -> Answer:
 
 
 @bp.post("/jobs/<int:job_id>/setups/<int:setup_id>/colour/disagree")
-@signed_in
 def disagree(job_id: int, setup_id: int) -> Answer:
     """Both groups as they were asked."""
 
@@ -180,7 +174,6 @@ def disagree(job_id: int, setup_id: int) -> Answer:
 
 
 @bp.post("/jobs/<int:job_id>/setups/<int:setup_id>/colour/match")
-@signed_in
 def match(job_id: int, setup_id: int) -> Answer:
     """One way of one light."""
 

@@ -41,7 +41,6 @@ from iron_bucket.web.shared.pictures.ladder import ladder_picture
 from iron_bucket.web.shared.pictures.load_bars import WIDTHS, DrawnBar, circuit_bar, marks_of
 from iron_bucket.web.shared.reply import after_change, reply
 from iron_bucket.web.shared.request_session import person_id
-from iron_bucket.web.shared.signed_in import signed_in
 from iron_bucket.web.shared.today import today
 from iron_bucket.web.shared.typed_fields import refusal
 
@@ -52,7 +51,6 @@ Answer = Response | str | tuple[str, int]
 
 
 @bp.get("/jobs/<int:job_id>/setups")
-@signed_in
 def index(job_id: int) -> tuple[str, int]:
     """All set-ups of a job, each with its little ladder."""
     return _index(job_id)
@@ -79,7 +77,6 @@ def _index(job_id: int, bad: Exception | None = None) -> tuple[str, int]:
 
 
 @bp.post("/jobs/<int:job_id>/setups")
-@signed_in
 def begin(job_id: int) -> Answer:
     """A new set-up, from an arrangement."""
     try:
@@ -172,7 +169,6 @@ def levels(now: Evaluation) -> dict[str, Any]:
 
 
 @bp.get("/jobs/<int:job_id>/setups/<int:setup_id>")
-@signed_in
 def setup(job_id: int, setup_id: int) -> tuple[str, int]:
     """One set-up."""
     return reply(**VIEW, **board(edit.open_setup(g.session, person_id(), job_id, setup_id)))
@@ -203,7 +199,6 @@ def changes_in(form: MultiDict[str, str]) -> list[dict[str, Any]]:
 
 
 @bp.post("/jobs/<int:job_id>/setups/<int:setup_id>/changes")
-@signed_in
 def change(job_id: int, setup_id: int) -> Answer:
     """Changes as rows: what a hand on the plan does, and what a way out proposes."""
     try:
@@ -217,7 +212,6 @@ def change(job_id: int, setup_id: int) -> Answer:
 
 
 @bp.post("/jobs/<int:job_id>/setups/<int:setup_id>/try")
-@signed_in
 def attempt(job_id: int, setup_id: int) -> str:
     """What changes would do, kept nowhere."""
     now = edit.try_changes(g.session, person_id(), job_id, setup_id, changes_in(request.form))
@@ -231,7 +225,6 @@ def attempt(job_id: int, setup_id: int) -> str:
 
 
 @bp.post("/jobs/<int:job_id>/setups/<int:setup_id>/form/<where>")
-@signed_in
 def change_by_form(job_id: int, setup_id: int, where: str) -> Answer:
     """The inspector's form: of a piece, the camera, the look, or the pass itself (``pass``)."""
     g.units = desk_jobs.open_job(g.session, person_id(), job_id, with_bucket=False).rules.units
@@ -261,7 +254,6 @@ def _added(job_id: int, setup_id: int, make: Callable[[Setup, Place, Gear], dict
 
 
 @bp.post("/jobs/<int:job_id>/setups/<int:setup_id>/add/<what>")
-@signed_in
 def add(job_id: int, setup_id: int, what: str) -> Answer:
     """One more piece, with usual values."""
     chosen = request.form.get("chosen") or (request.form.get("piece", "") if what == "position" else "")
@@ -272,7 +264,6 @@ def add(job_id: int, setup_id: int, what: str) -> Answer:
 
 
 @bp.post("/jobs/<int:job_id>/setups/<int:setup_id>/copy/<piece_id>")
-@signed_in
 def copy_piece(job_id: int, setup_id: int, piece_id: str) -> Answer:
     """The same piece once more, beside it."""
     try:
@@ -282,7 +273,6 @@ def copy_piece(job_id: int, setup_id: int, piece_id: str) -> Answer:
 
 
 @bp.post("/jobs/<int:job_id>/setups/<int:setup_id>/step/<any(back,on):way>/<int:number>")
-@signed_in
 def step(job_id: int, setup_id: int, way: str, number: int) -> Answer:
     """Undo (``back``) or redo."""
     try:
@@ -292,7 +282,6 @@ def step(job_id: int, setup_id: int, way: str, number: int) -> Answer:
 
 
 @bp.get("/jobs/<int:job_id>/setups/<int:setup_id>/since/<int:version>")
-@signed_in
 def since(job_id: int, setup_id: int, version: int) -> Answer:
     """The board anew where somebody changed it since; else nothing."""
     if edit.setup_version(g.session, person_id(), job_id, setup_id) == version:
@@ -301,7 +290,6 @@ def since(job_id: int, setup_id: int, version: int) -> Answer:
 
 
 @bp.get("/jobs/<int:job_id>/setups/<int:setup_id>/cell/<light>/<mark>")
-@signed_in
 def cell(job_id: int, setup_id: int, light: str, mark: str) -> str:
     """One cell of the table, unfolded to its steps."""
     view = edit.open_setup(g.session, person_id(), job_id, setup_id)
@@ -313,7 +301,6 @@ def cell(job_id: int, setup_id: int, light: str, mark: str) -> str:
 
 
 @bp.get("/jobs/<int:job_id>/setups/<int:setup_id>/walks")
-@signed_in
 def walks(job_id: int, setup_id: int) -> str:
     """How everybody with several positions is lit on the way."""
     view = edit.open_setup(g.session, person_id(), job_id, setup_id)
@@ -323,7 +310,6 @@ def walks(job_id: int, setup_id: int) -> str:
 
 
 @bp.get("/jobs/<int:job_id>/setups/<int:setup_id>/ways/<mark>")
-@signed_in
 def fixes_for(job_id: int, setup_id: int, mark: str) -> str:
     """Every single change that would meet a target."""
     view = edit.open_setup(g.session, person_id(), job_id, setup_id)
@@ -335,7 +321,6 @@ def fixes_for(job_id: int, setup_id: int, mark: str) -> str:
 
 
 @bp.post("/jobs/<int:job_id>/setups/<int:setup_id>/solve")
-@signed_in
 def solve(job_id: int, setup_id: int) -> Answer:
     """Levels for all targets at once."""
     try:
@@ -351,7 +336,6 @@ def solve(job_id: int, setup_id: int) -> Answer:
 
 
 @bp.post("/jobs/<int:job_id>/setups/<int:setup_id>/pass/<way>")
-@signed_in
 def next_pass(job_id: int, setup_id: int, way: str) -> Answer:
     """A pass that begins as this one: ``tighter`` or ``wider``."""
     number = passes.next_pass(g.session, person_id(), job_id, setup_id, is_tighter=way == "tighter")
@@ -361,7 +345,6 @@ def next_pass(job_id: int, setup_id: int, way: str) -> Answer:
 
 
 @bp.post("/jobs/<int:job_id>/setups/<int:setup_id>/again/<any(pass,setup):what>")
-@signed_in
 def copy_whole(job_id: int, setup_id: int, what: str) -> Answer:
     """This pass once more, or the set-up with all its passes under the name that was typed."""
     try:
@@ -376,7 +359,6 @@ def copy_whole(job_id: int, setup_id: int, what: str) -> Answer:
 
 
 @bp.post("/jobs/<int:job_id>/setups/<int:setup_id>/archive")
-@signed_in
 def archive(job_id: int, setup_id: int) -> Answer:
     """Put a set-up away, or bring it back; away from the list it can still be opened and brought back."""
     is_archived = request.form.get("archived") == "yes"

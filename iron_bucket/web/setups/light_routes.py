@@ -11,7 +11,6 @@ from iron_bucket.web.setups.edit_routes import changes_in
 from iron_bucket.web.setups.light_picture import Wanted, light_on_plan, light_on_wall
 from iron_bucket.web.setups.plan_picture import setup_picture
 from iron_bucket.web.shared.request_session import person_id
-from iron_bucket.web.shared.signed_in import signed_in
 from iron_bucket.web.shared.typed_fields import Takes, field, refusal
 
 _USUAL = {"plane": "face", "height": "", "solo": ""}
@@ -20,7 +19,6 @@ Answer = str | tuple[str, int]
 
 
 @bp.get("/jobs/<int:job_id>/setups/<int:setup_id>/light")
-@signed_in
 def light(job_id: int, setup_id: int) -> Answer:
     """Of the set-up as it stands."""
     view = edit.open_setup(g.session, person_id(), job_id, setup_id)
@@ -28,7 +26,6 @@ def light(job_id: int, setup_id: int) -> Answer:
 
 
 @bp.post("/jobs/<int:job_id>/setups/<int:setup_id>/light")
-@signed_in
 def light_meanwhile(job_id: int, setup_id: int) -> Answer:
     """While something is dragged: coarser, and kept nowhere."""
     return _light(edit.try_changes(g.session, person_id(), job_id, setup_id, changes_in(request.form)), is_coarse=True)

@@ -22,7 +22,6 @@ from iron_bucket.web.setups.blueprint import bp
 from iron_bucket.web.setups.forms import LOOK_FIELDS
 from iron_bucket.web.shared.pictures.ladder import ladder_picture
 from iron_bucket.web.shared.request_session import person_id
-from iron_bucket.web.shared.signed_in import signed_in
 from iron_bucket.web.shared.today import today
 from iron_bucket.web.shared.typed_fields import read_row
 
@@ -32,7 +31,6 @@ _ASKED = {"there": "", "outside": "9400 lx", "passes": "80", "place": "", "weath
 
 
 @bp.get("/jobs/<int:job_id>/look")
-@signed_in
 def look(job_id: int) -> str | tuple[str, int]:
     """The job's look, and two questions."""
     job, look = passes.job_look(g.session, person_id(), job_id)
@@ -115,7 +113,6 @@ def _window(look: Look, asked: dict[str, str], job: JobView) -> HeldWindow:
 
 
 @bp.post("/jobs/<int:job_id>/look")
-@signed_in
 def set_look(job_id: int) -> Response | tuple[str, int]:
     """Keep the look for set-ups that start from now on."""
     job, look = passes.job_look(g.session, person_id(), job_id)

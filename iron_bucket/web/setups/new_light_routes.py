@@ -15,7 +15,6 @@ from iron_bucket.formats.change_json import change_row
 from iron_bucket.web.setups import forms
 from iron_bucket.web.setups.blueprint import bp
 from iron_bucket.web.shared.request_session import person_id
-from iron_bucket.web.shared.signed_in import signed_in
 from iron_bucket.web.shared.told_apart import told_apart
 from iron_bucket.web.shared.typed_fields import Takes, field, read, refusal
 
@@ -37,7 +36,6 @@ FRONTS: dict[str, tuple[FrontKind, ...]] = {
 
 
 @bp.get("/jobs/<int:job_id>/setups/<int:setup_id>/new-light")
-@signed_in
 def new_light(job_id: int, setup_id: int) -> tuple[str, int]:
     """The need at a mark, or where somebody pointed, and what would meet it."""
     view = edit.open_setup(g.session, person_id(), job_id, setup_id)
@@ -102,7 +100,6 @@ def _groups(answer: lights.LightAnswer) -> list[tuple[Any, list[tuple[Any, str]]
 
 
 @bp.get("/jobs/<int:job_id>/setups/<int:setup_id>/heads")
-@signed_in
 def heads(job_id: int, setup_id: int) -> str:
     """Heads whose names hold what was typed, with their configurations, for the list under the field."""
     view = edit.open_setup(g.session, person_id(), job_id, setup_id)

@@ -17,7 +17,6 @@ from iron_bucket.web.setups.signs import light_colours
 from iron_bucket.web.shared.letters import letters_of
 from iron_bucket.web.shared.pictures.ladder import ladder_picture
 from iron_bucket.web.shared.request_session import person_id
-from iron_bucket.web.shared.signed_in import signed_in
 
 
 def _sheet(view: SetupView) -> dict[str, Any]:
@@ -36,7 +35,6 @@ def _sheet(view: SetupView) -> dict[str, Any]:
 
 
 @bp.get("/jobs/<int:job_id>/setups/<int:setup_id>/sheet")
-@signed_in
 def sheet(job_id: int, setup_id: int) -> str:
     """One page of it, with what may be done with it."""
     view = edit.open_setup(g.session, person_id(), job_id, setup_id)
@@ -50,7 +48,6 @@ def sheet(job_id: int, setup_id: int) -> str:
 
 
 @bp.get("/jobs/<int:job_id>/setups/<int:setup_id>/sheet.pdf")
-@signed_in
 def pdf(job_id: int, setup_id: int) -> Response:
     """The sheet on A4."""
     return _pdf(edit.open_setup(g.session, person_id(), job_id, setup_id))
@@ -70,7 +67,6 @@ def _pdf(view: SetupView) -> Response:
 
 
 @bp.get("/jobs/<int:job_id>/setups/<int:setup_id>/plan.svg")
-@signed_in
 def svg(job_id: int, setup_id: int) -> Response:
     """The throw plan alone, with its own ink."""
     view = edit.open_setup(g.session, person_id(), job_id, setup_id)
@@ -82,7 +78,6 @@ def svg(job_id: int, setup_id: int) -> Response:
 
 
 @bp.get("/jobs/<int:job_id>/setups/<int:setup_id>/setup.json")
-@signed_in
 def as_file(job_id: int, setup_id: int) -> Response:
     """What was placed, as a file."""
     view = edit.open_setup(g.session, person_id(), job_id, setup_id)
@@ -95,7 +90,6 @@ def as_file(job_id: int, setup_id: int) -> Response:
 
 
 @bp.post("/jobs/<int:job_id>/setups/<int:setup_id>/share")
-@signed_in
 def open_share(job_id: int, setup_id: int) -> AnyResponse:
     """Make the link, or take it back (``revoke``)."""
     if request.form.get("revoke"):

@@ -42,7 +42,7 @@ def redone(session, person: int) -> str:
 
 @pytest.fixture
 def me(demo) -> int:
-    return people.sign_in(demo, DEMO_SIGN_IN, DEMO_PASSWORD).person_id
+    return people.sign_in(demo, DEMO_SIGN_IN, DEMO_PASSWORD).person.person_id
 
 
 @pytest.fixture

@@ -15,6 +15,7 @@ from iron_bucket.desk.bucket.best.search import SearchState, goal_of
 from iron_bucket.desk.bucket.view import bucket_view
 from iron_bucket.desk.transaction import now
 from iron_bucket.store.best_kits import BestKitRow, put_progress
+from iron_bucket.store.crews import enter_crew
 from iron_bucket.store.jobs import JobRow
 
 _LOG = logging.getLogger(__name__)
@@ -36,6 +37,7 @@ def work_on(engine: Engine, job_id: int, run: str) -> None:
             job, asked = session.get(JobRow, job_id), session.get(BestKitRow, job_id)
             if job is None or asked is None or asked.run != run:
                 return
+            enter_crew(session, job.crew_id)
             found = findings(bucket_view(session, job), shelf_in(session).packed, goal_of(asked.goal), tell)
         _put(engine, job_id, run, state=SearchState.DONE, result=found, progress="", share=1.0)
     except NoAnswer as none:
