@@ -129,7 +129,7 @@ def time_pages(url: str, session: Session) -> None:
         session,
         person.person_id,
         1,
-        add_place(session, a_place()),
+        add_place(session, person.person_id, a_place()),
         replace(a_setup(12, 4), targets=(Target(piece_id="target", mark="anna.key", stops=3.0),)),
         None,
     )

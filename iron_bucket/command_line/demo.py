@@ -2,11 +2,10 @@
 
 import contextlib
 import os
+import secrets
 import signal
 import socket
-import subprocess
 import sys
-import time
 from collections.abc import Iterator
 from pathlib import Path
 
@@ -18,33 +17,14 @@ from iron_bucket.command_line.answer import json_option, print_json
 from iron_bucket.command_line.child import ROOT, child
 from iron_bucket.command_line.refusal import plain_refusals
 from iron_bucket.command_line.secret_key import secret_key
+from iron_bucket.command_line.web_server import is_loopback, require_free, until_it_ends, web_server
 from iron_bucket.demo.sign_in import DEMO_PASSWORD, DEMO_SIGN_IN
+from iron_bucket.desk.people.administration import put_password
 from iron_bucket.store.engine import engine_for
 from iron_bucket.store.people import count_people
 from iron_bucket.store.private_server import private_server
 from iron_bucket.store.schema import LONGEST_WAIT_S, migrate
 from iron_bucket.store.server_folder import ServerTrouble
-
-WORKERS, BLOCKING_THREADS = 2, 4
-PORT_SECONDS = 3.0
-#: A worker that has grown past this is replaced when it is idle; a fresh one takes about 250.
-WORKER_MEBIBYTES = 1500
-SERVER_OPTIONS = (
-    "--interface",
-    "wsgi",
-    "--blocking-threads",
-    str(BLOCKING_THREADS),
-    "--respawn-failed-workers",
-    "--respawn-interval",
-    "0.2",
-    "--workers-max-rss",
-    str(WORKER_MEBIBYTES),
-    "--workers-kill-timeout",
-    "3",
-    "--no-access-log",
-    "--log-level",
-    "warning",
-)
 
 
 @click.command()
@@ -58,9 +38,9 @@ SERVER_OPTIONS = (
 )
 @json_option
 def demo(host: str, port: int, data: Path, as_json: bool) -> None:
-    """Serve the demo. Ctrl-C stops all of it."""
+    """Serve the demo. Ctrl-C stops all of it. Where others can reach it, its password is drawn anew at each start."""
     signal.signal(signal.SIGTERM, lambda *_: sys.exit(0))  # so that a plain kill also stops the database
-    _require_free(host, port)
+    require_free(host, port)
     data.mkdir(parents=True, exist_ok=True)
     try:
         with contextlib.suppress(KeyboardInterrupt), plain_refusals(), _database(data) as url:
@@ -72,24 +52,6 @@ def demo(host: str, port: int, data: Path, as_json: bool) -> None:
         raise click.ClickException(str(trouble)) from trouble
     except SQLAlchemyError as trouble:
         raise click.ClickException(f"the database does not answer: {trouble.args[0]}") from trouble
-
-
-def _require_free(host: str, port: int) -> None:
-    """A former start that was killed a moment ago may hold the port while it stops."""
-    deadline = time.monotonic() + PORT_SECONDS
-    while True:
-        with socket.socket() as probe:
-            probe.setsockopt(socket.SOL_SOCKET, socket.SO_REUSEADDR, 1)
-            try:
-                probe.bind((host, port))
-            except OSError as taken:
-                if time.monotonic() < deadline:
-                    time.sleep(0.1)
-                    continue
-                raise click.ClickException(
-                    f"{host}:{port} cannot be used ({taken.strerror}); choose another with --port"
-                ) from taken
-            return
 
 
 @contextlib.contextmanager
@@ -127,30 +89,31 @@ def _stand_in(name: str) -> Iterator[str]:
         yield f"http://127.0.0.1:{port}"
 
 
+def _password_for(url: str, host: str) -> str:
+    """The published one where nobody else reaches this, else one that is drawn at each start."""
+    password = DEMO_PASSWORD if is_loopback(host) else secrets.token_urlsafe(12)
+    engine = engine_for(url)
+    with Session(engine) as session:
+        put_password(session, DEMO_SIGN_IN, password)
+    engine.dispose()
+    return password
+
+
 def _serve(host: str, port: int, url: str, outside: dict[str, str], key: str, *, as_json: bool) -> None:
+    password = _password_for(url, host)
     environment = {
         **os.environ,
         "IRON_BUCKET_DATABASE_URL": url,
         "IRON_BUCKET_SECRET_KEY": key,
-        "IRON_BUCKET_DEMO": "yes",
+        "IRON_BUCKET_LOG_LEVEL": os.environ.get("IRON_BUCKET_LOG_LEVEL", "warning"),
+        "IRON_BUCKET_DEMO": "yes" if is_loopback(host) else "no",
         **{f"IRON_BUCKET_{name}": os.environ.get(f"IRON_BUCKET_{name}") or url for name, url in outside.items()},
     }
-    where = ("--host", host, "--port", str(port), "--workers", str(WORKERS))
-    with child("granian", *where, *SERVER_OPTIONS, "iron_bucket.web.wsgi:app", environment=environment) as server:
-        _wait_until_served(server, host, port)
+    with web_server(host, port, environment) as server:
         address = f"http://{host}:{port}"
         if as_json:
-            print_json({"address": address, "sign_in": DEMO_SIGN_IN, "password": DEMO_PASSWORD})
+            print_json({"address": address, "sign_in": DEMO_SIGN_IN, "password": password})
         else:
-            words = f"sign in as {DEMO_SIGN_IN}, password {DEMO_PASSWORD}"
+            words = f"sign in as {DEMO_SIGN_IN}, password {password}"
             click.echo(f"Iron Bucket is at {address}\n{words}\nCtrl-C stops it")
-        server.wait()
-        raise click.ClickException(f"the web server ended by itself with {server.returncode}; its reason stands above")
-
-
-def _wait_until_served(server: "subprocess.Popen[bytes]", host: str, port: int) -> None:
-    while server.poll() is None:
-        with contextlib.suppress(OSError), socket.create_connection((host, port), timeout=1):
-            return
-        time.sleep(0.05)
-    raise click.ClickException("the web server stopped by itself; its reason stands above")
+        until_it_ends(server)

@@ -9,6 +9,12 @@ import click
 
 #: Where each command stands: its module, the name it has there, and its line in the help.
 COMMANDS = {
+    "backup": ("upkeep", "backup", "Everything into one file, while others go on working."),
+    "check": ("upkeep", "check", "Name every row that cannot be read."),
+    "people": ("people", "people", "Who may sign in: list, add, reset, rename, disable, enable, administrator."),
+    "prune": ("upkeep", "prune", "Thin old history, take away old sign-ins."),
+    "restore": ("upkeep", "restore", "Everything from such a file into an empty database."),
+    "serve": ("serve", "serve", "Serve a real installation, by the settings in IRON_BUCKET_*."),
     "best-kit": ("best_kit", "best_kit", "Work on a search for the best kit that a page began."),
     "colour": ("colour", "colour", "The colour figures of spectra."),
     "demo": ("demo", "demo", "Serve the demo. Ctrl-C stops all of it."),

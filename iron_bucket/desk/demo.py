@@ -91,7 +91,7 @@ def _load_jobs(session: Session, person_id: int) -> dict[str, int]:
 def _load_setups(session: Session, person_id: int, jobs: dict[str, int]) -> tuple[dict[str, int], dict[str, int]]:
     """Places first, then every set-up with its passes; gives the numbers of both, of passes by place, name, width."""
     passes: dict[str, int] = {}
-    places = {row["name"]: add_place(session, read_record(Place, row)) for row in demo_places()}
+    places = {row["name"]: add_place(session, person_id, read_record(Place, row)) for row in demo_places()}
     for wanted in demo_setups():
         job_id, document, after_id = jobs[wanted["job"]], None, None
         for each in wanted["passes"]:

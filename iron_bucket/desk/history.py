@@ -9,7 +9,7 @@ from typing import Any
 from sqlalchemy.orm import Session
 
 from iron_bucket.core.errors import BadValue
-from iron_bucket.desk.errors import ChangedMeanwhile, NotFound
+from iron_bucket.desk.errors import ChangedMeanwhile
 from iron_bucket.desk.transaction import now
 from iron_bucket.store.gear_uses import gear_uses
 from iron_bucket.store.history import (
@@ -180,14 +180,12 @@ def _done_already(session: Session, scope: Scope, person_id: int, number: int, *
     return asked.text
 
 
-def bring_back(session: Session, scope: Scope, person_id: int, number: int) -> str:
-    """Make what a change touched as it was after it, whatever came since; a change like any other. Gives its text.
+def bring_back(session: Session, scope: Scope, person_id: int, entry: ChangeRow) -> str:
+    """Make what an entry touched as it was after it, whatever came since; a change like any other, of ``scope``. Gives
+    its text.
 
-    Raises: NotFound; BadValue where that state was thinned out.
+    Raises: BadValue where that state was thinned out.
     """
-    entry = change_in(session, scope, number)
-    if entry is None or not entry.touched:
-        raise NotFound("there is no such change")
     touches, told = _put(session, read_touches(session, [entry])[entry.id], "after", entry.text)
     if touches:
         record(session, scope, person_id, f"brought back how it stood after “{entry.text}”", touches, slug=entry.slug)

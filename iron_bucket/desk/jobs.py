@@ -18,7 +18,7 @@ from iron_bucket.core.modifiers.kinds import ScrimSchool
 from iron_bucket.core.quantities.units import UnitSystem
 from iron_bucket.desk.crews import bring_whole_crew
 from iron_bucket.desk.errors import ChangedMeanwhile, NotFound
-from iron_bucket.desk.history import Touch, record, step
+from iron_bucket.desk.history import Touch, note, record, step
 from iron_bucket.desk.job_contents import JobContents, job_contents, kept_crew_kit
 from iron_bucket.desk.transaction import now, one_transaction
 from iron_bucket.formats.record_json import write_record
@@ -219,6 +219,7 @@ def new_job_row(session: Session, person_id: int, name: str, places: str, rules:
     session.add(row)
     session.flush()
     session.add(JobPersonRow(job_id=row.id, person_id=person_id, role=Role.GAFFER))
+    note(session, Scope(ScopeKind.JOB, row.id), person_id, f"made the job {row.name}")
     session.flush()
     return row
 

@@ -14,7 +14,7 @@ from iron_bucket.core.power.job.kit import JobPower
 from iron_bucket.core.power.job.outlets import fed_place
 from iron_bucket.desk.bounded_cache import BoundedCache
 from iron_bucket.desk.errors import ChangedMeanwhile, NotFound
-from iron_bucket.desk.history import Touch, record, step
+from iron_bucket.desk.history import Touch, note, record, step
 from iron_bucket.desk.transaction import database_address, now, one_transaction
 from iron_bucket.formats.change_json import Outdated, summary, with_changes
 from iron_bucket.formats.record_json import read_record, write_record
@@ -162,17 +162,21 @@ def setups_here(session: Session, person_id: int, place_id: int) -> tuple[Placed
 
 
 @one_transaction
-def add_place(session: Session, place: Place) -> int:
+def add_place(session: Session, person_id: int, place: Place) -> int:
     """A new place; gives its number."""
-    return _added(session, place)
+    number = _added(session, place)
+    note(session, _scope(number), person_id, f"recorded {place.name}")
+    return number
 
 
 @one_transaction
-def copy_place(session: Session, place_id: int) -> int:
+def copy_place(session: Session, person_id: int, place_id: int) -> int:
     """The same once more under another name, for a day when it is dressed otherwise."""
     place = _view(session, get_place(session, place_id)).place
     document = write_record(place) | {"name": f"{place.name[:70]}, copy"}
-    return _added(session, read_record(Place, document))
+    number = _added(session, read_record(Place, document))
+    note(session, _scope(number), person_id, f"copied {place.name}")
+    return number
 
 
 def put_place(session: Session, place: Place, here: Mapping[str, PlaceRow]) -> int:
@@ -230,7 +234,8 @@ def step_place(session: Session, person_id: int, place_id: int, number: int, *, 
 
 
 @one_transaction
-def archive_place(session: Session, place_id: int, *, is_archived: bool) -> None:
+def archive_place(session: Session, person_id: int, place_id: int, *, is_archived: bool) -> None:
     """Put a place away, or bring it back; set-ups in it stay."""
     row = get_place(session, place_id, locked=True)
     row.is_archived = is_archived
+    note(session, _scope(place_id), person_id, f"{'archived' if is_archived else 'restored'} the place")

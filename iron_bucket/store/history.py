@@ -4,13 +4,13 @@ Nothing is taken out of it but by thinning what is old: an undo is an entry of i
 until something else is done in the same scope.
 """
 
-from collections.abc import Iterator
+from collections.abc import Iterator, Sequence
 from dataclasses import dataclass
 from datetime import datetime
 from enum import StrEnum
 from typing import Any, NamedTuple, Protocol
 
-from sqlalchemy import ForeignKey, Index, String, delete, func, or_, select, update
+from sqlalchemy import ForeignKey, Index, String, delete, func, or_, select, tuple_, update
 from sqlalchemy.orm import Mapped, Session, mapped_column
 
 from iron_bucket.store.base import TABLE_ARGS, Base, batched
@@ -274,3 +274,26 @@ def thin_out(session: Session, numbers: list[int], until: datetime) -> None:
 def touched_by_all(session: Session) -> Iterator[list[Any]]:
     """What every entry touched, one after the other, those of this moment too."""
     yield from session.scalars(select(ChangeRow.touched).with_for_update(read=True).execution_options(yield_per=500))
+
+
+def _within(scopes: Sequence[Scope]) -> Any:
+    """Of some scopes; with none, of the bench, which is everybody's of a crew."""
+    if not scopes:
+        return ChangeRow.scope == ScopeKind.BENCH
+    return tuple_(ChangeRow.scope, ChangeRow.scope_number).in_([(scope.kind.value, scope.number) for scope in scopes])
+
+
+def entries_of(
+    session: Session, scopes: Sequence[Scope], *, before: int | None, most: int
+) -> list[tuple[ChangeRow, str]]:
+    """What was entered, newest first, each with the name of who did it: one query."""
+    query = select(ChangeRow, PersonRow.name).join(PersonRow, PersonRow.id == ChangeRow.person_id)
+    query = query.where(_within(scopes))
+    if before is not None:
+        query = query.where(ChangeRow.id < before)
+    return [(row, name) for row, name in session.execute(query.order_by(ChangeRow.id.desc()).limit(most))]
+
+
+def entry_in(session: Session, scopes: Sequence[Scope], number: int) -> ChangeRow | None:
+    """One entry of some scopes."""
+    return session.scalars(select(ChangeRow).where(ChangeRow.id == number, _within(scopes))).one_or_none()

@@ -7,7 +7,9 @@ from uuid import uuid4
 
 from alembic import command
 from alembic.config import Config
+from alembic.script import ScriptDirectory
 from sqlalchemy import Engine, text
+from sqlalchemy.orm import Session
 
 from iron_bucket.store import (
     bench,
@@ -77,3 +79,15 @@ def one_start_at_a_time(engine: Engine) -> Iterator[None]:
         finally:
             connection.commit()
             connection.invalidate()  # its longer wait is not for others
+
+
+def newest_migration() -> str:
+    """The last one that this program knows."""
+    config = Config()
+    config.set_main_option("script_location", str(Path(__file__).parent / "migrations"))
+    return str(ScriptDirectory.from_config(config).get_current_head())
+
+
+def standing_migration(session: Session) -> str:
+    """The last one that the database has seen; a newer one than ours is well: an older process goes on serving."""
+    return str(session.execute(text("SELECT version_num FROM alembic_version")).scalar() or "")

@@ -3,7 +3,7 @@
 from datetime import datetime
 from typing import Any
 
-from sqlalchemy import ForeignKey, String, func, select, update
+from sqlalchemy import ForeignKey, String, func, or_, select, update
 from sqlalchemy.orm import Mapped, Session, mapped_column
 
 from iron_bucket.store.base import Base
@@ -127,18 +127,30 @@ def look_row(session: Session, job_id: int) -> LookRow | None:
     return session.get(LookRow, job_id)
 
 
-def standing_share(session: Session, setup_id: int) -> ShareRow | None:
-    """The link that is open now."""
-    query = select(ShareRow).where(ShareRow.setup_id == setup_id, ShareRow.revoked_at.is_(None))
+def standing_share(session: Session, setup_id: int, at: datetime) -> ShareRow | None:
+    """The link that is open at a time."""
+    query = select(ShareRow).where(ShareRow.setup_id == setup_id, *_is_open(at))
     return session.scalars(query.order_by(ShareRow.id.desc()).limit(1)).one_or_none()
 
 
-def share_by_token(session: Session, token: str) -> tuple[ShareRow, SetupRow] | None:
-    """An open link and its set-up; None for one that was taken back or never was."""
+def _is_open(at: datetime) -> tuple[Any, ...]:
+    return ShareRow.revoked_at.is_(None), or_(ShareRow.expires_at.is_(None), ShareRow.expires_at > at)
+
+
+def share_by_token(session: Session, token: str, at: datetime) -> tuple[ShareRow, SetupRow] | None:
+    """An open link and its set-up; None for one that was taken back, is over, or never was, and of what is put away."""
     query = (
         select(ShareRow, SetupRow)
         .join(SetupRow, SetupRow.id == ShareRow.setup_id)
-        .where(ShareRow.token == token, ShareRow.revoked_at.is_(None))
+        .where(ShareRow.token == token, *_is_open(at), SetupRow.is_archived.is_(False))
     )
     found = session.execute(query).one_or_none()
     return (found[0], found[1]) if found else None
+
+
+def setup_names(session: Session, job_id: int) -> dict[int, str]:
+    """What every set-up of a job is called, those put away too: one query."""
+    name = func.json_value(SetupRow.document, "$.name")
+    width = func.json_value(SetupRow.document, "$.width")
+    found = session.execute(select(SetupRow.id, name, width).where(SetupRow.job_id == job_id))
+    return {number: ", ".join(filter(None, (called, wide))) for number, called, wide in found}

@@ -2,8 +2,9 @@
 
 from collections.abc import Sequence
 from datetime import datetime
+from typing import Any
 
-from sqlalchemy import ForeignKey, Index, String, select
+from sqlalchemy import ForeignKey, Index, String, or_, select
 from sqlalchemy.dialects.mysql import insert
 from sqlalchemy.orm import Mapped, Session, mapped_column
 
@@ -65,15 +66,18 @@ def known_ticks(session: Session, job_id: int, tick_ids: Sequence[str]) -> set[s
     return set(session.scalars(query))
 
 
-def standing_kit_share(session: Session, job_id: int, *, has_prices: bool) -> KitShareRow | None:
-    """The link that is open now."""
-    query = select(KitShareRow).where(
-        KitShareRow.job_id == job_id, KitShareRow.has_prices.is_(has_prices), KitShareRow.revoked_at.is_(None)
-    )
+def _is_open(at: datetime) -> tuple[Any, ...]:
+    return KitShareRow.revoked_at.is_(None), or_(KitShareRow.expires_at.is_(None), KitShareRow.expires_at > at)
+
+
+def standing_kit_share(session: Session, job_id: int, at: datetime, *, has_prices: bool) -> KitShareRow | None:
+    """The link that is open at a time."""
+    query = select(KitShareRow).where(KitShareRow.job_id == job_id, KitShareRow.has_prices.is_(has_prices))
+    query = query.where(*_is_open(at))
     return session.scalars(query.order_by(KitShareRow.id.desc()).limit(1)).one_or_none()
 
 
-def kit_share_by_token(session: Session, token: str) -> KitShareRow | None:
-    """An open link; None for one that was taken back or never was."""
-    query = select(KitShareRow).where(KitShareRow.token == token, KitShareRow.revoked_at.is_(None))
+def kit_share_by_token(session: Session, token: str, at: datetime) -> KitShareRow | None:
+    """An open link; None for one that was taken back, is over, or never was."""
+    query = select(KitShareRow).where(KitShareRow.token == token, *_is_open(at))
     return session.scalars(query).one_or_none()

@@ -18,15 +18,19 @@ from iron_bucket.formats.text_file import FILE_LIMIT_BYTES
 from iron_bucket.store.engine import engine_for
 from iron_bucket.web import errors
 from iron_bucket.web.settings import Settings
-from iron_bucket.web.shared import display_filters, guards, preferences, request_session, rights
+from iron_bucket.web.shared import display_filters, guards, measured, preferences, request_session, rights
+from iron_bucket.web.shared.heavy import HeavyWork
 from iron_bucket.web.shared.numbers import BoundedNumber
+from iron_bucket.web.shared.outside import outside
 from iron_bucket.web.stations import STATIONS
 
 FORM_ROOM_BYTES = 100_000
 
 
-def create_app(settings: Settings) -> Flask:
-    """Iron Bucket's pages. Holds no state of its own: everything is in the database."""
+def create_app(settings: Settings, *, heavy_processes: int = 0) -> Flask:
+    """Iron Bucket's pages. Holds no state of its own: everything is in the database. ``heavy_processes``: how many
+    stand beside it for what takes long.
+    """
     app = Flask(__name__, static_folder=str(Path(__file__).parent / "static"))
     app.config.update(
         SECRET_KEY=settings.secret_key,
@@ -42,6 +46,7 @@ def create_app(settings: Settings) -> Flask:
         IS_DEMO=settings.is_demo,
         WTF_CSRF_TIME_LIMIT=None,
         ADDRESS=settings.address,
+        METRICS_KEY=settings.metrics_key,
     )
     app.jinja_env.undefined = StrictUndefined
     app.url_map.converters["int"] = BoundedNumber
@@ -61,12 +66,15 @@ def create_app(settings: Settings) -> Flask:
         app.wsgi_app = ProxyFix(  # type: ignore[method-assign]
             app.wsgi_app, x_for=settings.proxies, x_proto=settings.proxies, x_host=settings.proxies
         )
+    app.extensions["heavy"] = HeavyWork(heavy_processes)
+    measured.attach(app)
     request_session.attach(app, sessionmaker(engine, expire_on_commit=False))
     # A refused form still needs the light that its page is in.
     for piece in (preferences, guards, rights, display_filters, errors):
         piece.attach(app)
     for station in STATIONS:
         app.register_blueprint(station.blueprint)
+    app.jinja_env.globals["outside"] = outside
     app.jinja_env.globals["style"] = app.jinja_env.get_template("shared/_style.html").module
     app.jinja_env.globals["rail_stops"] = [stop for station in STATIONS for stop in station.stops]
     return app

@@ -7,7 +7,7 @@ from flask import Flask, g, render_template, request
 from flask_login import current_user
 from flask_wtf.csrf import CSRFError
 from sqlalchemy.exc import SQLAlchemyError
-from werkzeug.exceptions import HTTPException
+from werkzeug.exceptions import HTTPException, SecurityError
 from werkzeug.wrappers import Response
 
 from iron_bucket.core.errors import BadValue, NoAnswer
@@ -89,6 +89,11 @@ def attach(app: Flask) -> None:
             return error.get_response()
         return _page(error.code, error.name, _SENTENCES.get(error.code, error.description or error.name))
 
+    @app.errorhandler(SecurityError)
+    def other_host(error: SecurityError) -> tuple[str, int, dict[str, str]]:
+        """A name that this does not answer to; no address of ours can be written on a page for it."""
+        return bare(400, "Not this name", "Iron Bucket does not answer to the name in this address.")
+
     @app.errorhandler(SQLAlchemyError)
     def of_the_database(error: SQLAlchemyError) -> tuple[str, int, dict[str, str]]:
         trouble = database_trouble(error)
@@ -112,7 +117,7 @@ def attach(app: Flask) -> None:
 
 def _noted(what: str, error: Exception) -> str:
     """Write an error into the log; gives the number under which it stands there."""
-    number = secrets.token_hex(4)
+    number = str(g.get("request_id") or secrets.token_hex(4))
     logging.getLogger(__name__).error("%s %s: %s %s", number, what, request.method, request.path, exc_info=error)
     return number
 

@@ -8,6 +8,8 @@ from iron_bucket.core.errors import BadValue
 
 PREFIX = "IRON_BUCKET_"
 SHORTEST_SECRET = 32
+#: From all requests on, or from what went wrong.
+LOG_LEVELS = ("info", "warning")
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -17,7 +19,8 @@ class Settings:
     ``address``: where people find it, for links that are sent; ``hosts``: names it answers to, any where there are
     none; ``proxies``: how many stand before it, whose word of who asks is believed; ``sign_in_limit``: how often an
     account may be tried; ``idle_hours`` and ``longest_days``: how long one stays signed in, unused and at most.
-    ``hire_desk_url`` and ``weather_url`` may be empty.
+    ``metrics_key``
+    opens the figures. ``hire_desk_url`` and ``weather_url`` may be empty.
     """
 
     database_url: str
@@ -28,6 +31,8 @@ class Settings:
     hosts: tuple[str, ...] = ()
     proxies: int = 0
     sign_in_limit: str = "10 per minute"
+    metrics_key: str = ""
+    log_level: str = "info"
     idle_hours: int = 24
     longest_days: int = 14
     hire_desk_url: str = ""
@@ -55,6 +60,12 @@ def _yes(key: str, value: str) -> bool:
     return value == "yes"
 
 
+def _one_of(key: str, value: str, of: tuple[str, ...]) -> str:
+    if value not in of:
+        raise BadValue(PREFIX + key, repr(value), ", ".join(of))
+    return value
+
+
 def _whole(key: str, value: str, low: int, high: int) -> int:
     if not value.isdecimal() or len(value) > 5 or not low <= int(value) <= high:
         raise BadValue(PREFIX + key, repr(value), f"a whole number from {low} to {high}")
@@ -66,7 +77,7 @@ def settings_from(environment: Mapping[str, str]) -> Settings:
     given = {key.removeprefix(PREFIX): value for key, value in environment.items() if key.startswith(PREFIX)}
     known = (
         *("DATABASE_URL", "SECRET_KEY", "DEMO", "HTTPS", "ADDRESS", "HOSTS", "PROXIES"),
-        *("SIGN_IN_LIMIT", "IDLE_HOURS", "LONGEST_DAYS", "HIRE_DESK_URL", "WEATHER_URL"),
+        *("SIGN_IN_LIMIT", "METRICS_KEY", "LOG_LEVEL", "IDLE_HOURS", "LONGEST_DAYS", "HIRE_DESK_URL", "WEATHER_URL"),
     )
     for key in given:
         if key not in known:
@@ -83,6 +94,8 @@ def settings_from(environment: Mapping[str, str]) -> Settings:
         hosts=tuple(filter(None, (each.strip() for each in given.get("HOSTS", "").split(",")))),
         proxies=_whole("PROXIES", given.get("PROXIES", "0"), 0, 5),
         sign_in_limit=given.get("SIGN_IN_LIMIT", "10 per minute"),
+        metrics_key=given.get("METRICS_KEY", ""),
+        log_level=_one_of("LOG_LEVEL", given.get("LOG_LEVEL", "info"), LOG_LEVELS),
         idle_hours=_whole("IDLE_HOURS", given.get("IDLE_HOURS", "24"), 1, 24 * 60),
         longest_days=_whole("LONGEST_DAYS", given.get("LONGEST_DAYS", "14"), 1, 365),
         hire_desk_url=given.get("HIRE_DESK_URL", ""),

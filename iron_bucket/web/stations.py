@@ -4,7 +4,7 @@ from dataclasses import dataclass
 
 from flask import Blueprint
 
-from iron_bucket.web import account, bench, bucket, crews, days, jobs, people, pick, places, power, setups
+from iron_bucket.web import account, bench, bucket, crews, days, jobs, people, pick, places, power, seen, setups
 from iron_bucket.web.shared.blueprint import bp as shared
 
 
@@ -31,6 +31,7 @@ class Station:
 
 STATIONS = (
     Station(blueprint=shared),
+    Station(blueprint=seen.bp),
     Station(blueprint=account.bp),
     Station(blueprint=crews.bp),
     Station(blueprint=people.bp),

@@ -15,8 +15,11 @@ from threading import Thread
 from iron_bucket.web.app import create_app, warm_up
 from iron_bucket.web.deadline import Deadline
 from iron_bucket.web.settings import settings_from
+from iron_bucket.web.shared.measured import log_as_json
 
-app = create_app(settings_from(os.environ))
+settings = settings_from(os.environ)
+log_as_json(settings.log_level)
+app = create_app(settings, heavy_processes=1)
 app.wsgi_app = Deadline(app.wsgi_app)  # type: ignore[method-assign]
 # While the first requests come in already: the first page of each kind need not wait for its templates.
 Thread(target=warm_up, args=(app,), daemon=True).start()

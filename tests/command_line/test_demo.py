@@ -15,8 +15,8 @@ from pathlib import Path
 
 import pytest
 
-from iron_bucket.command_line.demo import WORKERS
 from iron_bucket.command_line.secret_key import secret_key
+from iron_bucket.command_line.web_server import WORKERS
 from iron_bucket.demo.sign_in import DEMO_PASSWORD, DEMO_SIGN_IN
 from iron_bucket.store.processes import servers_of
 from iron_bucket.store.server_folder import ServerFolder

@@ -94,7 +94,7 @@ def test_every_state_comes_back_and_is_kept_by_its_difference(demo, at, me):
     assert 10 <= depth <= 24
     for number in chance.sample(list(seen), 12):
         with all_or_nothing(demo):
-            bring_back(demo, scope, me, number)
+            bring_back(demo, scope, me, demo.get_one(ChangeRow, number))
         assert edit.open_setup(demo, *at).setup == seen[number]
 
 
@@ -109,9 +109,9 @@ def test_older_history_is_thinned_to_a_state_a_day_and_newer_left_alone(demo, at
     scope = Scope(ScopeKind.SETUP, at[2])
     for number, view in zip(numbers[2:], views[2:], strict=True):
         with all_or_nothing(demo):
-            bring_back(demo, scope, me, number)
+            bring_back(demo, scope, me, demo.get_one(ChangeRow, number))
         assert edit.open_setup(demo, *at).setup == view.setup
     with demo.begin():
         demo.execute(StateRow.__table__.delete())
     with pytest.raises(BadValue, match="within the last 90 days"), all_or_nothing(demo):
-        bring_back(demo, scope, me, numbers[3])
+        bring_back(demo, scope, me, demo.get_one(ChangeRow, numbers[3]))

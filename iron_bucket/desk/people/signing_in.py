@@ -8,28 +8,20 @@ from datetime import datetime, timedelta
 
 from sqlalchemy.orm import Session
 
-from iron_bucket.desk.errors import NotAllowed, NotFound, TooManyTries
+from iron_bucket.desk.errors import NotAllowed, NotFound
 from iron_bucket.desk.people.passwords import is_right
 from iron_bucket.desk.people.person import Person, person_from
+from iron_bucket.desk.throttle import forget_turns, take_turn
 from iron_bucket.desk.trail import tell
 from iron_bucket.desk.transaction import now, one_transaction
 from iron_bucket.store.people import person_by_sign_in
-from iron_bucket.store.sign_ins import (
-    SignInRow,
-    count_tries,
-    end_sign_in,
-    end_sign_ins,
-    forget_tries,
-    sign_ins_of,
-    standing_sign_in,
-)
+from iron_bucket.store.sign_ins import SignInRow, end_sign_in, end_sign_ins, sign_ins_of, standing_sign_in
 
 _TOKEN_BYTES = 32
 #: When somebody was seen last is written down at most so often.
 _SEEN_EVERY = timedelta(minutes=1)
 #: One address may stand for a whole production office.
 _ADDRESS_FACTOR = 5
-_EPOCH = datetime(1970, 1, 1)
 _SECONDS = {"second": 1, "minute": 60, "hour": 3600}
 
 
@@ -66,16 +58,11 @@ class SignedIn:
     token: str
 
 
-@one_transaction
 def count_try(session: Session, name: str, device: Device, rules: SignInRules) -> None:
     """Before a password is looked at. Raises: TooManyTries."""
     most, window = _limit(rules.limit)
     account = f"device {device.known}" if device.known else f"account {name.strip().lower()}"
-    at = now()
-    since = at - (at - _EPOCH) % timedelta(seconds=window)
-    counts = count_tries(session, [_digest(account), _digest(f"address {device.address}")], since)
-    if counts[0] > most or counts[1] > most * _ADDRESS_FACTOR:
-        raise TooManyTries(max(1, round(window - (at - since).total_seconds())))
+    take_turn(session, {account: most, f"address {device.address}": most * _ADDRESS_FACTOR}, window)
 
 
 @one_transaction
@@ -89,7 +76,7 @@ def sign_in(
     is_in = is_right(password, row.password_hash if row else None)
     if row is None or not is_in or row.is_disabled or (rules.refused and password == rules.refused):
         raise NotAllowed("wrong sign-in or password")
-    forget_tries(session, [_digest(f"account {row.sign_in.lower()}"), _digest(f"device {device.known}")])
+    forget_turns(session, f"account {row.sign_in.lower()}", f"device {device.known}")
     tell(session, row.id, "sign-in", f"signed in from {device.name or 'somewhere'}", device.address)
     return SignedIn(person=person_from(row), token=begin(session, row.id, device))
 
@@ -177,10 +164,10 @@ def end_other_sign_ins(session: Session, person_id: int, token: str, number: int
     return ended
 
 
-def _limit(limit: str) -> tuple[int, int]:
+def _limit(limit: str) -> tuple[int, timedelta]:
     found = re.fullmatch(r"(\d+) per (second|minute|hour)", limit)
     assert found  # settings have looked
-    return int(found[1]), _SECONDS[found[2]]
+    return int(found[1]), timedelta(seconds=_SECONDS[found[2]])
 
 
 def code_digest(code: str) -> str:

@@ -11,6 +11,7 @@ from iron_bucket.core.setups.plan.look import Look
 from iron_bucket.core.setups.plan.setup import Setup, Width
 from iron_bucket.core.setups.suggest.presets import Preset, preset_setup
 from iron_bucket.desk.bench import shelf_in
+from iron_bucket.desk.history import note
 from iron_bucket.desk.job_contents import job_contents, power_of
 from iron_bucket.desk.jobs import JobView, job_view, require_job, rules_from, view_of
 from iron_bucket.desk.places import get_place, surroundings_at
@@ -18,6 +19,7 @@ from iron_bucket.desk.setups.kept import kept_setup
 from iron_bucket.desk.setups.view import PassName, SetupCard, archived_setups, get_setup, setup_cards
 from iron_bucket.desk.transaction import now, one_transaction
 from iron_bucket.formats.record_json import read_record, write_record
+from iron_bucket.store.history import Scope, ScopeKind
 from iron_bucket.store.setups import LookRow, SetupRow, count_and_last_rank, look_row, make_room_after, setups_of
 
 MOST_SETUPS = 200
@@ -162,6 +164,8 @@ def archive_setup(session: Session, person_id: int, job_id: int, setup_id: int, 
     """Put a set-up away, or bring it back; passes that vary it stay."""
     require_job(session, person_id, job_id)
     get_setup(session, job_id, setup_id, locked=True).is_archived = is_archived
+    told = "archived the set-up" if is_archived else "restored the set-up"
+    note(session, Scope(ScopeKind.SETUP, setup_id), person_id, told)
 
 
 def _look(session: Session, job_id: int) -> Look:

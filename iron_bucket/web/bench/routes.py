@@ -4,7 +4,7 @@ import math
 from typing import Any
 from urllib.parse import urlencode
 
-from flask import g, render_template, request, url_for
+from flask import flash, g, redirect, render_template, request, url_for
 from werkzeug.wrappers import Response
 
 from iron_bucket.core.bench.figure_origins import voices
@@ -17,12 +17,13 @@ from iron_bucket.core.quantities import parse
 from iron_bucket.desk import bench as desk
 from iron_bucket.desk.bench.changes import bench_steps, step_bench
 from iron_bucket.desk.bench.head_view import HeadView, open_head, open_piece
+from iron_bucket.desk.past import past_of_bench, return_bench_to
 from iron_bucket.formats.gear_rows import GEAR_KINDS
 from iron_bucket.web.bench.blueprint import bp
 from iron_bucket.web.bench.pictures import cross_section, fall_off, polar
 from iron_bucket.web.bench.setting_picture import duv_picture_of, output_picture
 from iron_bucket.web.bench.spectrum_pictures import duv_picture, passes_picture, spectrum_picture
-from iron_bucket.web.shared.numbers import page_number
+from iron_bucket.web.shared.numbers import page_number, whole_number
 from iron_bucket.web.shared.reply import after_step, reply
 from iron_bucket.web.shared.request_session import person_id
 
@@ -145,3 +146,18 @@ def piece(slug: str) -> str:
 def step(way: str, number: int) -> Response:
     """Undo this person's last change to the bench, or do it again."""
     return after_step(step_bench(g.session, person_id(), number, is_back=way == "back"), way)
+
+
+@bp.get("/past")
+def past() -> str:
+    """What was done to the bench, by whom."""
+    found = past_of_bench(g.session, whole_number(request.args.get("before")))
+    here, home = url_for("bench.past"), url_for("bench.index")
+    return render_template("shared/past.html", past=found, back=here, here=here, home=home, home_word="The bench")
+
+
+@bp.post("/past/<int:number>")
+def go_back(number: int) -> Response:
+    """As it stood after a change."""
+    flash(f"As it stood after: {return_bench_to(g.session, person_id(), number)}.")
+    return redirect(url_for("bench.past"), code=303)

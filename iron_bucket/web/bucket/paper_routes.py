@@ -11,12 +11,17 @@ from iron_bucket.desk.bucket import BucketView
 from iron_bucket.desk.bucket.kit_share import kit_shares, open_kit_share, revoke_kit_share, shared_kit
 from iron_bucket.desk.bucket.ticks import TickView, open_ticks
 from iron_bucket.desk.job_transfer import job_text
+from iron_bucket.desk.links import DAYS, USUAL_DAYS
+from iron_bucket.desk.throttle import take_turn
 from iron_bucket.formats.paper_files import paper_csv, paper_json, paper_xlsx
 from iron_bucket.formats.qr_code import qr_svg
 from iron_bucket.formats.sheet_pdf import sheet_pdf
 from iron_bucket.web.bucket.blueprint import bp, open_bp
 from iron_bucket.web.bucket.opened import open_for_page, shown
 from iron_bucket.web.shared.file_name import file_name
+from iron_bucket.web.shared.heavy import MINUTE, PAPERS_A_MINUTE, heavy
+from iron_bucket.web.shared.numbers import whole_number
+from iron_bucket.web.shared.outside import outside
 from iron_bucket.web.shared.request_session import person_id
 
 SIZES = ("A4", "letter")
@@ -61,6 +66,8 @@ def papers(job_id: int) -> str:
         paper=made.paper(kind),
         sizes=SIZES,
         shares=kit_shares(g.session, person_id(), job_id),
+        days=DAYS,
+        usual=USUAL_DAYS,
     )
 
 
@@ -88,7 +95,8 @@ def _written(paper: Paper, ending: str, view: BucketView) -> str | bytes:
     size = request.args.get("size", SIZES[0])
     if size not in SIZES:
         raise BadValue("size", repr(size), ", ".join(SIZES))
-    return sheet_pdf(render_template("bucket/paper.html", paper=paper, job=view.job, size=size))
+    take_turn(g.session, {f"paper of {person_id()}": PAPERS_A_MINUTE}, MINUTE)
+    return heavy().do(sheet_pdf, render_template("bucket/paper.html", paper=paper, job=view.job, size=size))
 
 
 @bp.get("/labels")
@@ -107,7 +115,7 @@ def labels(job_id: int) -> str:
 
 
 def _code(job_id: int, **asked: str) -> str:
-    return qr_svg(url_for("bucket.tick", job_id=job_id, _external=True, **asked))
+    return qr_svg(outside("bucket.tick", job_id=job_id, **asked))
 
 
 @bp.get("/job-file")
@@ -122,8 +130,11 @@ def job_file(job_id: int) -> Response:
 def share(job_id: int) -> AnyResponse:
     """Make a view-only link, with or without prices; or take one back."""
     has_prices = request.form.get("prices") == "yes"
-    change = revoke_kit_share if request.form.get("off") else open_kit_share
-    change(g.session, person_id(), job_id, has_prices=has_prices)
+    if request.form.get("off"):
+        revoke_kit_share(g.session, person_id(), job_id, has_prices=has_prices)
+    else:
+        days = whole_number(request.form.get("days")) or USUAL_DAYS
+        open_kit_share(g.session, person_id(), job_id, has_prices=has_prices, days=days)
     return redirect(url_for("bucket.papers", job_id=job_id) + "#share", code=303)
 
 

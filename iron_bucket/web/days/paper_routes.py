@@ -10,10 +10,12 @@ from iron_bucket.core.errors import BadValue
 from iron_bucket.desk.days.calendar import calendar_of, take_calendar
 from iron_bucket.desk.days.view import DaysView, OneDay, open_days
 from iron_bucket.desk.errors import ChangedMeanwhile, NotFound
+from iron_bucket.desk.throttle import take_turn
 from iron_bucket.formats.errors import FormatError
 from iron_bucket.formats.sheet_pdf import sheet_pdf
 from iron_bucket.web.days.blueprint import bp
 from iron_bucket.web.days.day_routes import VIEW, asked_day, page_of
+from iron_bucket.web.shared.heavy import MINUTE, PAPERS_A_MINUTE, heavy
 from iron_bucket.web.shared.reply import reply
 from iron_bucket.web.shared.request_session import person_id
 
@@ -36,9 +38,10 @@ def sheet(job_id: int) -> Response:
     size = request.args.get("size", SIZES[0])
     if size not in SIZES:
         raise BadValue("size", repr(size), ", ".join(SIZES))
+    take_turn(g.session, {f"paper of {person_id()}": PAPERS_A_MINUTE}, MINUTE)
     page = render_template("days/paper.html", one=one, job=one.view.power.job, size=size)
     headers = {"Content-Disposition": f'inline; filename="day-{one.day}.pdf"'}
-    return Response(sheet_pdf(page), mimetype="application/pdf", headers=headers)
+    return Response(heavy().do(sheet_pdf, page), mimetype="application/pdf", headers=headers)
 
 
 @bp.get("/days.ics")

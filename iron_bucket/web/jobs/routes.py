@@ -12,8 +12,10 @@ from iron_bucket.core.quantities.units import UnitSystem
 from iron_bucket.desk import jobs as desk
 from iron_bucket.desk.errors import ChangedMeanwhile
 from iron_bucket.desk.job_transfer import import_job
+from iron_bucket.desk.past import past_of_job, return_job_to
 from iron_bucket.formats.errors import FormatError
 from iron_bucket.web.jobs.forms import read_rules, read_version, typed_from
+from iron_bucket.web.shared.numbers import whole_number
 from iron_bucket.web.shared.reply import after_step
 from iron_bucket.web.shared.request_session import person_id
 
@@ -134,3 +136,20 @@ def archive(job_id: int) -> Response:
 def step(job_id: int, way: str, number: int) -> Response:
     """Undo the last change to the job or its bucket, or do it again."""
     return after_step(desk.step_job(g.session, person_id(), job_id, number, is_back=way == "back"), way)
+
+
+@bp.get("/jobs/<int:job_id>/past")
+def past(job_id: int) -> str:
+    """What was done to the job and all that belongs to it, by whom."""
+    found = past_of_job(g.session, person_id(), job_id, whole_number(request.args.get("before")))
+    g.job = desk.open_job(g.session, person_id(), job_id)
+    here = url_for("jobs.past", job_id=job_id)
+    home = url_for("setups.index", job_id=job_id)
+    return render_template("shared/past.html", past=found, back=here, here=here, home=home, home_word="Set-ups")
+
+
+@bp.post("/jobs/<int:job_id>/past/<int:number>")
+def go_back(job_id: int, number: int) -> Response:
+    """As it stood after a change."""
+    flash(f"As it stood after: {return_job_to(g.session, person_id(), job_id, number)}.")
+    return redirect(url_for("jobs.past", job_id=job_id), code=303)

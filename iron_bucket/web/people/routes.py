@@ -1,6 +1,6 @@
 """Add people, rename and disable them, give them a code for a new password; what was done, told."""
 
-from flask import Blueprint, current_app, g, redirect, render_template, request, url_for
+from flask import Blueprint, g, redirect, render_template, request, url_for
 from werkzeug.wrappers import Response
 
 from iron_bucket.core.errors import BadValue
@@ -11,6 +11,7 @@ from iron_bucket.desk.people import administration as desk
 from iron_bucket.desk.trail import read_trail
 from iron_bucket.web.shared.in_words import in_words
 from iron_bucket.web.shared.numbers import whole_number
+from iron_bucket.web.shared.outside import outside
 from iron_bucket.web.shared.request_session import person_id
 
 bp = Blueprint("people", __name__, template_folder="templates", url_prefix="/people")
@@ -27,17 +28,11 @@ def _page(
         roles=list(Role),
         me=person_id(),
         invitation=invitation,
-        link=link_of(invitation.code) if invitation else "",
+        link=outside("account.welcome", code=invitation.code) if invitation else "",
         bad=in_words(bad) if bad else "",
         bad_at=at,
         typed=request.form,
     ), status
-
-
-def link_of(code: str) -> str:
-    """From the address that is set, else from where this was asked."""
-    here = current_app.config["ADDRESS"] or request.host_url.rstrip("/")
-    return f"{here}{url_for('account.welcome', code=code)}"
 
 
 @bp.get("")

@@ -38,5 +38,5 @@ def photo(place_id: int, photo_id: int) -> Response:
 @bp.post("/<int:place_id>/photos/<int:photo_id>")
 def remove_photo(place_id: int, photo_id: int) -> AnyResponse:
     """Take one out."""
-    desk.remove_photo(g.session, place_id, photo_id)
+    desk.remove_photo(g.session, person_id(), place_id, photo_id)
     return redirect(url_for("places.place", place_id=place_id, _anchor="photos"), code=303)

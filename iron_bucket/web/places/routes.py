@@ -4,7 +4,7 @@ import json
 from datetime import date, datetime, time
 from typing import Any
 
-from flask import Blueprint, Response, g, redirect, render_template, request, url_for
+from flask import Blueprint, Response, flash, g, redirect, render_template, request, url_for
 from werkzeug.wrappers import Response as AnyResponse
 
 from iron_bucket.core.checks import require_time
@@ -12,12 +12,14 @@ from iron_bucket.core.errors import BadValue
 from iron_bucket.core.places.place import Place
 from iron_bucket.desk import places as desk
 from iron_bucket.desk.errors import ChangedMeanwhile, NotFound
+from iron_bucket.desk.past import past_of_place, return_place_to
 from iron_bucket.desk.photos import list_photos
 from iron_bucket.formats.json_text import parsed_json
 from iron_bucket.formats.record_json import read_record, write_record
 from iron_bucket.formats.text_file import lines_of
 from iron_bucket.web.places import forms
 from iron_bucket.web.places.elevation import elevation
+from iron_bucket.web.shared.numbers import whole_number
 from iron_bucket.web.shared.pictures.plan import PlacePicture, paper_for, place_picture, place_points
 from iron_bucket.web.shared.reply import after_change, reply
 from iron_bucket.web.shared.request_session import person_id
@@ -54,7 +56,7 @@ def _index(bad: BadValue | None = None) -> str:
 def create() -> AnyResponse | tuple[str, int]:
     """Record a place from the short form."""
     try:
-        number = desk.add_place(g.session, forms.new_place(request.form, g.units))
+        number = desk.add_place(g.session, person_id(), forms.new_place(request.form, g.units))
     except BadValue as bad:
         return _index(bad), 422
     return redirect(url_for("places.place", place_id=number), code=303)
@@ -67,7 +69,7 @@ def import_files() -> AnyResponse:
     if upload is None or not upload.filename:
         raise BadValue("file", "missing", "a place's JSON file")
     row = parsed_json("\n".join(lines_of(upload.read(), "place")), "place")
-    number = desk.add_place(g.session, read_record(Place, row))
+    number = desk.add_place(g.session, person_id(), read_record(Place, row))
     return redirect(url_for("places.place", place_id=number), code=303)
 
 
@@ -229,16 +231,31 @@ def step(place_id: int, way: str, number: int) -> AnyResponse | str | tuple[str,
     return after_change(url_for("places.place", place_id=place_id), fragment=VIEW["fragment"], **_context(view))
 
 
+@bp.get("/<int:place_id>/past")
+def past(place_id: int) -> str:
+    """What was done to the place, by whom."""
+    found = past_of_place(g.session, place_id, whole_number(request.args.get("before")))
+    here, home = url_for("places.past", place_id=place_id), url_for("places.place", place_id=place_id)
+    return render_template("shared/past.html", past=found, back=here, here=here, home=home, home_word="The place")
+
+
+@bp.post("/<int:place_id>/past/<int:number>")
+def go_back(place_id: int, number: int) -> AnyResponse:
+    """As it stood after a change."""
+    flash(f"As it stood after: {return_place_to(g.session, person_id(), place_id, number)}.")
+    return redirect(url_for("places.past", place_id=place_id), code=303)
+
+
 @bp.post("/<int:place_id>/copy")
 def copy(place_id: int) -> AnyResponse:
     """The same once more."""
-    return redirect(url_for("places.place", place_id=desk.copy_place(g.session, place_id)), code=303)
+    return redirect(url_for("places.place", place_id=desk.copy_place(g.session, person_id(), place_id)), code=303)
 
 
 @bp.post("/<int:place_id>/archive")
 def archive(place_id: int) -> AnyResponse:
     """Put away or bring back."""
-    desk.archive_place(g.session, place_id, is_archived=request.form.get("archived") == "yes")
+    desk.archive_place(g.session, person_id(), place_id, is_archived=request.form.get("archived") == "yes")
     return redirect(url_for("places.index"), code=303)
 
 

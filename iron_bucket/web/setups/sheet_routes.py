@@ -6,15 +6,19 @@ from typing import Any
 from flask import Response, flash, g, redirect, render_template, request, url_for
 from werkzeug.wrappers import Response as AnyResponse
 
+from iron_bucket.desk.links import DAYS, USUAL_DAYS
 from iron_bucket.desk.setups import edit, share
 from iron_bucket.desk.setups.view import SetupView
+from iron_bucket.desk.throttle import take_turn
 from iron_bucket.formats.record_json import write_record
 from iron_bucket.formats.sheet_pdf import sheet_pdf
 from iron_bucket.web.setups.blueprint import bp
 from iron_bucket.web.setups.light_picture import Wanted, light_on_plan
 from iron_bucket.web.setups.plan_picture import setup_picture
 from iron_bucket.web.setups.signs import light_colours
+from iron_bucket.web.shared.heavy import MINUTE, PAPERS_A_MINUTE, PAPERS_A_MINUTE_BY_LINK, heavy
 from iron_bucket.web.shared.letters import letters_of
+from iron_bucket.web.shared.numbers import whole_number
 from iron_bucket.web.shared.pictures.ladder import ladder_picture
 from iron_bucket.web.shared.request_session import person_id
 
@@ -42,7 +46,9 @@ def sheet(job_id: int, setup_id: int) -> str:
     return render_template(
         "setups/sheet.html",
         **_sheet(view),
-        token=share.share_token(g.session, person_id(), job_id, setup_id),
+        link=share.share_token(g.session, person_id(), job_id, setup_id),
+        days=DAYS,
+        usual=USUAL_DAYS,
         is_shared=False,
     )
 
@@ -50,15 +56,15 @@ def sheet(job_id: int, setup_id: int) -> str:
 @bp.get("/jobs/<int:job_id>/setups/<int:setup_id>/sheet.pdf")
 def pdf(job_id: int, setup_id: int) -> Response:
     """The sheet on A4."""
+    take_turn(g.session, {f"paper of {person_id()}": PAPERS_A_MINUTE}, MINUTE)
     return _pdf(edit.open_setup(g.session, person_id(), job_id, setup_id))
 
 
 def _pdf(view: SetupView) -> Response:
-    paper = sheet_pdf(
-        render_template(
-            "setups/sheet_paper.html", is_paper=True, ladder_ink=render_template("setups/_ink.html"), **_sheet(view)
-        )
+    page = render_template(
+        "setups/sheet_paper.html", is_paper=True, ladder_ink=render_template("setups/_ink.html"), **_sheet(view)
     )
+    paper = heavy().do(sheet_pdf, page)
     return Response(
         paper,
         mimetype="application/pdf",
@@ -96,7 +102,8 @@ def open_share(job_id: int, setup_id: int) -> AnyResponse:
         share.revoke_share(g.session, person_id(), job_id, setup_id)
         flash("Link off.")
     else:
-        share.open_share(g.session, person_id(), job_id, setup_id)
+        days = whole_number(request.form.get("days")) or USUAL_DAYS
+        share.open_share(g.session, person_id(), job_id, setup_id, days)
     return redirect(url_for("setups.sheet", job_id=job_id, setup_id=setup_id), code=303)
 
 
@@ -111,4 +118,5 @@ def shared(token: str) -> str:
 @bp.get("/shared/<token>/sheet.pdf")
 def shared_pdf(token: str) -> Response:
     """The same on A4."""
+    take_turn(g.session, {f"paper by link {request.remote_addr}": PAPERS_A_MINUTE_BY_LINK}, MINUTE)
     return _pdf(share.shared_setup(g.session, token))

@@ -43,6 +43,7 @@ ANYBODY = frozenset(
     {
         *("static", "account.sign_in", "account.check_sign_in", "account.sign_out"),
         *("account.welcome", "account.redeem"),
+        *("seen.alive", "seen.ready", "seen.metrics"),
         *("shared.switch_light", "shared.switch_units", "shared.switch_keys"),
         *("setups.shared", "setups.shared_pdf", "open_bucket.shared_list"),
     }
