@@ -41,3 +41,10 @@ def test_screenshots_stay_few_and_are_linked():
 def test_the_commands_are_sound_shell():
     for command in ("demo", "test", "iron-bucket", "assets", "benchmark", "prepare"):
         assert subprocess.run([shutil.which("bash"), "-n", ROOT / "bin" / command], check=False).returncode == 0
+
+
+def test_every_test_that_security_names_is_there():
+    named = re.findall(r"`(tests/[\w/]+\.py)::(\w+)`", (ROOT / "docs" / "security.md").read_text())
+    assert len(named) > 40
+    missing = [each for each in named if f"def {each[1]}(" not in (ROOT / each[0]).read_text()]
+    assert not missing

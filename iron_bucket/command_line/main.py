@@ -30,6 +30,7 @@ COMMANDS = {
     "moon": ("sky", "moon", "Where the moon stands, and how much of it is lit."),
     "pick": ("pick", "pick", "What fits a need, and what was passed over."),
     "power": ("power", "power", "What a plan of sources and loads comes to, and who hangs where."),
+    "take-in": ("take_in", "take_in", "Work on a large file that a page was sent."),
     "solve": ("solve", "solve", "Dimmers for several marks at once."),
     "sun": ("sky", "sun", "Where the sun stands, or when it rises and sets."),
     "weather": ("weather", "weather", "Serve a made-up weather office: cloud, wind, rain, temperature."),

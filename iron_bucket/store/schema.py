@@ -29,13 +29,14 @@ from iron_bucket.store import (
     spectra,
     states,
     ticks,
+    uploads,
 )
 from iron_bucket.store.base import Base
 
 #: Importing the modules has registered their tables.
 TABLE_MODULES = (
     *(people, sign_ins, events, crews, jobs, bucket, bench, readings, spectra, places, photos),
-    *(setups, power, days, ticks, states, history),
+    *(setups, power, days, ticks, states, history, uploads),
 )
 METADATA = Base.metadata
 #: How long a start waits for another that migrates or loads the demo.

@@ -109,6 +109,7 @@ class Keeper:
             "--character-set-server=utf8mb4",
             "--collation-server=utf8mb4_unicode_520_ci",
             "--innodb-log-file-size=16M",
+            "--max-allowed-packet=128M",  # a whole bench in one change
             f"--init-file={init}",
             *(["--innodb-flush-log-at-trx-commit=2"] if self._is_throw_away else []),
         ]

@@ -9,10 +9,11 @@ from iron_bucket.core.bench.search import FACETS, search, wanted_of
 from iron_bucket.core.errors import BadValue
 from iron_bucket.desk import bench as desk_bench
 from iron_bucket.desk.bench import transfer as desk
+from iron_bucket.desk.uploads import UploadKind
 from iron_bucket.formats.errors import FormatError
 from iron_bucket.formats.gear_json import bench_json
 from iron_bucket.web.bench.blueprint import bp
-from iron_bucket.web.shared.request_session import person_id
+from iron_bucket.web.shared.large_files import take_in_file
 
 
 def _selection() -> frozenset[str] | None:
@@ -45,18 +46,11 @@ def transfer() -> tuple[str, int]:
 @bp.post("/in")
 def import_bench() -> tuple[str, int] | Response:
     """Put a bench file on the shelf, all of it or nothing."""
-    file = request.files.get("file")
     try:
-        if file is None or not file.filename:
-            raise BadValue("file", "missing", "a bench file (.json)")
-        text = file.read().decode("utf-8-sig")
-        taken = desk.import_bench(g.session, person_id(), text, theirs_win=request.form.get("differ") == "theirs")
-    except UnicodeDecodeError:
-        return render_template("bench/transfer.html", bad="The file is no UTF-8 text, so it is no bench file."), 422
+        taken = take_in_file(UploadKind.BENCH, request.form.get("differ", ""))
     except (BadValue, FormatError) as bad:
         return render_template("bench/transfer.html", bad=bad), 422
-    flash(
-        f"{taken.new} new, {taken.changed} changed, {taken.same} the same, {taken.kept_ours} kept as ours; "
-        f"{taken.readings} readings and {taken.spectra} spectra."
-    )
+    if isinstance(taken, int):
+        return redirect(url_for("shared.upload", number=taken), code=303)
+    flash(taken.words)
     return redirect(url_for("bench.index"), code=303)

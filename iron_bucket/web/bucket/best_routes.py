@@ -8,9 +8,9 @@ from werkzeug.wrappers import Response
 from iron_bucket.core.bench.gear import Gear
 from iron_bucket.core.bucket.best.problem import Goal
 from iron_bucket.core.errors import BadValue
+from iron_bucket.desk.background import begin_in_background
 from iron_bucket.desk.bucket.best.apply import apply_way
 from iron_bucket.desk.bucket.best.findings import BEST
-from iron_bucket.desk.bucket.best.process import begin_process
 from iron_bucket.desk.bucket.best.search import SearchState, begin_search, open_search, stop_search
 from iron_bucket.desk.errors import ChangedMeanwhile
 from iron_bucket.web.bucket.best_forms import (
@@ -83,7 +83,7 @@ def search_best(job_id: int) -> Answer:
         return reply(**VIEW, status=422, **_context(job_id, words, "goal"))
     run = begin_search(g.session, person_id(), job_id, goal)
     url = current_app.extensions["engine"].url.render_as_string(hide_password=False)
-    begin_process(url, job_id, run)
+    begin_in_background(url, "best-kit", str(job_id), run)
     return _changed(job_id)
 
 

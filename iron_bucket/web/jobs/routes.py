@@ -11,10 +11,11 @@ from iron_bucket.core.modifiers.kinds import ScrimSchool
 from iron_bucket.core.quantities.units import UnitSystem
 from iron_bucket.desk import jobs as desk
 from iron_bucket.desk.errors import ChangedMeanwhile
-from iron_bucket.desk.job_transfer import import_job
 from iron_bucket.desk.past import past_of_job, return_job_to
+from iron_bucket.desk.uploads import UploadKind
 from iron_bucket.formats.errors import FormatError
 from iron_bucket.web.jobs.forms import read_rules, read_version, typed_from
+from iron_bucket.web.shared.large_files import take_in_file
 from iron_bucket.web.shared.numbers import whole_number
 from iron_bucket.web.shared.reply import after_step
 from iron_bucket.web.shared.request_session import person_id
@@ -75,18 +76,13 @@ def create() -> tuple[str, int] | Response:
 @bp.post("/jobs/import")
 def take_in() -> tuple[str, int] | Response:
     """A job from its file, taken in whole or not at all."""
-    file = request.files.get("file")
     try:
-        if file is None or not file.filename:
-            raise BadValue("file", "missing", "a file that a job was exported to")
-        text = file.read().decode("utf-8", errors="replace")
-        taken = import_job(g.session, person_id(), text, is_copy=request.form.get("copy") == "yes")
+        taken = take_in_file(UploadKind.JOB, "copy" if request.form.get("copy") == "yes" else "")
     except (BadValue, FormatError) as bad:
         return _new_form(typed_from(HouseRules(), "", ""), None, 422, bad)
-    if not taken.is_new:
-        flash("This job is here already, and stays as it is. To have it twice, import it as a copy.")
-    elif taken.pieces:
-        flash(f"Imported, with {taken.pieces} pieces that the bench did not know.")
+    if isinstance(taken, int):
+        return redirect(url_for("shared.upload", number=taken), code=303)
+    flash(taken.words)
     return redirect(url_for("bucket.contents", job_id=taken.job_id), code=303)
 
 

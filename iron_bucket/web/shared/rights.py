@@ -52,7 +52,7 @@ ANYBODY = frozenset(
 PERSON = frozenset(
     {
         *("jobs.index", "account.page", "account.change_password", "account.end_sign_in", "account.own_data"),
-        *("account.delete", "crews.index", "crews.make", "crews.work_for"),
+        *("account.delete", "crews.index", "crews.make", "crews.work_for", "shared.upload"),
     }
 )
 ADMIN_BLUEPRINTS = frozenset({"people"})
