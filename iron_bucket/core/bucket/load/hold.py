@@ -21,6 +21,8 @@ _HAIR = 1e-9
 MINUTES_A_DAY = 24 * 60
 #: So much of a box has to rest on something.
 LEAST_HELD = 0.75
+#: So many boxes are laid out in one hold; each more takes longer than the one before.
+MOST_BOXES = 150
 
 
 @dataclass(frozen=True, slots=True, kw_only=True, eq=False)
@@ -89,10 +91,14 @@ def _need(box: Box) -> tuple[int, float, str]:
 
 
 def _within_payload(boxes: Sequence[Box], vehicle: Vehicle) -> tuple[list[Box], list[tuple[Box, str]]]:
-    taken, left, weight_kg = [], [], 0.0
+    taken: list[Box] = []
+    left: list[tuple[Box, str]] = []
+    weight_kg = 0.0
     for box in boxes:
         if weight_kg + box.weight_kg > vehicle.payload_kg + _HAIR:
             left.append((box, f"{weight_kg + box.weight_kg:.0f} kg with it, {vehicle.payload_kg:.0f} kg may be loaded"))
+        elif len(taken) == MOST_BOXES:
+            left.append((box, f"{len(boxes)} boxes; up to {MOST_BOXES} are laid out in a hold"))
         else:
             taken.append(box)
             weight_kg += box.weight_kg
@@ -139,9 +145,21 @@ class _Stow:
         self.corners: list[tuple[float, float, float]] = [(0.0, 0.0, 0.0)]
         self.low = np.empty((0, 3))
         self.high = np.empty((0, 3))
+        self.refused: dict[tuple[tuple[float, float, float], bool], float] = {}
 
     def put(self, box: Box) -> bool:
-        """Whether it found a place."""
+        """Whether it found a place. Where one of the same size and no heavier found none, it finds none either: a hold
+        only gets fuller.
+        """
+        kind = (box.size_m, box.case is None)
+        if self.refused.get(kind, np.inf) <= box.weight_kg:
+            return False
+        if self._found_place(box):
+            return True
+        self.refused[kind] = box.weight_kg
+        return False
+
+    def _found_place(self, box: Box) -> bool:
         corners = np.array(sorted(self.corners, key=lambda at: (at[0], at[2], at[1])))
         low = np.repeat(corners, len(_ways(box)), axis=0)
         high = low + np.tile(_ways(box), (len(corners), 1))
@@ -171,6 +189,13 @@ class _Stow:
         self.low, self.high = np.vstack([self.low, low]), np.vstack([self.high, high])
         self.corners.remove((x, y, z))
         self.corners += [(x + length, y, z), (x, y + width, z), (x, y, z + height)]
+        end = (x + length, y + width, z + height)
+        self.corners = [at for at in self.corners if not _is_within(at, (x, y, z), end)]
+
+
+def _is_within(at: tuple[float, ...], low: tuple[float, ...], high: tuple[float, ...]) -> bool:
+    """Where something stands already nothing else can."""
+    return all(start - _HAIR <= here < end - _HAIR for here, start, end in zip(at, low, high, strict=True))
 
 
 def _ways(box: Box) -> list[tuple[float, float, float]]:

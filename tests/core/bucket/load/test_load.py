@@ -11,7 +11,7 @@ from iron_bucket.core.bucket.bucket_plan import BucketPlan, Container, Stowed
 from iron_bucket.core.bucket.job_kit import KitLine
 from iron_bucket.core.bucket.kit_rules import CrewKit
 from iron_bucket.core.bucket.load.cases import Box, packed
-from iron_bucket.core.bucket.load.hold import LEAST_HELD, loaded
+from iron_bucket.core.bucket.load.hold import LEAST_HELD, MOST_BOXES, loaded
 from iron_bucket.core.bucket.load.layout import layout_of
 from iron_bucket.core.bucket.load.piece import NEVER_MIN, Nature, Piece, lie_apart, packed_size_m, pieces_of
 from iron_bucket.core.errors import BadValue
@@ -306,3 +306,17 @@ def test_a_hold_takes_to_the_kilogram_what_it_may():
     assert not Box(label="X", case=None, lift_kg=9.0).takes(a_piece())
     own = replace(a_case("own"), lives=("lamp", "heads"))
     assert boxed([a_piece(), a_piece("other", number=2)], own) == {"own": ["lamp", "other"]}
+
+
+def test_a_hold_lays_out_so_many_boxes_and_says_what_of_the_rest():
+    """The last that fit are laid out still; one of the same kind that found no room is not tried again."""
+    boxes = [Box(label=f"{at:03}", case=None, lift_kg=20.0, pieces=[a_piece(number=at)]) for at in range(160)]
+    large = loaded(boxes, [a_van(payload_kg=9000.0, inner_l_m=20.0)])
+    (hold,) = large.holds
+    assert len(hold.placed) == MOST_BOXES == 150
+    assert {why for _, why in large.left} == {"160 boxes; up to 150 are laid out in a hold"}
+    full = loaded(boxes[:150], [a_van(payload_kg=9000.0)])  # 240 to the brim of 2.88 m3, 12 l each, in rows of 0.3 m
+    by_hand = int(2.0 / 0.3) * int(1.2 / 0.2) * int(1.2 / 0.2)
+    assert len(full.holds[0].placed) == min(150, by_hand)
+    small = loaded(boxes[:60], [a_van(payload_kg=9000.0, inner_l_m=0.65)])
+    assert (len(small.holds[0].placed) >= 72 - 12, len(small.left)) == (True, 60 - len(small.holds[0].placed))
