@@ -11,14 +11,12 @@ V = TypeVar("V")
 
 
 class BoundedCache(Generic[K, V]):
-    """Safe between threads.
-
-    Keys are compared by value; two threads may compute the same at once, and either answer is kept.
-    """
+    """Safe between threads. Keys are compared by value; what several ask for at once is computed once."""
 
     def __init__(self, most: int) -> None:
         self._kept: LRUCache[K, V] = LRUCache(maxsize=most)
         self._lock = threading.Lock()
+        self._making: dict[K, threading.RLock] = {}
 
     def get(self, key: K) -> V | None:
         """What is at hand; None where it is not."""
@@ -33,9 +31,19 @@ class BoundedCache(Generic[K, V]):
     def get_or_make(self, key: K, make: Callable[[], V]) -> V:
         """What is at hand, or what ``make`` gives, kept for the next."""
         found = self.get(key)
-        if found is None:
-            found = make()
-            self.put(key, found)
+        if found is not None:
+            return found
+        with self._lock:
+            turn = self._making.setdefault(key, threading.RLock())
+        with turn:
+            found = self.get(key)
+            try:
+                if found is None:
+                    found = make()
+                    self.put(key, found)
+            finally:
+                with self._lock:
+                    self._making.pop(key, None)
         return found
 
     def __len__(self) -> int:

@@ -1,5 +1,6 @@
 """Picking: a need against the whole shelf, and one candidate of it opened."""
 
+from collections.abc import Hashable
 from dataclasses import dataclass
 
 from sqlalchemy.orm import Session
@@ -13,11 +14,22 @@ from iron_bucket.core.selection.holding import Holding, holding
 from iron_bucket.core.selection.measured_gear import UnitTrim
 from iron_bucket.core.selection.narrow import narrowed
 from iron_bucket.core.selection.need import Need
-from iron_bucket.core.selection.pick import Candidate, PassedOver, Picked, pick, sorted_fits, spread
+from iron_bucket.core.selection.pick import (
+    Candidate,
+    LaidOut,
+    PassedOver,
+    Picked,
+    geometry_of,
+    laid_out,
+    pick,
+    sorted_fits,
+    spread,
+)
 from iron_bucket.core.selection.ranking import SortBy
 from iron_bucket.core.selection.reasons import KINDS
 from iron_bucket.core.selection.wording import range_text, shortfall
 from iron_bucket.desk.bench import Shelf, shelf_in
+from iron_bucket.desk.bounded_cache import BoundedCache
 from iron_bucket.desk.errors import NotFound
 from iron_bucket.desk.transaction import one_transaction
 
@@ -87,7 +99,17 @@ def _view(shelf: Shelf, picked: Picked, candidate: Candidate, units: UnitSystem,
 
 def pick_view(shelf: Shelf, need: Need, sort_by: SortBy, units: UnitSystem) -> PickView:
     """Rank, spread over the heads, and put the rest in words."""
-    picked = pick(shelf.packed, need)
+    return _ANSWERS.get_or_make((shelf.stamp, need, sort_by, units), lambda: _answered(shelf, need, sort_by, units))
+
+
+#: By the stamp of the shelf, which is another one after every change of it.
+_ANSWERS: BoundedCache[Hashable, PickView] = BoundedCache(48)
+_LAID_OUT: BoundedCache[Hashable, LaidOut] = BoundedCache(12)
+
+
+def _answered(shelf: Shelf, need: Need, sort_by: SortBy, units: UnitSystem) -> PickView:
+    laid = _LAID_OUT.get_or_make((shelf.stamp, geometry_of(need)), lambda: laid_out(shelf.packed, need))
+    picked = pick(shelf.packed, need, laid=laid)
     shown = spread(picked, sorted_fits(picked, sort_by), per_head=PER_HEAD)
     rows = tuple(
         _view(shelf, picked, shown.candidate(place), units, int(shown.ways[place]))

@@ -3,6 +3,7 @@
 from collections.abc import Iterator
 from concurrent.futures import ThreadPoolExecutor
 from dataclasses import dataclass, field, fields
+from typing import NamedTuple
 
 import numpy as np
 
@@ -110,12 +111,31 @@ class Picked:
     near_misses: tuple[PassedOver, ...]
 
 
-def pick(bench: PackedBench, need: Need, weights: Weights | None = None) -> Picked:
-    """Rank what fits the need and count, by reason, what does not; every head at the colour that is asked, as near to
-    it as it can be set.
+class LaidOut(NamedTuple):
+    """A bench at the colour that is asked, and what all of it gives at one distance: most of the work of a pick, and
+    the same for every need of one geometry.
     """
+
+    bench: PackedBench
+    found: Levels
+
+
+def geometry_of(need: Need) -> tuple[float | None, ...]:
+    """All that ``laid_out`` looks at."""
+    return need.cct_k, need.throw_m, need.width_m, need.evenness_stops
+
+
+def laid_out(bench: PackedBench, need: Need) -> LaidOut:
+    """Every head at the colour that is asked, as near to it as it can be set, through every front."""
     bench = at_colour(bench, need.cct_k)
-    found = levels(bench, need)
+    return LaidOut(bench, levels(bench, need))
+
+
+def pick(bench: PackedBench, need: Need, weights: Weights | None = None, laid: LaidOut | None = None) -> Picked:
+    """Rank what fits the need and count, by reason, what does not. ``laid``: where the bench is laid out already for
+    the geometry of the need.
+    """
+    bench, found = laid or laid_out(bench, need)
     pairs = judge_pairs(bench, need, found)
     tally = Tally()
     sheet_stops = (bench.wears * bench.sheet_stops(need.scrim_school)[bench.head_class]).min(axis=1, initial=0.0)

@@ -14,7 +14,9 @@ from iron_bucket.core.scene.mark_levels import unit_response
 from iron_bucket.core.scene.scene import GlowingFace, LitShape, Mark, Scene, SceneFrame, SceneLamp
 from iron_bucket.core.selection.fronts import BOARD_ANGLE_DEG, BOARD_THROW_SHARE, BOOK_CLOTH_SHARE, Front, FrontKind
 from iron_bucket.core.selection.levels import behind_sheet, through_fronts
+from iron_bucket.core.selection.need import Need
 from iron_bucket.core.selection.packing import pack
+from iron_bucket.core.selection.pick import geometry_of, laid_out, pick
 from tests.made_up import a_configuration, a_gear, panel_at
 from tests.tables import table
 
@@ -116,3 +118,16 @@ def test_a_stack_gives_what_its_scene_gives(throw_m, sheet):
                 expected = (expected + scene_lx(source, front, throw_m, -places, sheet)) / 2.0
             near = pytest.approx(expected, rel=0.07, abs=0.002 * found[at, 0])
             assert found[at] == near, f"{source.slug} through {front.key}"
+
+
+def test_what_is_laid_out_for_one_need_serves_every_need_of_its_geometry(gear):
+    """A softer, dimmer, lighter wish at the same distance is answered alike, whether the bench was laid out for it."""
+    bench = pack(gear)
+    first = Need(illuminance_lx=640.0, throw_m=3.0, width_m=1.5, cct_k=5600.0)
+    other = replace(first, illuminance_lx=90.0, least_apparent_deg=9.0, most_weight_kg=12.0, own_only=True)
+    assert geometry_of(first) == geometry_of(other)
+    changes = ({"throw_m": 3.1}, {"width_m": 1.6}, {"cct_k": 5500.0}, {"evenness_stops": 0.9})
+    assert len({geometry_of(replace(first, **change)) for change in changes} | {geometry_of(first)}) == 5
+    served, alone = pick(bench, other, laid=laid_out(bench, first)), pick(bench, other)
+    assert (served.fits.points == alone.fits.points).all()
+    assert (served.tally.counts, served.fitting) == (alone.tally.counts, alone.fitting)
