@@ -89,7 +89,7 @@ def _stand_in(name: str) -> Iterator[str]:
         yield f"http://127.0.0.1:{port}"
 
 
-def _password_for(url: str, host: str) -> str:
+def password_for(url: str, host: str) -> str:
     """The published one where nobody else reaches this, else one that is drawn at each start."""
     password = DEMO_PASSWORD if is_loopback(host) else secrets.token_urlsafe(12)
     engine = engine_for(url)
@@ -100,7 +100,7 @@ def _password_for(url: str, host: str) -> str:
 
 
 def _serve(host: str, port: int, url: str, outside: dict[str, str], key: str, *, as_json: bool) -> None:
-    password = _password_for(url, host)
+    password = password_for(url, host)
     environment = {
         **os.environ,
         "IRON_BUCKET_DATABASE_URL": url,

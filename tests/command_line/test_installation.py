@@ -14,8 +14,12 @@ import pytest
 from click.testing import CliRunner
 from sqlalchemy import text
 
+from iron_bucket.command_line.demo import password_for
 from iron_bucket.command_line.main import main
 from iron_bucket.command_line.serve import prepare
+from iron_bucket.demo.sign_in import DEMO_PASSWORD, DEMO_SIGN_IN
+from iron_bucket.desk import people
+from iron_bucket.desk.errors import NotAllowed
 from iron_bucket.store.engine import engine_for
 from iron_bucket.store.schema import METADATA
 from tests.database import free_port
@@ -121,3 +125,13 @@ def test_the_first_start_of_an_installation_prints_how_to_get_in(session, databa
     assert re.search(told, said)
     prepare(database_url, here)
     assert capsys.readouterr().out == ""
+
+
+@pytest.mark.parametrize("host", ["0.0.0.0", "192.0.2.1", "::"])
+def test_where_others_reach_the_demo_its_password_is_drawn_anew(demo, database_url, host):
+    drawn = {password_for(database_url, host) for _ in range(2)}
+    assert len(drawn | {DEMO_PASSWORD}) == 3
+    with pytest.raises(NotAllowed):
+        people.sign_in(demo, DEMO_SIGN_IN, DEMO_PASSWORD)
+    assert password_for(database_url, "127.0.0.1") == DEMO_PASSWORD
+    assert people.sign_in(demo, DEMO_SIGN_IN, DEMO_PASSWORD)
