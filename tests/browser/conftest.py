@@ -11,7 +11,7 @@ from sqlalchemy import text
 from sqlalchemy.orm import Session
 
 from iron_bucket.command_line.child import child
-from iron_bucket.command_line.demo import SERVER_OPTIONS
+from iron_bucket.command_line.web_server import SERVER_OPTIONS
 from iron_bucket.demo.sign_in import DEMO_PASSWORD, DEMO_SIGN_IN
 from iron_bucket.desk.demo import load_demo
 from iron_bucket.store.engine import engine_for

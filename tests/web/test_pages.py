@@ -179,7 +179,7 @@ def test_what_nobody_foresaw_is_our_fault(gaffer, monkeypatch, caplog):
     assert answer.status_code == 500
     assert "Our fault" in answer.text
     assert "ZeroDivisionError" not in answer.text
-    number = re.search(r"in the log as (\w{8})", answer.text)[1]
+    number = re.search(r"in the log as (\w+)", answer.text)[1]
     assert f"{number} unforeseen: GET /" in caplog.text
 
 

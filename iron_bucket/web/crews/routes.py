@@ -49,8 +49,7 @@ def _crew_page(bad: Exception | None = None, at: str = "", status: int = 200) ->
 
 
 def _job_page(job_id: int, bad: Exception | None = None, at: str = "", status: int = 200) -> tuple[str, int]:
-    job = open_job(g.session, person_id(), job_id, with_bucket=False)
-    g.job_name = job.name
+    g.job = job = open_job(g.session, person_id(), job_id)
     return render_template(
         "crews/job.html",
         job=job,
