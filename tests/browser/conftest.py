@@ -70,16 +70,20 @@ def served(database_url):
         yield f"http://127.0.0.1:{port}"
 
 
-@pytest.fixture(scope="session")
-def signed_in(browser: Browser, served: str) -> list:
-    """The cookies of the demo's person; signing in takes a second, by design."""
-    context = browser.new_context()
-    page = context.new_page()
+def sign_in(page: Page, served: str) -> None:
     page.goto(f"{served}/sign-in")
     page.get_by_label("Sign-in").fill(DEMO_SIGN_IN)
     page.get_by_label("Password").fill(DEMO_PASSWORD)
     page.get_by_role("button", name="Sign in", exact=True).click()
     page.wait_for_url(f"{served}/")
+
+
+@pytest.fixture(scope="session")
+def signed_in(browser: Browser, served: str) -> list:
+    """The cookies of the demo's person; signing in takes a second, by design."""
+    context = browser.new_context()
+    page = context.new_page()
+    sign_in(page, served)
     cookies = context.cookies()
     context.close()
     return cookies

@@ -7,7 +7,7 @@ import pytest
 from playwright.sync_api import Page, Route, expect
 
 from iron_bucket.demo.sign_in import DEMO_PASSWORD, DEMO_SIGN_IN
-from tests.browser.conftest import job_address
+from tests.browser.conftest import job_address, sign_in
 
 
 def begin(desk: Page, served: str, name: str, beginning: str = "empty: camera and one person") -> None:
@@ -142,6 +142,8 @@ def test_single_keys_are_switched_off_and_on(desk: Page, served: str):
 
 
 def test_who_was_signed_out_signs_in_in_place_and_goes_on(desk: Page, served: str):
+    desk.context.clear_cookies()
+    sign_in(desk, served)  # a sign-in of its own, for it ends wherever its cookie is
     begin(desk, served, "By the way", "sit-down portrait, wrapped")
     piece(desk, "Wrapped key").locator(".grip").click()
     expect(desk.get_by_label("Level", exact=True)).to_be_visible()
