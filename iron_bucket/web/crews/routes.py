@@ -1,5 +1,7 @@
 """Who belongs to a crew or a job and as what; joining, leaving, handing over."""
 
+from collections.abc import Callable
+
 from flask import Blueprint, flash, g, redirect, render_template, request, session, url_for
 from werkzeug.wrappers import Response
 
@@ -67,6 +69,24 @@ def _refused(bad: Exception) -> int:
     return 403 if isinstance(bad, NotAllowed) else 422
 
 
+def _of_crew(act: Callable[[], None], at: str) -> Answer:
+    """The crew's page after a change, or the same form with why not."""
+    try:
+        act()
+    except (BadValue, NotAllowed) as bad:
+        return _crew_page(bad, at, _refused(bad))
+    return redirect(url_for("crews.index"), code=303)
+
+
+def _of_job(job_id: int, act: Callable[[], None], at: str) -> Answer:
+    """The same for a job."""
+    try:
+        act()
+    except (BadValue, NotAllowed) as bad:
+        return _job_page(job_id, bad, at, _refused(bad))
+    return redirect(url_for("crews.job", job_id=job_id), code=303)
+
+
 @bp.get("/crew")
 def index() -> Answer:
     """The crews of whoever asks, and who is in the one they work for."""
@@ -95,21 +115,16 @@ def work_for() -> Response:
 @bp.post("/crew/people")
 def put() -> Answer:
     """Somebody into the crew, or in another role."""
-    try:
-        desk.put_in_crew(g.session, person_id(), g.crew.crew_id, request.form.get("sign_in", ""), _role())
-    except (BadValue, NotAllowed) as bad:
-        return _crew_page(bad, "put", _refused(bad))
-    return redirect(url_for("crews.index"), code=303)
+    return _of_crew(
+        lambda: desk.put_in_crew(g.session, person_id(), g.crew.crew_id, request.form.get("sign_in", ""), _role()),
+        "put",
+    )
 
 
 @bp.post("/crew/people/out")
 def take_out() -> Answer:
     """Somebody out of the crew."""
-    try:
-        desk.take_out_of_crew(g.session, person_id(), g.crew.crew_id, _number("person"))
-    except (BadValue, NotAllowed) as bad:
-        return _crew_page(bad, "put", _refused(bad))
-    return redirect(url_for("crews.index"), code=303)
+    return _of_crew(lambda: desk.take_out_of_crew(g.session, person_id(), g.crew.crew_id, _number("person")), "put")
 
 
 @bp.post("/crew/leave")
@@ -126,21 +141,17 @@ def leave() -> Answer:
 @bp.post("/crew/hand-over")
 def hand_over() -> Answer:
     """Somebody else is gaffer of the crew from now on."""
-    try:
-        desk.hand_over(g.session, person_id(), (), g.crew.crew_id, request.form.get("sign_in", ""))
-    except (BadValue, NotAllowed) as bad:
-        return _crew_page(bad, "hand-over", _refused(bad))
-    return redirect(url_for("crews.index"), code=303)
+    return _of_crew(
+        lambda: desk.hand_over(g.session, person_id(), (), g.crew.crew_id, request.form.get("sign_in", "")), "hand-over"
+    )
 
 
 @bp.post("/crew/name")
 def rename() -> Answer:
     """Another name for the crew."""
-    try:
-        desk.rename_crew(g.session, person_id(), g.crew.crew_id, request.form.get("name", ""))
-    except BadValue as bad:
-        return _crew_page(bad, "rename", 422)
-    return redirect(url_for("crews.index"), code=303)
+    return _of_crew(
+        lambda: desk.rename_crew(g.session, person_id(), g.crew.crew_id, request.form.get("name", "")), "rename"
+    )
 
 
 @bp.get("/jobs/<int:job_id>/crew")
@@ -152,21 +163,15 @@ def job(job_id: int) -> Answer:
 @bp.post("/jobs/<int:job_id>/crew/people")
 def put_on_job(job_id: int) -> Answer:
     """Somebody onto the job, or in another role."""
-    try:
-        desk.put_on_job(g.session, person_id(), job_id, request.form.get("sign_in", ""), _role())
-    except (BadValue, NotAllowed) as bad:
-        return _job_page(job_id, bad, "put", _refused(bad))
-    return redirect(url_for("crews.job", job_id=job_id), code=303)
+    return _of_job(
+        job_id, lambda: desk.put_on_job(g.session, person_id(), job_id, request.form.get("sign_in", ""), _role()), "put"
+    )
 
 
 @bp.post("/jobs/<int:job_id>/crew/out")
 def take_off_job(job_id: int) -> Answer:
     """Somebody off the job."""
-    try:
-        desk.take_off_job(g.session, person_id(), job_id, _number("person"))
-    except (BadValue, NotAllowed) as bad:
-        return _job_page(job_id, bad, "put", _refused(bad))
-    return redirect(url_for("crews.job", job_id=job_id), code=303)
+    return _of_job(job_id, lambda: desk.take_off_job(g.session, person_id(), job_id, _number("person")), "put")
 
 
 @bp.post("/jobs/<int:job_id>/crew/leave")
@@ -191,8 +196,8 @@ def bring_crew(job_id: int) -> Response:
 @bp.post("/jobs/<int:job_id>/crew/hand-over")
 def hand_over_job(job_id: int) -> Answer:
     """Somebody else is gaffer of the job from now on."""
-    try:
-        desk.hand_over(g.session, person_id(), (job_id,), None, request.form.get("sign_in", ""))
-    except (BadValue, NotAllowed) as bad:
-        return _job_page(job_id, bad, "hand-over", _refused(bad))
-    return redirect(url_for("crews.job", job_id=job_id), code=303)
+    return _of_job(
+        job_id,
+        lambda: desk.hand_over(g.session, person_id(), (job_id,), None, request.form.get("sign_in", "")),
+        "hand-over",
+    )
