@@ -368,7 +368,11 @@ def test_a_form_being_typed_in_stays_while_an_older_change_of_another_piece_is_a
     form = desk.locator("[data-saves-itself]:has([name=piece][value=lamp-1])")
     expect(form).to_be_visible()
     held: list[Route] = []
-    desk.route("**/changes", held.append, times=1)
+
+    def hold(route: Route) -> None:
+        held.append(route)
+
+    desk.route("**/changes", hold, times=1)
     point = desk.locator("#piece-spot-1")
     left = float(point.get_attribute("data-x"))
     point.focus()
