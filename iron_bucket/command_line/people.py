@@ -110,6 +110,6 @@ def enable(sign_in: str, data: Path | None) -> None:
 @click.option("--no", "is_taken_back", is_flag=True, help="No longer.")
 @data_option
 def administrator(sign_in: str, is_taken_back: bool, data: Path | None) -> None:
-    """Let somebody settle who may sign in."""
+    """Make somebody administrator, who adds and disables people."""
     with session_of(data) as session:
         desk.make_admin(session, None, desk.person_named(session, sign_in).person_id, is_admin=not is_taken_back)

@@ -106,8 +106,8 @@ def my_crews(session: Session, person_id: int) -> tuple[MyCrew, ...]:
 
 
 @one_transaction
-def work_for(session: Session, person_id: int, crew_id: int) -> None:
-    """Whose gear and places are seen from now on. ``person_id`` belongs to it."""
+def work_for(session: Session, crew_id: int) -> None:
+    """Whose gear and places are seen from now on."""
     enter_crew(session, crew_id)
 
 

@@ -61,7 +61,7 @@ def load_demo(session: Session) -> bool:
 
 
 def _load_people(session: Session) -> Person:
-    """The demo's gaffer, who settles who may sign in, and a crew that has not signed in yet."""
+    """The demo's gaffer, who is administrator, and a crew that has not signed in yet."""
     session.get_one(CrewRow, FIRST_CREW).name = DEMO_CREW
     person = add_person(session, name=DEMO_NAME, sign_in=DEMO_SIGN_IN, password=DEMO_PASSWORD)
     session.add(CrewPersonRow(crew_id=FIRST_CREW, person_id=person.person_id, role=Role.GAFFER))

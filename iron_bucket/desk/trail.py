@@ -29,9 +29,9 @@ class Told:
 
 
 @one_transaction
-def read_trail(session: Session, before: int | None = None, person_id: int | None = None) -> tuple[Told, ...]:
-    """Newest first, a page at a time; of everybody, or of one person."""
+def read_trail(session: Session, before: int | None = None) -> tuple[Told, ...]:
+    """Newest first, a page at a time."""
     return tuple(
         Told(number=row.id, at=row.at, who=name or "", kind=row.kind, text=row.text, address=row.address)
-        for row, name in last_events(session, before=before, most=PAGE, person_id=person_id)
+        for row, name in last_events(session, before=before, most=PAGE)
     )

@@ -22,15 +22,11 @@ class EventRow(Base):
     address: Mapped[str] = mapped_column(String(45), default="")
 
 
-def last_events(
-    session: Session, *, before: int | None, most: int, person_id: int | None = None
-) -> list[tuple[EventRow, str | None]]:
+def last_events(session: Session, *, before: int | None, most: int) -> list[tuple[EventRow, str | None]]:
     """Newest first, each with the name of who did it; ``before``: the number of the last one that was told."""
     query = select(EventRow, PersonRow.name).outerjoin(PersonRow, PersonRow.id == EventRow.person_id)
     if before is not None:
         query = query.where(EventRow.id < before)
-    if person_id is not None:
-        query = query.where(EventRow.person_id == person_id)
     return [(row, name) for row, name in session.execute(query.order_by(EventRow.id.desc()).limit(most))]
 
 

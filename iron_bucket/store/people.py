@@ -11,7 +11,7 @@ from iron_bucket.store.base import Base
 
 class PersonRow(Base):
     """Somebody with a sign-in. ``password_hash`` is argon2's whole text, empty before a password was set.
-    ``is_admin``: settles who may sign in.
+    ``is_admin``: adds and disables people.
     """
 
     __tablename__ = "people"

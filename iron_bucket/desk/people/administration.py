@@ -77,7 +77,7 @@ def invite(
     row = _added(session, name, sign_in, "", is_admin=is_admin)
     if crew_id is not None:
         session.add(CrewPersonRow(crew_id=crew_id, person_id=row.id, role=role))
-    tell(session, by, "people", f"added {name} ({sign_in}){', who settles who may sign in' if is_admin else ''}")
+    tell(session, by, "people", f"added {name} ({sign_in}){', administrator' if is_admin else ''}")
     return _invitation(session, row)
 
 
@@ -161,7 +161,7 @@ def rename(session: Session, by: int | None, person_id: int, name: str) -> None:
 
 @one_transaction
 def disable(session: Session, by: int | None, person_id: int, *, is_disabled: bool) -> None:
-    """Let somebody in no more, at once, or again. Raises: NotFound; NotAllowed for the last one who settles that."""
+    """Let somebody in no more, at once, or again. Raises: NotFound; NotAllowed for the last administrator."""
     row = _person(session, person_id)
     if is_disabled:
         _require_other_admin(session, row)
@@ -173,19 +173,19 @@ def disable(session: Session, by: int | None, person_id: int, *, is_disabled: bo
 
 @one_transaction
 def make_admin(session: Session, by: int | None, person_id: int, *, is_admin: bool) -> None:
-    """Let somebody settle who may sign in, or no longer. Raises: NotFound; NotAllowed for the last one."""
+    """Make somebody administrator, or no longer. Raises: NotFound; NotAllowed for the last one."""
     row = _person(session, person_id)
     if not is_admin:
         _require_other_admin(session, row)
     row.is_admin = is_admin
-    word = "may settle who signs in" if is_admin else "no longer settles who signs in"
+    word = "is administrator" if is_admin else "is no longer administrator"
     tell(session, by, "people", f"{row.name} ({row.sign_in}) {word}")
 
 
 def _require_other_admin(session: Session, row: PersonRow) -> None:
     others = [each for each in all_people(session) if each.is_admin and not each.is_disabled and each.id != row.id]
     if row.is_admin and not others:
-        raise NotAllowed("nobody would be left who settles who may sign in; let somebody else do that first")
+        raise NotAllowed("nobody would be left as administrator; make somebody else administrator first")
 
 
 @one_transaction

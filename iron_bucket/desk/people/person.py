@@ -7,7 +7,7 @@ from iron_bucket.store.people import PersonRow
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Person:
-    """``is_admin``: settles who may sign in. ``has_password`` is False before the first one was set."""
+    """``is_admin``: adds and disables people. ``has_password`` is False before the first one was set."""
 
     person_id: int
     name: str

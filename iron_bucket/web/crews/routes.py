@@ -6,7 +6,7 @@ from flask import Blueprint, flash, g, redirect, render_template, request, sessi
 from werkzeug.wrappers import Response
 
 from iron_bucket.core.errors import BadValue
-from iron_bucket.core.jobs.roles import MAY, Act, Role
+from iron_bucket.core.jobs.roles import Act, Role, may
 from iron_bucket.desk import crews as desk
 from iron_bucket.desk.errors import NotAllowed
 from iron_bucket.desk.jobs import open_job
@@ -41,7 +41,7 @@ def _crew_page(bad: Exception | None = None, at: str = "", status: int = 200) ->
         mine=mine,
         crew=crew,
         people=desk.people_of_crew(g.session, crew.crew_id) if crew else (),
-        may_settle=crew is not None and Act.SETTLE in MAY[crew.role],
+        may_settle=crew is not None and may(crew.role, Act.SETTLE),
         me=person_id(),
         roles=list(Role),
         bad=in_words(bad) if bad else "",
@@ -56,7 +56,7 @@ def _job_page(job_id: int, bad: Exception | None = None, at: str = "", status: i
         "crews/job.html",
         job=job,
         people=desk.people_of_job(g.session, job_id),
-        may_settle=Act.SETTLE in MAY[g.role],
+        may_settle=may(g.role, Act.SETTLE),
         me=person_id(),
         roles=list(Role),
         bad=in_words(bad) if bad else "",

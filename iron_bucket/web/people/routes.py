@@ -82,7 +82,7 @@ def rename(number: int) -> Answer:
 
 @bp.post("/<int:number>/<any(disable,enable,admin,plain):what>")
 def settle(number: int, what: str) -> Answer:
-    """Let somebody in no more, or again; let them settle who may sign in, or no longer."""
+    """Let somebody in no more, or again; make them administrator, or no longer."""
     try:
         if what in ("disable", "enable"):
             desk.disable(g.session, person_id(), number, is_disabled=what == "disable")

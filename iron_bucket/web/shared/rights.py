@@ -67,7 +67,7 @@ WORK = frozenset(
         *("bench.add_reading", "bench.read_table", "bench.strike", "bench.take_in_spectrum", "bench.take_off_spectrum"),
     }
 )
-#: Posted, and kept nowhere.
+#: Posted, and kept nowhere; or of nobody but whoever asks, who leaves.
 LOOK = frozenset({"setups.attempt", "setups.light_meanwhile", "crews.leave", "crews.leave_job"})
 SETTLE = frozenset(
     {
@@ -132,7 +132,7 @@ def _require(rule: Rule) -> None:
             return
         case Subject.ADMIN:
             if not current_user.person.is_admin:
-                raise NotAllowed("this is for those who settle who may sign in")
+                raise NotAllowed("this is for administrators")
             return
         case Subject.JOB:
             g.role = _role_on_job()
@@ -165,5 +165,5 @@ def _role_with(crew_id: int | None, what: str) -> Role:
         raise NotAllowed("you belong to no crew yet; ask its gaffer to put you in, or make one under Account")
     chosen = crew_id if what else session.get("crew")
     g.crew = mine.get(chosen) or next(iter(mine.values()))  # type: ignore[arg-type]
-    crews.work_for(g.session, person_id(), g.crew.crew_id)
+    crews.work_for(g.session, g.crew.crew_id)
     return Role(g.crew.role)
