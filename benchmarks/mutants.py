@@ -106,10 +106,12 @@ def _new(op: ast.AST) -> ast.AST:
     return _SWAPS[type(op)]()
 
 
-def tests_for(path: Path) -> str:
-    """The folder of tests of the same package; for the core's own few files all of them."""
-    package = path.relative_to(CORE).parent
-    return str(Path("tests", "core", *package.parts[:1]))
+def tests_for(path: Path) -> list[str]:
+    """The tests of the same package, those of the same file first; for the core's own few files all of them."""
+    inner = path.relative_to(CORE)
+    twin = Path("tests", "core", inner.parent, f"test_{inner.name}")
+    package = Path("tests", "core", *inner.parent.parts[:1])
+    return [str(each) for each in (twin, package) if (ROOT / each).exists()]
 
 
 def is_caught(mutant: Mutant, house: Path) -> bool:
@@ -117,7 +119,7 @@ def is_caught(mutant: Mutant, house: Path) -> bool:
     target = house / mutant.path
     whole = target.read_text(encoding="utf-8")
     target.write_text(mutant.source, encoding="utf-8")
-    command = [sys.executable, "-m", "pytest", "-x", "-q", "-p", "no:cacheprovider", tests_for(mutant.path)]
+    command = [sys.executable, "-m", "pytest", "-x", "-q", "-p", "no:cacheprovider", *tests_for(mutant.path)]
     environment = os.environ | {"PYTHONPATH": str(house)}
     try:
         done = subprocess.run(command, cwd=house, env=environment, capture_output=True, check=False, timeout=SECONDS)

@@ -30,17 +30,17 @@ class BoundedCache(Generic[K, V]):
 
     def get_or_make(self, key: K, make: Callable[[], V]) -> V:
         """What is at hand, or what ``make`` gives, kept for the next."""
-        found = self.get(key)
-        if found is not None:
-            return found
         with self._lock:
+            if key in self._kept:
+                return self._kept[key]
             turn = self._making.setdefault(key, threading.RLock())
         with turn:
-            found = self.get(key)
+            with self._lock:
+                if key in self._kept:
+                    return self._kept[key]
             try:
-                if found is None:
-                    found = make()
-                    self.put(key, found)
+                found = make()
+                self.put(key, found)
             finally:
                 with self._lock:
                     self._making.pop(key, None)

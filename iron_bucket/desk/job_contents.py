@@ -31,7 +31,7 @@ from iron_bucket.desk.places import all_surroundings, fed_surroundings
 from iron_bucket.desk.setups.kept import kept_kit, kept_setup
 from iron_bucket.formats.gear_rows import item_of
 from iron_bucket.formats.record_json import read_record
-from iron_bucket.store.bucket import BucketLineRow, lines_of
+from iron_bucket.store.bucket import LINE_FIELDS, BucketLineRow, lines_of
 from iron_bucket.store.documents import JobDocuments, job_documents
 from iron_bucket.store.places import PlaceStamp
 from iron_bucket.store.power import power_rows
@@ -42,6 +42,8 @@ _PLANS: BoundedCache[bytes, BucketPlan] = BoundedCache(200)
 _DAYS: BoundedCache[bytes, DayPlan] = BoundedCache(200)
 _CREWS: BoundedCache[bytes, CrewKit] = BoundedCache(200)
 _LEADS: BoundedCache[Hashable, PassKit] = BoundedCache(1000)
+#: Every page of a job tells in its head what the whole kit weighs and draws.
+_KITS: BoundedCache[Hashable, JobKit] = BoundedCache(40)
 #: A page of a job asks for all its lines, which keep the gear as it was when it went in.
 _ITEMS: BoundedCache[tuple[str, bytes], Item] = BoundedCache(2000)
 
@@ -80,8 +82,15 @@ class JobContents:
         What cannot be read or is not on the bench is named, and does not hide the rest.
         """
         if rules not in self._made:
-            self._made[rules] = self._kit(rules)
+            self._made[rules] = _KITS.get_or_make((rules, self._stamp()), lambda: self._kit(rules))
         return self._made[rules]
+
+    def _stamp(self) -> Hashable:
+        """All that its kit hangs on."""
+        rows = tuple((row.id, row.after_id, row.place_id, orjson.dumps(row.document)) for row in self.setups)
+        lines = orjson.dumps([[getattr(line, name) for name in LINE_FIELDS] for line in self.lines])
+        places = tuple(self.places.items()), tuple(self.place_names.items())
+        return self.gear, self.power, self.plan, rows, lines, places, self.trouble
 
     def _kit(self, rules: HouseRules) -> JobKit:
         passes, kits, trouble, lines = [], {}, list(self.trouble), []

@@ -1,6 +1,6 @@
 """What a crew says of its bucket, ticks, links, and whole jobs out and in: against the real database."""
 
-from datetime import datetime
+from datetime import date, datetime
 from uuid import uuid4
 
 import pytest
@@ -18,6 +18,8 @@ from iron_bucket.desk.bucket.plan import change_plan, put_own_rule, remove_own_r
 from iron_bucket.desk.bucket.ticks import open_ticks, put_ticks
 from iron_bucket.desk.errors import ChangedMeanwhile, NotFound
 from iron_bucket.desk.job_transfer import import_job, job_text
+from iron_bucket.desk.power.days import day_view
+from iron_bucket.desk.power.view import open_power
 from iron_bucket.formats.errors import FormatError
 from iron_bucket.formats.job_file import read_job
 from iron_bucket.store.history import ScopeKind
@@ -161,3 +163,15 @@ def test_whole_jobs_go_out_and_in_byte_for_byte_and_never_twice(demo, me, other)
     assert len(jobs.list_jobs(demo, other)) == 2
     with pytest.raises(FormatError, match="job file"):
         import_job(demo, me, "{}")
+
+
+def test_what_did_not_change_is_made_once(demo, me, job_id):
+    """The kit of a job and what is said of its batteries, opened twice; another kit after a change."""
+    first, second = (open_bucket(demo, me, job_id) for _ in range(2))
+    assert first.kit is second.kit
+    night = date(2026, 5, 20)
+    one, other = (day_view(open_power(demo, me, job_id), night) for _ in range(2))
+    assert len(one.savings) > 0
+    assert all(getattr(one, name) is getattr(other, name) for name in ("savings", "charging", "enough"))
+    set_rule(demo, me, job_id, first.job.version, RuleChange(rule_id="gloves", is_on=False))
+    assert open_bucket(demo, me, job_id).kit is not first.kit

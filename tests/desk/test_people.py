@@ -5,6 +5,7 @@ from dataclasses import replace
 from datetime import timedelta
 
 import pytest
+from argon2 import PasswordHasher
 from hypothesis import given, settings
 from hypothesis import strategies as st
 from sqlalchemy import func, select, update
@@ -157,6 +158,18 @@ def test_a_password_is_changed_by_who_knows_the_old_one(demo, other):
     assert [is_in(demo, each) for each in (token, new)] == [False, True]
     with pytest.raises(NotAllowed):
         people.sign_in(demo, "other", GOOD)
+
+
+def test_a_password_that_is_kept_as_nobody_does_any_more_is_kept_anew_when_it_is_used(demo, other):
+    row = demo.get(PersonRow, other.person_id)
+    with demo.begin_nested():
+        row.password_hash = PasswordHasher(time_cost=1, memory_cost=8192).hash(GOOD)
+    demo.commit()
+    people.sign_in(demo, "other", GOOD)
+    demo.refresh(row)
+    assert row.password_hash.startswith("$argon2id$v=19$m=19456,t=2,p=1$")
+    demo.rollback()
+    assert people.sign_in(demo, "other", GOOD).person == other
 
 
 def test_each_crew_has_its_own_bench_places_and_jobs(demo, me, other):

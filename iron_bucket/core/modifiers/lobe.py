@@ -65,20 +65,31 @@ def _peaks(exponent: float) -> Array:
     return np.asarray((exponent + 1.0) / (circle @ (weights / 2.0)))
 
 
-# Compiled where it is read, not where it is first called: the server's threads have too little stack for a compiler.
-@njit(
-    "float64[:,::1](float64[:,::1], float64[:,:,::1], float64[:,::1], float64[:,::1], float64[:,::1], float64)",
-    cache=True,
-    error_model="numpy",
-)
-def lobes_lx(peaks, middles, starts, ends, for_a_candela, exponent):  # type: ignore[no-untyped-def]
+def lobes_lx(peaks: Array, middles: Array, starts: Array, ends: Array, for_a_candela: Array, exponent: float) -> Array:
     """What receivers get of points that send on lobes. Shapes: peaks (L, P), candela in the middle; middles (L, P, 3)
     of length 1; starts (P, 3); ends (R, 3); gives (L, R).
 
     ``for_a_candela`` (P, R): lux at a receiver for each candela of a point; 0 where they do not see each other.
     """
+    contiguous = [np.ascontiguousarray(each, dtype=float) for each in (peaks, middles, starts, ends, for_a_candela)]
+    return np.asarray(_lobes_lx(*contiguous, _powers(exponent)))  # type: ignore[call-arg]
+
+
+@lru_cache(maxsize=256)
+def _powers(exponent: float) -> Array:
+    """Of cosines from 0 to a step past 1."""
+    return np.asarray((np.arange(_STEPS + 2) / _STEPS) ** exponent)
+
+
+# Compiled where it is read, not where it is first called: the server's threads have too little stack for a compiler.
+@njit(
+    "float64[:,::1](float64[:,::1], float64[:,:,::1], float64[:,::1], float64[:,::1], float64[:,::1], float64[::1])",
+    cache=True,
+    error_model="numpy",
+    nogil=True,
+)
+def _lobes_lx(peaks, middles, starts, ends, for_a_candela, powers):  # type: ignore[no-untyped-def]
     found = np.zeros((len(peaks), len(ends)))
-    powers = (np.arange(_STEPS + 2) / _STEPS) ** exponent
     for point in range(len(starts)):
         for end in range(len(ends)):
             share = for_a_candela[point, end]

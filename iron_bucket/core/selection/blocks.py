@@ -6,7 +6,7 @@ import numpy as np
 
 from iron_bucket.core.arrays import Array
 from iron_bucket.core.selection.criteria import HAIR, StackFigures, pair_misses, stack_figures, stack_misses
-from iron_bucket.core.selection.levels import Levels
+from iron_bucket.core.selection.levels import Levels, by_scatter
 from iron_bucket.core.selection.need import Need
 from iron_bucket.core.selection.packing import PackedBench
 from iron_bucket.core.selection.ranking import Weights, stack_points
@@ -65,20 +65,13 @@ def judge_stacks(bench: PackedBench, need: Need, found: Levels, pairs: np.ndarra
     """Every sheet set on some pairs. ``pairs``: shape (P, 2), configuration and front."""
     rows, fronts = pairs[:, 0], pairs[:, 1]
     full_stops = np.log2(found.full_lx[rows, fronts])
-    sheet_stops = bench.sheet_stops(need.scrim_school)[bench.head_class[rows]] + scatter_stops(
-        bench, found, rows, fronts
-    )
+    sheet_stops = bench.sheet_stops(need.scrim_school)[bench.head_class[rows]]
+    sheet_stops = sheet_stops + by_scatter(bench, found.scatter_stops, rows, fronts)
     figures = stack_figures(bench, need, rows, fronts, full_stops, sheet_stops)
     misses = stack_misses(bench, need, found, rows, fronts, figures)
     reason, miss, failures = _first_reasons(misses, figures.watts.shape)
     reason[~bench.wears[rows]] = CANNOT_BE_BUILT
     return StackVerdict(rows=rows, fronts=fronts, figures=figures, reason=reason, miss=miss, failures=failures)
-
-
-def scatter_stops(bench: PackedBench, found: Levels, rows: np.ndarray, fronts: np.ndarray) -> Array:
-    """What the diffusion sheets of every set take by spreading the beam. Shapes: rows, fronts (P,); gives (P, S)."""
-    kinds = bench.sheet_scatter[bench.head_class[rows]]
-    return np.asarray(found.scatter_stops[kinds, rows[:, None], fronts[:, None]])
 
 
 def _first_reasons(misses: dict[Reason, Array], shape: tuple[int, ...]) -> tuple[np.ndarray, np.ndarray, np.ndarray]:
@@ -107,19 +100,19 @@ def best_sets(
 
 
 def nearest_single_misses(verdict: StackVerdict) -> list[tuple[Reason, int, int, float]]:
-    """For each reason the candidate of the block that misses that wish alone, and by least: reason, pair, sheet set,
-    miss.
+    """For each reason and head in its configuration the candidate of the block that misses that wish alone, and by
+    least: reason, pair, sheet set, miss.
 
     A pair that fits with other sheets is no near miss.
     """
     fits_somehow = (verdict.reason == Reason.FITS).any(axis=1)
     single = (verdict.failures == 1) & (verdict.reason != CANNOT_BE_BUILT) & ~fits_somehow[:, None]
-    where = np.flatnonzero(single)
-    reasons, misses = verdict.reason.ravel()[where], verdict.miss.ravel()[where]
     nearest = []
-    for kind in np.unique(reasons):
-        of_kind = np.flatnonzero(reasons == kind)
-        place = of_kind[np.argmin(misses[of_kind])]
-        pair, sheets = np.unravel_index(where[place], verdict.miss.shape)
-        nearest.append((Reason(int(kind)), int(pair), int(sheets), float(misses[place])))
+    for kind in np.unique(verdict.reason[single]):
+        misses = np.where(single & (verdict.reason == kind), verdict.miss, np.inf)
+        sets = misses.argmin(axis=1)
+        least = misses[np.arange(len(misses)), sets]
+        order = np.lexsort((least, verdict.rows))
+        first = order[np.unique(verdict.rows[order], return_index=True)[1]]
+        nearest += [(Reason(int(kind)), int(at), int(sets[at]), float(least[at])) for at in first if least[at] < np.inf]
     return nearest

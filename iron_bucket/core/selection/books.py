@@ -14,6 +14,7 @@ from iron_bucket.core.modifiers.two_stage import Panel
 from iron_bucket.core.scene.blocking import crosses
 from iron_bucket.core.selection.fronts import BOARD_ANGLE_DEG, BOOK_CLOTH_SHARE, Front, FrontKind
 from iron_bucket.core.selection.geometry import Stage
+from iron_bucket.core.selection.places import DARK_LX
 
 #: Points along each side of a cloth; what a board sends to it is smooth.
 _CLOTH_NODES = 7
@@ -44,7 +45,8 @@ def with_books(stage: Stage, fronts: tuple[Front, ...], throw_m: float, places_m
         points=np.array([book.pages.points for book in books]),
         area=np.array([book.pages.area for book in books]),
         matt=at_once,
-        ways=np.zeros((*at_once.shape, 3)),  # of no use to what is matt
+        subject_m=np.zeros((len(which), len(places_m), 3)),  # of no use to what is matt, like the ways there
+        ways=np.zeros((*at_once.shape, 3)),
         arriving=np.zeros_like(at_once),
         squares_m2=np.array([book.squares_at_once_m2 for book in books]),
     )
@@ -118,8 +120,8 @@ class _Book:
             straight_share=cloth.straight_share,
             by_board=share * by_board[:, :-2],
             at_once=share * at_once[:, :-2] / board.reflectance.value,
-            squares_by_board_m2=by_board[:, -2:] / by_board[:, :1],
-            squares_at_once_m2=at_once[:, -2:] / at_once[:, :1],
+            squares_by_board_m2=by_board[:, -2:] / np.maximum(by_board[:, :1], DARK_LX),
+            squares_at_once_m2=at_once[:, -2:] / np.maximum(at_once[:, :1], DARK_LX),
         )
 
 

@@ -8,6 +8,7 @@ one far out.
 from functools import lru_cache
 
 import numpy as np
+from numba import njit
 
 from iron_bucket.core.arrays import Array
 from iron_bucket.core.modifiers.scatter import RINGS_DEG, Scatter, scatter_matrix
@@ -39,26 +40,38 @@ def scattered_rows(candela: Array, scatter: Scatter) -> Array:
     return np.asarray(behind.reshape(candela.shape))
 
 
-def grid_weights(gamma_deg: Array, azimuth_deg: Array, weight: Array, column: np.ndarray, columns: int) -> Array:
-    """The matrix whose column c takes sum(weight x intensity) over the samples with ``column`` c.
+def grid_weights(gamma_deg: Array, azimuth_deg: Array, weights: Array, first: np.ndarray, columns: int) -> Array:
+    """The matrix to which every direction adds its row of weights, from its column ``first`` on: candela times it gives
+    sums of weight x intensity.
 
-    Shapes: the first four broadcast together; gives (CELLS, columns). Directions behind the head count nothing.
+    Shapes: the directions and first (P,), weights (P, W); gives (CELLS, columns). Directions behind the head count
+    nothing.
     """
-    # Not yet with the weights: there are far fewer directions.
-    gamma, azimuth = np.broadcast_arrays(gamma_deg, azimuth_deg)
-    ahead = gamma <= WIDEST_GAMMA_DEG
-    place = GAMMA_STEPS * np.sqrt(np.minimum(gamma, WIDEST_GAMMA_DEG) / WIDEST_GAMMA_DEG)
-    ring = np.minimum(place.astype(int), GAMMA_STEPS - 1)
-    outward = (gamma - _GAMMA_DEG[ring]) / (_GAMMA_DEG[ring + 1] - _GAMMA_DEG[ring])
-    turn = np.mod(azimuth, 360.0) * AZIMUTHS / 360.0
-    plane = np.minimum(turn.astype(int), AZIMUTHS - 1)
-    onward = turn - plane
-    cells, shares = [], []
-    for ring_step, ring_share in ((0, 1.0 - outward), (1, outward)):
-        for plane_step, plane_share in ((0, 1.0 - onward), (1, onward)):
-            cell = np.mod(plane + plane_step, AZIMUTHS) * (GAMMA_STEPS + 1) + ring + ring_step
-            share = np.where(ahead, ring_share * plane_share, 0.0) * weight
-            cells.append(np.broadcast_to(cell * columns + column, share.shape).ravel())
-            shares.append(share.ravel())
-    matrix = np.bincount(np.concatenate(cells), weights=np.concatenate(shares), minlength=CELLS * columns)
-    return np.asarray(matrix, dtype=float).reshape(CELLS, columns)
+    matrix = np.zeros((CELLS, columns))
+    _add_rows(
+        np.ascontiguousarray(gamma_deg, dtype=float),
+        np.ascontiguousarray(azimuth_deg, dtype=float),
+        np.ascontiguousarray(weights, dtype=float),
+        np.ascontiguousarray(first, dtype=np.int64),
+        matrix,
+    )
+    return matrix
+
+
+@njit("void(float64[::1], float64[::1], float64[:,::1], int64[::1], float64[:,::1])", cache=True, nogil=True)
+def _add_rows(gamma_deg, azimuth_deg, weights, first, matrix):  # type: ignore[no-untyped-def]
+    """Each direction's weights, shared out among the four cells about it."""
+    for at in range(len(gamma_deg)):
+        if gamma_deg[at] > WIDEST_GAMMA_DEG:
+            continue
+        ring = min(int(GAMMA_STEPS * np.sqrt(gamma_deg[at] / WIDEST_GAMMA_DEG)), GAMMA_STEPS - 1)
+        outward = (gamma_deg[at] - _GAMMA_DEG[ring]) / (_GAMMA_DEG[ring + 1] - _GAMMA_DEG[ring])
+        turn = azimuth_deg[at] % 360.0 * AZIMUTHS / 360.0
+        plane = min(int(turn), AZIMUTHS - 1)
+        onward = turn - plane
+        for ring_step in range(2):
+            for plane_step in range(2):
+                cell = (plane + plane_step) % AZIMUTHS * (GAMMA_STEPS + 1) + ring + ring_step
+                share = (outward if ring_step else 1.0 - outward) * (onward if plane_step else 1.0 - onward)
+                for column in range(weights.shape[1]):
+                    matrix[cell, first[at] + column] += share * weights[at, column]

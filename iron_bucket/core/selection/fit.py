@@ -100,7 +100,7 @@ def fit_of(picked: Picked, candidate: Candidate, ways: int = 1, weights: Weights
         headroom_stops=float(figures.headroom_stops[0, sets]),
         level=float(figures.level[0, sets]),
         coverage_m=coverage_m,
-        covers_more=coverage_m >= picked.found.widest_m,
+        covers_more=bool(coverage_m >= np.float32(picked.found.widest_m)),
         apparent_deg=float(picked.found.apparent_deg[row, front]),
         light_k=float(k_from_mired(max(mired, 10.0))),
         colour_error_mired=mired - float(mired_from_k(need.cct_k)) if need.cct_k else None,

@@ -6,11 +6,12 @@ Gauss points drawn towards the middle, so that a narrow spot on a large frame is
 
 from dataclasses import dataclass, field, fields
 from functools import cache
+from typing import NamedTuple
 
 import numpy as np
 
-from iron_bucket.core.arrays import Array, angle_rad, units
-from iron_bucket.core.modifiers.lobe import is_matt, lobe_exponent, lobe_middle, lobe_peak
+from iron_bucket.core.arrays import Array, angle_rad, lengths, units
+from iron_bucket.core.modifiers.lobe import is_matt, lobe_exponent, lobe_middle, lobe_peak, lobes_lx
 from iron_bucket.core.quadrature import gauss_nodes
 from iron_bucket.core.selection.directions import grid_weights
 from iron_bucket.core.selection.fronts import BOARD_ANGLE_DEG, BOARD_THROW_SHARE, Front
@@ -43,8 +44,9 @@ def open_matrix(throw_m: float, places_m: Array, offset_m: float) -> Array:
     from_m = max(throw_m + offset_m, NEAREST_M)
     gamma = np.degrees(np.arctan2(places_m, from_m))
     level = np.cos(np.radians(gamma)) ** 3 / from_m**2 / 2.0
-    sides = np.array([[0.0], [180.0]])
-    return grid_weights(gamma[None, :], sides, level[None, :], np.arange(len(places_m))[None, :], len(places_m))
+    count = len(places_m)
+    sides, each = np.repeat([0.0, 180.0], count), np.arange(count)
+    return grid_weights(np.tile(gamma, 2), sides, np.tile(level, 2)[:, None], np.tile(each, 2), count)
 
 
 @dataclass(frozen=True, slots=True, kw_only=True, eq=False)
@@ -53,9 +55,9 @@ class Stage:
 
     Shapes: F panels of N points, M places at the subject: size_m (F, 2), points (F, N, 3), area (F, N), head_m, lobe
     (F,), aim of the head and normal of the panel (F, 3); ``matt`` (F, N, M) is the illuminance there per lumen that a
-    point scatters by Lambert, ``ways`` (F, N, M, 3) where a place lies, ``arriving`` (F, N, M) what a candela towards
-    it gives; ``squares_m2`` (F, N, 2): squared offsets from the middle of what the subject sees. ``beside``: further
-    panels that the same heads light, each counted to one of these.
+    point scatters by Lambert, ``subject_m`` (F, M, 3) the places, ``ways`` (F, N, M, 3) where each lies, ``arriving``
+    (F, N, M) what a candela towards it gives; ``squares_m2`` (F, N, 2): squared offsets from the middle of what the
+    subject sees. ``beside``: further panels that the same heads light, each counted to one of these.
     """
 
     size_m: Array
@@ -67,6 +69,7 @@ class Stage:
     points: Array
     area: Array
     matt: Array
+    subject_m: Array
     ways: Array
     arriving: Array
     squares_m2: Array
@@ -114,6 +117,7 @@ def stage_of(fronts: tuple[Front, ...], throw_m: float, places_m: Array) -> Stag
         points=points,
         area=area,
         matt=np.abs(ways[..., 2]) / np.pi * arriving,
+        subject_m=subject,
         ways=ways,
         arriving=arriving,
         squares_m2=np.square(points[..., :2]),
@@ -136,15 +140,22 @@ def panel_matrix(stage: Stage, offset_m: float) -> Array:
     count, wide = len(head), stage.matt.shape[2] + len(FIGURES)
     gamma, azimuth, into = _from_head(stage, head, stage.points)
     sums = _sums(stage, into, _leaving(stage, head))
-    first = np.arange(count)[:, None, None] * wide
-    found = grid_weights(gamma[..., None], azimuth[..., None], sums, first + np.arange(wide - 2), count * wide)
+    first = np.arange(count) * wide
+    found = _by_direction(gamma, azimuth, sums, first, count * wide)
     gamma, azimuth, into = _from_head(stage, head, _spots(stage))
-    spots = into[..., None] * _SHARE_OF_SPOT
-    found += grid_weights(gamma[..., None], azimuth[..., None], spots, first + wide - 2 + np.arange(2), count * wide)
+    found += _by_direction(gamma, azimuth, into[..., None] * _SHARE_OF_SPOT, first + wide - 2, count * wide)
     found = found.reshape(-1, count, wide)
     if stage.beside is not None:
         found[:, stage.beside_of, :-2] += panel_matrix(stage.beside, offset_m)[..., :-2]
     return found
+
+
+def _by_direction(gamma: Array, azimuth: Array, sums: Array, first: np.ndarray, columns: int) -> Array:
+    """Of the points of every panel (F, N), with what each counts (F, N, W) from the panel's ``first`` column on."""
+    wide = sums.shape[-1]
+    return grid_weights(
+        gamma.ravel(), azimuth.ravel(), sums.reshape(-1, wide), np.repeat(first, gamma.shape[1]), columns
+    )
 
 
 def faces_light(stage: Stage, faces_m: Array) -> Array:
@@ -153,22 +164,70 @@ def faces_light(stage: Stage, faces_m: Array) -> Array:
 
     Source: a Lambertian face is many small ones that each send by the cosine.
     """
-    head, spots, lobed = _heads(stage, 0.0), _spots(stage), stage.lobed
-    sideways, upwards = _sideways(stage.aim), np.array([0.0, 1.0, 0.0])
-    found = np.zeros((len(faces_m), len(head), stage.matt.shape[2] + len(FIGURES)))
-    for whole, (along_m, across_m) in zip(found, faces_m, strict=True):
-        every = np.zeros_like(stage.area)
-        for along, across, share in FACE_PLACES:
-            part = head + along * along_m * sideways + across * across_m * upwards
-            lit = _by_cosine(stage, part, stage.points) * share * stage.area
-            every += lit
-            whole[lobed, :-2] += _summed(lit[lobed], _lobes(stage, part), stage.squares_m2[lobed])
-            whole[:, -2:] += _by_cosine(stage, part, spots) * share @ _SHARE_OF_SPOT
-        matt = np.setdiff1d(np.arange(len(head)), lobed)
-        whole[matt, :-2] = _summed(every[matt], stage.matt[matt], stage.squares_m2[matt])
+    heads, share = _face_places(stage, faces_m)
+    found = np.zeros((len(faces_m), len(stage.area), stage.matt.shape[2] + len(FIGURES)))
+    lit = _by_cosine(stage, heads, stage.points) * share * stage.area
+    every = _of_faces(lit)
+    matt, lobed = np.flatnonzero(is_matt(stage.lobe_deg)), stage.lobed
+    found[:, matt, :-2] = _summed(every[:, matt], stage.matt[matt], stage.squares_m2[matt])
+    found[:, lobed, :-2] = _of_faces(_lobed_sums(stage, heads, lit))
+    found[..., -2:] = _of_faces(_by_cosine(stage, heads, _spots(stage)) * share) @ _SHARE_OF_SPOT
     if stage.beside is not None:
         found[:, stage.beside_of, :-2] += faces_light(stage.beside, faces_m)[..., :-2]
     return found
+
+
+def _face_places(stage: Stage, faces_m: Array) -> tuple[Array, Array]:
+    """Where faces are looked at, of each size one place after the other, and what share each stands for. Shapes
+    (U * 3, F, 3), (U * 3, 1, 1).
+    """
+    along, across, share = np.array(FACE_PLACES).T
+    sideways, upwards = _sideways(stage.aim), np.array([0.0, 1.0, 0.0])
+    off = (faces_m[:, :1] * along).reshape(-1, 1, 1) * sideways
+    off = off + (faces_m[:, 1:] * across).reshape(-1, 1, 1) * upwards
+    return _heads(stage, 0.0) + off, np.tile(share, len(faces_m))[:, None, None]
+
+
+def _of_faces(by_place: Array) -> Array:
+    """Summed over the places of each face. Shapes (U * 3, ...) to (U, ...)."""
+    places = len(FACE_PLACES)
+    return np.asarray(by_place.reshape(len(by_place) // places, places, *by_place.shape[1:]).sum(axis=1))
+
+
+def _lobed_sums(stage: Stage, heads: Array, lit: Array) -> Array:
+    """``_sums`` of the panels that are not matt, already added up over the points, for several heads of each. Shapes
+    (L, F, 3), (L, F, N) to (L, the lobed of F, M + 3).
+    """
+    lobed = stage.lobed
+    levels = np.empty((len(heads), len(lobed), stage.matt.shape[2]))
+    spread = np.empty((len(heads), len(lobed), 2))
+    for lobe_deg in np.unique(stage.lobe_deg[lobed]):
+        alike = np.flatnonzero(stage.lobe_deg[lobed] == lobe_deg)
+        middles = _lobe_middles(stage, lobed[alike], heads[:, lobed[alike]])
+        exponent = float(lobe_exponent(lobe_deg))
+        peaks = lobe_peak(middles[..., 2], exponent) * lit[:, lobed[alike]]
+        for at, peak, middle in zip(alike, peaks.swapaxes(0, 1), middles.swapaxes(0, 1), strict=True):
+            of = _Lobed(stage, lobed[at], exponent, np.ascontiguousarray(middle))
+            levels[:, at] = of.lit_lx(peak)
+            for axis in (0, 1):
+                counted = peak * stage.squares_m2[lobed[at], :, axis]
+                spread[:, at, axis] = of.lit_lx(counted, places=1)[:, 0]
+    return np.concatenate([levels, lit[:, lobed].sum(axis=-1, keepdims=True), spread], axis=-1)
+
+
+class _Lobed(NamedTuple):
+    """One panel, and where each of its points sends the most of each head's light (L, N, 3)."""
+
+    stage: Stage
+    panel: int
+    exponent: float
+    middles: Array
+
+    def lit_lx(self, peaks: Array, places: int | None = None) -> Array:
+        """Levels at the first of the places, from the candela in the middle of the lobes. Shapes (L, N) to (L, M)."""
+        stage, panel = self.stage, self.panel
+        arriving, ends_m = stage.arriving[panel, :, :places], stage.subject_m[panel, :places]
+        return lobes_lx(peaks, self.middles, stage.points[panel], ends_m, arriving, self.exponent)
 
 
 def _heads(stage: Stage, offset_m: float) -> Array:
@@ -185,23 +244,28 @@ def _from_head(stage: Stage, head: Array, points: Array) -> tuple[Array, Array, 
     (F, N).
     """
     rays = points - head[:, None, :]
-    reach = np.linalg.norm(rays, axis=-1)
-    gamma = np.degrees(angle_rad(np.einsum("fnk,fk->fn", rays, stage.aim) / reach))
-    azimuth = np.degrees(np.arctan2(rays[..., 1], np.einsum("fnk,fk->fn", rays, _sideways(stage.aim))))
-    return gamma, azimuth, np.abs(np.einsum("fnk,fk->fn", rays, stage.normal)) / reach**3
+    reach = lengths(rays)
+    gamma = np.degrees(angle_rad(_along(rays, stage.aim) / reach))
+    azimuth = np.degrees(np.arctan2(rays[..., 1], _along(rays, _sideways(stage.aim))))
+    return gamma, azimuth, np.abs(_along(rays, stage.normal)) / reach**3
 
 
-def _by_cosine(stage: Stage, head: Array, points: Array) -> Array:
-    """Illuminance there of one candela on the axis of a small even face. Shape (F, N)."""
-    gamma, _, into = _from_head(stage, head, points)
-    return np.asarray(into * np.maximum(np.cos(np.radians(gamma)), 0.0))
+def _along(rays: Array, ways: Array) -> Array:
+    """How far each goes its panel's way. Shapes (..., F, N, 3), (F, 3) to (..., F, N)."""
+    return np.asarray(np.matmul(rays, ways[..., None])[..., 0])
+
+
+def _by_cosine(stage: Stage, heads: Array, points: Array) -> Array:
+    """Illuminance there of one candela on the axis of small even faces. Shapes (L, F, 3), (F, N, 3) to (L, F, N)."""
+    rays = points - heads[:, :, None, :]
+    straight = np.maximum(_along(rays, stage.aim), 0.0) * np.abs(_along(rays, stage.normal))
+    return np.asarray(straight / np.square(np.einsum("lfnk,lfnk->lfn", rays, rays)))
 
 
 def _summed(lit: Array, leaving: Array, squares_m2: Array) -> Array:
-    """``_sums``, already added up over the points. Shapes (F, N), (F, N, M), (F, N, 2) to (F, M + 3)."""
-    levels = np.einsum("fn,fnm->fm", lit, leaving)
-    spread = np.einsum("fn,fnk->fk", lit * leaving[..., 0], squares_m2)
-    return np.concatenate([levels, lit.sum(axis=1, keepdims=True), spread], axis=1)
+    """``_sums``, already added up over the points. Shapes (U, F, N), (F, N, M), (F, N, 2) to (U, F, M + 3)."""
+    counted = np.concatenate([leaving, np.ones_like(squares_m2[..., :1]), leaving[..., :1] * squares_m2], axis=-1)
+    return np.moveaxis(np.matmul(np.moveaxis(lit, 0, 1), counted), 1, 0)
 
 
 def _sums(stage: Stage, into: Array, leaving: Array) -> Array:
@@ -223,15 +287,19 @@ def _leaving(stage: Stage, head: Array) -> Array:
 def _lobes(stage: Stage, head: Array) -> Array:
     """The same of the panels that are not matt, alone."""
     lobed, lobe_deg = stage.lobed, stage.lobe_deg[stage.lobed]
-    rays = stage.points[lobed] - head[lobed, None, :]
-    incoming = units(rays)
-    incoming[..., 2] *= np.where(stage.is_board[lobed], -1.0, 1.0)[:, None]  # a bounce mirrors, a cloth lets on
-    middle = lobe_middle(incoming, np.array([0.0, 0.0, 1.0]), lobe_deg[:, None])
+    middle = _lobe_middles(stage, lobed, head[lobed])
     found = np.maximum(np.matmul(stage.ways[lobed], middle[..., None])[..., 0], 0.0)
     for at, exponent in enumerate(lobe_exponent(lobe_deg)):
         np.power(found[at], exponent, out=found[at])
         found[at] *= lobe_peak(middle[at, :, 2], exponent)[:, None]
     return np.asarray(found * stage.arriving[lobed])
+
+
+def _lobe_middles(stage: Stage, panels: np.ndarray, heads: Array) -> Array:
+    """Where panels send the most of heads' light. Shapes (P,), (..., P, 3) to (..., P, N, 3)."""
+    incoming = units(stage.points[panels] - heads[..., None, :])
+    incoming[..., 2] *= np.where(stage.is_board[panels], -1.0, 1.0)[:, None]  # a bounce mirrors, a cloth lets on
+    return lobe_middle(incoming, np.array([0.0, 0.0, 1.0]), stage.lobe_deg[panels, None])
 
 
 #: How the five spots of a panel make up its middle and, averaged, its rim.

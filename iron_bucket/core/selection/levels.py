@@ -26,6 +26,7 @@ from iron_bucket.core.selection.panel_profile import (
     panels_among,
 )
 from iron_bucket.core.selection.places import DARK_LX, EVERY_SCATTERED, places_across_m, smooth_places
+from iron_bucket.core.threads import in_threads
 
 #: No beam is spread further than this from its axis.
 WIDEST_RAD = np.radians(85.0)
@@ -55,15 +56,20 @@ class Levels:
 def levels(bench: PackedBench, need: Need) -> Levels:
     """Every configuration through every front, sheets and dimmer left out."""
     places = places_across_m(need)
-    flats = panels_among(bench)
-    panels = panels_of(bench, flats, need.throw_m, smooth_places(places)) if flats else None
-    through = through_fronts(bench, need.throw_m, places, panels)
+    standing = standing_of(bench, need.throw_m, places)
     from_m = need.throw_m * np.array([front.seen_share for front in bench.fronts])
     head_deg = apparent_size_deg(np.sqrt(bench.face_width_m * bench.face_height_m), need.throw_m)[:, None]
     fewer = places[::EVERY_SCATTERED]
-    behind = [
-        through_fronts(behind_sheet(bench, each), need.throw_m, fewer, panels).meant_lx for each in bench.scatters
-    ]
+    boxes = {index: profile[::EVERY_SCATTERED] for index, profile in standing.boxes.items()}
+    thinned = replace(standing, boxes=boxes)
+
+    def work(sheet: Scatter | None) -> ThroughFronts:
+        if sheet is None:
+            return through_fronts(bench, need.throw_m, places, standing)
+        return through_fronts(behind_sheet(bench, sheet), need.throw_m, fewer, thinned)
+
+    through, *sheeted = in_threads(work, (None, *bench.scatters))
+    behind = [each.meant_lx for each in sheeted]
     full_lx = np.maximum(through.profile_lx[..., 0], DARK_LX)
     none = np.zeros((1, *full_lx.shape))
     covers_m = coverage_m(through.meant_lx, places, need.evenness_stops)
@@ -112,28 +118,49 @@ class ThroughFronts:
     size_m: Array
 
 
-def through_fronts(bench: PackedBench, throw_m: float, places_m: Array, panels: Panels | None = None) -> ThroughFronts:
+@dataclass(frozen=True, slots=True, kw_only=True, eq=False)
+class Standing:
+    """What fronts do at some places whatever the beam before them: frames and bounces, and boxes, by the number of the
+    front, for a lumen (M,).
+    """
+
+    panels: Panels | None
+    boxes: dict[int, Array]
+
+
+def standing_of(bench: PackedBench, throw_m: float, places_m: Array) -> Standing:
+    """Laid out once for all that stands behind it."""
+    flats = panels_among(bench)
+    return Standing(
+        panels=panels_of(bench, flats, throw_m, smooth_places(places_m)) if flats else None,
+        boxes={at: face_profile(front, throw_m, places_m) for at, front in enumerate(bench.fronts) if front.face},
+    )
+
+
+def through_fronts(
+    bench: PackedBench, throw_m: float, places_m: Array, standing: Standing | None = None
+) -> ThroughFronts:
     """Levels across the subject, from the axis outwards, of every configuration through every front at full output.
 
-    ``panels``: its frames and bounces, where they are laid out for these places already.
+    ``standing``: where that is laid out for these places already.
     """
+    standing = standing or standing_of(bench, throw_m, places_m)
     open_profile = open_profile_lx(bench, throw_m, places_m)
     shape = (len(bench.configurations), len(bench.fronts))
     profile = np.repeat(open_profile[:, None, :], shape[1], axis=1)
     size_m = np.repeat(np.sqrt(bench.face_width_m * bench.face_height_m)[:, None], shape[1], axis=1)
     scattered, caught, rim = np.ones(shape), np.ones(shape), np.zeros(shape)
-    gain, spill = bench.front_gain[bench.head_class], np.zeros_like(profile)
+    gain, spill = bench.front_gain[bench.head_class].astype(np.float32), np.zeros_like(profile)
     for index, front in enumerate(bench.fronts):
         if front.face:
-            profile[:, index] = (gain[:, index] * bench.lumens)[:, None] * face_profile(front, throw_m, places_m)
+            profile[:, index] = (gain[:, index] * bench.lumens)[:, None] * standing.boxes[index]
             size_m[:, index] = np.sqrt(front.face.width_m * front.face.height_m)
         elif front.grid:
             cut = grid_cut(front.grid.cutoff_deg, np.degrees(np.arctan(places_m / throw_m)))
             profile[:, index] *= gain[:, index, None] * front.grid.on_axis.value * cut
-    flats = [index for index, front in enumerate(bench.fronts) if front.kind.stands_free]
-    if flats:
-        chosen = panels_among(bench)
-        light = panel_light(bench, panels or panels_of(bench, chosen, throw_m, smooth_places(places_m)))
+    if standing.panels:
+        flats = [index for index, front in enumerate(bench.fronts) if front.kind.stands_free]
+        chosen, light = panels_among(bench), panel_light(bench, standing.panels)
         profile[:, flats], scattered[:, flats], spill[:, flats] = panel_profile(
             bench, chosen, light, open_profile, places_m, gain[:, flats]
         )
@@ -194,11 +221,23 @@ def sheet_coverage_m(bench: PackedBench, found: Levels, rows: np.ndarray, fronts
 
     Shapes: rows, fronts (P,); gives (P, S).
     """
-    kinds = bench.sheet_scatter[bench.head_class[rows]]
-    spread_m = found.scatter_coverage_m[kinds, rows[:, None], fronts[:, None]]
-    in_front_m = np.where(kinds > 0, spread_m, found.coverage_m[rows, fronts][:, None])
-    by_meter = (kinds == 0) & bench.is_open[fronts][:, None]
-    return np.asarray(np.where(by_meter, found.behind_sheets_m[rows], in_front_m))
+    behind_m = by_scatter(bench, found.scatter_coverage_m, rows, fronts)
+    is_open = bench.is_open[fronts]
+    by_meter = bench.sheet_scatter[bench.head_class[rows[is_open]]] == 0
+    behind_m[is_open] = np.where(by_meter, found.behind_sheets_m[rows[is_open]], behind_m[is_open])
+    return behind_m
+
+
+def by_scatter(bench: PackedBench, figures: Array, rows: np.ndarray, fronts: np.ndarray) -> Array:
+    """Of pairs with every sheet set what is told by kind of scatter, none first. Shapes: figures (G, C, F), rows and
+    fronts (P,); gives (P, S), float32.
+    """
+    of_pairs = figures[:, rows, fronts].T.astype(np.float32)
+    found = np.empty((len(rows), len(bench.sheet_sets)), dtype=np.float32)
+    for kind, scatters in enumerate(bench.sheet_scatter):
+        chosen = np.flatnonzero(bench.head_class[rows] == kind)
+        found[chosen] = of_pairs[chosen].take(scatters, axis=1)
+    return np.asarray(found)
 
 
 def seen_deg(size_m: Array, from_m: Array | float, scattered: Array, head_deg: Array) -> Array:

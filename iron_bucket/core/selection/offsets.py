@@ -29,22 +29,24 @@ def offsets_m(bench: PackedBench, throw_m: float) -> Array:
     return np.exp(np.linspace(ends[0], ends[1], steps + 1)) - nearest_m if steps else np.zeros(1)
 
 
-def between_offsets(bench: PackedBench, at_m: Array, matrices: tuple[np.ndarray, ...], from_m: Array) -> Array:
-    """Every configuration's candela through the matrices of the offsets ``at_m``, its own between the two next to it.
-    ``from_m``: from the head to what is lit, to broadcast with the columns. Shapes E times (D, ...) to (C, ...).
+def between_offsets(
+    bench: PackedBench, candela: np.ndarray, at_m: Array, matrices: tuple[np.ndarray, ...], from_m: Array
+) -> Array:
+    """Every configuration's candela (C, D) through the matrices of the offsets ``at_m``, its own between the two next
+    to it. ``from_m``: from the head to what is lit, to broadcast with the columns. Shapes E times (D, ...) to (C, ...).
     """
     shape = matrices[0].shape[1:]
-    found = np.zeros((len(bench.configurations), *shape))
+    found = np.zeros((len(bench.configurations), *shape), dtype=np.float32)
     flat = [each.reshape(len(each), -1) for each in matrices]
     step = np.clip(np.searchsorted(at_m, bench.offset_m, side="right") - 1, 0, max(len(at_m) - 2, 0))
     for low in range(max(len(at_m) - 1, 1)):
         rows = np.flatnonzero(step == low)
-        ends = [np.asarray(bench.candela[rows] @ each, dtype=float).reshape(-1, *shape) for each in flat[low : low + 2]]
+        ends = [(candela[rows] @ each).reshape(-1, *shape) for each in flat[low : low + 2]]
         if len(ends) == 1:
-            return ends[0]
+            return np.asarray(ends[0], dtype=np.float32)
         own_m = bench.offset_m[rows].reshape(-1, *[1] * len(shape))
         first, own, last = (np.log(np.maximum(from_m + each, NEAREST_M)) for each in (at_m[low], own_m, at_m[low + 1]))
         share = (own - first) / np.maximum(last - first, 1e-9)
         dim, bright = (np.log(np.maximum(each, DARK_LX)) for each in ends)
-        found[rows] = np.exp(dim + share * (bright - dim))
+        found[rows] = np.exp(dim + share.astype(np.float32) * (bright - dim))
     return found

@@ -1,5 +1,7 @@
 """What every configuration gives across the subject with nothing in between, at full output."""
 
+from functools import lru_cache
+
 import numpy as np
 
 from iron_bucket.core.arrays import Array
@@ -13,7 +15,7 @@ def open_profile_lx(bench: PackedBench, throw_m: float, places_m: Array) -> Arra
     """Levels across the subject with nothing in between. Shape (C, M)."""
     at_m = offsets_m(bench, throw_m)
     matrices = tuple(open_matrix(throw_m, places_m, offset_m).astype(np.float32) for offset_m in at_m)
-    profile = between_offsets(bench, at_m, matrices, np.array(throw_m))
+    profile = between_offsets(bench, bench.candela, at_m, matrices, np.array(throw_m))
     point = throw_m**2 / np.square(throw_m**2 + np.square(places_m))  # Lambertian, per candela of the axis
     for mask, law in (
         (bench.is_lambertian & bench.is_disc, disc_law),
@@ -24,9 +26,14 @@ def open_profile_lx(bench: PackedBench, throw_m: float, places_m: Array) -> Arra
     return profile
 
 
+@lru_cache(maxsize=8)
 def open_levels_lx(bench: PackedBench, throw_m: float) -> Array:
-    """Level on the axis of every configuration with nothing in between, at full output. Shape (C,)."""
-    return open_profile_lx(bench, throw_m, np.zeros(1))[:, 0]
+    """Level on the axis of every configuration with nothing in between, at full output. Shape (C,); read only. Every
+    chain begins with it.
+    """
+    found = np.asarray(open_profile_lx(bench, throw_m, np.zeros(1))[:, 0], dtype=float)
+    found.flags.writeable = False
+    return found
 
 
 def disc_law(width_m: Array, height_m: Array, throw_m: float, places_m: Array) -> Array:

@@ -29,9 +29,9 @@ def panel_profile(
         np.array([front.cloth.straight_share if front.cloth else 0.0 for front in fronts]) * passes * is_frame[:, 0]
     )
     fewer = smooth_places(places_m)
-    scattered = light.profile * ((passes - straight)[None, :] * gain)[..., None]
+    scattered = light.profile * ((passes - straight)[None, :] * gain).astype(np.float32)[..., None]
     if len(fewer) < len(places_m):  # straight lines in stops between
-        between = np.array([np.interp(places_m, fewer, one) for one in np.eye(len(fewer))])
+        between = np.array([np.interp(places_m, fewer, one) for one in np.eye(len(fewer))]).astype(np.float32)
         scattered = np.exp2(np.log2(np.maximum(scattered, DARK_LX)) @ between)
     frame_m = np.array([(front.frame.width_m, front.frame.height_m) if front.frame else (0.0, 0.0) for front in fronts])
     nearer = 1.0 - np.array([front.head_share for front in fronts])[:, None]
@@ -39,7 +39,11 @@ def panel_profile(
     edges_m = edges_m + (places_m * (1.0 - 1.0 / nearer))[..., None]
     through = _seen_part(bench, edges_m, frame_m[:, 1] / nearer[:, 0])  # of the rest the ray goes past, unhindered
     spill = open_profile[:, None, :] * (1.0 - through) * is_frame
-    profile = scattered + open_profile[:, None, :] * through * (straight[None, :] * gain)[..., None] + spill
+    profile = (
+        scattered
+        + open_profile[:, None, :] * through * (straight[None, :] * gain).astype(np.float32)[..., None]
+        + spill
+    )
     return profile, scattered[..., 0] / np.maximum(profile[..., 0], DARK_LX), spill
 
 
@@ -50,13 +54,13 @@ def _seen_part(bench: PackedBench, edges_m: Array, height_m: Array) -> Array:
     height_m (F,), of the window seen there; gives (C, F, M).
     """
     is_seen = (edges_m[..., 0] <= 0.0) & (edges_m[..., 1] >= 0.0)
-    part = np.repeat(is_seen[None].astype(float), len(bench.configurations), axis=0)
+    part = np.repeat(is_seen[None].astype(np.float32), len(bench.configurations), axis=0)
     rows = bench.is_lambertian
     sides_m = np.column_stack([bench.face_width_m, bench.face_height_m])[rows, :, None, None]
     first, last = (np.clip(edges_m[..., at] / sides_m[:, 0], -0.5, 0.5) for at in (0, 1))
     across = np.where(bench.is_disc[rows, None, None], _disc_up_to(last) - _disc_up_to(first), last - first)
     part[rows] = across * np.minimum(height_m[:, None] / sides_m[:, 1], 1.0)
-    return part
+    return np.asarray(part)
 
 
 def _disc_up_to(place: Array) -> Array:

@@ -1,8 +1,7 @@
 """The choice itself: every configuration x front x sheet set against one need, ranked, and the rest with its reason."""
 
 from collections.abc import Iterator
-from concurrent.futures import ThreadPoolExecutor
-from dataclasses import dataclass, field, fields
+from dataclasses import dataclass, field, fields, replace
 from typing import NamedTuple
 
 import numpy as np
@@ -18,14 +17,15 @@ from iron_bucket.core.selection.blocks import (
     nearest_single_misses,
 )
 from iron_bucket.core.selection.levels import Levels, levels
+from iron_bucket.core.selection.narrow import cut_to
 from iron_bucket.core.selection.need import Need
 from iron_bucket.core.selection.packing import PackedBench, at_colour
 from iron_bucket.core.selection.ranking import SortBy, Weights, house_weights
 from iron_bucket.core.selection.reasons import KINDS, PAIR_REASONS, Reason
+from iron_bucket.core.threads import in_threads
 
 #: Candidates in one block: small enough for the cache, large enough that Python does not show.
 BLOCK = 60_000
-WORKERS = 2
 #: Of each pair reason, how many of the nearest pairs are looked at for a near miss.
 NEAR_PAIRS = 30
 NEAR_MISSES = 6
@@ -62,11 +62,16 @@ class Tally:
     ranges: dict[Reason, tuple[float, float]] = field(default_factory=dict)
 
     def add(self, reason: Reason, count: int, misses: np.ndarray) -> None:
-        """Take in a group of candidates with one reason."""
+        """Take in a group of candidates with one reason, by all that they miss."""
         least, most = float(misses.min()), float(misses.max())
         low, high = self.ranges.get(reason, (least, most))
         self.counts[reason] = self.counts.get(reason, 0) + count
         self.ranges[reason] = (min(low, least), max(high, most))
+
+    def take(self, other: "Tally") -> None:
+        """Take in what was counted elsewhere."""
+        for reason, count in other.counts.items():
+            self.add(reason, count, np.array(other.ranges[reason]))
 
 
 @dataclass(frozen=True, slots=True, kw_only=True, eq=False)
@@ -140,17 +145,17 @@ def pick(bench: PackedBench, need: Need, weights: Weights | None = None, laid: L
     tally = Tally()
     sheet_stops = (bench.wears * bench.sheet_stops(need.scrim_school)[bench.head_class]).min(axis=1, initial=0.0)
     _tally_pairs(bench, pairs, -(sheet_stops[:, None] + found.scatter_stops.min(axis=0)), tally)
-    near, parts, fitting = _near_pairs(bench, need, found, pairs), [], 0
+    near, parts = _near_pairs(bench, need, found, pairs), []
 
-    def judged(block: np.ndarray) -> tuple[StackVerdict, Fits]:
-        verdict = judge_stacks(bench, need, found, block)
-        return verdict, _fits_of(bench, need, verdict, weights or house_weights())
+    def judged(block: _Block) -> tuple[Tally, list[PassedOver], Fits]:
+        verdict = judge_stacks(block.bench, need, block.found, block.pairs)
+        fits = _fits_of(block.bench, need, verdict, weights or house_weights())
+        return _tally_of(verdict), _single_misses(verdict, block.sets), replace(fits, sheets=block.sets[fits.sheets])
 
-    with ThreadPoolExecutor(WORKERS) as pool:  # numpy lets go of the interpreter lock inside these operations
-        for verdict, fits in pool.map(judged, _blocks(np.argwhere(pairs.reason == Reason.FITS), len(bench.sheet_sets))):
-            fitting += _tally_stacks(verdict, tally)
-            near += _single_misses(verdict)
-            parts.append(fits)
+    for counted, missed, fits in in_threads(judged, _blocks(bench, found, pairs.reason == Reason.FITS)):
+        tally.take(counted)
+        near += missed
+        parts.append(fits)
     fits = _joined(parts)
     tried = int((bench.mounts * bench.wears.sum(axis=1)[:, None]).sum())
     return Picked(
@@ -159,18 +164,36 @@ def pick(bench: PackedBench, need: Need, weights: Weights | None = None, laid: L
         found=found,
         pairs=pairs,
         tried=tried,
-        fitting=fitting,
+        fitting=int(fits.ways.sum()),
         fits=fits.ordered(np.lexsort((fits.front, fits.row, fits.points))),
         tally=tally,
         near_misses=_nearest(bench, near, fits),
     )
 
 
-def _blocks(pairs: np.ndarray, sets: int) -> list[np.ndarray]:
-    if not sets:
-        return []
-    size = max(1, BLOCK // sets)
-    return [pairs[start : start + size] for start in range(0, len(pairs), size)]
+class _Block(NamedTuple):
+    """Pairs that wear the same ``sets`` of sheets, by index, and the bench as if there were no others."""
+
+    bench: PackedBench
+    found: Levels
+    sets: np.ndarray
+    pairs: np.ndarray
+
+
+def _blocks(bench: PackedBench, found: Levels, alive: np.ndarray) -> list[_Block]:
+    """Of the pairs that sheets decide; a hot lamp's scrims are half of all sets, and nothing else wears them."""
+    blocks = []
+    every_row, every_front = (np.arange(count) for count in bench.mounts.shape)
+    kinds, kind_of = np.unique(bench.wears, axis=0, return_inverse=True)
+    for kind, wears in enumerate(kinds):
+        sets, pairs = np.flatnonzero(wears), np.argwhere(alive & (kind_of == kind)[:, None])
+        if not len(sets) or not len(pairs):
+            continue
+        size = max(1, BLOCK // len(sets))
+        cut = cut_to(bench, every_row, every_front, sets)
+        worn = replace(found, behind_sheets_m=found.behind_sheets_m[:, sets])
+        blocks += [_Block(cut, worn, sets, pairs[start : start + size]) for start in range(0, len(pairs), size)]
+    return blocks
 
 
 def _tally_pairs(bench: PackedBench, pairs: PairVerdict, darkest: Array, tally: Tally) -> None:
@@ -187,13 +210,13 @@ def _tally_pairs(bench: PackedBench, pairs: PairVerdict, darkest: Array, tally: 
             tally.add(reason, int(sets[ruled_out].sum()), misses)
 
 
-def _tally_stacks(verdict: StackVerdict, tally: Tally) -> int:
-    """Count a block's reasons; gives how many fit."""
-    counts = np.bincount(verdict.reason.ravel(), minlength=CANNOT_BE_BUILT + 1)
+def _tally_of(verdict: StackVerdict) -> Tally:
+    """The reasons of a block."""
+    counts, tally = np.bincount(verdict.reason.ravel(), minlength=CANNOT_BE_BUILT + 1), Tally()
     for reason in KINDS:
         if counts[reason]:
             tally.add(reason, int(counts[reason]), verdict.miss[verdict.reason == reason])
-    return int(counts[Reason.FITS])
+    return tally
 
 
 def _fits_of(bench: PackedBench, need: Need, verdict: StackVerdict, weights: Weights) -> Fits:
@@ -220,10 +243,10 @@ def _joined(parts: list[Fits]) -> Fits:
     )
 
 
-def _single_misses(verdict: StackVerdict) -> list[PassedOver]:
+def _single_misses(verdict: StackVerdict, sets: np.ndarray) -> list[PassedOver]:
     return [
         PassedOver(
-            candidate=Candidate(row=int(verdict.rows[pair]), front=int(verdict.fronts[pair]), sheets=sheets),
+            candidate=Candidate(row=int(verdict.rows[pair]), front=int(verdict.fronts[pair]), sheets=int(sets[sheets])),
             reason=reason,
             miss=miss,
         )

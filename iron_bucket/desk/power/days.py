@@ -19,6 +19,7 @@ from iron_bucket.desk.power.view import PowerView
 #: A day is simulated once for every page that asks for it; looking for the least takes some dozens of days.
 _BURNT: BoundedCache[BatteryDay, BurntDay] = BoundedCache(40)
 _ENOUGH: BoundedCache[BatteryDay, dict[str, int] | None] = BoundedCache(100)
+_CHARGED: BoundedCache[Hashable, dict[int, int | None]] = BoundedCache(100)
 _SAVED: BoundedCache[Hashable, tuple[Saving, ...]] = BoundedCache(100)
 
 
@@ -62,7 +63,9 @@ class DayView:
         """What one stop less, or another head, saves."""
         loads, gear = self.view.fed_loads(), self.view.gear
         build, chains = partial(_hours, self.view, self.day), {each.setup_id: each.chain for each in self.view.passes}
-        key = (self.hours.day, gear, self.view.passes)  # what is said of lamps names them, and hangs on their colour
+        # What is said of lamps names them, and hangs on their colour.
+        passes = tuple((each.setup_id, each.chain, each.place_name, each.setup) for each in self.view.passes)
+        key = (self.hours.day, gear, passes, self.view.power)
         return _SAVED.get_or_make(key, lambda: tuple(savings(loads, chains, build, gear)))
 
     @cached_property
@@ -70,7 +73,8 @@ class DayView:
         """By place, when it goes dark with all chargers there; nothing where the job has none, or nothing goes dark."""
         if not self.hours.day.chargers or self.outcome.first_min is None:
             return {}
-        return charging_places(self.hours, self.day)
+        where = tuple(each.of.place_id for each in self.day.passes), tuple(each.place_id for each in self.day.phases)
+        return _CHARGED.get_or_make((self.hours.day, where), lambda: charging_places(self.hours, self.day))
 
     @property
     def events(self) -> tuple[Event, ...]:

@@ -52,12 +52,12 @@ def front(bench, **wanted):
 @pytest.mark.parametrize("beam", BEAMS)
 def test_the_direction_grid_keeps_the_beam(beam):
     gamma, azimuth = np.array([0.0, 0.7, 4.9, 13.0, 31.0, 62.0]), np.array([0.0, 10.0, 100.0, 200.0, 300.0, 359.0])
-    found = candela_row(beam) @ grid_weights(gamma, azimuth, np.ones(6), np.arange(6), 6)
+    found = candela_row(beam) @ grid_weights(gamma, azimuth, np.ones((6, 1)), np.arange(6), 6)
     np.testing.assert_allclose(found, beam.intensity_cd(gamma, azimuth), atol=0.003 * float(beam.intensity_cd(0.0)))
 
 
 def test_what_frames_and_grids_catch():
-    assert not grid_weights(np.array([91.0]), np.array([0.0]), np.array([1.0]), np.array([0]), 1).any()
+    assert not grid_weights(np.array([91.0]), np.zeros(1), np.ones((1, 1)), np.zeros(1), 1).any()
     # No frame catches more than there is.
     spot = a_configuration(distribution=BeamField(peak_cd=9000.0, beam_deg=14.0, field_deg=26.0))
     _, found = found_for(frames=(a_frame(width_m=6.0, height_m=6.0),), cloths=(a_cloth(),), configurations=(spot,))
@@ -146,7 +146,7 @@ def test_a_distribution_lies_on_the_grid_by_its_azimuth():
             return 100.0 + np.asarray(azimuth_deg) + 0.0 * np.asarray(gamma_deg)
 
     azimuth = np.array([0.0, 45.0, 90.0, 180.0, 270.0, 315.0, 337.5])
-    found = candela_row(Sideways()) @ grid_weights(np.full(7, 30.0), azimuth, np.ones(7), np.arange(7), 7)
+    found = candela_row(Sideways()) @ grid_weights(np.full(7, 30.0), azimuth, np.ones((7, 1)), np.arange(7), 7)
     assert found == pytest.approx([100.0, 145.0, 190.0, 280.0, 370.0, 415.0, (415.0 + 100.0) / 2.0])
     # Beside the axis left and right count alike: 100 cd and 280 cd, at 45 degrees and 3 m off.
     bench = pack(a_gear(configurations=(a_configuration(distribution=Sideways()),)))
@@ -245,6 +245,14 @@ def test_coverage_is_read_between_places_and_follows_the_half_edge():
     # I cos^3 is half at 17.9 degrees (by hand: 0.579 x 0.862): 2 x 3 m x tan 17.9.
     assert found.coverage_m[0, 0] == pytest.approx(1.938, rel=0.01)
     assert found.widest_m == pytest.approx(3.6)
+
+
+def test_a_book_so_near_that_its_cloth_hides_its_board_still_has_a_size():
+    large = {"width_m": 2.4, "height_m": 2.4}
+    gear = {"boards": (a_board(lobe_deg=90.0, **large),), "frames": (a_frame(**large),), "cloths": (a_cloth(),)}
+    _, found = found_for(a_need(throw_m=1.0), **gear)
+    assert np.isfinite(found.apparent_deg).all()
+    assert np.isfinite(found.lit_size_m).all()
 
 
 def test_nodes_are_drawn_to_the_middle_and_weigh_a_whole_side():

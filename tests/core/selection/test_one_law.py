@@ -116,7 +116,7 @@ def test_a_stack_gives_what_its_scene_gives(throw_m, sheet):
             expected = scene_lx(source, front, throw_m, places, sheet)
             if not front.board:  # beside a bounce the side away from the lamp counts, else both
                 expected = (expected + scene_lx(source, front, throw_m, -places, sheet)) / 2.0
-            near = pytest.approx(expected, rel=0.07, abs=0.002 * found[at, 0])
+            near = pytest.approx(expected, rel=0.07, abs=float(0.002 * found[at, 0]))
             assert found[at] == near, f"{source.slug} through {front.key}"
 
 

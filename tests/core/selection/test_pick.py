@@ -273,3 +273,19 @@ def test_a_list_of_choices_each_key_finds_its_own_and_the_scrim_school_changes_t
     for school, sheets in ((ScrimSchool.HALF_AND_ONE, 0), (ScrimSchool.ONE_AND_TWO, 1)):
         picked = answer(a_need(scrim_school=school), heads=(lamp,), sheets=(net,))
         assert len(picked.fits) == sheets
+
+
+def test_near_misses_are_the_nearest_of_all_however_the_pairs_are_blocked(monkeypatch):
+    """Too weak by a hundredth to a stop, each head on its own; those that fit somehow are none."""
+    heads = tuple(a_head(slug=f"lamp-{at}") for at in range(6))
+    several = tuple(
+        a_configuration(slug=f"lamp-{at}.own", head_slug=f"lamp-{at}", distribution=replace(BEAM, peak_cd=each * 90.0))
+        for at, each in enumerate((101.0, 99.0, 97.0, 60.0, 98.0, 55.0))
+    )
+    gear, found = {"heads": heads, "configurations": several, "sheets": (a_sheet("nd", passes=0.99),)}, []
+    for size in (1, 3, 60_000):
+        monkeypatch.setattr("iron_bucket.core.selection.pick.BLOCK", size)
+        found.append(answer(a_need(illuminance_lx=1000.0), **gear).near_misses)
+    assert found[0] == found[1] == found[2]
+    assert [(each.candidate.row, each.candidate.sheets) for each in found[0]] == [(1, 0), (4, 0)]
+    assert found[0][0].miss == pytest.approx(np.log2(1.0 / 0.99), abs=1e-4)
