@@ -50,6 +50,8 @@ PAGES = {
 }
 PAUSE_S = (1.0, 3.0)
 CHANGES = 0.25
+FIRST = 5
+MUCH = 6
 
 
 @dataclass
@@ -64,7 +66,7 @@ class Somebody:
     """One person with a browser's cookies, on a connection of their own."""
 
     def __init__(self, port: int, setups: list[int], told: Told, chance: random.Random) -> None:
-        self._port, self._setups, self._told, self._chance = port, setups, told, chance
+        self._port, self._setups, self.told, self._chance = port, setups, told, chance
         self._cookies: dict[str, str] = {}
         self._token = ""
         self._connection = http.client.HTTPConnection("127.0.0.1", port, timeout=60)
@@ -73,9 +75,9 @@ class Somebody:
         """One request, timed; a redirection is followed within the same time."""
         began = time.perf_counter()
         text, status = self._exchange(method, address, form)
-        self._told.seconds[kind].append(time.perf_counter() - began)
+        self.told.seconds[kind].append(time.perf_counter() - began)
         if status >= 400 and status != 409:  # two at one lamp: told so, and right
-            self._told.errors.append(f"{status} {method} {address}")
+            self.told.errors.append(f"{status} {method} {address}")
         found = re.search(r'name="csrf_token" value="([^"]+)"', text)
         self._token = found[1] if found else self._token
         return text
@@ -95,7 +97,7 @@ class Somebody:
             text = answer.read().decode("utf-8", "replace")
         except (OSError, http.client.HTTPException) as broken:
             self._connection.close()
-            self._told.errors.append(f"{type(broken).__name__} {method} {address}")
+            self.told.errors.append(f"{type(broken).__name__} {method} {address}")
             return "", 0
         for cookie in answer.headers.get_all("Set-Cookie") or []:
             name, _, value = cookie.partition(";")[0].partition("=")
@@ -105,10 +107,31 @@ class Somebody:
             return self._exchange("GET", there._replace(netloc="", scheme="").geturl(), None)
         return text, answer.status
 
-    def work(self, until: float) -> None:
-        """Sign in, then look and change until the time is over."""
+    def sign_in(self) -> None:
+        """The page, and what is sent from it."""
         self.ask("sign-in page", "GET", "/sign-in")
         self.ask("sign-in", "POST", "/sign-in", {"sign_in": DEMO_SIGN_IN, "password": DEMO_PASSWORD})
+
+    def come_and_go(self, until: float) -> None:
+        """Nothing but signing in, on another device each time."""
+        while time.monotonic() < until:
+            self._cookies.clear()
+            self.sign_in()
+            time.sleep(self._chance.uniform(0.2, 0.6))
+
+    def ask_much(self, until: float) -> None:
+        """Nothing but what takes long: a pick at another distance each time, paper, days."""
+        self.sign_in()
+        while time.monotonic() < until:
+            throw = self._chance.uniform(1.5, 9.0)
+            self.ask("a new pick", "GET", f"/pick?level=400&throw={throw:.3f}&width=1.5")
+            setup = self._chance.choice(self._setups)
+            for page in ("/jobs/1/days", f"/jobs/1/setups/{setup}/sheet.pdf"):
+                self.ask(page, "GET", page)
+
+    def work(self, until: float) -> None:
+        """Sign in, then look and change until the time is over."""
+        self.sign_in()
         self.ask("/", "GET", "/")
         while time.monotonic() < until:
             time.sleep(self._chance.uniform(*PAUSE_S))
@@ -151,7 +174,10 @@ def main() -> None:
             port = free_port()
             with web_server("127.0.0.1", port, environment, workers=asked.workers):
                 told = let_work(port, setups, asked.people, asked.seconds)
-    print_told(told, asked.people)
+                print_told(told, f"{asked.people} people")
+                print_told(
+                    let_come_and_go(port, setups, asked.seconds / 2.0), f"two sign in, {MUCH} ask what takes long"
+                )
 
 
 def _has_key(row: SetupRow) -> bool:
@@ -159,12 +185,15 @@ def _has_key(row: SetupRow) -> bool:
 
 
 def let_work(port: int, setups: list[int], people: int, seconds: float) -> Told:
-    """All of them, begun within a few seconds of one another, after one has been everywhere."""
-    first = Somebody(port, setups, Told(), random.Random(0))
-    first.work(0.0)
-    for _ in range(2):
+    """All of them, begun within a few seconds of one another, on a server that has been everywhere: a connection stays
+    with one of its processes, so that several are tried.
+    """
+    for at in range(FIRST):
+        first = Somebody(port, setups, Told(), random.Random(at))
+        first.work(0.0)
         for page in PAGES:
             first.ask(page, "GET", page.format(setup=setups[0]))
+        print(f"been everywhere: {sum(map(sum, first.told.seconds.values())):.1f} s", flush=True)
     told, until = Told(), time.monotonic() + seconds
     crowd = [
         threading.Thread(target=Somebody(port, setups, told, random.Random(at)).work, args=(until,))
@@ -178,12 +207,27 @@ def let_work(port: int, setups: list[int], people: int, seconds: float) -> Told:
     return told
 
 
-def print_told(told: Told, people: int) -> None:
+def let_come_and_go(port: int, setups: list[int], seconds: float) -> Told:
+    """How long signing in takes while others keep the machine busy."""
+    told, until = Told(), time.monotonic() + seconds
+    crowd = [Somebody(port, setups, told, random.Random(at)) for at in range(MUCH + 2)]
+    threads = [
+        threading.Thread(target=each.come_and_go if at < 2 else each.ask_much, args=(until,))
+        for at, each in enumerate(crowd)
+    ]
+    for each in threads:
+        each.start()
+    for each in threads:
+        each.join()
+    return told
+
+
+def print_told(told: Told, who: str) -> None:
     """p50, p95 and the worst of each kind, and of all."""
     every = [second for seconds in told.seconds.values() for second in seconds]
     for kind, seconds in sorted(told.seconds.items(), key=lambda each: -max(each[1])):
         print(f"{kind:38} {len(seconds):5} ×  {_of(seconds)}")
-    print(f"{f'{people} people, all':38} {len(every):5} ×  {_of(every)}   {len(told.errors)} errors")
+    print(f"{f'{who}, all':38} {len(every):5} ×  {_of(every)}   {len(told.errors)} errors")
     for error in sorted(set(told.errors))[:20]:
         print(f"  {told.errors.count(error)} × {error}")
 

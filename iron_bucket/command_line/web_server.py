@@ -10,7 +10,8 @@ import click
 
 from iron_bucket.command_line.child import child
 
-WORKERS, BLOCKING_THREADS = 2, 4
+#: Most threads of a worker wait: for the database, or for what is made in the process beside it.
+WORKERS, BLOCKING_THREADS = 2, 32
 PORT_SECONDS = 3.0
 #: A worker that has grown past this is replaced when it is idle; a fresh one takes about 250.
 WORKER_MEBIBYTES = 1500

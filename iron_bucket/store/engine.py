@@ -29,8 +29,8 @@ def engine_for(database_url: str, *, answer_seconds: int = ANSWER_SECONDS) -> En
         json_deserializer=orjson.loads,  # documents are most of what a page reads
         pool_pre_ping=True,
         pool_recycle=1800,
-        pool_size=6,
-        max_overflow=6,
+        pool_size=8,
+        max_overflow=24,  # one for each thread of a worker
         pool_timeout=CONNECT_SECONDS,
         connect_args={
             "connect_timeout": CONNECT_SECONDS,

@@ -19,18 +19,17 @@ from iron_bucket.store.engine import engine_for
 from iron_bucket.web import errors
 from iron_bucket.web.settings import Settings
 from iron_bucket.web.shared import display_filters, guards, measured, preferences, request_session, rights
-from iron_bucket.web.shared.heavy import HeavyWork
 from iron_bucket.web.shared.numbers import BoundedNumber
 from iron_bucket.web.shared.outside import outside
 from iron_bucket.web.stations import STATIONS
 
 FORM_ROOM_BYTES = 100_000
+#: A page makes tens of thousands of small things, and hardly any that hold each other.
+RARER = 20_000, 20, 50
 
 
-def create_app(settings: Settings, *, heavy_processes: int = 0) -> Flask:
-    """Iron Bucket's pages. Holds no state of its own: everything is in the database. ``heavy_processes``: how many
-    stand beside it for what takes long.
-    """
+def create_app(settings: Settings) -> Flask:
+    """Iron Bucket's pages. Holds no state of its own: everything is in the database."""
     app = Flask(__name__, static_folder=str(Path(__file__).parent / "static"))
     app.config.update(
         SECRET_KEY=settings.secret_key,
@@ -66,7 +65,6 @@ def create_app(settings: Settings, *, heavy_processes: int = 0) -> Flask:
         app.wsgi_app = ProxyFix(  # type: ignore[method-assign]
             app.wsgi_app, x_for=settings.proxies, x_proto=settings.proxies, x_host=settings.proxies
         )
-    app.extensions["heavy"] = HeavyWork(heavy_processes)
     measured.attach(app)
     request_session.attach(app, sessionmaker(engine, expire_on_commit=False))
     # A refused form still needs the light that its page is in.
@@ -88,3 +86,4 @@ def warm_up(app: Flask) -> None:
         app.jinja_env.get_template(name)
     gc.collect()
     gc.freeze()
+    gc.set_threshold(*RARER)

@@ -13,13 +13,21 @@ os.environ.setdefault("OPENBLAS_NUM_THREADS", "1")
 from threading import Thread
 
 from iron_bucket.web.app import create_app, warm_up
-from iron_bucket.web.deadline import Deadline
+from iron_bucket.web.beside import Beside
 from iron_bucket.web.settings import settings_from
 from iron_bucket.web.shared.measured import log_as_json
 
 settings = settings_from(os.environ)
 log_as_json(settings.log_level)
-app = create_app(settings, heavy_processes=1)
-app.wsgi_app = Deadline(app.wsgi_app)  # type: ignore[method-assign]
-# While the first requests come in already: the first page of each kind need not wait for its templates.
-Thread(target=warm_up, args=(app,), daemon=True).start()
+app = create_app(settings)
+beside = Beside(app, settings)
+app.wsgi_app = beside  # type: ignore[method-assign]
+
+
+def prepare() -> None:
+    """While the first requests come in already: the first page of each kind need not wait for its templates."""
+    warm_up(app)
+    beside.begin()
+
+
+Thread(target=prepare, daemon=True).start()

@@ -2,19 +2,21 @@
 
 import json
 import logging
-import math
 import os
-from concurrent.futures.process import BrokenProcessPool
+import signal
+import threading
 from datetime import timedelta
 
 import pytest
+from flask import Flask
 from sqlalchemy import text
 
 from iron_bucket.desk.errors import NotFound
 from iron_bucket.desk.setups import share
 from iron_bucket.web.app import create_app
+from iron_bucket.web.beside import Beside
+from iron_bucket.web.deadline import Deadline
 from iron_bucket.web.settings import Settings, settings_from
-from iron_bucket.web.shared.heavy import HeavyWork
 from iron_bucket.web.shared.measured import JsonLines
 from tests.tables import tabled
 from tests.web.conftest import Browser
@@ -161,15 +163,29 @@ def test_links_are_written_from_the_address_that_is_set(made, demo, at):
     assert "https://gaffer.example/shared/" in page.text
 
 
-def test_heavy_work_is_done_beside_and_begins_anew_where_it_broke():
-    beside = HeavyWork(1)
-    assert [HeavyWork(0).do(math.sqrt, 16.0), beside.do(math.sqrt, 16.0)] == [4.0, 4.0]
-    with pytest.raises(ValueError, match="math domain error|nonnegative"):
-        beside.do(math.sqrt, -1.0)
-    with pytest.raises(BrokenProcessPool):
-        beside.do(os._exit, 3)
-    assert beside.do(math.sqrt, 25.0) == 5.0
-    beside._pool.shutdown()
+def test_what_is_heavy_is_made_beside_by_the_same_rules_and_anew_where_that_broke(demo, at, database_url):
+    settings = Settings(database_url=database_url, secret_key="z" * 32, is_demo=True)
+    app = create_app(settings)
+    app.wsgi_app = beside = Beside(app, settings)
+    stranger, gaffer = Browser(app.test_client()), Browser(app.test_client())
+    gaffer.sign_in()
+    here, paper = f"/jobs/{at['job']}/days", f"/jobs/{at['job']}/setups/{at['setup']}/sheet.pdf"
+    assert gaffer.get(here).status_code == 200  # here, while nothing has begun
+    beside.begin()
+    worker = beside.wait()
+    beside._inner = lambda *_: pytest.fail("made here")
+    assert (stranger.get(here).status_code, gaffer.get("/jobs/999/days").status_code) == (302, 404)
+    assert "days – Iron Bucket" in gaffer.get(here).text
+    os.kill(worker, signal.SIGKILL)
+    beside._inner = Deadline(Flask.wsgi_app.__get__(app))
+    assert gaffer.client.get(paper).data.startswith(b"%PDF")
+    assert beside.wait() != worker
+    beside._room = threading.Semaphore(0)
+    refused = gaffer.client.get(here)
+    assert (refused.status_code, refused.headers["Retry-After"]) == (503, "3")
+    assert gaffer.get("/places").status_code == 200
+    beside.stop()
+    app.extensions["engine"].dispose()
 
 
 @tabled

@@ -11,6 +11,7 @@ import pytest
 from iron_bucket.desk import people
 from iron_bucket.devices.weather import HttpWeather
 from iron_bucket.formats.calendar import calendar_bytes, read_calendar
+from iron_bucket.web.setups import light_picture
 from tests.tables import table, tabled
 from tests.web.forms import sent_by
 
@@ -208,3 +209,18 @@ def test_a_silent_weather_office_changes_nothing(gaffer, at, app, monkeypatch):
         assert ("Ask again" in page) == (office is not None)
         refused = gaffer.post(f"{base}/weather/ask", {"day": "2026-05-20"}, as_swap=True)
         assert (refused.status_code, sentence in refused.text, "Told at 04:30" in refused.text) == (422, True, True)
+
+
+def test_light_is_drawn_once_for_a_state_of_its_set_up(gaffer, at, monkeypatch):
+    drawn = []
+    for name in ("light_over_plane", "light_over_wall"):
+        honest = getattr(light_picture, name)
+        monkeypatch.setattr(light_picture, name, lambda *args, honest=honest: drawn.append(1) or honest(*args))
+    there = [f"{base_of(at)}/light?plane={plane}" for plane in ("floor", "wall-0-1")]
+    row = {"operation": "set", "where": "lamps", "piece_id": "key", "to": {"level": 0.37}}
+    pages = [gaffer.get(address).text for address in there]
+    assert [gaffer.get(address).text for address in there] == pages
+    assert len(drawn) == 2
+    assert gaffer.post(f"{base_of(at)}/changes", {"changes": json.dumps([row])}, as_swap=True).status_code == 200
+    assert gaffer.get(there[0]).text != pages[0]
+    assert len(drawn) == 3

@@ -7,10 +7,12 @@ from iron_bucket.desk.bucket.best.instead import open_instead, take_instead
 from iron_bucket.desk.errors import ChangedMeanwhile
 from iron_bucket.web.bucket.blueprint import bp
 from iron_bucket.web.bucket.opened import shown
+from iron_bucket.web.shared.heavy import heavy
 from iron_bucket.web.shared.request_session import person_id
 
 
 @bp.get("/instead/<slug>")
+@heavy
 def instead(job_id: int, slug: str) -> str:
     """Found as the page is opened."""
     return _page(job_id, slug)

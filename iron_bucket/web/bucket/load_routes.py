@@ -13,6 +13,7 @@ from iron_bucket.web.bucket.blueprint import bp
 from iron_bucket.web.bucket.load_picture import hold_picture, laid_picture
 from iron_bucket.web.bucket.opened import open_for_page, shown
 from iron_bucket.web.bucket.rules_forms import list_change
+from iron_bucket.web.shared.heavy import heavy
 from iron_bucket.web.shared.reply import after_change, reply
 from iron_bucket.web.shared.request_session import person_id
 from iron_bucket.web.shared.typed_fields import Takes, TypedField, field, refusal
@@ -23,6 +24,7 @@ _TEXTS = {"cases": "changed the cases", "vehicles": "changed the vehicles", "sto
 
 
 @bp.get("/load")
+@heavy
 def load(job_id: int) -> tuple[str, int]:
     """What is in which case, and how they stand."""
     return reply(**VIEW, **_context(open_for_page(job_id)))

@@ -19,9 +19,10 @@ from iron_bucket.formats.sheet_pdf import sheet_pdf
 from iron_bucket.web.bucket.blueprint import bp, open_bp
 from iron_bucket.web.bucket.opened import open_for_page, shown
 from iron_bucket.web.shared.file_name import file_name
-from iron_bucket.web.shared.heavy import MINUTE, PAPERS_A_MINUTE, heavy
+from iron_bucket.web.shared.heavy import heavy
 from iron_bucket.web.shared.numbers import whole_number
 from iron_bucket.web.shared.outside import outside
+from iron_bucket.web.shared.paper_limits import MINUTE, PAPERS_A_MINUTE
 from iron_bucket.web.shared.request_session import person_id
 
 SIZES = ("A4", "letter")
@@ -72,6 +73,7 @@ def papers(job_id: int) -> str:
 
 
 @bp.get("/papers/<kind>.<ending>")
+@heavy
 def paper_file(job_id: int, kind: str, ending: str) -> Response:
     """One of them as a file."""
     view = open_ticks(g.session, person_id(), job_id)
@@ -96,10 +98,11 @@ def _written(paper: Paper, ending: str, view: BucketView) -> str | bytes:
     if size not in SIZES:
         raise BadValue("size", repr(size), ", ".join(SIZES))
     take_turn(g.session, {f"paper of {person_id()}": PAPERS_A_MINUTE}, MINUTE)
-    return heavy().do(sheet_pdf, render_template("bucket/paper.html", paper=paper, job=view.job, size=size))
+    return sheet_pdf(render_template("bucket/paper.html", paper=paper, job=view.job, size=size))
 
 
 @bp.get("/labels")
+@heavy
 def labels(job_id: int) -> str:
     """A sheet of them for cases and units: the phone's camera opens the page that ticks what is in it."""
     view = open_for_page(job_id)

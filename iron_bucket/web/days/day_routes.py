@@ -20,6 +20,7 @@ from iron_bucket.formats.record_json import write_record
 from iron_bucket.web.days.blueprint import bp
 from iron_bucket.web.days.rule_fields import DAY_FIELDS, RULE_FIELDS
 from iron_bucket.web.days.strip import ROW_HIGH, SKY_HIGH, WEATHER_HIGH, WIDTHS, day_strip
+from iron_bucket.web.shared.heavy import heavy
 from iron_bucket.web.shared.in_words import in_words
 from iron_bucket.web.shared.reply import after_change, reply
 from iron_bucket.web.shared.request_session import person_id
@@ -37,6 +38,7 @@ VIEW: dict[str, Any] = {"page": "days/page.html", "fragment": "days/_day.html"}
 
 
 @bp.get("")
+@heavy
 def day(job_id: int) -> Answer:
     """A day of the job, the first where none is named."""
     return reply(**VIEW, **page_of(open_days(g.session, person_id(), job_id)))

@@ -15,7 +15,8 @@ from iron_bucket.formats.errors import FormatError
 from iron_bucket.formats.sheet_pdf import sheet_pdf
 from iron_bucket.web.days.blueprint import bp
 from iron_bucket.web.days.day_routes import VIEW, asked_day, page_of
-from iron_bucket.web.shared.heavy import MINUTE, PAPERS_A_MINUTE, heavy
+from iron_bucket.web.shared.heavy import heavy
+from iron_bucket.web.shared.paper_limits import MINUTE, PAPERS_A_MINUTE
 from iron_bucket.web.shared.reply import reply
 from iron_bucket.web.shared.request_session import person_id
 
@@ -32,6 +33,7 @@ def _one(view: DaysView) -> OneDay:
 
 
 @bp.get("/sheet.pdf")
+@heavy
 def sheet(job_id: int) -> Response:
     """A day on paper."""
     one = _one(open_days(g.session, person_id(), job_id))
@@ -41,10 +43,11 @@ def sheet(job_id: int) -> Response:
     take_turn(g.session, {f"paper of {person_id()}": PAPERS_A_MINUTE}, MINUTE)
     page = render_template("days/paper.html", one=one, job=one.view.power.job, size=size)
     headers = {"Content-Disposition": f'inline; filename="day-{one.day}.pdf"'}
-    return Response(heavy().do(sheet_pdf, page), mimetype="application/pdf", headers=headers)
+    return Response(sheet_pdf(page), mimetype="application/pdf", headers=headers)
 
 
 @bp.get("/days.ics")
+@heavy
 def calendar(job_id: int) -> Response:
     """All days as iCalendar."""
     headers = {"Content-Disposition": 'attachment; filename="days.ics"'}

@@ -25,6 +25,7 @@ from iron_bucket.web.pick.forms import (
     starting_words,
     words_of,
 )
+from iron_bucket.web.shared.heavy import heavy
 from iron_bucket.web.shared.numbers import whole_number
 from iron_bucket.web.shared.pictures.staircase import Staircase, staircase
 from iron_bucket.web.shared.reply import after_change, reply
@@ -108,12 +109,14 @@ def _page() -> tuple[str, int]:
 
 
 @bp.get("/pick")
+@heavy
 def anywhere() -> tuple[str, int]:
     """Pick with no job."""
     return _page()
 
 
 @bp.get("/jobs/<int:job_id>/pick")
+@heavy
 def in_job(job_id: int) -> tuple[str, int]:
     """Pick for a job."""
     _open_for_pick(job_id)
@@ -137,12 +140,14 @@ def _compared() -> tuple[str, int]:
 
 
 @bp.get("/pick/compare")
+@heavy
 def compare_anywhere() -> tuple[str, int]:
     """Up to three fits side by side."""
     return _compared()
 
 
 @bp.get("/jobs/<int:job_id>/pick/compare")
+@heavy
 def compare_in_job(job_id: int) -> tuple[str, int]:
     """The same within a job."""
     _open_for_pick(job_id)

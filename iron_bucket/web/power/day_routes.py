@@ -17,6 +17,7 @@ from iron_bucket.web.power.blueprint import bp
 from iron_bucket.web.power.board_routes import Answer
 from iron_bucket.web.power.day_picture import UNIT_HIGH_PX, WIDTHS, day_picture
 from iron_bucket.web.power.kit_forms import TIME_FIELDS
+from iron_bucket.web.shared.heavy import heavy
 from iron_bucket.web.shared.in_words import in_words
 from iron_bucket.web.shared.numbers import whole_number
 from iron_bucket.web.shared.reply import after_change, reply
@@ -27,6 +28,7 @@ VIEW: dict[str, Any] = {"page": "power/day.html", "fragment": "power/_day.html"}
 
 
 @bp.get("/day")
+@heavy
 def day(job_id: int) -> tuple[str, int]:
     """A day of the job, by its date or one of its passes."""
     return reply(**VIEW, **_context(open_power(g.session, person_id(), job_id)))

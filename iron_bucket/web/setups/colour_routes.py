@@ -21,6 +21,7 @@ from iron_bucket.desk.setups.edit import open_setup
 from iron_bucket.desk.setups.view import SetupView
 from iron_bucket.web.setups.blueprint import bp
 from iron_bucket.web.setups.colour_picture import colour_picture
+from iron_bucket.web.shared.heavy import heavy
 from iron_bucket.web.shared.letters import letters_of
 from iron_bucket.web.shared.request_session import person_id
 
@@ -125,6 +126,7 @@ def _reading(values: Any, white: LightColour) -> LightColour:
 
 
 @bp.get("/jobs/<int:job_id>/setups/<int:setup_id>/colour/day")
+@heavy
 def colour_day(job_id: int, setup_id: int) -> str:
     """Over the day, which takes a moment."""
     view = open_setup(g.session, person_id(), job_id, setup_id)

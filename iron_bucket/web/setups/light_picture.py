@@ -3,6 +3,7 @@
 import base64
 import io
 import re
+from collections.abc import Hashable
 from dataclasses import dataclass
 
 import numpy as np
@@ -13,6 +14,7 @@ from iron_bucket.core.quantities.units import UnitSystem
 from iron_bucket.core.setups.evaluate.field import FLOOR, FieldPlane, Sheet
 from iron_bucket.core.setups.evaluate.seen_light import SeenLight, light_over_plane, light_over_wall, rooms_in_use
 from iron_bucket.core.setups.evaluation import Evaluation
+from iron_bucket.desk.bounded_cache import BoundedCache
 from iron_bucket.desk.errors import NotFound
 from iron_bucket.web.setups.names import taken_boxes
 from iron_bucket.web.setups.plan_picture import SetupPicture
@@ -24,6 +26,9 @@ _FROM_STOPS, _TO_STOPS = -6.5, 4.5
 _FULLEST = 0.62
 #: Between them it grows so that what is near the exposure shows well from what is a stop away.
 _GROWS = 1.2
+#: Some dozens of kilobytes each. An evaluation is the same one as long as nothing of its set-up, place, gear and rules
+#: has changed.
+_DRAWN: BoundedCache[Hashable, "LightPicture"] = BoundedCache(100)
 #: A wall's picture is so many pixels wide.
 _WALL_PX = 660.0
 
@@ -60,7 +65,16 @@ class LightPicture:
 def light_on_plan(
     now: Evaluation, picture: SetupPicture, wanted: Wanted, units: UnitSystem, *, is_coarse: bool
 ) -> LightPicture:
-    """Over the sheet of the plan. Raises: BadValue for a height that cannot be."""
+    """Over the sheet of the plan, drawn once for a state of it. Raises: BadValue for a height that cannot be."""
+    if is_coarse:  # of what is being dragged, and not asked for again
+        return _on_plan(now, picture, wanted, units, is_coarse=True)
+    key = now, picture.paper, wanted, units
+    return _DRAWN.get_or_make(key, lambda: _on_plan(now, picture, wanted, units, is_coarse=False))
+
+
+def _on_plan(
+    now: Evaluation, picture: SetupPicture, wanted: Wanted, units: UnitSystem, *, is_coarse: bool
+) -> LightPicture:
     paper = picture.paper
     sheet = Sheet(left_m=paper.left_m, top_m=paper.top_m, width_m=paper.width_m, height_m=paper.height_m)
     sheet = sheet.coarser if is_coarse else sheet
@@ -73,7 +87,11 @@ def light_on_plan(
 
 
 def light_on_wall(now: Evaluation, wanted: Wanted, units: UnitSystem) -> LightPicture:
-    """Over one wall, seen from inside. Raises: NotFound."""
+    """Over one wall, seen from inside; drawn once for a state of the set-up. Raises: NotFound."""
+    return _DRAWN.get_or_make((now, wanted, units), lambda: _on_wall(now, wanted, units))
+
+
+def _on_wall(now: Evaluation, wanted: Wanted, units: UnitSystem) -> LightPicture:
     rooms = now.lit.built.surroundings.rooms
     room, wall = wanted.wall or (-1, -1)
     if not (0 <= room < len(rooms) and 0 <= wall < len(rooms[room].walls)):

@@ -10,6 +10,7 @@ from iron_bucket.web.setups.blueprint import bp
 from iron_bucket.web.setups.edit_routes import changes_in
 from iron_bucket.web.setups.light_picture import Wanted, light_on_plan, light_on_wall
 from iron_bucket.web.setups.plan_picture import setup_picture
+from iron_bucket.web.shared.heavy import heavy
 from iron_bucket.web.shared.request_session import person_id
 from iron_bucket.web.shared.typed_fields import Takes, field, refusal
 
@@ -19,6 +20,7 @@ Answer = str | tuple[str, int]
 
 
 @bp.get("/jobs/<int:job_id>/setups/<int:setup_id>/light")
+@heavy
 def light(job_id: int, setup_id: int) -> Answer:
     """Of the set-up as it stands."""
     view = edit.open_setup(g.session, person_id(), job_id, setup_id)

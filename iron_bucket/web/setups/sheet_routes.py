@@ -16,9 +16,10 @@ from iron_bucket.web.setups.blueprint import bp
 from iron_bucket.web.setups.light_picture import Wanted, light_on_plan
 from iron_bucket.web.setups.plan_picture import setup_picture
 from iron_bucket.web.setups.signs import light_colours
-from iron_bucket.web.shared.heavy import MINUTE, PAPERS_A_MINUTE, PAPERS_A_MINUTE_BY_LINK, heavy
+from iron_bucket.web.shared.heavy import heavy
 from iron_bucket.web.shared.letters import letters_of
 from iron_bucket.web.shared.numbers import whole_number
+from iron_bucket.web.shared.paper_limits import MINUTE, PAPERS_A_MINUTE, PAPERS_A_MINUTE_BY_LINK
 from iron_bucket.web.shared.pictures.ladder import ladder_picture
 from iron_bucket.web.shared.request_session import person_id
 
@@ -54,6 +55,7 @@ def sheet(job_id: int, setup_id: int) -> str:
 
 
 @bp.get("/jobs/<int:job_id>/setups/<int:setup_id>/sheet.pdf")
+@heavy
 def pdf(job_id: int, setup_id: int) -> Response:
     """The sheet on A4."""
     take_turn(g.session, {f"paper of {person_id()}": PAPERS_A_MINUTE}, MINUTE)
@@ -64,7 +66,7 @@ def _pdf(view: SetupView) -> Response:
     page = render_template(
         "setups/sheet_paper.html", is_paper=True, ladder_ink=render_template("setups/_ink.html"), **_sheet(view)
     )
-    paper = heavy().do(sheet_pdf, page)
+    paper = sheet_pdf(page)
     return Response(
         paper,
         mimetype="application/pdf",
@@ -116,6 +118,7 @@ def shared(token: str) -> str:
 
 
 @bp.get("/shared/<token>/sheet.pdf")
+@heavy
 def shared_pdf(token: str) -> Response:
     """The same on A4."""
     take_turn(g.session, {f"paper by link {request.remote_addr}": PAPERS_A_MINUTE_BY_LINK}, MINUTE)

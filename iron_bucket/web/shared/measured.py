@@ -57,6 +57,12 @@ def log_as_json(level: str) -> None:
         logging.getLogger(noisy).setLevel(logging.ERROR)
 
 
+def count(route: str, status: int, took_s: float) -> None:
+    """One request that was answered."""
+    REQUESTS.labels(route, status).inc()
+    SECONDS.labels(route).observe(took_s)
+
+
 def attach(app: Flask) -> None:
     """Look at every request."""
 
@@ -74,8 +80,7 @@ def attach(app: Flask) -> None:
             return answer
         answer.headers["X-Request-Id"] = g.request_id
         route, took_s = request.endpoint or "nowhere", time.perf_counter() - g.began
-        REQUESTS.labels(route, answer.status_code).inc()
-        SECONDS.labels(route).observe(took_s)
+        count(route, answer.status_code, took_s)
         if answer.status_code in (401, 403, 429):
             REFUSED.labels(answer.status_code).inc()
         if route not in _QUIET:
