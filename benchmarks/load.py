@@ -76,7 +76,7 @@ class Somebody:
         began = time.perf_counter()
         text, status = self._exchange(method, address, form)
         self.told.seconds[kind].append(time.perf_counter() - began)
-        if status >= 400 and status != 409:  # two at one lamp: told so, and right
+        if status >= 400 and status not in (409, 429):  # two at one lamp, paper upon paper: told so, and right
             self.told.errors.append(f"{status} {method} {address}")
         found = re.search(r'name="csrf_token" value="([^"]+)"', text)
         self._token = found[1] if found else self._token
