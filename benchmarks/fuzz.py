@@ -38,8 +38,9 @@ def main() -> None:
     options = argparse.ArgumentParser(description=__doc__)
     options.add_argument("--count", type=int, default=100_000)
     options.add_argument("--seed", type=int, default=1)
+    options.add_argument("--forms", type=float, default=FORM_SHARE, help="what share of them are forms")
     asked = options.parse_args()
-    forms = int(asked.count * FORM_SHARE)
+    forms = int(asked.count * asked.forms)
     found = hunt_files(asked.count - forms, asked.seed)
     with tempfile.TemporaryDirectory() as folder:
         Path(folder).chmod(0o755)

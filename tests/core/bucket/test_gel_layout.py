@@ -47,6 +47,18 @@ def test_offcuts_first_then_sheets_then_what_is_bought():
     assert told(turned) == {"to buy 1": 1}
 
 
+def test_the_smallest_offcut_the_largest_cut_and_what_fits_to_the_hair():
+    sheet = a_sheet(offcuts=((0.25, 0.25, GOOD), (0.5, 0.1, GOOD)))
+    (strip,) = laid_out([(0.1, 0.1)], sheet).pieces
+    assert (strip.label, strip.width_m) == ("offcut 1, good", 0.5)  # 0.05 of a square metre against 0.0625
+    for cuts in ([(0.6, 0.1), (0.3, 0.25)], [(0.3, 0.2), (0.6, 0.1)], [(0.25, 0.2), (0.6, 0.1)]):
+        first = laid_out(cuts, a_sheet()).pieces[0].laid[0]  # by area, then the longer
+        assert first.width_m == (0.3 if (0.3, 0.25) in cuts else 0.6)
+    row = laid_out([(0.305, 0.2), (0.305, 0.2)], a_sheet()).pieces[0]
+    assert [(each.x_m, each.y_m) for each in row.laid] == [(0.0, 0.0), (0.305, 0.0)]
+    assert told(laid_out([(0.61, 0.265), (0.61, 0.265)], a_sheet())) == {"sheet 1": 2}
+
+
 @pytest.mark.parametrize("seed", range(8))
 def test_no_two_cuts_meet_and_each_lies_on_its_stock(seed):
     chance = np.random.default_rng(seed)

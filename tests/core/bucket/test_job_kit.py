@@ -1,6 +1,7 @@
 """What a job brings: hand-put lines, what passes need beyond them, and why."""
 
 import math
+from collections import Counter
 from dataclasses import replace
 
 import pytest
@@ -8,6 +9,7 @@ import pytest
 from iron_bucket.core.bench.accessory import Accessory
 from iron_bucket.core.bench.flag import FlagKind
 from iron_bucket.core.bucket.ballast import Standing, bag_of, ballast_of
+from iron_bucket.core.bucket.covered import covered, sort_of
 from iron_bucket.core.bucket.entry import Entry, FedFrom
 from iron_bucket.core.bucket.job_kit import JobKit, job_kit
 from iron_bucket.core.bucket.kit_rules import CrewKit, RuleChange, Subject
@@ -15,6 +17,7 @@ from iron_bucket.core.bucket.totals import totals_of
 from iron_bucket.core.bucket.why import Why
 from iron_bucket.core.jobs.house_rules import HouseRules
 from iron_bucket.core.power.job.kit import BatteryStock, Board, BoardKind, Generator, JobPower
+from iron_bucket.core.rigging.tipping import Sail
 from tests.core.bucket.made import a_flag, a_job, a_kit_pass, packed, rules_with, setup_of
 from tests.core.setups.made import BOX, OPEN_AIR, a_frame, a_lamp, a_setup, load_of
 
@@ -198,6 +201,15 @@ def test_batteries_are_those_said_else_of_the_hours_else_on_the_plates(gear):
     assert (watts, 150 * 0.9 * 0.95) == pytest.approx((219.6, 128.25), abs=0.1)
     line = a_job(gear, setup).by_sort["battery-v-150", 1.0]
     assert (line.derived, a_job(gear, setup).battery_sets["battery-v-150"]) == (2, 2)
+    asked = {each.item.slug for each in a_job(gear, setup).lines}
+    own = next(each for each in gear.accessories if each.slug not in asked)
+    tape = Entry(entry_id=1, parent_id=None, kind="accessories", item=own, quantity=9)
+    by_hand = a_job(gear, setup, held=(tape,))
+    assert +Counter(by_hand.battery_sets) == {"battery-v-150": 2}
+    put = by_hand.by_sort[sort_of(tape)]
+    assert (put.by_hand, put.derived, put.beyond) == (9, 0, 0)
+    assert covered((tape, replace(tape, entry_id=2, quantity=1)), {sort_of(tape): 1}) == {sort_of(tape): 10}
+    assert sort_of(replace(tape, area_m2=1.44004)) == (tape.item.slug, 1.44)
     twice = a_job(gear, setup, replace(setup, name="Again"))
     assert twice.by_sort["battery-v-150", 1.0].derived == 4  # 439 Wh: nothing of it is charged again
     assert twice.battery_sets == {"battery-v-150": 2}
@@ -234,9 +246,12 @@ def test_spares_are_one_in_six_of_the_commonest_lead_and_the_commonest_key(gear)
     assert (spare[0].figure, kit.by_sort["lead-5", 1.0].quantity) == ("7 leads", 9)
 
 
-@pytest.mark.parametrize("hours", [0.5, 3.0, 8.0])
+@pytest.mark.parametrize("hours", [0.5, 3.0, 8.0, "five of them"])
 def test_batteries_are_enough_for_the_hours_of_the_longest_day(gear, hours):
     lamp = {"configuration": "day-led-120.reflector", "feed": "battery-v-150", "level": 1.0}
+    if hours == "five of them":  # to the minute, and not a sixth for a hair
+        one = next(each for each in gear.batteries if each.slug == "battery-v-150").supply(1).energy_wh
+        hours = 5.0 * one / float(gear.head("day-led-120").draw.watts(1.0))
     kit = packed(setup_of(lamps=(lamp,)), gear)
     job = job_kit([a_kit_pass(1, kit, hours=hours)], (), JobPower(), gear, HouseRules())
     head = gear.head("day-led-120")
@@ -274,3 +289,19 @@ def test_flags_are_held_against_the_wind_by_their_area(gear):
         found = ballast_of(standing, CrewKit(), bag)
         bags = {rule: sum(each.pieces for each in own if each.rule == rule) for rule in ("bag", "ballast")}
         assert (stand.pieces, bags) == (stands, {"bag": found.bags, "ballast": found.wind_bags})
+        if found.wind_bags:
+            assert f"Flag: {found.wind_figure}" in {each.figure for each in own}
+
+
+def test_ballast_to_the_last_bag_and_near_the_floor(gear):
+    stand, bag = gear.stands[0], bag_of(gear)
+    standing = Standing(stand=stand, count=1, payload_kg=2.0, height_m=0.0, sail_m2=40.0, is_outdoors=True)
+    whole_kg = stand.weight_kg + 2.0
+    sail = Sail(
+        area_m2=40.0, drag_coefficient=1.2, centre_height_m=0.1, total_mass_kg=whole_kg, tipping_arm_m=stand.legs_m
+    )
+    missing_kg = sail.ballast_kg(8.0, 1.5)
+    assert missing_kg > 1.0
+    found = ballast_of(standing, CrewKit(), replace(bag, weight_kg=missing_kg / 3.0))
+    assert (found.bags, found.wind_bags) == (1, 2)  # three in all, and not a fourth for a hair
+    assert f"{missing_kg:.1f} kg missing" in found.wind_figure

@@ -79,6 +79,8 @@ def test_a_rule_fires_from_its_figure_on_and_rounds_up():
     )
     assert [rule.fires({"height_m": each}) for each in (1.999, 2.0, 5.0)] == [False, True, True]
     assert not rule.fires({})
+    assert not replace(rule, least=1.0).fires({})
+    assert rule.pieces({}) == 0
     assert not replace(rule, is_on=False).fires({"height_m": 5.0})
     assert replace(rule, fact="").fires({})
     assert [rule.pieces({"gels": each}) for each in (0, 1, 2, 3)] == [0, 1, 1, 2]
@@ -177,10 +179,24 @@ def test_the_spare_is_of_the_lamp_called_key_else_of_the_first(gear):
             if why.rule == "spare-key"
         ]
         assert spares == [(slug, "the key of Pass, wide")]
+    # The commonest of the first keys, one of each pass; it stands by dark.
+    small, large = {"configuration": "bi-lens-60.flood"}, {"level": 0.4}
+    for names in (("Key A", "Key B"), ("A", "B")):
+        rows = [
+            tuple({"name": name} | row for name, row in zip(names, some, strict=False))
+            for some in ((small, large), (large,))
+        ]
+        passes = [setup_of(lamps=each) for each in rows]
+        kit = a_job(gear, *passes, rules=rules_with(changes=(spare,)))
+        assert [why.rule for line in kit.lines for why in line.whys if line.item.slug == "bi-lens-60"] == [
+            "head",
+            "spare-key",
+        ]
+        assert sorted(each.level for each in kit.entries if each.item.slug == "bi-lens-60")[0] == 0.0
 
 
 def test_marks_are_one_a_person_and_one_a_place_that_is_walked_to(gear):
     own = OwnRule(rule_id="own-1", says="Pegs", of=Subject.PASS, brings="peg", fact="marks", per="marks", count=50.0)
-    walks = (WALK, replace(WALK, piece_id="q", person="nobody"))
+    walks = (WALK, *(replace(WALK, piece_id=each, person="nobody") for each in "qr"))
     kit = a_job(gear, setup_of(people=(ANNA,), positions=walks), rules=rules_with(own_rules=(own,)))
     assert kit.by_sort["pegs", 1.0].quantity == 2  # bags of 50: Anna and her walk, not nobody's

@@ -23,6 +23,10 @@ def test_what_is_out_at_once_counts_and_what_follows_does_not(gear):
     assert (at_once.quantity, [each.setup_id for each in at_once.passes]) == (3, [1, 2])
     chain = peaks_of((a_kit_pass(1, one), a_kit_pass(2, two, hour=0.5, chain=1)))[LED]
     assert (chain.quantity, len(chain.everywhere)) == (2, 3)  # the first lamp only stays where it is
+    dim, bright = (packed(setup_of(lamps=({"level": level},)), gear) for level in (0.2, 0.9))
+    for order in ((dim, bright), (bright, dim)):  # one lamp that is turned up, or down, between
+        both = [a_kit_pass(at, kit, hour=at / 2, chain=1) for at, kit in enumerate(order)]
+        assert [each.entry.level for each in peaks_of(both)[LED].heaviest] == [0.9]
 
 
 def test_unit_by_unit_the_need_that_draws_most(gear):
@@ -131,4 +135,7 @@ def test_of_what_is_used_up_in_a_chain_the_most_counts_and_time_begins_before_fi
         passes = [a_kit_pass(at, with_marks(count), hour=at, chain=1) for at, count in enumerate(counts)]
         assert peaks_of(passes)[MARKS].quantity == 2
     assert clock(0) == datetime(1900, 1, 1)
-    assert [entry.entry_id for entry in crowd.entries] == [-1 - at for at in range(len(crowd.needs))]
+    several = packed(setup_of(lamps=({},)), gear).entries
+    assert [entry.entry_id for entry in several] == [-1 - at for at in range(len(several))]
+    nothing = kit_passes([a_pass(1)], {}, JobPower(times=(a_time(1, 0, 0, 0),)), ())[0]
+    assert nothing.end_min == nothing.start_min + 1  # it is out for a moment all the same
