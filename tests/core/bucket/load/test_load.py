@@ -11,12 +11,13 @@ from iron_bucket.core.bucket.bucket_plan import BucketPlan, Container, Stowed
 from iron_bucket.core.bucket.job_kit import KitLine
 from iron_bucket.core.bucket.kit_rules import CrewKit
 from iron_bucket.core.bucket.load.cases import Box, packed
-from iron_bucket.core.bucket.load.hold import LEAST_HELD, MOST_BOXES, loaded
+from iron_bucket.core.bucket.load.hold import _ORDERS, LEAST_HELD, MOST_BOXES, loaded
 from iron_bucket.core.bucket.load.layout import layout_of
 from iron_bucket.core.bucket.load.piece import NEVER_MIN, Nature, Piece, lie_apart, packed_size_m, pieces_of
 from iron_bucket.core.errors import BadValue
 from iron_bucket.core.places.place import KitArea, OpeningKind, WallOpening
 from iron_bucket.core.places.surroundings import Surroundings
+from iron_bucket.core.typical import typical
 from tests.core.bucket.made import a_job, setup_of
 from tests.core.setups.made import a_place, a_setup
 from tests.made_up import a_gear, a_head
@@ -318,5 +319,58 @@ def test_a_hold_lays_out_so_many_boxes_and_says_what_of_the_rest():
     full = loaded(boxes[:150], [a_van(payload_kg=9000.0)])  # 240 to the brim of 2.88 m3, 12 l each, in rows of 0.3 m
     by_hand = int(2.0 / 0.3) * int(1.2 / 0.2) * int(1.2 / 0.2)
     assert len(full.holds[0].placed) == min(150, by_hand)
-    small = loaded(boxes[:60], [a_van(payload_kg=9000.0, inner_l_m=0.65)])
-    assert (len(small.holds[0].placed) >= 72 - 12, len(small.left)) == (True, 60 - len(small.holds[0].placed))
+    small = loaded(boxes[:60], [a_van(payload_kg=9000.0, inner_l_m=0.35)])  # one row of 36
+    assert (len(small.holds[0].placed), len(small.left)) == (36, 24)
+
+
+def test_the_foremost_then_the_lowest_corner_and_three_quarters_held_are_enough():
+    cubes = [a_box(name, (0.5, 0.5, 0.5), 30.0) for name in "abc"]
+    (hold,) = loaded(cubes, [a_van()]).holds
+    assert [(each.x_m, each.y_m, each.z_m) for each in hold.placed] == [(0, 0, 0), (0, 0.5, 0), (0, 0, 0.5)]
+    base, top = a_box("base", (0.5, 0.3, 0.2), 20.0), a_box("top", (0.5, 0.4, 0.2), 10.0)
+    assert loaded([base, top], [a_van(inner_l_m=0.5, inner_w_m=0.4, inner_h_m=0.4)]).left == ()
+    assert loaded([base, top], [a_van(inner_l_m=0.5, inner_w_m=0.4, inner_h_m=0.39)]).is_overloaded
+    # A later day's goes in first, but where it would have to bear what is heavier.
+    heavy, light = a_box("heavy", (0.5, 0.5, 0.5), 30.0), a_box("light", (0.5, 0.5, 0.5), 10.0, first_min=1440)
+    found = loaded([heavy, light], [a_van(inner_l_m=0.5, inner_w_m=0.5, inner_h_m=1.0)])
+    assert (found.left, found.holds[0].is_by_day) == ((), False)
+    large, small = a_box("large", (0.6, 0.5, 0.5), 30.0), a_box("small", (0.5, 0.4, 0.4), 20.0)
+    assert all(order(large) < order(small) for order in _ORDERS)
+
+
+def test_a_case_is_full_to_its_share_the_largest_first_and_one_of_several_can_be_named():
+    share = typical("packing")["fill"]
+    cube = a_case(inner_l_m=1.0, inner_w_m=1.0, inner_h_m=1.0)
+    halves = [a_piece(f"half-{at}", (1.0, 1.0, share / 2.0), 1.0, number=at) for at in range(3)]
+    assert boxed(halves, cube) == {"crate": ["half-0", "half-1"], "half-2": ["half-2"]}
+    small, large = a_piece("a", (0.5, 0.3, 0.2), 1.0), a_piece("b", (0.6, 0.4, 0.3), 1.0)
+    assert boxed([small, large], a_case()) == {"crate": ["b"], "a": ["a"]}
+    blue = (Container(piece_id="c", item="crate", count=2, name="Blue"), Container(piece_id="o", item="own"))
+    for case, home in (("Blue", "Blue 1"), ("Blue 2", "Blue 2"), ("own", "own")):
+        plan = BucketPlan(cases=blue, stowed=(Stowed(piece_id="a", item="lamp", case=case),))
+        assert boxed([a_piece()], a_case(), a_case("own"), plan=plan) == {home: ["lamp"]}
+
+
+@pytest.mark.parametrize(("wall", "along_m"), [(0, 4.0), (1, 4.0)])
+def test_how_far_a_door_is_counts_from_the_middle_of_an_area(wall, along_m):
+    """0.6 and 0.8 m along the wall; from the corners of the areas it would be the other way round."""
+    door = WallOpening(
+        opening_id="d",
+        name="D",
+        wall=wall,
+        along_m=along_m,
+        sill_m=0.0,
+        width_m=0.9,
+        height_m=2.0,
+        kind=OpeningKind.DOORWAY,
+    )
+    along = {"short": (4.6, 0.4), "long": (2.4, 2.0)}
+    areas = [
+        KitArea(area_id=name, name=name, x_m=at, y_m=0.2, width_m=long, depth_m=0.4)
+        if wall == 0
+        else KitArea(area_id=name, name=name, x_m=5.2, y_m=at, width_m=0.4, depth_m=long)
+        for name, (at, long) in along.items()
+    ]
+    room = replace(a_place().rooms[0], openings=(door,))
+    found = layout_of([], Surroundings(a_place(rooms=(room,), kit_areas=tuple(areas))), [])
+    assert [each.name for each in found.areas] == ["long", "short"]
