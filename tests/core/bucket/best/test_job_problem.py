@@ -1,19 +1,24 @@
 """The problem of a job: what could do a lamp's work in the scene, and that today's choice comes to today's kit."""
 
+import math
 from dataclasses import replace
+from types import SimpleNamespace
 
 import numpy as np
 import pytest
 
 from iron_bucket.core.bench.battery_kind import BatteryKind
+from iron_bucket.core.bench.case import Case
 from iron_bucket.core.bucket.best.candidates import FIELDS, free_lamps, lux_of, need_of, on_heads, others_for
 from iron_bucket.core.bucket.best.compared import line_changes, target_changes
-from iron_bucket.core.bucket.best.job_problem import job_problem
+from iron_bucket.core.bucket.best.job_problem import _case_m3, _is_there, _mains_va, _serves, job_problem
 from iron_bucket.core.bucket.best.optimum import best_for
 from iron_bucket.core.bucket.best.outcome import lamp_changes
-from iron_bucket.core.bucket.best.problem import Goal, Measure, counted, light_of, measured
+from iron_bucket.core.bucket.best.problem import Figures, Goal, Measure, counted, light_of, measured
 from iron_bucket.core.bucket.best.substitutes import substitutes_for
-from iron_bucket.core.bucket.hire import sources_of
+from iron_bucket.core.bucket.entry import Entry
+from iron_bucket.core.bucket.hire import hire_price, sources_of
+from iron_bucket.core.bucket.load.piece import packed_size_m
 from iron_bucket.core.power.job.kit import JobPower
 from iron_bucket.core.quantities.mired import mired_from_k
 from iron_bucket.core.selection.packing import pack
@@ -21,6 +26,7 @@ from iron_bucket.core.setups.evaluate.ladder import ladder_of
 from iron_bucket.core.setups.scene.fixture import fixture_of
 from tests.core.bucket.made import a_kit_pass, job_kit, packed
 from tests.core.setups.made import BOX, RULES, a_lamp, a_setup, a_target, lit_setup
+from tests.made_up import a_gear
 
 KEY = {"piece_id": "key", "configuration": "day-led-300.bare", "face": "octagon-0.9", "level": 0.4, "feed": "socket"}
 EDGE = {"piece_id": "edge", "configuration": "bi-lens-60.flood", "y_m": 4.5, "z_m": 2.4, "feed": "battery-v-150"}
@@ -184,3 +190,95 @@ def test_two_kits_are_told_apart_line_by_line_and_target_by_target(gear, bench):
     assert lost.then < held.now - 0.5
     (won,) = target_changes(4, ladders[2], ladders[0])
     assert not won.is_lost
+
+
+def test_what_a_choice_weighs_costs_draws_and_fills(gear, bench):
+    """Four days of hire, six hours on batteries, by what each piece says of itself."""
+    scene = two_lamps(gear)
+    passes = [a_kit_pass(1, packed(scene.built.setup, gear, RULES, BOX), hours=6.0, chain=1)]
+    head = Entry(entry_id=9, parent_id=None, kind="heads", item=gear.head("tung-2000"), quantity=1)
+    kit = job_kit(passes, (head,), JobPower(), gear, RULES)
+    done = []
+    job = job_problem({1: scene}, kit, bench, gear, RULES, 4, lambda *told: done.append(told))
+    assert done == [(0, 1)]
+    items, cases = (
+        {each.slug: each for each in gear.items()},
+        [math.prod(each.inner_m) for each in gear.cases if not each.is_cart],
+    )
+    for (slug, area_m2), found in job.problem.figures.items():
+        item = items[slug]
+        price = hire_price(item, 4)
+        assert found.weight_kg == pytest.approx(item.total_kg * area_m2)
+        assert found.price == pytest.approx((price or 0.0) * area_m2)
+        size, _ = packed_size_m(item, "", found.weight_kg) if item.packed_l_m else (None, None)
+        if size:
+            assert found.case_share == pytest.approx(math.prod(size) / (0.7 * sum(cases) / len(cases)))
+        assert (found.for_hire > 0) is (price is not None and item.hire_stock != 0)
+    assert job.problem.anyway == {("tung-2000", 1.0): 1}
+    stand = free_lamps(scene)[1]
+    own_lx = float(scene.by_light_lx[stand.at, stand.mark])
+    for choice, fields in zip(job.problem.seats[1].choices, job.seats[1].fields, strict=True):
+        kind, lamp = (
+            gear.find(BatteryKind, fields["feed"]),
+            fixture_of(replace(stand.placed, **fields), gear, RULES.scrim_school),
+        )
+        assert (choice.is_on_battery, choice.technology, choice.one_kg) == (
+            kind is not None,
+            lamp.head.technology.value,
+            lamp.head.total_kg,
+        )
+        if kind is None:
+            ends = [
+                float(lamp.head.draw.va_from_w(lamp.head.draw.watts(level)))
+                for level in (choice.lowest, choice.highest)
+            ]
+            drawn = [choice.idle_va + choice.span_va * level for level in (choice.lowest, choice.highest)]
+            assert drawn == pytest.approx(ends)
+        elif kind.mount != "built-in":
+            level = min(max(own_lx / choice.lux[stand.mark], choice.lowest), lamp.level_limit)
+            needed = math.ceil(float(lamp.head.draw.watts(level)) * 6.0 / kind.supply(1).energy_wh)
+            plate = lamp.head.plate_for(kind.mount)
+            assert choice.pieces[kind.slug, 1.0] == max(needed, plate.plates)
+            assert (choice.idle_va, choice.span_va) == (0.0, 0.0)
+
+
+def test_small_laws_of_a_problem(gear):
+    def case(side_m: float, **more):
+        made = {"inner_l_m": 1.0, "inner_w_m": 1.0, "inner_h_m": side_m, "most_kg": 30.0}
+        return Case(
+            **({"slug": f"c{side_m}", "name": "c", "maker": "", "weight_kg": 2.0, "wall_m": 0.01} | made | more)
+        )
+
+    cases = (case(0.2), case(0.4), case(9.0, is_cart=True), case(7.0, is_retired=True))
+    assert _case_m3(a_gear(cases=cases)) == pytest.approx(0.7 * 0.3)
+    assert _case_m3(a_gear()) == 0.12
+    draw = gear.head("day-led-300").draw
+    idle_va, span_va = _mains_va(gear.head("day-led-300"), 0.4, 0.4)
+    assert (idle_va, span_va) == (pytest.approx(float(draw.va_from_w(draw.watts(0.4)))), 0.0)
+    lit = SimpleNamespace(total_lx=np.array([100.0, 100.0]))
+    assert [
+        _serves(lit, np.array([own, 0.0]), names)
+        for own, names in ((25.0, {0: "a", 1: "b"}), (24.9, {0: "a"}), (99.0, {}))
+    ] == [True, False, False]
+    figures = Figures(weight_kg=1.0, price=1.0, case_share=0.1, ready=0)
+    assert [_is_there(replace(figures, for_hire=hire, ready=own)) for hire, own in ((0, 0), (1, 0), (0, 1))] == [
+        False,
+        True,
+        True,
+    ]
+
+
+def test_what_both_kits_have_is_told_by_what_changes():
+    thing = ("lamp", 1.0)
+
+    def kit(count: int):
+        item = SimpleNamespace(name="Lamp")
+        line = SimpleNamespace(quantity=count, item=item, kind="heads", weight_of=lambda pieces: 3.0 * pieces)
+        return SimpleNamespace(by_sort={thing: line})
+
+    sources = [{thing: SimpleNamespace(price=price)} for price in (4.0, 12.5)]
+    (found,) = line_changes(kit(2), kit(3), *sources)
+    assert (found.now, found.then, found.price, found.weight) == (2, 3, 8.5, 3.0)
+    (back,) = line_changes(kit(3), kit(2), sources[1], {})
+    assert (back.price, back.weight) == (-12.5, -3.0)
+    assert list(line_changes(kit(2), kit(2), *sources)) == []
