@@ -116,6 +116,9 @@ def test_what_serves_no_target_keeps_its_light_and_what_is_seen_or_held_stays(ge
     for choice in job.problem.seats[1].choices:
         assert choice.lowest * choice.lux[stand.mark] >= own * 2.0 ** (-1.0 / 3.0) * 0.999
         assert choice.highest * choice.lux[stand.mark] <= own * 2.0 ** (1.0 / 3.0) * 1.001
+    choices = job.problem.seats[1].choices
+    assert min(each.lowest * each.lux[stand.mark] for each in choices) == pytest.approx(own * 2.0 ** (-1.0 / 3.0))
+    assert max(each.highest * each.lux[stand.mark] for each in choices) == pytest.approx(own * 2.0 ** (1.0 / 3.0))
     for change in ({"is_on": False}, {"is_locked": True}, {"name": "Practical on the wall"}):
         fewer, _ = a_problem(gear, bench, two_lamps(gear, **change))
         assert [of.placed.piece_id for of in fewer.seats] == ["key"]
@@ -197,11 +200,14 @@ def test_what_a_choice_weighs_costs_draws_and_fills(gear, bench):
     scene = two_lamps(gear)
     passes = [a_kit_pass(1, packed(scene.built.setup, gear, RULES, BOX), hours=6.0, chain=1)]
     head = Entry(entry_id=9, parent_id=None, kind="heads", item=gear.head("tung-2000"), quantity=1)
-    kit = job_kit(passes, (head,), JobPower(), gear, RULES)
+    cloth = replace(head, entry_id=10, kind="cloths", item=gear.cloths[0], area_m2=1.44)
+    free = replace(gear.accessories[0], slug="free", day_price=None, week_price=None)
+    held = (head, cloth, replace(head, entry_id=11, kind="accessories", item=free))
+    kit = job_kit(passes, held, JobPower(), gear, RULES)
     done = []
     job = job_problem({1: scene}, kit, bench, gear, RULES, 4, lambda *told: done.append(told))
     assert done == [(0, 1)]
-    items = {each.slug: each for each in gear.items()}
+    items = {each.slug: each for each in (*gear.items(), free)}
     cases = [math.prod(each.inner_m) for each in gear.cases if not each.is_cart]
     for (slug, area_m2), found in job.problem.figures.items():
         item = items[slug]
@@ -212,7 +218,7 @@ def test_what_a_choice_weighs_costs_draws_and_fills(gear, bench):
         if size:
             assert found.case_share == pytest.approx(math.prod(size) / (0.7 * sum(cases) / len(cases)))
         assert (found.for_hire > 0) is (price is not None and item.hire_stock != 0)
-    assert job.problem.anyway == {("tung-2000", 1.0): 1}
+    assert job.problem.anyway == {("tung-2000", 1.0): 1, (gear.cloths[0].slug, 1.44): 1, (free.slug, 1.0): 1}
     stand = free_lamps(scene)[1]
     own_lx = float(scene.by_light_lx[stand.at, stand.mark])
     for choice, fields in zip(job.problem.seats[1].choices, job.seats[1].fields, strict=True):
@@ -265,3 +271,17 @@ def test_what_both_kits_have_is_told_by_what_changes():
     (back,) = line_changes(kit(3), kit(2), sources[1], {})
     assert (back.price, back.weight) == (-12.5, -3.0)
     assert list(line_changes(kit(2), kit(2), *sources)) == []
+
+
+def test_what_nobody_has_is_no_choice_but_what_stands_there_is(gear):
+    nobody = ("day-led-300", "day-led-600")
+    heads = tuple(
+        replace(each, owned=0, hire_stock=0, day_price=None) if each.slug in nobody else each for each in gear.heads
+    )
+    bare = replace(gear, heads=heads)
+    job, _ = a_problem(bare, on_heads(pack(bare)), two_lamps(bare))
+    choices = [each.head for each in job.problem.seats[0].choices]
+    assert choices[0] == "day-led-300"
+    assert len(set(choices)) > 3
+    assert "day-led-600" not in choices
+    assert "day-led-300" not in [each.head for each in job.problem.seats[1].choices]
