@@ -176,14 +176,14 @@ def test_what_is_heavy_is_made_beside_by_the_same_rules_and_anew_where_that_brok
     beside._inner = lambda *_: pytest.fail("made here")
     assert (stranger.get(here).status_code, gaffer.get("/jobs/999/days").status_code) == (302, 404)
     assert "days – Iron Bucket" in gaffer.get(here).text
-    os.kill(worker, signal.SIGKILL)
-    beside._inner = Deadline(Flask.wsgi_app.__get__(app))
-    assert gaffer.client.get(paper).data.startswith(b"%PDF")
-    assert beside.wait() != worker
-    beside._room = threading.Semaphore(0)
+    room, beside._room = beside._room, threading.Semaphore(0)
     refused = gaffer.client.get(here)
     assert (refused.status_code, refused.headers["Retry-After"]) == (503, "3")
+    beside._room, beside._inner = room, Deadline(Flask.wsgi_app.__get__(app))
     assert gaffer.get("/places").status_code == 200
+    os.kill(worker, signal.SIGKILL)
+    assert gaffer.client.get(paper).data.startswith(b"%PDF")
+    assert not beside._begun.done()  # another is on its way
     beside.stop()
     app.extensions["engine"].dispose()
 
