@@ -281,3 +281,28 @@ def test_no_more_is_hired_than_the_house_has():
     assert heads_of(best_for(plenty, weight), plenty) == ["dear", "dear"]
     scarce = Problem(**made, figures={**FIGURES, ("dear", 1.0): dear})
     assert sorted(heads_of(best_for(scarce, weight), scarce)) == ["dear", "ours"]
+
+
+def test_caps_may_be_met_to_the_gram_and_what_is_there_anyway_weighs_nothing_more():
+    problem, money = a_small(a_seat(plain("dear"), plain("ours"))), {Measure.MONEY: 1.0}
+    assert heads_of(best_for(problem, Goal(weights=money, caps={Measure.WEIGHT: 2.0})), problem) == ["dear"]
+    weight = Goal(weights={Measure.WEIGHT: 1.0})
+    there = a_small(a_seat(plain("dear"), plain("ours")), anyway={("ours", 1.0): 3})
+    assert heads_of(best_for(there, weight), there) == ["ours"]
+    # Two of ours are needed beside the seat, one is ready: without hire a third is out of the question.
+    third = a_small(a_seat(plain("ours")), fixed={1: {("ours", 1.0): 2}})
+    with pytest.raises(NoAnswer):
+        best_for(third, Goal(weights=money, may_hire=False))
+    assert best_for(third, Goal(weights=money)).measures[Measure.MONEY] == 40.0
+
+
+def test_seats_of_a_group_get_one_lamp_even_where_one_of_them_could_do_with_less():
+    bright = PassLight(pass_id=2, base_lx=np.zeros(1), low_lx=np.array([150.0]), high_lx=np.array([np.inf]))
+    made = {"lights": (DARK, bright), "times": ((1,), (2,))}
+    small, large = plain("ours"), plain("dear", lux=np.array([200.0]), span_va=460.0)
+    seats = [a_seat(small, large, pass_id=number, chain=number) for number in (1, 2)]
+    money = Goal(weights={Measure.MONEY: 1.0})
+    apart = a_small(*seats, **made)
+    assert heads_of(best_for(apart, money), apart)[1] == "dear"
+    one = a_small(*(replace(seat, group="one") for seat in seats), **made)
+    assert heads_of(best_for(one, money), one) == ["dear", "dear"]
