@@ -5,12 +5,12 @@ them.
 import contextlib
 import multiprocessing
 import os
+import resource
 import sys
 import threading
 import time
 from collections.abc import Iterable
-from concurrent.futures import Future, ProcessPoolExecutor
-from concurrent.futures.process import BrokenProcessPool
+from concurrent.futures import CancelledError, Future, ProcessPoolExecutor
 from io import BytesIO
 from typing import Any, NamedTuple
 
@@ -27,17 +27,20 @@ from iron_bucket.web.shared.measured import count, log_as_json
 
 #: Of a worker's threads at most so many wait for what is made beside; the rest are for everybody else.
 MOST_WAITING = 24
+#: One that has ever taken more is replaced, as a worker is.
+MOST_MB = 1500.0
 #: A process with less than its share of the machine where others want to answer.
 NICENESS = 5
 _METHODS = ("GET", "HEAD")
 
 
 class Made(NamedTuple):
-    """A page as it is sent."""
+    """A page as it is sent, and the most memory that the process that made it ever took."""
 
     status: str
     headers: list[tuple[str, str]]
     body: bytes
+    peak_mb: float
 
 
 class Beside:
@@ -60,26 +63,30 @@ class Beside:
             return self._inner(environ, start_response)
         if not self._room.acquire(blocking=False):
             return _busy()(environ, start_response)
-        began = time.perf_counter()
+        began, pool = time.perf_counter(), self._pool
         try:
-            made = self._made(environ)
-        except BrokenProcessPool:
-            self.begin()
+            made = self._made(environ, pool)
+        except (RuntimeError, CancelledError):  # it broke, or somebody who saw that has ended it
+            self.begin(instead_of=pool)
             return self._inner(environ, start_response)
         except TimeoutError:
-            self.begin()
+            self.begin(instead_of=pool)
             return _busy()(environ, start_response)
         finally:
             self._room.release()
+        if made.peak_mb > MOST_MB:
+            self.begin(instead_of=pool)
         count(endpoint, int(made.status.split()[0]), time.perf_counter() - began)
         start_response(made.status, made.headers)
         return [made.body]
 
-    def begin(self) -> None:
-        """Start the process, anew where there is one; gives it the time it takes."""
+    def begin(self, instead_of: ProcessPoolExecutor | None = None) -> None:
+        """Start the process in place of that one, unless somebody did already; gives it the time it takes."""
         with self._lock:
-            if self._pool is not None:
-                self._pool.shutdown(wait=False, cancel_futures=True)
+            if self._pool is not instead_of:
+                return
+            if instead_of is not None:
+                instead_of.shutdown(wait=False, cancel_futures=True)
             self._pool = ProcessPoolExecutor(
                 self._processes,
                 mp_context=multiprocessing.get_context("spawn"),  # a fork of a process with threads may stand still
@@ -106,10 +113,9 @@ class Beside:
         except HTTPException:  # no address of ours, or one that stands elsewhere
             return ""
 
-    def _made(self, environ: dict[str, Any]) -> Made:
-        pool = self._pool
+    def _made(self, environ: dict[str, Any], pool: ProcessPoolExecutor | None) -> Made:
         if pool is None:
-            raise BrokenProcessPool("there is none")
+            raise RuntimeError("there is none")
         plain = {name: value for name, value in environ.items() if isinstance(value, str | int | bool | tuple)}
         return pool.submit(make, plain).result(2.0 * DEADLINE_S)
 
@@ -136,4 +142,5 @@ def make(environ: dict[str, Any]) -> Made:
     """A page, in the process beside: by the same application, with the same guards."""
     environ = environ | {"wsgi.input": BytesIO(), "wsgi.errors": sys.stderr}
     answer = Response.from_app(_SERVING[0], environ, buffered=True)
-    return Made(answer.status, list(answer.headers), answer.get_data())
+    peak_mb = resource.getrusage(resource.RUSAGE_SELF).ru_maxrss / 1024.0
+    return Made(answer.status, list(answer.headers), answer.get_data(), peak_mb)

@@ -182,8 +182,11 @@ def test_what_is_heavy_is_made_beside_by_the_same_rules_and_anew_where_that_brok
     beside._room, beside._inner = room, Deadline(Flask.wsgi_app.__get__(app))
     assert gaffer.get("/places").status_code == 200
     os.kill(worker, signal.SIGKILL)
+    pool = beside._pool
     assert gaffer.client.get(paper).data.startswith(b"%PDF")
     assert not beside._begun.done()  # another is on its way
+    beside.begin(instead_of=pool)  # but not for everybody who saw it break
+    assert beside._pool is not pool
     beside.stop()
     app.extensions["engine"].dispose()
 
