@@ -29,7 +29,7 @@ SERVER_OPTIONS = (
     "3",
     "--no-access-log",
     "--log-level",
-    "warning",
+    "error",  # what it warns of, such as so many threads, is meant so
 )
 #: Addresses that nobody but this machine reaches.
 LOOPBACK = ("127.", "localhost", "::1")

@@ -45,7 +45,7 @@ class Made(NamedTuple):
 
 class Beside:
     """Wraps an application: it serves within its own time, and what is marked as heavy is made within as much by the
-    process beside, once that has begun; until then, and where it breaks, here.
+    process beside. That begins with the first of those; until it has, and where it breaks, they are made here.
     """
 
     def __init__(self, app: Flask, settings: Settings, *, processes: int = 1) -> None:
@@ -59,7 +59,10 @@ class Beside:
     def __call__(self, environ: dict[str, Any], start_response: Any) -> Iterable[bytes]:
         """Serve."""
         endpoint = self._endpoint(environ)
-        if endpoint not in self._heavy or not self._begun.done():
+        if endpoint not in self._heavy:
+            return self._inner(environ, start_response)
+        if not self._begun.done():
+            self.begin(instead_of=None)
             return self._inner(environ, start_response)
         if not self._room.acquire(blocking=False):
             return _busy()(environ, start_response)
@@ -80,8 +83,8 @@ class Beside:
         start_response(made.status, made.headers)
         return [made.body]
 
-    def begin(self, instead_of: ProcessPoolExecutor | None = None) -> None:
-        """Start the process in place of that one, unless somebody did already; gives it the time it takes."""
+    def begin(self, *, instead_of: ProcessPoolExecutor | None) -> None:
+        """Start the process in place of that one, unless somebody did already; it takes a few seconds."""
         with self._lock:
             if self._pool is not instead_of:
                 return

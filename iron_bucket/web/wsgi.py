@@ -20,14 +20,6 @@ from iron_bucket.web.shared.measured import log_as_json
 settings = settings_from(os.environ)
 log_as_json(settings.log_level)
 app = create_app(settings)
-beside = Beside(app, settings)
-app.wsgi_app = beside  # type: ignore[method-assign]
-
-
-def prepare() -> None:
-    """While the first requests come in already: the first page of each kind need not wait for its templates."""
-    warm_up(app)
-    beside.begin()
-
-
-Thread(target=prepare, daemon=True).start()
+app.wsgi_app = Beside(app, settings)  # type: ignore[method-assign]
+# While the first requests come in already: the first page of each kind need not wait for its templates.
+Thread(target=warm_up, args=(app,), daemon=True).start()

@@ -171,7 +171,6 @@ def test_what_is_heavy_is_made_beside_by_the_same_rules_and_anew_where_that_brok
     gaffer.sign_in()
     here, paper = f"/jobs/{at['job']}/days", f"/jobs/{at['job']}/setups/{at['setup']}/sheet.pdf"
     assert gaffer.get(here).status_code == 200  # here, while nothing has begun
-    beside.begin()
     worker = beside.wait()
     beside._inner = lambda *_: pytest.fail("made here")
     assert (stranger.get(here).status_code, gaffer.get("/jobs/999/days").status_code) == (302, 404)

@@ -126,7 +126,7 @@ class Gear:
         """The piece of a kind that bears a slug. Raises: BadValue where the bench holds none."""
         found = self.find(kind, slug)
         if found is None:
-            raise BadValue(_NOUNS[kind], repr(slug), f"a {_NOUNS[kind]} that is on the bench")
+            raise BadValue(_NOUNS[kind], repr(slug), "one that is on the bench")
         return found
 
     def head(self, slug: str) -> Head:

@@ -8,6 +8,7 @@ import pytest
 from scipy.optimize import linprog
 
 from iron_bucket.core.bucket.best import optimum, windows
+from iron_bucket.core.bucket.best.bound import least_cost
 from iron_bucket.core.bucket.best.optimum import best_for
 from iron_bucket.core.bucket.best.problem import (
     Choice,
@@ -167,6 +168,8 @@ def test_a_large_job_by_parts_is_nearly_as_good_and_holds_every_target(seed, mon
     goal_of = sum(weight * parts.measures[name] / whole.today[name] for name, weight in goal.weights.items())
     least = sum(weight * whole.measures[name] / whole.today[name] for name, weight in goal.weights.items())
     assert 1.0 - least / goal_of - 1e-6 <= parts.gap < 0.75
+    bound = least_cost(problem, goal, parts.today, 5.0)
+    assert parts.gap == pytest.approx(1.0 - bound / goal_of, abs=1e-6)
 
 
 def test_what_a_part_does_not_choose_is_there_and_draws_all_the_same():
@@ -289,6 +292,12 @@ def test_caps_may_be_met_to_the_gram_and_what_is_there_anyway_weighs_nothing_mor
     weight = Goal(weights={Measure.WEIGHT: 1.0})
     there = a_small(a_seat(plain("dear"), plain("ours")), anyway={("ours", 1.0): 3})
     assert heads_of(best_for(there, weight), there) == ["ours"]
+    # What is capped is drawn no more than that, however bright it is today.
+    bright = a_small(a_seat(plain("ours"), level=0.9))
+    for caps, drawn_a in (({}, 0.9), ({Measure.AMPS: 0.6}, 0.6)):
+        found = best_for(bright, Goal(weights=money, caps=caps)).measures[Measure.AMPS]
+        assert found <= drawn_a + 1e-6
+        assert bool(caps) or found == pytest.approx(0.9)
     # Two of ours are needed beside the seat, one is ready: without hire a third is out of the question.
     third = a_small(a_seat(plain("ours")), fixed={1: {("ours", 1.0): 2}})
     with pytest.raises(NoAnswer):
