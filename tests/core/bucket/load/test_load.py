@@ -374,3 +374,14 @@ def test_how_far_a_door_is_counts_from_the_middle_of_an_area(wall, along_m):
     room = replace(a_place().rooms[0], openings=(door,))
     found = layout_of([], Surroundings(a_place(rooms=(room,), kit_areas=tuple(areas))), [])
     assert [each.name for each in found.areas] == ["long", "short"]
+
+
+def test_rows_of_cases_fill_an_area_to_the_hair():
+    """1.3 by 1.25 m from (1.0, 0.5): two rows of two that reach its edge, a hand between them, and a last one."""
+    area = KitArea(area_id="k", name="Kit", x_m=1.0, y_m=0.5, width_m=1.3, depth_m=1.25)
+    sizes = ((0.6, 0.4), (0.6, 0.35), (0.6, 0.3), (0.5, 0.35), (0.4, 0.3), (0.4, 0.31))
+    boxes = [a_box(f"{at}", (long, wide, 0.2), 5.0, first_min=at) for at, (long, wide) in enumerate(sizes)]
+    found = layout_of(boxes, Surroundings(a_place(kit_areas=(area,))), [])
+    expected = [(1.0, 0.5), (1.7, 0.5), (1.0, 1.0), (1.7, 1.0), (1.0, 1.45)]
+    assert [(each.x_m, each.y_m) for each in found.laid] == [pytest.approx(at) for at in expected]
+    assert [box.label for box in found.crowded_out] == ["5"]
