@@ -49,7 +49,13 @@ class LightColour:
     @classmethod
     def of_cct(cls, cct_k: float, duv: float = 0.0, origin: Origin = Origin.TYPICAL) -> "LightColour":
         """From a temperature and the distance from the Planckian locus, positive green."""
-        return cls.of(uv_from_mired(float(mired_from_k(cct_k)), duv), origin)
+        return cls.of_mired(float(mired_from_k(cct_k)), duv, origin)
+
+    @classmethod
+    def of_mired(cls, mired: float, duv: float, origin: Origin) -> "LightColour":
+        """The same from a mired."""
+        u, v = _uv_at(mired, duv)
+        return cls(u=u, v=v, origin=origin)
 
     @classmethod
     def of_daylight(cls, cct_k: float, origin: Origin = Origin.TYPICAL) -> "LightColour":
@@ -109,7 +115,7 @@ class LightColour:
         if not shift_mired and not duv:
             return self
         if self.is_white:
-            return LightColour.of(uv_from_mired(max(self.mired + shift_mired, 0.0), self.duv + duv), self.origin)
+            return LightColour.of_mired(max(self.mired + shift_mired, 0.0), self.duv + duv, self.origin)
         bands = bands_of(self.uv) * np.array(sent_on(shift_mired, duv))
         return LightColour.of(uv_from_xyz(XYZ_FROM_BANDS @ bands), self.origin)
 
@@ -117,6 +123,13 @@ class LightColour:
 @lru_cache(maxsize=256)
 def _uv_of(spectrum: Spectrum) -> Array:
     return uv_from_xyz(xyz_of(spectrum.wavelength_nm, spectrum.power))
+
+
+#: The lamps of a job stand at a few dozen settings.
+@lru_cache(maxsize=4096)
+def _uv_at(mired: float, duv: float) -> tuple[float, float]:
+    u, v = uv_from_mired(mired, duv)
+    return float(u), float(v)
 
 
 @lru_cache(maxsize=4096)

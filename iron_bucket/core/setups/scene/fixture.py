@@ -1,5 +1,6 @@
 """A placed lamp as a source: its configuration with all that it wears, from the best figures there are."""
 
+import math
 from collections.abc import Iterator
 from dataclasses import dataclass
 
@@ -148,7 +149,7 @@ def fixture_of(placed: PlacedLamp, gear: Gear, school: ScrimSchool) -> Fixture:
         Link(label=sheet.name, figure=_passes(gear, head, sheet.slug, figure))
         for sheet, figure in zip(sheets, _sheets_pass(sheets, own, school), strict=True)
     ]
-    sheets_pass = float(np.prod([link.figure.value for link in links]))
+    sheets_pass = math.prod(link.figure.value for link in links)
     is_bare = not face and not (configuration.is_lambertian and not grid)
     shape, spread = _behind(configuration.distribution, _scatters(gear, head, sheets) if is_bare else ())
     links += [
@@ -161,14 +162,14 @@ def fixture_of(placed: PlacedLamp, gear: Gear, school: ScrimSchool) -> Fixture:
         links.append(Link(label=grid.name, figure=_passes(gear, head, grid.slug, grid.on_axis)))
     if setting is not None:
         links.insert(0, setting)
-    passes = float(np.prod([link.figure.value for link in links])) if links else 1.0
+    passes = math.prod(link.figure.value for link in links)
     if face:
         solid_angle = 4.0 * np.pi if face.form is FaceForm.LANTERN else np.pi
         size, axis_cd = (face.width_m, face.height_m), passes * configuration.lumens / solid_angle
     else:
         size = (configuration.face.width_m, configuration.face.height_m)
         # The shape behind the sheets has their spread in it already.
-        alone = float(np.prod([share for _, share in spread]))
+        alone = math.prod(share for _, share in spread)
         axis_cd = passes / alone * straight_cd(shape)
     return Fixture(
         head=head,
