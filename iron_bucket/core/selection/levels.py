@@ -56,16 +56,16 @@ class Levels:
 def levels(bench: PackedBench, need: Need) -> Levels:
     """Every configuration through every front, sheets and dimmer left out."""
     places = places_across_m(need)
-    standing = standing_of(bench, need.throw_m, places)
+    fixed = fixed_fronts(bench, need.throw_m, places)
     from_m = need.throw_m * np.array([front.seen_share for front in bench.fronts])
     head_deg = apparent_size_deg(np.sqrt(bench.face_width_m * bench.face_height_m), need.throw_m)[:, None]
     fewer = places[::EVERY_SCATTERED]
-    boxes = {index: profile[::EVERY_SCATTERED] for index, profile in standing.boxes.items()}
-    thinned = replace(standing, boxes=boxes)
+    boxes = {index: profile[::EVERY_SCATTERED] for index, profile in fixed.boxes.items()}
+    thinned = replace(fixed, boxes=boxes)
 
     def work(sheet: Scatter | None) -> ThroughFronts:
         if sheet is None:
-            return through_fronts(bench, need.throw_m, places, standing)
+            return through_fronts(bench, need.throw_m, places, fixed)
         return through_fronts(behind_sheet(bench, sheet), need.throw_m, fewer, thinned)
 
     through, *sheeted = in_threads(work, (None, *bench.scatters))
@@ -119,7 +119,7 @@ class ThroughFronts:
 
 
 @dataclass(frozen=True, slots=True, kw_only=True, eq=False)
-class Standing:
+class FixedFronts:
     """What fronts do at some places whatever the beam before them: frames and bounces, and boxes, by the number of the
     front, for a lumen (M,).
     """
@@ -128,23 +128,23 @@ class Standing:
     boxes: dict[int, Array]
 
 
-def standing_of(bench: PackedBench, throw_m: float, places_m: Array) -> Standing:
+def fixed_fronts(bench: PackedBench, throw_m: float, places_m: Array) -> FixedFronts:
     """Laid out once for all that stands behind it."""
     flats = panels_among(bench)
-    return Standing(
+    return FixedFronts(
         panels=panels_of(bench, flats, throw_m, smooth_places(places_m)) if flats else None,
         boxes={at: face_profile(front, throw_m, places_m) for at, front in enumerate(bench.fronts) if front.face},
     )
 
 
 def through_fronts(
-    bench: PackedBench, throw_m: float, places_m: Array, standing: Standing | None = None
+    bench: PackedBench, throw_m: float, places_m: Array, fixed: FixedFronts | None = None
 ) -> ThroughFronts:
     """Levels across the subject, from the axis outwards, of every configuration through every front at full output.
 
-    ``standing``: where that is laid out for these places already.
+    ``fixed``: where that is laid out for these places already.
     """
-    standing = standing or standing_of(bench, throw_m, places_m)
+    fixed = fixed or fixed_fronts(bench, throw_m, places_m)
     open_profile = open_profile_lx(bench, throw_m, places_m)
     shape = (len(bench.configurations), len(bench.fronts))
     profile = np.repeat(open_profile[:, None, :], shape[1], axis=1)
@@ -153,14 +153,14 @@ def through_fronts(
     gain, spill = bench.front_gain[bench.head_class].astype(np.float32), np.zeros_like(profile)
     for index, front in enumerate(bench.fronts):
         if front.face:
-            profile[:, index] = (gain[:, index] * bench.lumens)[:, None] * standing.boxes[index]
+            profile[:, index] = (gain[:, index] * bench.lumens)[:, None] * fixed.boxes[index]
             size_m[:, index] = np.sqrt(front.face.width_m * front.face.height_m)
         elif front.grid:
             cut = grid_cut(front.grid.cutoff_deg, np.degrees(np.arctan(places_m / throw_m)))
             profile[:, index] *= gain[:, index, None] * front.grid.on_axis.value * cut
-    if standing.panels:
+    if fixed.panels:
         flats = [index for index, front in enumerate(bench.fronts) if front.kind.stands_free]
-        chosen, light = panels_among(bench), panel_light(bench, standing.panels)
+        chosen, light = panels_among(bench), panel_light(bench, fixed.panels)
         profile[:, flats], scattered[:, flats], spill[:, flats] = panel_profile(
             bench, chosen, light, open_profile, places_m, gain[:, flats]
         )

@@ -191,8 +191,8 @@ def _blocks(bench: PackedBench, found: Levels, alive: np.ndarray) -> list[_Block
             continue
         size = max(1, BLOCK // len(sets))
         cut = cut_to(bench, every_row, every_front, sets)
-        worn = replace(found, behind_sheets_m=found.behind_sheets_m[:, sets])
-        blocks += [_Block(cut, worn, sets, pairs[start : start + size]) for start in range(0, len(pairs), size)]
+        with_these = replace(found, behind_sheets_m=found.behind_sheets_m[:, sets])
+        blocks += [_Block(cut, with_these, sets, pairs[start : start + size]) for start in range(0, len(pairs), size)]
     return blocks
 
 

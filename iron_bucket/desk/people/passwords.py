@@ -45,8 +45,8 @@ def hashed(password: str) -> str:
     return _HASHER.hash(password)
 
 
-def is_weakly_kept(password_hash: str) -> bool:
-    """Whether it was kept as nobody does any more."""
+def is_kept_otherwise(password_hash: str) -> bool:
+    """Whether it was kept by other figures than today's."""
     return _HASHER.check_needs_rehash(password_hash)
 
 

@@ -9,7 +9,7 @@ from datetime import datetime, timedelta
 from sqlalchemy.orm import Session
 
 from iron_bucket.desk.errors import NotAllowed, NotFound
-from iron_bucket.desk.people.passwords import hashed, is_right, is_weakly_kept
+from iron_bucket.desk.people.passwords import hashed, is_kept_otherwise, is_right
 from iron_bucket.desk.people.person import Person, person_from
 from iron_bucket.desk.throttle import forget_turns, take_turn
 from iron_bucket.desk.trail import tell
@@ -76,7 +76,7 @@ def sign_in(
     is_in = is_right(password, row.password_hash if row else None)
     if row is None or not is_in or row.is_disabled or (rules.refused and password == rules.refused):
         raise NotAllowed("wrong sign-in or password")
-    if is_weakly_kept(row.password_hash):
+    if is_kept_otherwise(row.password_hash):
         row.password_hash = hashed(password)
     forget_turns(session, f"account {row.sign_in.lower()}", f"device {device.known}")
     tell(session, row.id, "sign-in", f"signed in from {device.name or 'somewhere'}", device.address)

@@ -61,6 +61,8 @@ def count(route: str, status: int, took_s: float) -> None:
     """One request that was answered."""
     REQUESTS.labels(route, status).inc()
     SECONDS.labels(route).observe(took_s)
+    if status in (401, 403, 429):
+        REFUSED.labels(status).inc()
 
 
 def attach(app: Flask) -> None:
@@ -81,8 +83,6 @@ def attach(app: Flask) -> None:
         answer.headers["X-Request-Id"] = g.request_id
         route, took_s = request.endpoint or "nowhere", time.perf_counter() - g.began
         count(route, answer.status_code, took_s)
-        if answer.status_code in (401, 403, 429):
-            REFUSED.labels(answer.status_code).inc()
         if route not in _QUIET:
             _LOG.info("%s %s", request.method, answer.status_code, extra={"told": _told(answer, route, took_s)})
         return answer
