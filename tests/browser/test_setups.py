@@ -379,12 +379,15 @@ def test_a_form_being_typed_in_stays_while_an_older_change_of_another_piece_is_a
     with desk.expect_request("**/changes"):
         desk.keyboard.press("ArrowLeft")
     desk.locator("[data-chooses]").first.click()
+    saved: list[str] = []
+    desk.on("request", lambda asked: saved.append(asked.post_data) if "/form/" in asked.url else None)
     form.locator("[name=z_m]").fill("1.")
     held[0].continue_()
     expect(point).to_have_attribute("data-x", f"{round(left - 0.1, 3):g}")
     desk.keyboard.type("73")
     desk.keyboard.press("Enter")
     expect(desk.locator("#piece-lamp-1")).to_have_attribute("aria-label", re.compile("1.73 m high"))
+    assert [re.search(r"&z_m=([^&]*)", each)[1] for each in saved] == ["1.73"]  # never "1.", half typed
 
 
 def test_what_is_typed_while_its_form_opens_again_for_an_older_save_is_kept(desk: Page, served: str):

@@ -25,7 +25,9 @@ const remember = (field) => {
   typed.set(field.name, { value: valueOf(field), where: field.form.dataset.savesItself });
 };
 
-// A field that a new board was laid under tells of no change when it is left, so that is looked at as well.
+// A field that a new board was laid under tells of no change when it is left, so that is looked at as well. One that is
+// taken away by a new board is not left: it is being typed in, and "1." may become "1.73".
+let isBeingLaid = false;
 const queued = new Map();
 const flush = (name) => {
   const key = `${piece} ${name}`;
@@ -85,13 +87,13 @@ export const attachExactEntry = () => {
     if (own(event)) remember(event.target);
   });
   document.addEventListener("change", (event) => {
-    if (!own(event)) return;
+    if (!own(event) || isBeingLaid) return;
     remember(event.target);
     flush(event.target.name);
   });
   document.addEventListener("focusout", (event) => {
     const isOtherWindow = document.activeElement === event.target; // then it is not left, only looked away from
-    if (own(event) && !isOtherWindow) flush(event.target.name);
+    if (own(event) && !isOtherWindow && !isBeingLaid) flush(event.target.name);
   });
   const isSaved = (event) => event.target.matches?.("[data-saves-itself]"); // by its fields alone
   document.addEventListener(
@@ -104,7 +106,15 @@ export const attachExactEntry = () => {
     },
     { capture: true },
   );
-  document.addEventListener("htmx:before:swap", takeFocus);
+  document.addEventListener("htmx:before:swap", () => {
+    takeFocus();
+    isBeingLaid = true;
+  });
+  for (const over of ["htmx:after:swap", "htmx:finally:swap"]) {
+    document.addEventListener(over, () => {
+      isBeingLaid = false;
+    });
+  }
   document.addEventListener("htmx:after:swap", () => {
     if (form() && pieceOf(form()) !== piece) {
       for (const name of typed.keys()) flush(name); // another piece was chosen over what was being typed
