@@ -33,6 +33,7 @@ COMMANDS = {
     "take-in": ("take_in", "take_in", "Work on a large file that a page was sent."),
     "solve": ("solve", "solve", "Dimmers for several marks at once."),
     "sun": ("sky", "sun", "Where the sun stands, or when it rises and sets."),
+    "post-office": ("post_office", "post_office", "Serve a made-up mail server, which hands nothing on."),
     "weather": ("weather", "weather", "Serve a made-up weather office: cloud, wind, rain, temperature."),
 }
 

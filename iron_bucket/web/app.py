@@ -13,6 +13,7 @@ from iron_bucket.demo.sign_in import DEMO_PASSWORD
 from iron_bucket.desk.hire import HireAnswers
 from iron_bucket.desk.people.signing_in import SignInRules
 from iron_bucket.devices.hire_desk import HttpHireDesk
+from iron_bucket.devices.mail import SmtpPost
 from iron_bucket.devices.weather import HttpWeather
 from iron_bucket.formats.text_file import FILE_LIMIT_BYTES
 from iron_bucket.store.engine import engine_for
@@ -55,6 +56,7 @@ def create_app(settings: Settings) -> Flask:
     hire_desk = HttpHireDesk(address=settings.hire_desk_url) if settings.hire_desk_url else None
     app.extensions["hire_answers"] = HireAnswers(hire_desk)
     app.extensions["weather"] = HttpWeather(address=settings.weather_url) if settings.weather_url else None
+    app.extensions["post"] = SmtpPost(url=settings.mail_url, sender=settings.mail_from) if settings.mail_url else None
     app.extensions["sign_in_rules"] = SignInRules(
         idle=timedelta(hours=settings.idle_hours),
         longest=timedelta(days=settings.longest_days),

@@ -113,6 +113,16 @@ def reset_password(session: Session, by: int | None, person_id: int) -> Invitati
 
 
 @one_transaction
+def standing_invitation(session: Session, code: str) -> Invitation:
+    """What a code that was shown stands for still. Raises: NotAllowed for one that was used or replaced."""
+    found = session.get(CodeRow, code_digest(code))
+    if found is None or found.used_at is not None or found.expires_at < now():
+        raise NotAllowed("this code was used or replaced; make a new one")
+    person = person_from(session.get_one(PersonRow, found.person_id))
+    return Invitation(person=person, code=code, expires_at=found.expires_at)
+
+
+@one_transaction
 def redeem(session: Session, code: str, password: str, device: Device) -> SignedIn:
     """Set a password by a code, and be signed in. Raises: NotAllowed for a code that stands for nothing; BadValue."""
     found = session.get(CodeRow, code_digest(code), with_for_update=True)

@@ -1,6 +1,6 @@
 """Add people, rename and disable them, give them a code for a new password; what was done, told."""
 
-from flask import Blueprint, g, redirect, render_template, request, url_for
+from flask import Blueprint, current_app, g, redirect, render_template, request, url_for
 from werkzeug.wrappers import Response
 
 from iron_bucket.core.errors import BadValue
@@ -8,7 +8,9 @@ from iron_bucket.core.jobs.roles import Role
 from iron_bucket.desk import crews
 from iron_bucket.desk.errors import NotAllowed
 from iron_bucket.desk.people import administration as desk
+from iron_bucket.desk.people.by_mail import mail_invitation
 from iron_bucket.desk.trail import read_trail
+from iron_bucket.devices.mail import MailTrouble
 from iron_bucket.web.shared.in_words import in_words
 from iron_bucket.web.shared.numbers import whole_number
 from iron_bucket.web.shared.outside import outside
@@ -19,7 +21,11 @@ Answer = Response | tuple[str, int]
 
 
 def _page(
-    invitation: desk.Invitation | None = None, bad: Exception | None = None, at: str = "", status: int = 200
+    invitation: desk.Invitation | None = None,
+    bad: Exception | None = None,
+    at: str = "",
+    status: int = 200,
+    mailed: str = "",
 ) -> tuple[str, int]:
     return render_template(
         "people/index.html",
@@ -29,6 +35,8 @@ def _page(
         me=person_id(),
         invitation=invitation,
         link=outside("account.welcome", code=invitation.code) if invitation else "",
+        can_mail=current_app.extensions["post"] is not None,
+        mailed=mailed,
         bad=in_words(bad) if bad else "",
         bad_at=at,
         typed=request.form,
@@ -68,6 +76,23 @@ def add() -> Answer:
 def reset(number: int) -> Answer:
     """A code for a new password, shown once; the old one ends."""
     return _page(desk.reset_password(g.session, person_id(), number))
+
+
+@bp.post("/mail")
+def mail() -> Answer:
+    """The link of a code that was just shown, by mail; the code stays on the page, in case it does not arrive."""
+    code, address = request.form.get("code", "")[:100], request.form.get("address", "")
+    link, post = outside("account.welcome", code=code), current_app.extensions["post"]
+    if post is None:
+        return _page(bad=BadValue("address", repr(address), "no mail from here: none is set up"), at="add", status=422)
+    shown = desk.standing_invitation(g.session, code)
+    try:
+        mail_invitation(g.session, person_id(), shown, link, address, post)
+    except BadValue as bad:
+        return _page(shown, bad, "mail", 422)
+    except MailTrouble as bad:
+        return _page(shown, bad, "mail", 502)
+    return _page(shown, mailed=address.strip())
 
 
 @bp.post("/<int:number>/name")

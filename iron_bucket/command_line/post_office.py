@@ -1,0 +1,29 @@
+"""``iron-bucket post-office``: the simulated mail server, in a process of its own."""
+
+import threading
+from pathlib import Path
+
+import click
+
+from iron_bucket.command_line.answer import json_option, print_json
+from iron_bucket.devices.mail.stand_in import StandInPost, smtp_post
+
+
+@click.command("post-office")
+@click.option("--host", default="127.0.0.1", show_default=True)
+@click.option("--port", default=8025, show_default=True, type=click.IntRange(1, 65535))
+@click.option("--folder", required=True, type=click.Path(file_okay=False, path_type=Path), help="Where letters lie.")
+@json_option
+def post_office(host: str, port: int, folder: Path, as_json: bool) -> None:
+    """Serve a made-up mail server, which hands nothing on. Its protocol is SMTP."""
+    folder.mkdir(parents=True, exist_ok=True)
+    server = smtp_post(StandInPost(folder), host, port)
+    try:
+        server.start()
+    except OSError as taken:
+        raise click.ClickException(
+            f"{host}:{port} cannot be used ({taken.strerror}); choose another with --port"
+        ) from taken
+    address = f"smtp://{host}:{port}"
+    print_json({"address": address}) if as_json else click.echo(f"post office at {address}")
+    threading.Event().wait()
