@@ -19,7 +19,7 @@ from iron_bucket.formats.text_file import FILE_LIMIT_BYTES
 from iron_bucket.store.engine import engine_for
 from iron_bucket.web import errors
 from iron_bucket.web.settings import Settings
-from iron_bucket.web.shared import display_filters, guards, measured, preferences, request_session, rights
+from iron_bucket.web.shared import closed_forms, display_filters, guards, measured, preferences, request_session, rights
 from iron_bucket.web.shared.numbers import BoundedNumber
 from iron_bucket.web.shared.outside import outside
 from iron_bucket.web.stations import STATIONS
@@ -70,7 +70,7 @@ def create_app(settings: Settings) -> Flask:
     measured.attach(app)
     request_session.attach(app, sessionmaker(engine, expire_on_commit=False))
     # A refused form still needs the light that its page is in.
-    for piece in (preferences, guards, rights, display_filters, errors):
+    for piece in (preferences, guards, rights, closed_forms, display_filters, errors):
         piece.attach(app)
     for station in STATIONS:
         app.register_blueprint(station.blueprint)

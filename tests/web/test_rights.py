@@ -2,6 +2,7 @@
 
 import re
 
+import lxml.html
 import pytest
 from flask import Flask
 from sqlalchemy import text
@@ -11,6 +12,7 @@ from iron_bucket.desk import people
 from iron_bucket.desk.errors import NotAllowed, NotFound
 from iron_bucket.web.shared.rights import Subject, rule_of
 from tests.database import SIGNED_IN
+from tests.hostile import PAGES
 from tests.web.conftest import Browser
 
 WORDS = {"slug": "day-led-300", "head_slug": "day-led-300", "subject_slug": "day-led-300.bare", "kind": "heads"}
@@ -114,6 +116,25 @@ def test_every_address_for_who_belongs_nowhere_and_for_nobody(app, demo, at):
 def test_an_address_that_nobody_thought_of_is_closed(app, gaffer):
     assert rule_of("elsewhere.page", "GET", frozenset()) is None
     assert rule_of("bench.anything", "PUT", frozenset()).act is Act.PLAN
+
+
+@pytest.mark.parametrize(("role", "first"), [(Role.BEST_BOY, 0), (Role.TECHNICIAN, 1), (Role.VIEWER, 2)])
+def test_what_a_role_may_not_send_is_shown_and_not_offered(gaffer, demo, role, first):
+    """Over every third page: a form is closed exactly where the guard would refuse it."""
+    with demo.begin():
+        for table in ("crews", "standing_crew_people"):
+            demo.execute(text(f"UPDATE {table} SET role = :role"), {"role": role})
+    seen = {True: 0, False: 0}
+    for address in PAGES[first::3]:
+        page = gaffer.get(address)
+        for form in lxml.html.fromstring(page.text).xpath("//main//form[@method='post']"):
+            to = (form.get("action") or address).partition("?")[0]
+            if address == "/" or not re.match(r"/(jobs/\d|places/\d|bench|crew/(?!new|work))", to):
+                continue  # of a job that the page does not know; of nobody but oneself
+            is_closed = bool(form.xpath("./fieldset[@class='closed' and @disabled]"))
+            assert is_closed is not expected(role, "POST", to), (address, to)
+            seen[is_closed] += 1
+    assert seen[True]
 
 
 def test_who_only_looks_is_told_why_and_what_is_theirs_stays_closed(gaffer, stranger, app, demo, at):
