@@ -9,7 +9,8 @@ from typing import Any
 from sqlalchemy.orm import Session
 
 from iron_bucket.core.errors import BadValue
-from iron_bucket.desk.errors import ChangedMeanwhile
+from iron_bucket.core.jobs.roles import Act, Role, may, refusal
+from iron_bucket.desk.errors import ChangedMeanwhile, NotAllowed
 from iron_bucket.desk.transaction import now
 from iron_bucket.store.gear_uses import gear_uses
 from iron_bucket.store.history import (
@@ -23,6 +24,7 @@ from iron_bucket.store.history import (
     last_standing,
     last_step_of,
 )
+from iron_bucket.store.jobs import role_on_job
 from iron_bucket.store.states import State, Step, keep_states, states_by_digest
 
 
@@ -113,7 +115,7 @@ def step(session: Session, scope: Scope, person_id: int, number: int, *, is_back
     """Undo a change, or do it again; gives its text. ``number``: of the change that whoever asks saw as the last one.
 
     Asked twice it is done once. It is an entry of its own. Raises: ChangedMeanwhile where that is no longer the last
-    change, or somebody has changed what it touched since.
+    change, or somebody has changed what it touched since; NotAllowed for a job put away, by who may not settle it.
     """
     change = last_standing(session, scope) if is_back else first_undone(session, scope)
     if change is None or change.id != number:
@@ -129,6 +131,7 @@ def step(session: Session, scope: Scope, person_id: int, number: int, *, is_back
                 f"“{change.text}” cannot be {'un' if is_back else 're'}done: somebody has changed the same thing since"
             )
     touches, told = _put(session, reversed(rows) if is_back or undone else rows, will, change.text)
+    _require_settling(session, person_id, touches)
     change.undone_at = now() if is_back else None
     _enter(
         session,
@@ -169,6 +172,20 @@ def _put(session: Session, rows: Iterable[dict[str, Any]], end: str, text: str) 
     return touches, f"; it stands in {where[0]}{also}, so it stays on the bench as retired"
 
 
+def _require_settling(session: Session, person_id: int, touches: Sequence[Touch]) -> None:
+    """A job is put away, and taken out again, by who settles that, by whatever way. Raises: NotAllowed."""
+    for touch in touches:
+        if touch.table == "jobs" and _is_away(touch.before) is not _is_away(touch.after):
+            found = role_on_job(session, int(touch.key), person_id)
+            role = Role(found[0]) if found else Role.VIEWER
+            if not may(role, Act.SETTLE):
+                raise NotAllowed(refusal(role, Act.SETTLE))
+
+
+def _is_away(state: State | None) -> bool:
+    return state is None or bool(state["is_archived"])
+
+
 def _done_already(session: Session, scope: Scope, person_id: int, number: int, *, is_back: bool) -> str:
     """A key pressed twice: this person has done it a moment ago."""
     asked = change_in(session, scope, number)
@@ -187,6 +204,7 @@ def bring_back(session: Session, scope: Scope, person_id: int, entry: ChangeRow)
     Raises: BadValue where that state was thinned out.
     """
     touches, told = _put(session, read_touches(session, [entry])[entry.id], "after", entry.text)
+    _require_settling(session, person_id, touches)
     if touches:
         record(session, scope, person_id, f"brought back how it stood after “{entry.text}”", touches, slug=entry.slug)
     session.flush()

@@ -6,7 +6,7 @@ from sqlalchemy import delete, func, select
 from sqlalchemy.orm import Session
 
 from iron_bucket.store.base import Base
-from iron_bucket.store.crews import CrewPersonRow, CrewRow, enter_every_crew
+from iron_bucket.store.crews import FIRST_CREW, CrewPersonRow, CrewRow, OwnedByCrew, enter_every_crew
 from iron_bucket.store.events import EventRow
 from iron_bucket.store.history import ChangeRow
 from iron_bucket.store.jobs import JobPersonRow, JobRow
@@ -78,10 +78,25 @@ def left_without_gaffer(session: Session, person_id: int) -> list[str]:
     return names
 
 
+def _alone(session: Session, person_id: int, people: Any, key: str) -> list[int]:
+    """Of each group that somebody belongs to, those that nobody else does."""
+    return [number for number, (count, _) in _theirs(session, person_id, people, key).items() if count == 1]
+
+
+def left_empty(session: Session, person_id: int) -> list[str]:
+    """Names of crews that would be, whose gear jobs of others use."""
+    crews, jobs = (_alone(session, person_id, people, key) for _, people, key in _GROUPS)
+    used = select(JobRow.crew_id).where(JobRow.crew_id.in_(crews), JobRow.id.not_in(jobs))
+    return list(session.scalars(select(CrewRow.name).where(CrewRow.id.in_(used)).order_by(CrewRow.name)))
+
+
 def forget_person(session: Session, person_id: int) -> None:
-    """Everything that names somebody and is nobody else's work; jobs that are theirs alone."""
-    theirs = _theirs(session, person_id, JobPersonRow, "job_id")
-    alone = [number for number, (count, _) in theirs.items() if count == 1]
-    session.execute(delete(JobRow).where(JobRow.id.in_(alone)))
+    """Everything that names somebody and is nobody else's work; jobs and crews that are theirs alone."""
+    enter_every_crew(session)
+    crews, jobs = (_alone(session, person_id, people, key) for _, people, key in _GROUPS)
+    session.execute(delete(JobRow).where(JobRow.id.in_(jobs)))
+    for owned in OwnedByCrew.__subclasses__():
+        session.execute(delete(owned).where(owned.crew_id.in_(crews)))
+    session.execute(delete(CrewRow).where(CrewRow.id.in_(crews), CrewRow.id != FIRST_CREW))  # new rows begin there
     for kind in (JobPersonRow, CrewPersonRow, SignInRow, CodeRow, EventRow, ColumnMapRow):
         session.execute(delete(kind).where(kind.person_id == person_id))

@@ -7,11 +7,12 @@ import pytest
 from sqlalchemy import func, select, update
 
 from iron_bucket.core.errors import BadValue
+from iron_bucket.core.jobs.roles import Role
 from iron_bucket.demo.sign_in import DEMO_PASSWORD, DEMO_SIGN_IN
-from iron_bucket.desk import bench, jobs, people
+from iron_bucket.desk import bench, crews, jobs, people
 from iron_bucket.desk.bench.changes import step_bench
 from iron_bucket.desk.bench.edit import create
-from iron_bucket.desk.errors import ChangedMeanwhile
+from iron_bucket.desk.errors import ChangedMeanwhile, NotAllowed
 from iron_bucket.desk.history import bring_back, step
 from iron_bucket.desk.setups import edit
 from iron_bucket.desk.thinning import thin_history
@@ -33,6 +34,20 @@ def at(demo, me):
     job_id = next(job.job_id for job in jobs.list_jobs(demo, me) if job.rules.voltage_v == 230)
     with demo.begin():
         return me, job_id, demo.scalars(select(SetupRow.id).where(SetupRow.job_id == job_id)).first()
+
+
+def test_what_was_put_away_is_not_taken_out_by_undoing_it(demo, me, at):
+    """Nor by any way but that of who settles it."""
+    ilse, job = people.add_person(demo, name="Ilse", sign_in="il", password="three odd clocks tick").person_id, at[1]
+    crews.put_on_job(demo, me, job, "il", Role.BEST_BOY)
+    jobs.archive_job(demo, me, job, is_archived=True)
+    away = to_undo(demo, ScopeKind.JOB, job)
+    with pytest.raises(NotAllowed, match="here you are best boy; settling"):
+        jobs.step_job(demo, ilse, job, away, is_back=True)
+    assert [each.is_archived for each in jobs.list_jobs(demo, me) if each.job_id == job] == [True]
+    jobs.step_job(demo, me, job, away, is_back=True)
+    with pytest.raises(NotAllowed, match="settling"):
+        jobs.step_job(demo, ilse, job, to_redo(demo, ScopeKind.JOB, job), is_back=False)
 
 
 def dimmed(demo, at, level: float):

@@ -15,6 +15,7 @@ from iron_bucket.core.jobs.house_rules import HouseRules
 from iron_bucket.core.jobs.roles import Role
 from iron_bucket.demo.sign_in import DEMO_PASSWORD, DEMO_SIGN_IN
 from iron_bucket.desk import bench, crews, jobs, people, places
+from iron_bucket.desk.bench.edit import create
 from iron_bucket.desk.errors import NotAllowed, NotFound, TooManyTries
 from iron_bucket.desk.people import administration as admin
 from iron_bucket.desk.people import signing_in
@@ -23,7 +24,8 @@ from iron_bucket.desk.people.passwords import require_password
 from iron_bucket.desk.people.signing_in import Device, SignInRules
 from iron_bucket.desk.trail import read_trail
 from iron_bucket.desk.transaction import now
-from iron_bucket.store.crews import enter_crew
+from iron_bucket.store.bench import gear_by_slug
+from iron_bucket.store.crews import CrewRow, enter_crew
 from iron_bucket.store.people import PersonRow
 from iron_bucket.store.sign_ins import CodeRow, SignInRow
 from tests.tables import tabled
@@ -225,6 +227,21 @@ def test_what_is_ones_own_is_given_out_and_deleted(demo, me, other):
     enter_crew(demo, 1)
     alone = jobs.create_job(demo, other.person_id, "Alone", "", HouseRules())
     crews.put_on_job(demo, me, film, "other", Role.TECHNICIAN)
+    own = crews.make_crew(demo, other.person_id, "Night crew")
+    with demo.begin():
+        item = dict(gear_by_slug(demo, "full-blue").item)
+    enter_crew(demo, own)
+    gel = create(demo, other.person_id, "sheets", item)
+    shared = jobs.create_job(demo, other.person_id, "Shared", "", HouseRules())
+    crews.put_on_job(demo, other.person_id, shared, DEMO_SIGN_IN, Role.GAFFER)
+    with pytest.raises(NotAllowed, match="jobs of others use the gear of Night crew"):
+        delete_person(demo, other.person_id, GOOD)
+    crews.take_off_job(demo, me, shared, me)
+    admin.make_admin(demo, None, other.person_id, is_admin=True)
+    admin.make_admin(demo, None, me, is_admin=False)
+    with pytest.raises(NotAllowed, match="nobody would be left as administrator"):
+        delete_person(demo, other.person_id, GOOD)
+    admin.make_admin(demo, None, me, is_admin=True)
     token = people.sign_in(demo, "other", GOOD).token
     with pytest.raises(NotAllowed, match="not your password"):
         delete_person(demo, other.person_id, "wrong")
@@ -233,6 +250,8 @@ def test_what_is_ones_own_is_given_out_and_deleted(demo, me, other):
     with demo.begin():
         row = demo.get_one(PersonRow, other.person_id, populate_existing=True)
         assert (row.name, row.password_hash, row.is_disabled) == ("somebody who is gone", "", True)
-        assert demo.scalar(select(func.count()).where(jobs.JobRow.id == alone)) == 0
+        assert demo.scalar(select(func.count()).where(jobs.JobRow.id.in_((alone, shared)))) == 0
+        enter_crew(demo, own)
+        assert (gear_by_slug(demo, gel), demo.get(CrewRow, own)) == (None, None)
     assert other.person_id not in {each.person.person_id for each in crews.people_of_job(demo, film)}
     assert "Other" not in str([each.who for each in read_trail(demo)])

@@ -174,7 +174,7 @@ def disable(session: Session, by: int | None, person_id: int, *, is_disabled: bo
     """Let somebody in no more, at once, or again. Raises: NotFound; NotAllowed for the last administrator."""
     row = _person(session, person_id)
     if is_disabled:
-        _require_other_admin(session, row)
+        require_other_admin(session, row)
         end_sign_ins(session, row.id, now())
         end_codes(session, row.id, now())
     row.is_disabled = is_disabled
@@ -186,13 +186,14 @@ def make_admin(session: Session, by: int | None, person_id: int, *, is_admin: bo
     """Make somebody administrator, or no longer. Raises: NotFound; NotAllowed for the last one."""
     row = _person(session, person_id)
     if not is_admin:
-        _require_other_admin(session, row)
+        require_other_admin(session, row)
     row.is_admin = is_admin
     word = "is administrator" if is_admin else "is no longer administrator"
     tell(session, by, "people", f"{row.name} ({row.sign_in}) {word}")
 
 
-def _require_other_admin(session: Session, row: PersonRow) -> None:
+def require_other_admin(session: Session, row: PersonRow) -> None:
+    """Somebody settles who may sign in. Raises: NotAllowed for the last administrator."""
     others = [each for each in all_people(session) if each.is_admin and not each.is_disabled and each.id != row.id]
     if row.is_admin and not others:
         raise NotAllowed("nobody would be left as administrator; make somebody else administrator first")
