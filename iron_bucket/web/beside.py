@@ -23,7 +23,7 @@ from iron_bucket.web.deadline import DEADLINE_S, Deadline, Wsgi
 from iron_bucket.web.parent import end_with_parent
 from iron_bucket.web.settings import Settings
 from iron_bucket.web.shared.heavy import heavy_endpoints
-from iron_bucket.web.shared.measured import count, log_as_json
+from iron_bucket.web.shared.measured import RUNNING, count, log_as_json
 
 #: Of a worker's threads at most so many wait for what is made beside; the rest are for everybody else.
 MOST_WAITING = 24
@@ -65,16 +65,17 @@ class Beside:
             self.begin(instead_of=None)
             return self._inner(environ, start_response)
         if not self._room.acquire(blocking=False):
-            return _busy()(environ, start_response)
+            return self._busy()(environ, start_response)
         began, pool = time.perf_counter(), self._pool
         try:
-            made = self._made(environ, pool)
+            with RUNNING.track_inprogress():
+                made = self._made(environ, pool)
         except (RuntimeError, CancelledError):  # it broke, or somebody who saw that has ended it
             self.begin(instead_of=pool)
             return self._inner(environ, start_response)
         except TimeoutError:
             self.begin(instead_of=pool)
-            return _busy()(environ, start_response)
+            return self._busy()(environ, start_response)
         finally:
             self._room.release()
         if made.peak_mb > MOST_MB:
@@ -122,9 +123,10 @@ class Beside:
         plain = {name: value for name, value in environ.items() if isinstance(value, str | int | bool | tuple)}
         return pool.submit(make, plain).result(2.0 * DEADLINE_S)
 
-
-def _busy() -> Response:
-    return Response("Very many ask at once. Try again in a few seconds.\n", 503, {"Retry-After": "3"})
+    def _busy(self) -> Response:
+        sentence = "Very many ask at once. Try again in a few seconds."
+        page = self._app.jinja_env.get_template("shared/bare_trouble.html").render(title="Busy", sentence=sentence)
+        return Response(page, 503, {"Retry-After": "3", "Cache-Control": "no-store"}, mimetype="text/html")
 
 
 #: Of the process beside, once it has begun.

@@ -178,6 +178,7 @@ def test_what_is_heavy_is_made_beside_by_the_same_rules_and_anew_where_that_brok
     room, beside._room = beside._room, threading.Semaphore(0)
     refused = gaffer.client.get(here)
     assert (refused.status_code, refused.headers["Retry-After"]) == (503, "3")
+    assert '<p role="alert" class="pt-10 text-17">Very many ask at once.' in refused.text
     beside._room, beside._inner = room, Deadline(Flask.wsgi_app.__get__(app))
     assert gaffer.get("/places").status_code == 200
     os.kill(worker, signal.SIGKILL)
