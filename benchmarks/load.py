@@ -65,11 +65,19 @@ class Told:
 class Somebody:
     """One person with a browser's cookies, on a connection of their own."""
 
-    def __init__(self, port: int, setups: list[int], told: Told, chance: random.Random) -> None:
-        self._port, self._setups, self.told, self._chance = port, setups, told, chance
+    def __init__(
+        self,
+        port: int,
+        setups: list[int],
+        told: Told,
+        chance: random.Random,
+        connection: http.client.HTTPConnection | None = None,
+        **headers: str,
+    ) -> None:
+        self._setups, self.told, self._chance, self._headers = setups, told, chance, headers
         self._cookies: dict[str, str] = {}
         self._token = ""
-        self._connection = http.client.HTTPConnection("127.0.0.1", port, timeout=60)
+        self._connection = connection or http.client.HTTPConnection("127.0.0.1", port, timeout=60)
 
     def ask(self, kind: str, method: str, address: str, form: dict[str, str] | None = None) -> str:
         """One request, timed; a redirection is followed within the same time."""
@@ -82,12 +90,12 @@ class Somebody:
         self._token = found[1] if found else self._token
         return text
 
-    def status(self, method: str, address: str, form: dict[str, str]) -> int:
+    def status(self, method: str, address: str, form: dict[str, str] | None) -> int:
         """What one request is answered with, 0 for nothing."""
         return self._exchange(method, address, form)[1]
 
     def _exchange(self, method: str, address: str, form: dict[str, str] | None) -> tuple[str, int]:
-        headers = {"Cookie": "; ".join(f"{name}={value}" for name, value in self._cookies.items())}
+        headers = self._headers | {"Cookie": "; ".join(f"{name}={value}" for name, value in self._cookies.items())}
         body = urllib.parse.urlencode(form | {"csrf_token": self._token}) if form is not None else None
         if body is not None:
             headers |= {"Content-Type": "application/x-www-form-urlencoded", "HX-Request-Type": "partial"}
