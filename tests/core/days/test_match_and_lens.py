@@ -1,11 +1,19 @@
 """Two faces held against each other, and a picture closed at the lens: by figures worked out by hand."""
 
+import math
 from types import SimpleNamespace
 
+import numpy as np
 import pytest
 
+from iron_bucket.core.colour.light_colour import LightColour, Origin
+from iron_bucket.core.colour.seen import Seen
+from iron_bucket.core.colour.white import xyz_from_uv
 from iron_bucket.core.days import continuity
-from iron_bucket.core.days.day_for_night import _closed
+from iron_bucket.core.days.day_for_night import _closed, _practicals
+from iron_bucket.core.days.holding import _colour
+from iron_bucket.core.days.insurance import _wanted
+from iron_bucket.core.setups.evaluate.ladder import RungKind
 
 
 def a_face(**changes) -> SimpleNamespace:
@@ -77,3 +85,97 @@ def test_a_picture_is_closed_by_whole_stops_of_nd_and_the_rest_at_the_lens(nd_st
     look = SimpleNamespace(nd_stops=nd_stops, t_stop=2.8)
     late = SimpleNamespace(built=SimpleNamespace(setup=SimpleNamespace(look=look)))
     assert _closed(late, stops)[0] == closed
+
+
+def a_colour(mired: float, duv: float) -> Seen:
+    return Seen(mired=mired, duv=duv)
+
+
+@pytest.mark.parametrize(
+    ("was", "now", "closes"),
+    [
+        ((10.0, 0.0), (30.0, 0.0), "20 mired cooler"),
+        ((10.0, 0.0), (-10.0, 0.0), "20 mired warmer"),
+        ((0.0, 0.001), (19.0, 0.0045), ""),
+        ((0.0, 0.001), (19.0, 0.005), "Duv -0.004"),
+        ((0.0, 0.006), (40.0, 0.001), "40 mired cooler, Duv +0.005"),
+        ((0.0, 0.0), (math.nan, 0.0), None),
+        ((math.nan, 0.0), (0.0, 0.0), None),
+    ],
+)
+def test_the_key_is_seen_against_the_white_of_its_own_shot(was, now, closes, monkeypatch):
+    """Kept apart by its own mark: other marks have other colours, and each shot its own white."""
+    shots = [SimpleNamespace(white=f"white {at}", key=a_colour(*each)) for at, each in enumerate((was, now))]
+    whites = {shot.white: shot.key for shot in shots}
+    marks = {"b.key": "other", "a.left": "key", "a.right": "other"}
+    told = [SimpleNamespace(mark_id=name, colour=colour) for name, colour in marks.items()]
+    monkeypatch.setattr(continuity, "mark_colours", lambda lit: told)
+    monkeypatch.setattr(continuity, "seen_against", lambda colour, white: {"key": whites[white]}[colour])
+    lits = [
+        SimpleNamespace(built=SimpleNamespace(setup=SimpleNamespace(look=SimpleNamespace(white=shot.white))))
+        for shot in shots
+    ]
+    face = SimpleNamespace(person=SimpleNamespace(piece_id="a"), key_side="left")
+    found = [(each.closes, each.is_seen) for each in continuity._colour("Anna", face, face, *lits)]
+    assert found == ([] if closes is None else [(closes, bool(closes))])
+    assert list(continuity._colour("Anna", face, SimpleNamespace(person=face.person, key_side="none"), *lits)) == []
+
+
+@pytest.mark.parametrize(
+    ("level", "up", "short"),
+    [
+        (0.25, 1.0, []),
+        (0.5, 1.0, []),  # just at full
+        (0.5, 1.5, ["Table at full is 0.5 stop less than it was in the picture: a brighter globe"]),
+        (0.9, 3.0, ["Table at full is 2.8 stops less than it was in the picture: a brighter globe"]),
+    ],
+)
+def test_practicals_go_up_as_the_picture_is_closed(level, up, short):
+    lamps = [
+        SimpleNamespace(
+            piece_id=f"{at}", name="Table", level=level, is_practical=is_practical, is_on=is_on, is_locked=shut
+        )
+        for at, (is_practical, is_on, shut) in enumerate([(1, 1, 0), (0, 1, 0), (1, 0, 0), (1, 1, 1)])
+    ]
+    late = SimpleNamespace(built=SimpleNamespace(setup=SimpleNamespace(lamps=lamps)))
+    changes, steps, found = _practicals(late, up)
+    full = min(level * 2.0**up, 1.0)
+    assert [(each.piece_id, each.to) for each in changes] == [("0", {"level": pytest.approx(full, abs=1e-4)})]
+    assert (len(steps), found) == (1, short)
+
+
+def rung(mark: str, kind: RungKind, *, is_asked: bool = False) -> SimpleNamespace:
+    return SimpleNamespace(mark_id=mark, kind=kind, target=object() if is_asked else None)
+
+
+@pytest.mark.parametrize(
+    ("rungs", "wanted"),
+    [
+        ([rung("w", RungKind.WINDOW), rung("p.key", RungKind.SURFACE), rung("a.key", RungKind.FACE)], "a.key"),
+        ([rung("a.key", RungKind.FACE), rung("b.key", RungKind.FACE, is_asked=True)], "a.key"),
+        ([rung("a.back", RungKind.FACE), rung("p", RungKind.SURFACE, is_asked=True)], "p"),
+        (
+            [rung("w", RungKind.WINDOW, is_asked=True), rung("a.back", RungKind.FACE), rung("p", RungKind.SURFACE)],
+            "a.back",
+        ),
+        ([rung("w", RungKind.WINDOW, is_asked=True)], ""),
+    ],
+)
+def test_the_light_of_a_pass_is_first_that_on_a_face(rungs, wanted):
+    assert _wanted(SimpleNamespace(rungs=rungs)) == wanted
+
+
+def test_a_colour_holds_within_its_tolerance_and_where_there_is_light():
+    white = LightColour.of_mired(1e6 / 5600.0, 0.0, Origin.TYPICAL)
+    lit = SimpleNamespace(built=SimpleNamespace(setup=SimpleNamespace(look=SimpleNamespace(white=white))))
+    target = SimpleNamespace(mark="face", mired=20.0, duv=0.0, tolerance=10.0)
+    off = [20.0, 30.0, 9.0, 20.0]
+    xyz = (
+        np.stack([xyz_from_uv(LightColour.of_mired(white.mired + each, 0.0, Origin.TYPICAL).uv) for each in off])
+        * 100.0
+    )
+    xyz[3] *= 1e-9
+    found = _colour(lit, target, xyz)
+    assert found.holds.tolist() == [True, True, False, False]
+    assert found.miss(2) == "the colour of face is 11 mired off"
+    assert found.miss(3) == "face has no colour"

@@ -77,6 +77,30 @@ def test_a_place_in_a_patch_sees_the_sun_and_one_beside_it_does_not(seed):
         )
 
 
+@pytest.mark.parametrize(
+    ("azimuth_deg", "wall", "along_y", "across", "up"),
+    [
+        # Straight in: five metres deep it falls 5 tan 10; what would lie under the floor is cut off.
+        (180.0, 0, False, (12.2, 13.8), (0.9 - 0.8816, 2.3 - 0.8816)),
+        # From 55 degrees aside: 2.2 and 3.8 m to the side wall are 1.540 and 2.661 in, along 2.686 and 4.639 of ground.
+        (235.0, 3, True, (25.0 - 2.661, 25.0 - 1.540), (0.9 - 0.818, 2.3 - 0.4736)),
+        (125.0, 1, True, (25.0 - 2.661, 25.0 - 1.540), (0.9 - 0.818, 2.3 - 0.4736)),
+    ],
+)
+def test_a_patch_on_a_wall_by_hand(azimuth_deg, wall, along_y, across, up):
+    """A room far from the corner of the plan, the sun ten degrees up."""
+    window = WallOpening(opening_id="w", name="W", wall=2, along_m=3.0, sill_m=0.9, width_m=1.6, height_m=1.4)
+    corners = ((10, 20), (16, 20), (16, 25), (10, 25))
+    room = Room(room_id="r", name="R", corners=corners, height_m=3.0, walls=("white paint",) * 4, openings=(window,))
+    around = Surroundings(a_place(north_deg=180.0, rooms=(room,)))
+    (patch,) = wall_patches(around, SunPosition(altitude_deg=10.0, azimuth_deg=azimuth_deg))
+    ends = np.sort(patch.ends_m, axis=0)
+    assert (patch.wall, patch.room_id, patch.opening_id) == (wall, "r", "w")
+    assert ends[:, 1 if along_y else 0] == pytest.approx(across, abs=2e-3)
+    assert np.ptp(ends[:, 0 if along_y else 1]) == pytest.approx(0.0, abs=1e-9)
+    assert (patch.outline_m[:, 1].min(), patch.outline_m[:, 1].max()) == pytest.approx(up, abs=2e-3)
+
+
 def test_no_patch_without_the_sun_from_behind_or_from_another_room():
     high = SunPosition(altitude_deg=30.0, azimuth_deg=180.0)
     assert len(sun_patches(SOUTH, high)) == 1

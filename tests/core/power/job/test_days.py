@@ -2,6 +2,7 @@
 
 from dataclasses import replace
 from datetime import datetime
+from types import SimpleNamespace
 
 import numpy as np
 import pytest
@@ -12,10 +13,11 @@ from iron_bucket.core.places.surroundings import Surroundings
 from iron_bucket.core.power.generator import sound_level_db
 from iron_bucket.core.power.job.battery_advice import a_stop_down, charging_places, enough_of_each, savings
 from iron_bucket.core.power.job.battery_hours import Outcome, Stock, battery_hours, stock_of
-from iron_bucket.core.power.job.generator_day import generator_day, loudness_dba
+from iron_bucket.core.power.job.cable_plan import LeadRun
+from iron_bucket.core.power.job.generator_day import generator_day, loudness_dba, start_order
 from iron_bucket.core.power.job.kit import BatteryStock, ChargerKit, Generator, JobPower
 from iron_bucket.core.power.job.pass_loads import pass_loads
-from iron_bucket.core.power.job.shooting_day import shooting_days, usual_time
+from iron_bucket.core.power.job.shooting_day import ShootingDay, shooting_days, usual_time
 from iron_bucket.core.power.job.worst_minute import worst_minutes
 from iron_bucket.core.power.load import Draw, DrawCurve
 from tests.core.places.test_lead_way import EAST, WEST
@@ -312,3 +314,40 @@ def test_sound_falls_as_in_the_open_and_behind_each_wall():
     assert loudness_dba(plant, np.array([[-30.0, 2.5]]), np.array([[30.0, 2.5]]), Surroundings(a_place(rooms=())))[
         0, 0
     ] - far[0, 0] == pytest.approx(25.0)
+
+
+def test_before_the_first_rig_nothing_burns_and_the_place_is_the_first_one():
+    hours = {"lit_min": 10, "shoot_min": 20, "strike_min": 50, "end_min": 60, "rig_min": 0}
+    half = SimpleNamespace(lit_share=0.5)
+    passes = tuple(
+        SimpleNamespace(time=half, of=SimpleNamespace(place_id=place), **{name: at + hours[name] for name in hours})
+        for at, place in ((30, 7), (100, 8))
+    )
+    phases = ShootingDay(day=EIGHT.date(), begins=EIGHT, passes=passes).phases
+    told = [(each.start_min, each.place_id, [(b.at, b.share) for b in each.burning]) for each in phases]
+    assert told[:4] == [(0, 7, []), (30, 7, []), (40, 7, [(0, 1.0)]), (50, 7, [(0, 0.5)])]
+    assert told[4:7] == [(80, 7, []), (100, 8, []), (110, 8, [(1, 1.0)])]
+
+
+def test_what_starts_with_no_more_than_it_runs_on_does_not_jump(gear):
+    for start_va, jump_va in ((0.0, 0.0), (1199.0, 0.0), (1300.0, 100.0)):
+        power = JobPower(loads=(replace(KETTLE, start_va=start_va),))
+        found = pass_loads(a_pass(1).setup, 1, HERE, power, gear, RULES.scrim_school).loads
+        assert [each.jump_va for each in found if each.load_id == "kettle"] == [pytest.approx(jump_va)]
+
+
+def test_whatever_draws_anything_is_struck_in_order():
+    loads = [
+        SimpleNamespace(load_id=f"{watts}", watts=watts, jump_va=230.0 * watts, head=head)
+        for watts, head in ((0.5, None), (0.0, None), (2.0, SimpleNamespace(warm_up_min=4.0)))
+    ]
+    circuit = SimpleNamespace(voltage_v=230.0, used_a=1.0)
+    bar = SimpleNamespace(circuit=circuit, loads=loads, amps_of=lambda load: load.watts)
+    found = start_order(bar)
+    assert [each.load_id for each, _ in found.steps] == ["2.0", "0.5"]
+    assert (found.peak_a, found.running_a, found.ready_min) == pytest.approx((1.0 + 2.0 + 2.0, 1.0 + 2.5, 4.0))
+
+
+def test_without_a_lead_what_is_lost_is_lost_in_the_house():
+    run = LeadRun(load=None, outlet=None, bar=SimpleNamespace(sag_v=1.5), way=None, amps=3.0, choice=None)
+    assert run.lost_v == 1.5

@@ -1,6 +1,7 @@
 """What hangs where, what gives first, and what brought sources and their neutrals carry: by hand."""
 
 from dataclasses import replace
+from types import SimpleNamespace
 
 import pytest
 
@@ -8,11 +9,12 @@ from iron_bucket.core.bench.battery_kind import BatteryKind
 from iron_bucket.core.errors import BadValue
 from iron_bucket.core.power.job.generator_day import start_order
 from iron_bucket.core.power.job.kit import Board, ChargerKit, Generator, JobPower, OtherLoad, Phases
+from iron_bucket.core.power.job.load_board import _legs
 from iron_bucket.core.power.job.outlets import fed_place
 from iron_bucket.core.power.job.power_cautions import power_cautions, supply_cautions
-from iron_bucket.core.power.job.shared_board import shared_board
+from iron_bucket.core.power.job.shared_board import _circuits, shared_board
 from iron_bucket.core.power.job.ways_out import ways_out
-from iron_bucket.core.power.phases import neutral_with_harmonics_a
+from iron_bucket.core.power.phases import harmonic_a, neutral_with_harmonics_a
 from tests.core.power.job.made import HERE, KETTLE, RULES, TWO, a_board, a_kilowatt, around
 from tests.core.setups.made import a_lamp, a_place
 
@@ -310,3 +312,31 @@ def test_half_a_watt_counts_like_any_other(gear):
     given = {"hours": 1.0, "celsius": None, "loudness_dba": {}}
     assert shared_board(nowhere, TWO, place.lead_ways, JobPower(), 1, **given).feeds == {"tiny": "socket"}
     assert shared_board(board, brimful, place.lead_ways, JobPower(), 1, **given).feeds == {"tiny": "store"}
+
+
+def test_what_is_unwelcome_about_a_source_is_its_noise(gear):
+    """As a share of the loudest that is borne; a house makes none, and of one nobody has heard nothing is known."""
+    power = JobPower(generators=(PLANT,))
+    board = a_board(gear, power=power)
+
+    def burdens(dba):
+        return {each.source_id: each.burden for each in _circuits(board, dba)}
+
+    house = {"Ring": 0.0, "Store": 0.0}
+    for dba, burden in (({}, 0.0), ({"gen": 40.0}, 0.5), ({"gen": 100.0}, 1.0), ({"other": 40.0}, 0.0)):
+        assert burdens(dba) == house | {"Plant": burden}
+
+
+def bar_of(name: str, amps: float, harmonic: float = 0.8):
+    load = SimpleNamespace(harmonic=harmonic, amps=amps)
+    return SimpleNamespace(name=name, amps=amps, loads=(load,), amps_of=lambda each: each.amps)
+
+
+def test_harmonics_of_three_legs_add_up_and_those_of_two_against_each_other_do_not():
+    legs = {"a": 10.0, "b": 6.0, "c": 4.0}
+    bars = (*(bar_of(name, amps) for name, amps in legs.items()), bar_of("elsewhere", 99.0))
+    for own, adds in (("abc", sum), ("ab", lambda each: each[0] - each[1]), ("ba", lambda each: each[1] - each[0])):
+        found = _legs(SimpleNamespace(circuits=tuple(own)), tuple(sorted(bars[:3], key=lambda bar: own.find(bar.name))))
+        parts = [harmonic_a(legs[name], 0.8) for name in own]
+        assert found.harmonics_a == pytest.approx(abs(adds(parts)))
+        assert sorted(found.amps) == sorted(legs[name] for name in own)
