@@ -6,6 +6,7 @@ import numpy as np
 import pytest
 
 from iron_bucket.core.daylight.glass import slant_share
+from iron_bucket.core.errors import BadValue
 from iron_bucket.core.scene.blocking import Blocker, Blockers, crosses, passing, passing_each
 from iron_bucket.core.scene.scene import Solid
 from tests.core.scene.made import Y, Z, a_mark, a_panel, at, found
@@ -25,6 +26,12 @@ def test_a_solid_casts_its_shadow_and_a_net_dims():
     assert found(solids=(beyond,), marks=marks).direct_lx[0] == pytest.approx(open_lx)
     alongside = replace(flag, panel=a_panel((0, 0, 0), side_x=Z, side_y=Y))  # edge on: a ray in its plane meets nothing
     assert found(solids=(alongside,), marks=(a_mark(),)).direct_lx[0] == pytest.approx(found().direct_lx[0])
+
+
+def test_a_solid_gives_no_more_than_it_gets():
+    assert Solid(solid_id="S", panel=a_panel((0, 0, 0)), transmittance=0.4, reflectance=0.6).reflectance == 0.6
+    with pytest.raises(BadValue, match="reflectance is 0.61; accepted: no more than the transmittance leaves"):
+        Solid(solid_id="S", panel=a_panel((0, 0, 0)), transmittance=0.4, reflectance=0.61)
 
 
 @pytest.mark.parametrize("turn_deg", [0.0, 35.0, 160.0])

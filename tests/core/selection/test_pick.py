@@ -9,6 +9,8 @@ from iron_bucket.core.modifiers.kinds import ScrimSchool, SheetKind
 from iron_bucket.core.photometry.lumens import lumens
 from iron_bucket.core.selection.changes import single_change
 from iron_bucket.core.selection.fit import candidate_key, candidate_of, fit_of
+from iron_bucket.core.selection.front_wish import FrontWish
+from iron_bucket.core.selection.fronts import FrontKind
 from iron_bucket.core.selection.packing import pack
 from iron_bucket.core.selection.pick import Candidate, passed_over, pick, sorted_fits, spread
 from iron_bucket.core.selection.ranking import SortBy
@@ -44,6 +46,14 @@ def test_the_ends_of_what_can_be_asked_and_of_batteries_two_hundred():
     need = a_need(feed=replace(FOUR, count=100))
     assert single_change(need, dark).need.feed.count == 200
     assert single_change(need, replace(dark, miss=1.003)) is None
+
+
+def test_only_what_is_put_through_a_wished_front_fits():
+    made = {"frames": (a_frame(),), "cloths": (a_cloth(),)}
+    framed = answer(a_need(illuminance_lx=50.0, front=FrontWish(kinds=(FrontKind.FRAME,))), **made)
+    kinds = [framed.bench.fronts[front].kind for front in framed.fits.front]
+    assert kinds == [FrontKind.FRAME] * 2
+    assert (framed.tried, framed.tally.counts) == (3, {Reason.FRONT: 1})
 
 
 def test_a_grid_carries_no_box_and_an_unowned_sheet_is_named_before_weakness():
