@@ -16,6 +16,7 @@ from iron_bucket.desk.bench.edit import add_piece
 from iron_bucket.desk.bench.shelf import reading_row_of, shelf_in
 from iron_bucket.desk.bench.transfer import whole_bench
 from iron_bucket.desk.bucket.ticks import tick_of, tick_row
+from iron_bucket.desk.counted import Tell, counted, to_nobody
 from iron_bucket.desk.job_contents import entry_of, kept_days, kept_plan, kept_power
 from iron_bucket.desk.jobs import new_job_row, require_job, rules_from
 from iron_bucket.desk.places import put_place
@@ -89,7 +90,9 @@ class JobTaken:
 
 
 @one_transaction
-def import_job(session: Session, person_id: int, text: str, *, is_copy: bool = False) -> JobTaken:
+def import_job(
+    session: Session, person_id: int, text: str, *, is_copy: bool = False, tell: Tell = to_nobody
+) -> JobTaken:
     """Taken in whole or not at all. A job that is here already stays as it is, unless a copy is asked for; places that
     are here alike are used, and so is the bench: only pieces that it does not know are added.
 
@@ -99,7 +102,7 @@ def import_job(session: Session, person_id: int, text: str, *, is_copy: bool = F
     known = job_by_uid(session, person_id, job.uid)
     if known is not None and not is_copy:
         return JobTaken(job_id=known.id, is_new=False, pieces=0)
-    pieces = _take_bench(session, person_id, job.bench)
+    pieces = _take_bench(session, person_id, job.bench, tell)
     uid = str(uuid4()) if known is not None else job.uid
     row = new_job_row(session, person_id, job.name, job.places_note, job.rules, uid)
     here = {place.name: place for place in all_places(session)}
@@ -147,21 +150,20 @@ def _line_row(job_id: int, entry: Entry) -> BucketLineRow:
     )
 
 
-def _take_bench(session: Session, person_id: int, bench: BenchFile) -> int:
+def _take_bench(session: Session, person_id: int, bench: BenchFile, tell: Tell) -> int:
     """Pieces that are not known here, with readings of those; what is known stays. Raises: BadValue where a slug is
     another kind of thing here.
     """
     known = {row.slug: row.kind for row in all_gear(session)}
     new: set[str] = set()
-    for kind, each in GEAR_KINDS.items():
-        for item in getattr(bench.gear, kind):
-            if item.slug not in known:
-                add_piece(session, kind, each.write(item))
-                new.add(item.slug)
-            elif known[item.slug] != kind:
-                raise BadValue(
-                    "slug", repr(item.slug), f"another one: here it is a {GEAR_KINDS[known[item.slug]].noun}"
-                )
+    pieces = [(kind, each, item) for kind, each in GEAR_KINDS.items() for item in getattr(bench.gear, kind)]
+    for kind, each, item in counted(pieces, tell):
+        if item.slug not in known:
+            add_piece(session, kind, each.write(item))
+            new.add(item.slug)
+        elif known[item.slug] != kind:
+            noun = GEAR_KINDS[known[item.slug]].noun
+            raise BadValue("slug", repr(item.slug), f"another one: here it is a {noun}")
     there = {repr(sorted(row.item.items())) for row in all_readings(session)}
     for reading in bench.readings:
         if reading.configuration_slug in new and repr(sorted(reading_row(reading).items())) not in there:

@@ -2,7 +2,6 @@
 
 import logging
 import threading
-import time
 from dataclasses import dataclass
 from datetime import timedelta
 from enum import StrEnum
@@ -13,6 +12,7 @@ from sqlalchemy.orm import Session
 
 from iron_bucket.core.errors import BadValue
 from iron_bucket.desk.bench.transfer import import_bench
+from iron_bucket.desk.counted import Tell, to_nobody
 from iron_bucket.desk.errors import ChangedMeanwhile, NotFound
 from iron_bucket.desk.job_transfer import import_job
 from iron_bucket.desk.transaction import now, one_transaction
@@ -25,8 +25,8 @@ SMALL_BYTES = 1_000_000
 _LOG = logging.getLogger(__name__)
 #: How often it is told how far it is; a process that was not heard of for so long is gone.
 _TELL_S, _SILENT = 1.0, timedelta(seconds=20)
-#: How long a megabyte takes, so that the share grows evenly: parsing and reading, then writing.
-_SECONDS_PER_MB = 1.5
+#: Of the whole, what is done once it has been read, and once every piece is taken in.
+_READ, _TAKEN = 0.3, 0.9
 
 
 class UploadKind(StrEnum):
@@ -64,7 +64,9 @@ class TakenFile:
     job_id: int | None = None
 
 
-def take_in(session: Session, person_id: int, kind: UploadKind, choice: str, data: bytes) -> TakenFile:
+def take_in(
+    session: Session, person_id: int, kind: UploadKind, choice: str, data: bytes, tell: Tell = to_nobody
+) -> TakenFile:
     """A file, whole or not at all. ``choice``: "theirs" replaces gear that differs, "copy" takes a job in once more.
 
     Raises: BadValue, FormatError.
@@ -74,13 +76,13 @@ def take_in(session: Session, person_id: int, kind: UploadKind, choice: str, dat
     except UnicodeDecodeError:
         raise BadValue("file", "no UTF-8 text", f"a {kind.value} file") from None
     if kind is UploadKind.JOB:
-        job = import_job(session, person_id, text, is_copy=choice == "copy")
+        job = import_job(session, person_id, text, is_copy=choice == "copy", tell=tell)
         if not job.is_new:
             words = "This job is here already, and stays as it is. To have it twice, import it as a copy."
         else:
             words = f"Imported, with {job.pieces} pieces that the bench did not know." if job.pieces else "Imported."
         return TakenFile(words=words, job_id=job.job_id)
-    bench = import_bench(session, person_id, text, theirs_win=choice == "theirs")
+    bench = import_bench(session, person_id, text, theirs_win=choice == "theirs", tell=tell)
     return TakenFile(
         words=f"{bench.new} new, {bench.changed} changed, {bench.same} the same, {bench.kept_ours} kept as ours; "
         f"{bench.readings} readings and {bench.spectra} spectra."
@@ -134,21 +136,24 @@ def work_on_upload(engine: Engine, number: int, file: IO[bytes]) -> None:
         with Session(engine) as session, session.begin():
             put_upload(session, number, seen_at=now(), **values)
 
-    def tell(megabytes: float) -> None:
-        began = time.monotonic()
+    def count(done: int, of: int) -> None:
+        stands["share"] = _READ + (_TAKEN - _READ) * done / max(of, 1)
+        stands["progress"] = f"{done:,} of {of:,} pieces are taken in."
+
+    def tell() -> None:
         while not is_over.wait(_TELL_S):
-            gone_by = (time.monotonic() - began) / max(_SECONDS_PER_MB * megabytes, 1.0)
-            put(share=min(gone_by / (1.0 + gone_by) * 1.4, 0.97), progress=f"Taking in {megabytes:.0f} MB.")
+            put(**stands)
 
     try:
         data = file.read()
-        threading.Thread(target=tell, args=(len(data) / 1e6,), daemon=True).start()
+        stands: dict[str, object] = {"share": 0.0, "progress": f"Reading {len(data) / 1e6:.0f} MB."}
+        threading.Thread(target=tell, daemon=True).start()
         with Session(engine) as session:
             with session.begin():
                 row = session.get_one(UploadRow, number)
                 person_id, kind, choice, crew_id = row.person_id, UploadKind(row.kind), row.choice, row.crew_id
             enter_crew(session, crew_id)
-            taken = take_in(session, person_id, kind, choice, data)
+            taken = take_in(session, person_id, kind, choice, data, count)
         end = {"state": UploadState.DONE, "progress": taken.words, "result": {"job_id": taken.job_id}, "share": 1.0}
     except (BadValue, FormatError, ChangedMeanwhile) as bad:
         end = {"state": UploadState.FAILED, "progress": f"Nothing was taken in: {bad}"[:300]}

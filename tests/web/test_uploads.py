@@ -2,6 +2,7 @@
 
 import io
 import json
+import time
 from datetime import timedelta
 
 import pytest
@@ -33,7 +34,15 @@ def sent(gaffer, engine, monkeypatch):
     return send
 
 
-def test_a_large_file_is_taken_in_while_its_page_tells_how_far_it_is(gaffer, gear, sent):
+def told_slowly(bench, tell, given, more):
+    """Three of four pieces, and then all of it."""
+    time.sleep(0.1)
+    tell(3, 4)
+    time.sleep(0.1)
+    return bench(*given, tell=tell, **more)
+
+
+def test_a_large_file_is_taken_in_while_its_page_tells_how_far_it_is(gaffer, gear, sent, monkeypatch):
     one = next(head for head in gear.heads if head.slug == "panel-200")
     its = tuple(each for each in gear.configurations if each.head_slug == one.slug)
     rows = gear_json(type(gear)(heads=(one,), configurations=its))
@@ -45,7 +54,16 @@ def test_a_large_file_is_taken_in_while_its_page_tells_how_far_it_is(gaffer, gea
     assert "The file has arrived. You may leave this page" in page.text
     assert 'hx-trigger="every 1s"' in page.text
     assert gaffer.get("/bench/heads/new-lamp").status_code == 404
+    seen = []
+    monkeypatch.setattr(uploads, "_TELL_S", 0.01)
+    put = uploads.put_upload
+    monkeypatch.setattr(uploads, "put_upload", lambda *given, **values: (seen.append(values), put(*given, **values)))
+    slow = uploads.import_bench
+    monkeypatch.setattr(uploads, "import_bench", lambda *given, tell, **more: told_slowly(slow, tell, given, more))
     finish()
+    told = [(each["progress"], each["share"]) for each in seen if each.get("share", 1.0) < 1.0]
+    assert ("Reading 0 MB.", 0.0) in told
+    assert ("3 of 4 pieces are taken in.", pytest.approx(0.75)) in told
     page = gaffer.get(address, headers={"HX-Request-Type": "partial"})
     assert " new, 0 changed, 0 the same" in page.text
     assert "every 1s" not in page.text

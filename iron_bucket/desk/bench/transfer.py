@@ -14,6 +14,7 @@ from iron_bucket.desk.bench.changes import record_bench
 from iron_bucket.desk.bench.edit import add_piece, change_piece
 from iron_bucket.desk.bench.shelf import reading_row_of, shelf_in
 from iron_bucket.desk.bench.spectra import figures_of
+from iron_bucket.desk.counted import Tell, counted, to_nobody
 from iron_bucket.desk.history import Touch
 from iron_bucket.desk.transaction import now, one_transaction
 from iron_bucket.formats.fields import Fields
@@ -88,22 +89,21 @@ class Taken:
 
 
 @one_transaction
-def import_bench(session: Session, person_id: int, text: str, *, theirs_win: bool) -> Taken:
+def import_bench(session: Session, person_id: int, text: str, *, theirs_win: bool, tell: Tell = to_nobody) -> Taken:
     """A bench file put on the shelf, in one change that can be undone.
 
     Pieces that are there already and differ are replaced where ``theirs_win``, else left as they are; readings and
-    spectra that are there
-    already are not taken twice. Raises: FormatError; nothing is taken then.
+    spectra that are there already are not taken twice. Raises: FormatError; nothing is taken then.
     """
     file = read_bench_file(text)
     known = {row.slug: row for row in all_gear(session)}
     touches: list[Touch] = []
     counts = {"new": 0, "changed": 0, "same": 0, "kept_ours": 0}
-    for kind, each in GEAR_KINDS.items():
-        for item in getattr(file.gear, kind):
-            told, touch = _piece(session, known.get(item.slug), kind, each.write(item), theirs_win=theirs_win)
-            counts[told] += 1
-            touches += [touch] if touch else []
+    pieces = [(kind, each, item) for kind, each in GEAR_KINDS.items() for item in getattr(file.gear, kind)]
+    for kind, each, item in counted(pieces, tell):
+        told, touch = _piece(session, known.get(item.slug), kind, each.write(item), theirs_win=theirs_win)
+        counts[told] += 1
+        touches += [touch] if touch else []
     readings = _readings(session, person_id, file, touches)
     spectra = _spectra(session, person_id, file, touches)
     taken = Taken(**counts, readings=readings, spectra=spectra)
