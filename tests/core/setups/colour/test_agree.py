@@ -2,7 +2,9 @@
 
 import math
 from dataclasses import replace
+from types import SimpleNamespace
 
+import numpy as np
 import pytest
 
 from iron_bucket.core.colour.light_colour import LightColour
@@ -123,6 +125,7 @@ def test_gels_of_ours_before_those_that_have_to_be_bought(gear):
     assert (ours.to_buy, ours.price) == ((), 0.0)
     assert theirs.to_buy
     assert theirs.price == 3.0 * theirs.sheets
+    assert theirs.cost[0] == 3.0 * theirs.sheets + len(theirs.to_buy)  # each kind has to be fetched
 
 
 def test_gel_the_lamps_takes_the_cheapest_of_every_light_and_is_looked_at_whole(gear):
@@ -156,9 +159,21 @@ def test_the_other_school_moves_the_balance_to_where_least_is_left(gear):
     assert moved.changes[0].to["white_balance_k"] == pytest.approx(3200.0, abs=50.0)
     assert (len(moved.changes), moved.area_m2, moved.worst < TOLERANCE) == (1, 0.0, True)
     assert gel.area_m2 > 0.0
+    assert (moved.amps, moved.weight_kg, moved.price) == (0.0, 0.0, 0.0)
     assert with_changes(scene, moved.changes).built.setup.look.white.cct_k == moved.target.cct_k
     with pytest.raises(BadValue, match="saturated"):
         agreeing(scene, LightColour(u=0.12, v=0.37, origin=Origin.MEASURED), TOLERANCE)
+
+
+def test_lights_come_by_what_they_give_and_not_where_they_are_hardly_seen():
+    levels = {"some": 1.0, "most": 0.5, "off": 0.0, "hardly": 1.0, "here": 1.0}
+    lights = tuple(SimpleNamespace(light_id=name, level=level) for name, level in levels.items())
+    given = np.array([[20.0, 10.0, 0.0], [77.1, 86.0, 0.0], [0.0, 0.0, 0.0], [2.9, 1.0, 0.0], [0.0, 3.0, 0.0]])
+    lit = SimpleNamespace(built=SimpleNamespace(lights=lights), by_light_lx=given, total_lx=given.sum(axis=0))
+    found = [(light.light_id, share) for light, share in sources_of(lit)]
+    assert found == [("most", pytest.approx(0.8155)), ("some", pytest.approx(0.15)), ("here", pytest.approx(0.015))]
+    dark = SimpleNamespace(built=lit.built, by_light_lx=0.0 * given, total_lx=np.zeros(3))
+    assert sources_of(dark) == ()
 
 
 def test_a_lamp_of_the_house_keeps_what_was_done_to_it(gear):

@@ -14,7 +14,7 @@ from iron_bucket.core.setups.plan.changes import changed
 from iron_bucket.core.setups.plan.look import Look
 from iron_bucket.core.setups.plan.setup import Camera
 from iron_bucket.core.setups.suggest.by_camera import by_camera_and_day, other_hours
-from iron_bucket.core.setups.suggest.by_lamps import by_lamps
+from iron_bucket.core.setups.suggest.by_lamps import _where, by_lamps
 from iron_bucket.core.setups.suggest.shortfall import Shortfall
 from tests.core.setups.made import NIGHT, NOON, RULES, a_frame, a_lamp, a_place, a_target, lit_setup
 from tests.tables import tabled
@@ -35,6 +35,20 @@ def retired(gear, kind: str, slug: str):
     """The bench with one thing put away."""
     every = tuple(replace(each, is_retired=each.slug == slug) for each in getattr(gear, kind))
     return replace(gear, **{kind: every})
+
+
+@pytest.mark.parametrize(
+    ("needed", "near", "far", "found"),
+    [
+        (0.25, 0.5, 10.0, 2.0),
+        (4.0, 0.5, 10.0, 0.5),
+        (4.1, 0.5, 10.0, None),  # not even there
+        (0.009, 0.5, 10.0, None),  # everywhere more
+        (0.0, 0.5, 10.0, None),
+    ],
+)
+def test_a_light_is_looked_for_where_its_falling_level_is_as_needed(needed, near, far, found):
+    assert _where(lambda metres: metres**-2.0, needed, near, far) == (found and pytest.approx(found, rel=1e-3))
 
 
 def test_what_is_looked_at_first_and_taken_off_one_by_one(gear):
