@@ -1,6 +1,5 @@
 """Two faces held against each other, and a picture closed at the lens: by figures worked out by hand."""
 
-import math
 from types import SimpleNamespace
 
 import numpy as np
@@ -14,6 +13,7 @@ from iron_bucket.core.days.day_for_night import _closed, _practicals
 from iron_bucket.core.days.holding import _colour
 from iron_bucket.core.days.insurance import _wanted
 from iron_bucket.core.setups.evaluate.ladder import RungKind
+from tests.tables import tabled
 
 
 def a_face(**changes) -> SimpleNamespace:
@@ -52,35 +52,13 @@ def test_what_differs_is_said_with_what_closes_it():
     assert told(a_face(bearing_deg=200.0))["direction of the key"][3] == "Key 70° on around, 0° up"
 
 
-@pytest.mark.parametrize(
-    ("change", "is_seen"),
-    [
-        ({"key_lx": 100.0 * 2.0 ** (1.0 / 3.0), "shadow_lx": 25.0 * 2.0 ** (1.0 / 3.0)}, {"level of the key": False}),
-        ({"key_lx": 127.0, "shadow_lx": 31.75}, {"level of the key": True, "contrast": False}),
-        ({"shadow_lx": 25.0 * 2.0 ** (1.0 / 3.0)}, {"contrast": False}),
-        ({"shadow_lx": 31.75}, {"contrast": True}),
-        ({"bearing_deg": -75.0}, {"direction of the key": False}),
-        ({"bearing_deg": -74.0}, {"direction of the key": True}),
-        ({"height_deg": 14.0}, {"direction of the key": True}),
-        ({"apparent_deg": 15.0}, {"softness": False}),
-        ({"apparent_deg": 15.1}, {"softness": True}),
-        ({"apparent_deg": 6.6}, {"softness": True}),
-    ],
-)
+@tabled
 def test_what_a_cut_lets_be_seen(change, is_seen):
     found = told(a_face(**change))
     assert {what: found[what][2] for what in is_seen} == is_seen
 
 
-@pytest.mark.parametrize(
-    ("nd_stops", "stops", "closed"),
-    [
-        (0.0, 3.0, {"nd_stops": 3.0, "t_stop": 2.8}),
-        (2.0, 2.5, {"nd_stops": 4.0, "t_stop": 3.2}),  # half a stop of it is left to the lens: T3.3
-        (1.0, -3.0, {"nd_stops": 0.0, "t_stop": 1.4}),  # one of ND comes off, two stops are opened
-        (0.0, 12.0, {"nd_stops": 8.0, "t_stop": 11.0}),  # more than eight of ND turns colours
-    ],
-)
+@tabled
 def test_a_picture_is_closed_by_whole_stops_of_nd_and_the_rest_at_the_lens(nd_stops, stops, closed):
     look = SimpleNamespace(nd_stops=nd_stops, t_stop=2.8)
     late = SimpleNamespace(built=SimpleNamespace(setup=SimpleNamespace(look=look)))
@@ -91,18 +69,7 @@ def a_colour(mired: float, duv: float) -> Seen:
     return Seen(mired=mired, duv=duv)
 
 
-@pytest.mark.parametrize(
-    ("was", "now", "closes"),
-    [
-        ((10.0, 0.0), (30.0, 0.0), "20 mired cooler"),
-        ((10.0, 0.0), (-10.0, 0.0), "20 mired warmer"),
-        ((0.0, 0.001), (19.0, 0.0045), ""),
-        ((0.0, 0.001), (19.0, 0.005), "Duv -0.004"),
-        ((0.0, 0.006), (40.0, 0.001), "40 mired cooler, Duv +0.005"),
-        ((0.0, 0.0), (math.nan, 0.0), None),
-        ((math.nan, 0.0), (0.0, 0.0), None),
-    ],
-)
+@tabled
 def test_the_key_is_seen_against_the_white_of_its_own_shot(was, now, closes, monkeypatch):
     """Kept apart by its own mark: other marks have other colours, and each shot its own white."""
     shots = [SimpleNamespace(white=f"white {at}", key=a_colour(*each)) for at, each in enumerate((was, now))]
@@ -121,15 +88,7 @@ def test_the_key_is_seen_against_the_white_of_its_own_shot(was, now, closes, mon
     assert list(continuity._colour("Anna", face, SimpleNamespace(person=face.person, key_side="none"), *lits)) == []
 
 
-@pytest.mark.parametrize(
-    ("level", "up", "short"),
-    [
-        (0.25, 1.0, []),
-        (0.5, 1.0, []),  # just at full
-        (0.5, 1.5, ["Table at full is 0.5 stop less than it was in the picture: a brighter globe"]),
-        (0.9, 3.0, ["Table at full is 2.8 stops less than it was in the picture: a brighter globe"]),
-    ],
-)
+@tabled
 def test_practicals_go_up_as_the_picture_is_closed(level, up, short):
     lamps = [
         SimpleNamespace(

@@ -15,6 +15,7 @@ from iron_bucket.core.scene.blocking import passing
 from iron_bucket.core.scene.polygon_room import CEILING
 from tests.core.daylight import published
 from tests.core.setups.made import a_place
+from tests.tables import tabled
 
 #: 6 by 5 metres; the window in the far wall at y = 5 from x = 2.2 to 3.8, 0.9 to 2.3 high. The far wall looks south.
 SOUTH = Surroundings(a_place("white paint", north_deg=180.0))
@@ -77,16 +78,7 @@ def test_a_place_in_a_patch_sees_the_sun_and_one_beside_it_does_not(seed):
         )
 
 
-@pytest.mark.parametrize(
-    ("azimuth_deg", "wall", "along_y", "across", "up"),
-    [
-        # Straight in: five metres deep it falls 5 tan 10; what would lie under the floor is cut off.
-        (180.0, 0, False, (12.2, 13.8), (0.9 - 0.8816, 2.3 - 0.8816)),
-        # From 55 degrees aside: 2.2 and 3.8 m to the side wall are 1.540 and 2.661 in, along 2.686 and 4.639 of ground.
-        (235.0, 3, True, (25.0 - 2.661, 25.0 - 1.540), (0.9 - 0.818, 2.3 - 0.4736)),
-        (125.0, 1, True, (25.0 - 2.661, 25.0 - 1.540), (0.9 - 0.818, 2.3 - 0.4736)),
-    ],
-)
+@tabled
 def test_a_patch_on_a_wall_by_hand(azimuth_deg, wall, along_y, across, up):
     """A room far from the corner of the plan, the sun ten degrees up."""
     window = WallOpening(opening_id="w", name="W", wall=2, along_m=3.0, sill_m=0.9, width_m=1.6, height_m=1.4)

@@ -37,16 +37,7 @@ def retired(gear, kind: str, slug: str):
     return replace(gear, **{kind: every})
 
 
-@pytest.mark.parametrize(
-    ("needed", "near", "far", "found"),
-    [
-        (0.25, 0.5, 10.0, 2.0),
-        (4.0, 0.5, 10.0, 0.5),
-        (4.1, 0.5, 10.0, None),  # not even there
-        (0.009, 0.5, 10.0, None),  # everywhere more
-        (0.0, 0.5, 10.0, None),
-    ],
-)
+@tabled
 def test_a_light_is_looked_for_where_its_falling_level_is_as_needed(needed, near, far, found):
     assert _where(lambda metres: metres**-2.0, needed, near, far) == (found and pytest.approx(found, rel=1e-3))
 
