@@ -10,10 +10,11 @@ from iron_bucket.core.colour.gel_stacks import off_mired
 from iron_bucket.core.colour.light_colour import LightColour
 from iron_bucket.core.colour.seen import seen_against
 from iron_bucket.core.colour.white import uv_from_xyz
+from iron_bucket.core.daylight.sun import SunPosition
 from iron_bucket.core.days.continuity import match_sheet
 from iron_bucket.core.days.day_for_night import day_for_night
 from iron_bucket.core.days.holding import Condition, Holding, holding_of, with_condition
-from iron_bucket.core.days.hours_of_light import STEP, hours_of_light, times_of_day
+from iron_bucket.core.days.hours_of_light import STEP, _knots, hours_of_light, times_of_day
 from iron_bucket.core.days.insurance import insurance
 from iron_bucket.core.days.sun_out import sun_out, sun_share
 from iron_bucket.core.errors import NoAnswer
@@ -61,6 +62,13 @@ def test_every_hour_is_what_the_set_up_is_at_that_hour(gear, weather, north_deg)
     if night is not None:
         lamps = [at for at, light in enumerate(lit.built.lights) if light.placed]
         assert night == pytest.approx(lit.by_light_lx[lamps].sum(axis=0))
+
+
+def test_the_light_is_computed_every_hour_and_oftener_under_a_low_sun():
+    times = [NOON + at * STEP for at in range(30)]
+    low, high = (SunPosition(altitude_deg=deg, azimuth_deg=90.0) for deg in (-11.9, 12.0))
+    knots = _knots(times, [low if at > 12 else high for at in range(30)])
+    assert [(each - NOON) / STEP for each in knots] == [0, 12, 18, 24, 29]
 
 
 def test_where_the_sun_falls_is_looked_at_in_every_step(gear):

@@ -37,6 +37,7 @@ def test_each_hour_lasts_till_the_next_and_nothing_is_said_beyond():
         WET,
     )
     assert (TOLD.at(EIGHT - timedelta(hours=9)), TOLD.at(EIGHT + timedelta(hours=4))) == (None, None)
+    assert (TOLD.at(EIGHT - timedelta(hours=8)), TOLD.at(EIGHT + timedelta(minutes=239))) == (HOUR, WET)
     skies = [TOLD.sky(EIGHT + timedelta(hours=at), Weather.CLEAR) for at in (0, 1, 4)]
     assert skies == [Weather.PARTLY, Weather.OVERCAST, Weather.CLEAR]
 
