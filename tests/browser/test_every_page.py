@@ -17,7 +17,7 @@ def test_a_page_has_no_barriers_and_room_on_a_phone(desk: Page, served: str, sta
     job = job_address(desk, served, "The Borrowed Minute")
     desk.goto(f"{job}/../setups")
     setup = desk.get_by_role("link", name="At the bench").first.get_attribute("href")
-    for address in STATIONS[station]:
+    for number, address in enumerate(STATIONS[station]):
         desk.set_viewport_size(WIDE)
         desk.goto(re.sub("^/", f"{served}/", address.format(job=job, setup=served + setup)))
         for opened in desk.locator("[data-figures]").all()[:1]:
@@ -25,7 +25,8 @@ def test_a_page_has_no_barriers_and_room_on_a_phone(desk: Page, served: str, sta
         for adding in desk.locator("[data-key='+']").all():  # a new light, where there is one
             adding.click()
             desk.locator("[data-new-light]").wait_for()
-        for size, light in ((WIDE, "dim"), (WIDE, "enamel"), (PHONE, "enamel")):
+        # In dim the inks alone differ, and pages share them: every other one tells.
+        for size, light in ((WIDE, "dim"), (WIDE, "enamel"), (PHONE, "enamel"))[number % 2 :]:
             desk.set_viewport_size(size)
             desk.evaluate("light => { document.documentElement.dataset.light = light; }", light)
             assert barriers(desk, light) == [], (address, size, light)
