@@ -222,6 +222,18 @@ def stops(text: str, field: str) -> float:
     return _mixed(found[1], field, accepted)
 
 
+def signed_stops(text: str, field: str) -> float:
+    """Stops to either side, such as ``-1``, ``+1/3``, ``−1½ stops``; of ND as above."""
+    plain = text.strip()
+    rest = plain[1:].strip() if plain[:1] in ("-", "\u2212", "+") else plain
+    bare = re.fullmatch(rf"({_NUMBER})(?:\s*stops?)?", rest, re.IGNORECASE)
+    try:
+        value = number(bare[1], field, is_fine=True) if bare else stops(rest, field)
+    except BadValue:
+        raise BadValue(field, repr(text), "stops such as -1, 0.5 or 1 1/3") from None
+    return -value if plain[:1] in ("-", "\u2212") else value
+
+
 def _nd_stops(digits: str, field: str, accepted: str) -> float:
     if re.search(r"[.,]\d", digits) and not _GROUPED.fullmatch(digits):
         return _float(digits, field, accepted) * _STOPS_OF_DENSITY

@@ -206,7 +206,7 @@ _READ: dict[Takes, Callable[[str, TypedField, UnitSystem], Any]] = {
     Takes.TEMPERATURE: lambda text, each, units: round(parse.temperature_c(text, each.label, units), 2),
     Takes.NUMBER: lambda text, each, _: parse.signed(text, each.label, each.unit.split(",")[0], is_fine=each.is_fine),
     Takes.DEGREES: lambda text, each, _: parse.signed(text, each.label, "°"),
-    Takes.STOPS: lambda text, each, _: parse.signed(text, each.label, is_fine=True),
+    Takes.STOPS: lambda text, each, _: parse.signed_stops(text, each.label),
     Takes.PERCENT: lambda text, each, _: round(parse.number(text, each.label, "%") / 100.0, 6),
     Takes.KELVIN: lambda text, each, _: parse.cct_k(text, each.label) if text else 0.0,
     Takes.LEVEL: lambda text, each, units: parse.illuminance_lx(text, each.label, units),
