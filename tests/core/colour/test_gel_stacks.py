@@ -70,6 +70,14 @@ def test_a_light_that_is_right_wants_no_gel_and_of_equals_fewer_sheets_are_bette
         ranked(GelStacks.of([half]), 40.0, 0.0, tolerance_mired=-1.0)
 
 
+def test_what_is_green_is_given_magenta_and_the_other_way_round():
+    gels = [
+        Gel(name=name, transmittance=0.8, shift_mired=0.0, duv=duv) for name, duv in (("plus", 0.01), ("minus", -0.01))
+    ]
+    for duv, name in ((0.01, "minus"), (-0.01, "plus")):
+        assert [gel.name for gel in ranked(GelStacks.of(gels), 0.0, duv, tolerance_mired=5.0)[0].gels] == [name]
+
+
 def test_the_gels_of_the_trade():
     by = {gel.name: gel for gel in typical_gels()}
     assert (by["full blue"].shift_mired, by["full blue"].transmittance) == (-137.0, 0.34)

@@ -14,9 +14,10 @@ from iron_bucket.core.power.generator import sound_level_db
 from iron_bucket.core.power.job.battery_advice import a_stop_down, charging_places, enough_of_each, savings
 from iron_bucket.core.power.job.battery_hours import Outcome, Stock, battery_hours, stock_of
 from iron_bucket.core.power.job.cable_plan import LeadRun
-from iron_bucket.core.power.job.generator_day import generator_day, loudness_dba, start_order
+from iron_bucket.core.power.job.generator_day import GeneratorDay, generator_day, loudness_dba, start_order
 from iron_bucket.core.power.job.kit import BatteryStock, ChargerKit, Generator, JobPower
 from iron_bucket.core.power.job.pass_loads import pass_loads
+from iron_bucket.core.power.job.same_light import heads_alike, with_head
 from iron_bucket.core.power.job.shooting_day import ShootingDay, shooting_days, usual_time
 from iron_bucket.core.power.job.worst_minute import worst_minutes
 from iron_bucket.core.power.load import Draw, DrawCurve
@@ -346,6 +347,19 @@ def test_whatever_draws_anything_is_struck_in_order():
     found = start_order(bar)
     assert [each.load_id for each, _ in found.steps] == ["2.0", "0.5"]
     assert (found.peak_a, found.running_a, found.ready_min) == pytest.approx((1.0 + 2.0 + 2.0, 1.0 + 2.5, 4.0))
+
+
+def test_a_generator_bears_a_start_that_is_just_its_peak():
+    plant = SimpleNamespace(peak_a=10.0)
+    for start_a, starts in ((10.0, True), (10.001, False)):
+        assert GeneratorDay.starts.fget(SimpleNamespace(start_a=start_a, generator=plant)) is starts
+
+
+def test_another_head_jumps_only_where_the_load_did(gear):
+    [load] = pass_loads(a_pass(1, a_kilowatt()).setup, 1, HERE, JobPower(), gear, RULES.scrim_school).loads
+    other = next(heads_alike(load, gear))
+    assert with_head(replace(load, jump_va=0.0), other).jump_va == 0.0
+    assert with_head(load, other).watts == other.watts
 
 
 def test_without_a_lead_what_is_lost_is_lost_in_the_house():
