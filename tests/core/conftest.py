@@ -2,7 +2,8 @@
 
 ``bounds.json`` names what is made, and where its fields end. ``between``: accepted at both ends, refused a hair
 beyond. ``above``: refused at the figure, accepted a hair above. ``from_zero``: nothing is accepted, less is not.
-``usual``: what is taken where nothing is said. ``refused``: changes, each with its sentence.
+``usual``: what is taken where nothing is said. ``refused``: changes, each with its sentence. ``defaults_of`` names a
+class whose fields are, where nobody says otherwise, what stands under ``are``.
 
 ``figures.json`` names what is asked (``of``, made with ``with``; ``ask`` names what is asked of that) and its ``rows``:
 arguments and what they give, in a list with the answer last, or ``{args, with, gives}``. Numbers agree within ``rel``
@@ -13,6 +14,7 @@ gives, answers are names of what it expects, or a name with the factor to our un
 In both, texts stand for things of the program as in ``tests.tables``.
 """
 
+import dataclasses
 import json
 from operator import attrgetter
 
@@ -52,7 +54,21 @@ def pytest_collect_file(file_path, parent):
     return Table.from_parent(parent, path=file_path) if file_path.name in ("bounds.json", "figures.json") else None
 
 
+def _defaults(entry):
+    """Of what is made with more than a row can say: looked up, not made."""
+    fields = {each.name: each.default for each in dataclasses.fields(named(entry["defaults_of"]))}
+    for name, value in entry["are"].items():
+
+        def check(name=name, value=value):
+            assert (fields[name], type(fields[name])) == (value, type(value))
+
+        yield f"{entry['defaults_of'].rpartition(':')[2]}.{name} usually", check
+
+
 def _bounds(entry):
+    if "defaults_of" in entry:
+        yield from _defaults(entry)
+        return
     make, given, label = named(entry["make"]), named(entry.get("with", {})), entry["make"].rpartition(":")[2]
 
     def ends(field, accepted, refused):
