@@ -1,11 +1,11 @@
 """``iron-bucket post-office``: the simulated mail server, in a process of its own."""
 
-import threading
 from pathlib import Path
 
 import click
 
-from iron_bucket.command_line.answer import json_option, print_json
+from iron_bucket.command_line.answer import json_option
+from iron_bucket.command_line.stand_in import serve_started
 from iron_bucket.devices.mail.stand_in import StandInPost, smtp_post
 
 
@@ -18,12 +18,4 @@ def post_office(host: str, port: int, folder: Path, as_json: bool) -> None:
     """Serve a made-up mail server, which hands nothing on. Its protocol is SMTP."""
     folder.mkdir(parents=True, exist_ok=True)
     server = smtp_post(StandInPost(folder), host, port)
-    try:
-        server.start()
-    except OSError as taken:
-        raise click.ClickException(
-            f"{host}:{port} cannot be used ({taken.strerror}); choose another with --port"
-        ) from taken
-    address = f"smtp://{host}:{port}"
-    print_json({"address": address}) if as_json else click.echo(f"post office at {address}")
-    threading.Event().wait()
+    serve_started("post office", server.start, f"smtp://{host}:{port}", as_json=as_json)

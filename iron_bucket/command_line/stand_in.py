@@ -1,5 +1,8 @@
 """A stand-in of the outside world, served till it is stopped."""
 
+import threading
+from collections.abc import Callable
+
 import click
 from werkzeug.serving import WSGIRequestHandler, make_server
 
@@ -15,13 +18,22 @@ class _Silent(WSGIRequestHandler):
 
 
 def serve_stand_in(name: str, application: Application, path: str, host: str, port: int, *, as_json: bool) -> None:
-    """Says where it is, and does not end by itself. Raises: ClickException where the port is taken."""
-    try:
+    """Over HTTP. Says where it is, and does not end by itself. Raises: ClickException where the port is taken."""
+
+    def start() -> None:
         server = make_server(host, port, application, threaded=True, request_handler=_Silent)
+        threading.Thread(target=server.serve_forever, daemon=True).start()
+
+    serve_started(name, start, f"http://{host}:{port}{path}", as_json=as_json)
+
+
+def serve_started(name: str, start: Callable[[], None], address: str, *, as_json: bool) -> None:
+    """The same for what ``start`` serves beside. Raises: ClickException where its port is taken."""
+    try:
+        start()
     except OSError as taken:
         raise click.ClickException(
-            f"{host}:{port} cannot be used ({taken.strerror}); choose another with --port"
+            f"{address} cannot be used ({taken.strerror}); choose another with --port"
         ) from taken
-    address = f"http://{host}:{port}{path}"
     print_json({"address": address}) if as_json else click.echo(f"{name} at {address}")
-    server.serve_forever()
+    threading.Event().wait()
