@@ -34,12 +34,11 @@ def sent(gaffer, engine, monkeypatch):
     return send
 
 
-def told_slowly(bench, tell, given, more):
-    """Three of four pieces, and then all of it."""
-    time.sleep(0.1)
-    tell(3, 4)
-    time.sleep(0.1)
-    return bench(*given, tell=tell, **more)
+def until_told(seen, words: str) -> None:
+    """The other thread tells when it comes to it."""
+    ends = time.monotonic() + 20.0
+    while time.monotonic() < ends and not any(words in each.get("progress", "") for each in seen):
+        time.sleep(0.01)
 
 
 def test_a_large_file_is_taken_in_while_its_page_tells_how_far_it_is(gaffer, gear, sent, monkeypatch):
@@ -58,8 +57,15 @@ def test_a_large_file_is_taken_in_while_its_page_tells_how_far_it_is(gaffer, gea
     monkeypatch.setattr(uploads, "_TELL_S", 0.01)
     put = uploads.put_upload
     monkeypatch.setattr(uploads, "put_upload", lambda *given, **values: (seen.append(values), put(*given, **values)))
-    slow = uploads.import_bench
-    monkeypatch.setattr(uploads, "import_bench", lambda *given, tell, **more: told_slowly(slow, tell, given, more))
+    bench = uploads.import_bench
+
+    def slowly(*given, tell, **more):
+        until_told(seen, "Reading")
+        tell(3, 4)
+        until_told(seen, "3 of 4")
+        return bench(*given, tell=tell, **more)
+
+    monkeypatch.setattr(uploads, "import_bench", slowly)
     finish()
     told = [(each["progress"], each["share"]) for each in seen if each.get("share", 1.0) < 1.0]
     assert ("Reading 0 MB.", 0.0) in told
