@@ -63,6 +63,7 @@ def day_one(desk: Page, served: str) -> None:
     desk.get_by_role("button", name="Start").click()
     expect(desk.get_by_role("heading", name="Kneading", exact=True)).to_be_visible()
     expect(desk.locator("#told")).to_contain_text("Hot ovens along the back wall")
+    desk.wait_for_load_state()
     desk.keyboard.press("+")
     offer = desk.locator("[data-new-light] [data-previews]").first
     expect(offer).to_contain_text("lands at")

@@ -29,6 +29,7 @@ def test_the_glasshouse_is_made_to_agree(desk: Page, served: str):
     desk.get_by_role("link", name="plan", exact=True).click()
     expect(desk.get_by_role("button", name=re.compile("^Undo: made the colours agree"))).to_be_visible()
     expect(miss).to_have_count(0)
+    desk.wait_for_load_state()
     desk.keyboard.press("z")
     expect(miss).to_be_visible()
 
@@ -61,5 +62,6 @@ def test_the_lock_is_made_to_disagree_and_its_lantern_burns(desk: Page, served: 
     expect(cool.get_by_role("row").first).to_contain_text(re.compile("[5-9]\\d mired cool"))
     desk.get_by_role("link", name="plan", exact=True).click()
     expect(desk.get_by_role("button", name=re.compile("^Undo: made the colours disagree"))).to_be_visible()
+    desk.wait_for_load_state()  # keys are heard once the page's script is there
     desk.keyboard.press("z")
     expect(desk.get_by_role("button", name=re.compile("^Redo: made the colours disagree"))).to_be_visible()
