@@ -19,9 +19,8 @@ class Settings:
     ``address``: where people find it, for links that are sent; ``hosts``: names it answers to, any where there are
     none; ``proxies``: how many stand before it, whose word of who asks is believed; ``sign_in_limit``: how often an
     account may be tried; ``idle_hours`` and ``longest_days``: how long one stays signed in, unused and at most.
-    ``metrics_key``
-    opens the figures. ``hire_desk_url`` and ``weather_url`` may be empty. ``mail_url`` and ``mail_from``: both, or none
-    and no mail is sent.
+    ``metrics_key`` opens the figures. ``hire_desk_url`` and ``weather_url`` may be empty. ``mail_url`` and
+    ``mail_from``: both, or none and no mail is sent.
     """
 
     database_url: str

@@ -14,6 +14,9 @@ def added(gaffer, sign_in: str) -> str:
 def test_a_link_goes_by_mail_and_sets_a_password(app, gaffer, tmp_path, monkeypatch):
     gaffer.get("/people")
     assert "mail the link" not in added(gaffer, "by hand")  # none is set up here
+    assert (
+        "give the code or the link by hand" in gaffer.post("/people/mail", {"code": "x", "address": "o@c.example"}).text
+    )
     with post_office(tmp_path) as url:
         monkeypatch.setitem(app.extensions, "post", SmtpPost(url=url, sender="lamps@crew.example"))
         code = re.search(r"/welcome/([A-Z0-9-]{24})", added(gaffer, "ode"))[1]

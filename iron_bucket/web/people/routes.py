@@ -84,14 +84,12 @@ def mail() -> Answer:
     code, address = request.form.get("code", "")[:100], request.form.get("address", "")
     link, post = outside("account.welcome", code=code), current_app.extensions["post"]
     if post is None:
-        return _page(bad=BadValue("address", repr(address), "no mail from here: none is set up"), at="add", status=422)
+        raise NotAllowed("no mail is sent from here; give the code or the link by hand")
     shown = desk.standing_invitation(g.session, code)
     try:
         mail_invitation(g.session, person_id(), shown, link, address, post)
-    except BadValue as bad:
-        return _page(shown, bad, "mail", 422)
-    except MailTrouble as bad:
-        return _page(shown, bad, "mail", 502)
+    except (BadValue, MailTrouble) as bad:
+        return _page(shown, bad, "mail", 422 if isinstance(bad, BadValue) else 502)
     return _page(shown, mailed=address.strip())
 
 

@@ -13,26 +13,12 @@ from iron_bucket.core.bucket.kit_groups import GroupedBy, groups_of
 from iron_bucket.core.modifiers.kinds import ClothSize
 from tests.core.bucket.made import a_job, setup_of
 from tests.made_up import a_cloth, a_gear, a_head
+from tests.tables import tabled
 
 LAMP = a_head(slug="lamp", owned=2, day_price=10.0)
 
 
-@pytest.mark.parametrize(
-    ("days", "changes", "price"),
-    [
-        (1, {}, 10.0),
-        (6, {}, 60.0),
-        (6, {"week_price": 35.0}, 35.0),
-        (3, {"week_price": 35.0}, 30.0),
-        (7, {"week_price": 35.0}, 35.0),
-        (9, {"week_price": 35.0}, 55.0),
-        (13, {"week_price": 35.0}, 70.0),
-        (1, {"least_days": 3}, 30.0),
-        (4, {"least_days": 3}, 40.0),
-        (8, {}, 80.0),
-        (2, {"day_price": None, "week_price": 35.0}, None),
-    ],
-)
+@tabled
 def test_weeks_are_cheaper_where_they_are(days, changes, price):
     assert hire_price(replace(LAMP, **changes), days) == price
 

@@ -26,6 +26,7 @@ from iron_bucket.core.colour.white import (
 from iron_bucket.core.errors import BadValue
 from iron_bucket.core.figure import Origin
 from tests.conftest import GOLDEN
+from tests.tables import tabled
 
 with warnings.catch_warnings():
     warnings.simplefilter("ignore")
@@ -118,19 +119,7 @@ def test_it_is_drawn_on_paper_and_told_in_words():
     )
 
 
-@pytest.mark.parametrize(
-    ("mired", "duv", "words"),
-    [
-        (0.0, 0.0, "neutral"),
-        (9.9, 0.0019, "neutral"),
-        (10.01, 0.0, "10 mired warm"),
-        (-48.0, 0.0, "48 mired cool"),
-        (48.0, 0.004, "48 mired warm, slightly green"),
-        (0.0, -0.0021, "slightly magenta"),
-        (0.0, -0.0061, "magenta"),
-        (0.0, 0.0121, "strongly green"),
-    ],
-)
+@tabled
 def test_words_of_a_colour(mired, duv, words):
     white = LightColour.of_cct(5600.0)
     assert seen_against(white.shifted(mired, duv), white).words == words

@@ -14,6 +14,7 @@ from iron_bucket.core.places.surroundings import Surroundings
 from iron_bucket.core.quantities.units import UnitSystem
 from iron_bucket.core.setups.plan.setup import PlacedFrame
 from tests.core.setups.made import a_lamp, a_place, a_setup, lit_setup
+from tests.tables import tabled
 
 HOUR = WeatherHour(cloud_share=0.5, wind_m_s=3.0, gust_m_s=5.0, rain_mm_h=0.0, temperature_c=12.0)
 WET = replace(HOUR, cloud_share=1.0, rain_mm_h=0.4, gust_m_s=9.0, temperature_c=4.0)
@@ -53,16 +54,7 @@ def test_the_worst_of_a_span():
     assert TOLD.within(EIGHT + timedelta(hours=5), EIGHT + timedelta(hours=6)) is None
 
 
-@pytest.mark.parametrize(
-    "changes",
-    [
-        {"cloud_share": 1.1},
-        {"gust_m_s": 2.9},
-        {"rain_mm_h": -0.1},
-        {"temperature_c": 61.0},
-        {"wind_m_s": 91.0, "gust_m_s": 95.0},
-    ],
-)
+@tabled
 def test_what_no_office_tells(changes):
     with pytest.raises(BadValue):
         replace(HOUR, **changes)

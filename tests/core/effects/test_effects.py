@@ -10,6 +10,7 @@ from iron_bucket.core.effects.cautions import effect_cautions
 from iron_bucket.core.effects.effect import SPAN_S, STEP_S, USUAL, Effect, EffectCurve, EffectKind, curve_of, played_by
 from iron_bucket.core.errors import BadValue
 from tests.made_up import a_head
+from tests.tables import tabled
 
 LED = a_head(
     technology=Technology.LED_BICOLOUR, lowest_cct_k=2800.0, highest_cct_k=6500.0, lowest_level=0.01, name="Lamp"
@@ -95,16 +96,7 @@ def test_a_head_plays_no_lower_no_warmer_and_no_faster_than_it_can():
             played_by(flame, head, 1.0, 5600.0)
 
 
-@pytest.mark.parametrize(
-    ("changes", "field"),
-    [
-        ({"rate_hz": 0.01}, "rate"),
-        ({"rate_hz": 26.0}, "rate"),
-        ({"depth": 0.04}, "depth"),
-        ({"seed": -1}, "seed"),
-        ({"seed": 10_000}, "seed"),
-    ],
-)
+@tabled
 def test_figures_have_bounds(changes, field):
     with pytest.raises(BadValue) as bad:
         Effect(**({"kind": EffectKind.FLAME, "rate_hz": 1.0, "depth": 0.5} | changes))

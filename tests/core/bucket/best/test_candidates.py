@@ -19,6 +19,7 @@ from iron_bucket.core.bucket.best.candidates import (
 from iron_bucket.core.selection.packing import pack
 from iron_bucket.core.setups.scene.fixture import fixture_of
 from tests.core.setups.made import BOX, OPEN_AIR, RULES, a_lamp, a_setup, lit_setup
+from tests.tables import tabled
 
 LIT = SimpleNamespace(placed=SimpleNamespace(configuration="c3", face="", grid=""))
 OPEN = SimpleNamespace(face=None, grid=None)
@@ -65,17 +66,7 @@ def test_of_a_large_bench_a_dozen_by_each_order_and_todays_are_given_to_pick():
     assert 6 in _likely(bench, LIT, need)
 
 
-@pytest.mark.parametrize(
-    ("apparent_deg", "covers_m", "is_kept"),
-    [
-        (7.5, 2.0, True),
-        (7.4, 2.0, False),
-        (10.0, 1.4, True),
-        (10.0, 1.39, False),
-        (90.0, 4.0, True),
-        (10.0, 4.1, False),
-    ],
-)
+@tabled
 def test_alike_is_as_soft_and_about_as_wide(apparent_deg, covers_m, is_kept):
     """Ten degrees and two metres today: three quarters of the one, seven tenths to twice of the other."""
     bench = a_bench(6)
