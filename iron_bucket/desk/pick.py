@@ -3,9 +3,11 @@
 from collections.abc import Hashable
 from dataclasses import dataclass
 
+import numpy as np
 from sqlalchemy.orm import Session
 
 from iron_bucket.core.cautions.rules import Caution, lamp_cautions
+from iron_bucket.core.figure import Origin
 from iron_bucket.core.quantities.units import UnitSystem
 from iron_bucket.core.selection.chain import Chain, chain_of
 from iron_bucket.core.selection.changes import Change, single_change
@@ -16,6 +18,7 @@ from iron_bucket.core.selection.narrow import narrowed
 from iron_bucket.core.selection.need import Need
 from iron_bucket.core.selection.pick import (
     Candidate,
+    Fits,
     LaidOut,
     PassedOver,
     Picked,
@@ -33,7 +36,8 @@ from iron_bucket.desk.bounded_cache import BoundedCache
 from iron_bucket.desk.errors import NotFound
 from iron_bucket.desk.transaction import one_transaction
 
-ROWS = 24
+#: Seen at once, and at most; the rest is worked out when somebody gets there.
+FIRST_ROWS, ROWS = 8, 24
 PER_HEAD = 2
 MOST_COMPARED = 3
 
@@ -70,13 +74,16 @@ class NearMissView:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class PickView:
-    """The answer as a page shows it. ``heads``: different heads that fit; ``ways``: everything that fits."""
+    """The answer as a page shows it. ``heads``: different heads that fit; ``ways``: everything that fits; ``rows``: the
+    first of the list, which ``further`` more follow.
+    """
 
     need: Need
     tried: int
     ways: int
     heads: int
     rows: tuple[FitView, ...]
+    further: int
     reasons: tuple[ReasonView, ...]
     near_misses: tuple[NearMissView, ...]
     measured_share: float
@@ -102,28 +109,52 @@ def pick_view(shelf: Shelf, need: Need, sort_by: SortBy, units: UnitSystem) -> P
     return _ANSWERS.get_or_make((shelf.stamp, need, sort_by, units), lambda: _answered(shelf, need, sort_by, units))
 
 
+def further_rows(shelf: Shelf, need: Need, sort_by: SortBy, units: UnitSystem) -> tuple[FitView, ...]:
+    """What follows the first rows of the list."""
+    picked = _picked(shelf, need)
+    return _views(shelf, picked, _listed(picked, sort_by), slice(FIRST_ROWS, ROWS), units)
+
+
 #: By the stamp of the shelf, which is another one after every change of it.
 _ANSWERS: BoundedCache[Hashable, PickView] = BoundedCache(48)
+_PICKED: BoundedCache[Hashable, Picked] = BoundedCache(12)
 _LAID_OUT: BoundedCache[Hashable, LaidOut] = BoundedCache(12)
 
 
-def _answered(shelf: Shelf, need: Need, sort_by: SortBy, units: UnitSystem) -> PickView:
+def _picked(shelf: Shelf, need: Need) -> Picked:
+    return _PICKED.get_or_make((shelf.stamp, need), lambda: _pick_of(shelf, need))
+
+
+def _pick_of(shelf: Shelf, need: Need) -> Picked:
     laid = _LAID_OUT.get_or_make((shelf.stamp, geometry_of(need)), lambda: laid_out(shelf.packed, need))
-    picked = pick(shelf.packed, need, laid=laid)
-    shown = spread(picked, sorted_fits(picked, sort_by), per_head=PER_HEAD)
-    rows = tuple(
-        _view(shelf, picked, shown.candidate(place), units, int(shown.ways[place]))
-        for place in range(min(ROWS, len(shown)))
+    return pick(shelf.packed, need, laid=laid)
+
+
+def _listed(picked: Picked, sort_by: SortBy) -> Fits:
+    return spread(picked, sorted_fits(picked, sort_by), per_head=PER_HEAD).ordered(np.s_[:ROWS])
+
+
+def _views(shelf: Shelf, picked: Picked, listed: Fits, part: slice, units: UnitSystem) -> tuple[FitView, ...]:
+    return tuple(
+        _view(shelf, picked, listed.candidate(place), units, int(listed.ways[place]))
+        for place in range(len(listed))[part]
     )
+
+
+def _answered(shelf: Shelf, need: Need, sort_by: SortBy, units: UnitSystem) -> PickView:
+    picked = _picked(shelf, need)
+    listed = _listed(picked, sort_by)
+    configurations = [picked.bench.configurations[row] for row in listed.row]
     return PickView(
         need=need,
         tried=picked.tried,
         ways=picked.fitting,
         heads=len({picked.bench.heads[row].slug for row in picked.fits.row}),
-        rows=rows,
+        rows=_views(shelf, picked, listed, slice(FIRST_ROWS), units),
+        further=max(len(listed) - FIRST_ROWS, 0),
         reasons=_reasons(picked, units),
         near_misses=tuple(_near_miss(picked, each, units) for each in picked.near_misses),
-        measured_share=sum(row.fit.origin.value == "measured" for row in rows) / max(len(rows), 1),
+        measured_share=sum(each.origin is Origin.MEASURED for each in configurations) / max(len(configurations), 1),
     )
 
 

@@ -102,6 +102,8 @@ def test_a_whole_pick_by_keyboard(desk: Page, served: str):
     desk.keyboard.type("by hand")
     desk.keyboard.press("Enter")
     expect(second.locator("[data-put-done]")).to_contain_text("is in the bucket")
+    desk.mouse.wheel(0, 3000)
+    expect(desk.locator("[data-fit]")).to_have_count(24)
 
 
 def test_wrong_words_keep_the_sentence_and_back_brings_it_again(desk: Page, served: str):

@@ -103,6 +103,19 @@ def test_from_need_to_bucket_to_csv(gaffer, job_id):
     assert picked <= {row["id"] for row in document["entries"]}
 
 
+def test_the_rest_of_a_list_follows_its_first_rows(gaffer):
+    page = gaffer.get("/pick", query_string=PICK).text
+    rest = re.search(r'hx-get="([^"]+)"[^>]*>\s*<a href="\1">(\d+) more</a>', page)
+    address, more = rest[1].replace("&amp;", "&"), int(rest[2])
+    first, further, whole = (
+        re.findall(r'id="(fit-[^"]+)"', text)
+        for text in (page, gaffer.get(address, headers={"HX-Request-Type": "partial"}).text, gaffer.get(address).text)
+    )
+    assert (len(first), len(further)) == (8, more)
+    assert first + further == whole
+    assert len(set(whole)) == len(whole)
+
+
 def test_three_side_by_side(gaffer):
     page = gaffer.get("/pick", query_string=PICK).text
     keys = re.findall(r'name="with" value="([^"]+)"', page)[:4]

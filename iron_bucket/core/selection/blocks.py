@@ -3,6 +3,7 @@
 from dataclasses import dataclass
 
 import numpy as np
+from numba import njit
 
 from iron_bucket.core.arrays import Array
 from iron_bucket.core.selection.criteria import HAIR, StackFigures, pair_misses, stack_figures, stack_misses
@@ -10,7 +11,7 @@ from iron_bucket.core.selection.levels import Levels, by_scatter
 from iron_bucket.core.selection.need import Need
 from iron_bucket.core.selection.packing import PackedBench
 from iron_bucket.core.selection.ranking import Weights, stack_points
-from iron_bucket.core.selection.reasons import Reason
+from iron_bucket.core.selection.reasons import KINDS, Reason
 
 #: A pair this much too weak with nothing on the head is not looked at with sheets: they only take more.
 HOPELESS_STOPS = 1.0
@@ -80,11 +81,18 @@ def _first_reasons(misses: dict[Reason, Array], shape: tuple[int, ...]) -> tuple
     miss = np.zeros(shape, dtype=np.float32)
     failures = np.zeros(shape, dtype=np.uint8)
     for kind in sorted(misses, reverse=True):
-        unmet = misses[kind] > HAIR
-        np.copyto(reason, np.uint8(kind), where=unmet)
-        np.copyto(miss, misses[kind], where=unmet, casting="same_kind")
-        failures += unmet
+        _lay_over(reason, miss, failures, np.ascontiguousarray(misses[kind], dtype=np.float32), np.uint8(kind))
     return reason, miss, failures
+
+
+@njit("void(uint8[:,::1], float32[:,::1], uint8[:,::1], float32[:,::1], uint8)", cache=True, nogil=True)
+def _lay_over(reason, miss, failures, misses, kind):  # type: ignore[no-untyped-def]
+    for row in range(misses.shape[0]):
+        for column in range(misses.shape[1]):
+            if misses[row, column] > HAIR:
+                reason[row, column] = kind
+                miss[row, column] = misses[row, column]
+                failures[row, column] += 1
 
 
 def best_sets(
@@ -105,14 +113,54 @@ def nearest_single_misses(verdict: StackVerdict) -> list[tuple[Reason, int, int,
 
     A pair that fits with other sheets is no near miss.
     """
-    fits_somehow = (verdict.reason == Reason.FITS).any(axis=1)
-    single = (verdict.failures == 1) & (verdict.reason != CANNOT_BE_BUILT) & ~fits_somehow[:, None]
-    nearest = []
-    for kind in np.unique(verdict.reason[single]):
-        misses = np.where(single & (verdict.reason == kind), verdict.miss, np.inf)
-        sets = misses.argmin(axis=1)
-        least = misses[np.arange(len(misses)), sets]
-        order = np.lexsort((least, verdict.rows))
-        first = order[np.unique(verdict.rows[order], return_index=True)[1]]
-        nearest += [(Reason(int(kind)), int(at), int(sets[at]), float(least[at])) for at in first if least[at] < np.inf]
-    return nearest
+    heads, head_of = np.unique(verdict.rows, return_inverse=True)
+    least, at = _least_single_misses(verdict.reason, verdict.miss, verdict.failures, head_of, len(heads))
+    return [
+        (Reason(int(kind)), *at[kind, head].tolist(), float(least[kind, head]))
+        for kind, head in np.argwhere(least < np.inf)
+    ]
+
+
+@njit(
+    "Tuple((float32[:,::1], int64[:,:,::1]))(uint8[:,::1], float32[:,::1], uint8[:,::1], int64[::1], int64)",
+    cache=True,
+    nogil=True,
+)
+def _least_single_misses(reason, miss, failures, head_of, heads):  # type: ignore[no-untyped-def]
+    """By reason and head the least, and its pair and sheet set."""
+    least = np.full((CANNOT_BE_BUILT, heads), np.float32(np.inf))
+    at = np.zeros((CANNOT_BE_BUILT, heads, 2), dtype=np.int64)
+    pairs, sets = reason.shape
+    for pair in range(pairs):
+        if (reason[pair] == 0).any():
+            continue
+        head = head_of[pair]
+        for chosen in range(sets):
+            kind = reason[pair, chosen]
+            is_single = failures[pair, chosen] == 1 and kind != CANNOT_BE_BUILT
+            if is_single and miss[pair, chosen] < least[kind, head]:
+                least[kind, head] = miss[pair, chosen]
+                at[kind, head] = pair, chosen
+    return least, at
+
+
+def reason_ranges(verdict: StackVerdict) -> list[tuple[Reason, int, float, float]]:
+    """Each reason of the block, how often it was the first unmet, and between which misses."""
+    counts, least, most = _ranges(verdict.reason, verdict.miss)
+    return [
+        (reason, int(counts[reason]), float(least[reason]), float(most[reason])) for reason in KINDS if counts[reason]
+    ]
+
+
+@njit("Tuple((int64[::1], float32[::1], float32[::1]))(uint8[:,::1], float32[:,::1])", cache=True, nogil=True)
+def _ranges(reason, miss):  # type: ignore[no-untyped-def]
+    counts = np.zeros(CANNOT_BE_BUILT + 1, dtype=np.int64)
+    least, most = np.full(len(counts), np.float32(np.inf)), np.full(len(counts), np.float32(-np.inf))
+    pairs, sets = reason.shape
+    for pair in range(pairs):
+        for chosen in range(sets):
+            kind = reason[pair, chosen]
+            counts[kind] += 1
+            least[kind] = min(least[kind], miss[pair, chosen])
+            most[kind] = max(most[kind], miss[pair, chosen])
+    return counts, least, most

@@ -25,7 +25,7 @@ from iron_bucket.core.selection.panel_profile import (
     panel_profile,
     panels_among,
 )
-from iron_bucket.core.selection.places import DARK_LX, EVERY_SCATTERED, places_across_m, smooth_places
+from iron_bucket.core.selection.places import DARK_LX, EVERY_SCATTERED, between_smooth, places_across_m, smooth_places
 from iron_bucket.core.threads import in_threads
 
 #: No beam is spread further than this from its axis.
@@ -133,7 +133,7 @@ def fixed_fronts(bench: PackedBench, throw_m: float, places_m: Array) -> FixedFr
     flats = panels_among(bench)
     return FixedFronts(
         panels=panels_of(bench, flats, throw_m, smooth_places(places_m)) if flats else None,
-        boxes={at: face_profile(front, throw_m, places_m) for at, front in enumerate(bench.fronts) if front.face},
+        boxes={at: _box_profile(front, throw_m, places_m) for at, front in enumerate(bench.fronts) if front.face},
     )
 
 
@@ -222,7 +222,7 @@ def sheet_coverage_m(bench: PackedBench, found: Levels, rows: np.ndarray, fronts
     Shapes: rows, fronts (P,); gives (P, S).
     """
     behind_m = by_scatter(bench, found.scatter_coverage_m, rows, fronts)
-    is_open = bench.is_open[fronts]
+    is_open = bench.front_is_open[fronts]
     by_meter = bench.sheet_scatter[bench.head_class[rows[is_open]]] == 0
     behind_m[is_open] = np.where(by_meter, found.behind_sheets_m[rows[is_open]], behind_m[is_open])
     return behind_m
@@ -249,6 +249,13 @@ def seen_deg(size_m: Array, from_m: Array | float, scattered: Array, head_deg: A
     part = np.clip((COUNTED_SHARE - (1.0 - scattered)) / np.maximum(scattered, DARK_LX), 0.0, COUNTED_SHARE)
     most_deg = apparent_size_deg(size_m * np.sqrt(part / COUNTED_SHARE), from_m)
     return np.asarray(np.maximum(most_deg, np.minimum(head_deg, apparent_size_deg(size_m, from_m))))
+
+
+def _box_profile(front: Front, throw_m: float, places_m: Array) -> Array:
+    """``face_profile``, behind a grid at fewer places."""
+    if front.grid is None:
+        return face_profile(front, throw_m, places_m)
+    return between_smooth(face_profile(front, throw_m, smooth_places(places_m)), places_m)
 
 
 def face_profile(front: Front, throw_m: float, places_m: Array) -> Array:

@@ -67,6 +67,8 @@ class PackedBench:
     fan_db: Array
     distrust: Array  # 0 measured, 1 claimed, 2 typical
     tint: Array
+    front_is_open: np.ndarray  # nothing in it
+    front_is_box: np.ndarray
     front_weight_kg: Array
     front_day_price: Array
     front_is_owned: np.ndarray
@@ -105,17 +107,11 @@ class PackedBench:
         return np.asarray(self.day_price[rows] + self.front_day_price[fronts] + self.grip_day_price[rows, fronts])
 
     @property
-    def is_open(self) -> np.ndarray:
-        """Fronts with nothing in them. Shape (F,)."""
-        return np.array([front.kind is FrontKind.OPEN for front in self.fronts], dtype=bool)
-
-    @property
     def sheets_decide_width(self) -> np.ndarray:
         """Fronts whose coverage depends on the sheets: what stands open where a meter says so, all but boxes where
         there are diffusion sheets. Shape (F,).
         """
-        is_box = np.array([front.kind is FrontKind.FACE for front in self.fronts], dtype=bool)
-        return np.asarray((self.is_open & self.sheets_spread) | (~is_box & bool(self.scatters)))
+        return np.asarray((self.front_is_open & self.sheets_spread) | (~self.front_is_box & bool(self.scatters)))
 
     @property
     def sheets_spread(self) -> bool:
@@ -209,6 +205,8 @@ def _packed_modifiers(
         "fronts": fronts,
         "sheet_sets": sheet_sets,
         "measured": measured,
+        "front_is_open": np.array([front.kind is FrontKind.OPEN for front in fronts], dtype=bool),
+        "front_is_box": np.array([front.kind is FrontKind.FACE for front in fronts], dtype=bool),
         "front_weight_kg": _each([front.weight_kg for front in fronts]),
         "front_day_price": _each([front.day_price for front in fronts]),
         "front_is_owned": np.array([front.is_owned for front in fronts], dtype=bool),

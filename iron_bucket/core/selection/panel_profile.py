@@ -10,7 +10,7 @@ from iron_bucket.core.selection.fronts import BOARD_ANGLE_DEG, BOARD_THROW_SHARE
 from iron_bucket.core.selection.open_light import open_profile_lx
 from iron_bucket.core.selection.packing import PackedBench
 from iron_bucket.core.selection.panel_light import PanelLight
-from iron_bucket.core.selection.places import DARK_LX, smooth_places
+from iron_bucket.core.selection.places import DARK_LX, between_smooth
 
 _BOTH_SIDES = np.array([-1.0, 1.0])
 
@@ -28,11 +28,8 @@ def panel_profile(
     straight = (
         np.array([front.cloth.straight_share if front.cloth else 0.0 for front in fronts]) * passes * is_frame[:, 0]
     )
-    fewer = smooth_places(places_m)
     scattered = light.profile * ((passes - straight)[None, :] * gain).astype(np.float32)[..., None]
-    if len(fewer) < len(places_m):  # straight lines in stops between
-        between = np.array([np.interp(places_m, fewer, one) for one in np.eye(len(fewer))]).astype(np.float32)
-        scattered = np.exp2(np.log2(np.maximum(scattered, DARK_LX)) @ between)
+    scattered = between_smooth(scattered, places_m)
     frame_m = np.array([(front.frame.width_m, front.frame.height_m) if front.frame else (0.0, 0.0) for front in fronts])
     nearer = 1.0 - np.array([front.head_share for front in fronts])[:, None]
     edges_m = frame_m[:, None, :1] / 2.0 * _BOTH_SIDES / nearer[..., None]

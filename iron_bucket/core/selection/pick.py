@@ -2,6 +2,7 @@
 
 from collections.abc import Iterator
 from dataclasses import dataclass, field, fields, replace
+from functools import lru_cache
 from typing import NamedTuple
 
 import numpy as np
@@ -15,6 +16,7 @@ from iron_bucket.core.selection.blocks import (
     judge_pairs,
     judge_stacks,
     nearest_single_misses,
+    reason_ranges,
 )
 from iron_bucket.core.selection.levels import Levels, levels
 from iron_bucket.core.selection.narrow import cut_to
@@ -61,9 +63,8 @@ class Tally:
     counts: dict[Reason, int] = field(default_factory=dict)
     ranges: dict[Reason, tuple[float, float]] = field(default_factory=dict)
 
-    def add(self, reason: Reason, count: int, misses: np.ndarray) -> None:
-        """Take in a group of candidates with one reason, by all that they miss."""
-        least, most = float(misses.min()), float(misses.max())
+    def add(self, reason: Reason, count: int, least: float, most: float) -> None:
+        """Take in a group of candidates with one reason."""
         low, high = self.ranges.get(reason, (least, most))
         self.counts[reason] = self.counts.get(reason, 0) + count
         self.ranges[reason] = (min(low, least), max(high, most))
@@ -71,7 +72,7 @@ class Tally:
     def take(self, other: "Tally") -> None:
         """Take in what was counted elsewhere."""
         for reason, count in other.counts.items():
-            self.add(reason, count, np.array(other.ranges[reason]))
+            self.add(reason, count, *other.ranges[reason])
 
 
 @dataclass(frozen=True, slots=True, kw_only=True, eq=False)
@@ -88,7 +89,7 @@ class Fits:
     light_mired: Array
     watts: Array
 
-    def ordered(self, order: np.ndarray) -> "Fits":
+    def ordered(self, order: np.ndarray | slice) -> "Fits":
         """The same in another order, or fewer of them."""
         return Fits(**{each.name: getattr(self, each.name)[order] for each in fields(self)})
 
@@ -183,17 +184,25 @@ class _Block(NamedTuple):
 def _blocks(bench: PackedBench, found: Levels, alive: np.ndarray) -> list[_Block]:
     """Of the pairs that sheets decide; a hot lamp's scrims are half of all sets, and nothing else wears them."""
     blocks = []
-    every_row, every_front = (np.arange(count) for count in bench.mounts.shape)
-    kinds, kind_of = np.unique(bench.wears, axis=0, return_inverse=True)
-    for kind, wears in enumerate(kinds):
-        sets, pairs = np.flatnonzero(wears), np.argwhere(alive & (kind_of == kind)[:, None])
+    for sets, is_worn_by, cut in _by_what_they_wear(bench):
+        pairs = np.argwhere(alive & is_worn_by[:, None])
         if not len(sets) or not len(pairs):
             continue
         size = max(1, BLOCK // len(sets))
-        cut = cut_to(bench, every_row, every_front, sets)
         with_these = replace(found, behind_sheets_m=found.behind_sheets_m[:, sets])
         blocks += [_Block(cut, with_these, sets, pairs[start : start + size]) for start in range(0, len(pairs), size)]
     return blocks
+
+
+@lru_cache(maxsize=4)
+def _by_what_they_wear(bench: PackedBench) -> tuple[tuple[np.ndarray, np.ndarray, PackedBench], ...]:
+    """The sheet sets that some heads wear alike, which heads these are (C,), and the bench with these sets alone."""
+    every_row, every_front = (np.arange(count) for count in bench.mounts.shape)
+    kinds, kind_of = np.unique(bench.wears, axis=0, return_inverse=True)
+    each_sets = [np.flatnonzero(wears) for wears in kinds]
+    return tuple(
+        (sets, kind_of == kind, cut_to(bench, every_row, every_front, sets)) for kind, sets in enumerate(each_sets)
+    )
 
 
 def _tally_pairs(bench: PackedBench, pairs: PairVerdict, darkest: Array, tally: Tally) -> None:
@@ -207,15 +216,13 @@ def _tally_pairs(bench: PackedBench, pairs: PairVerdict, darkest: Array, tally: 
             misses = pairs.miss[ruled_out]
             if reason is Reason.WEAK:
                 misses = np.concatenate([misses, (pairs.miss + darkest)[ruled_out]])
-            tally.add(reason, int(sets[ruled_out].sum()), misses)
+            tally.add(reason, int(sets[ruled_out].sum()), float(misses.min()), float(misses.max()))
 
 
 def _tally_of(verdict: StackVerdict) -> Tally:
-    """The reasons of a block."""
-    counts, tally = np.bincount(verdict.reason.ravel(), minlength=CANNOT_BE_BUILT + 1), Tally()
-    for reason in KINDS:
-        if counts[reason]:
-            tally.add(reason, int(counts[reason]), verdict.miss[verdict.reason == reason])
+    tally = Tally()
+    for each in reason_ranges(verdict):
+        tally.add(*each)
     return tally
 
 

@@ -27,3 +27,15 @@ def reach_m(need: Need) -> float:
 def smooth_places(places_m: Array) -> Array:
     """Those at which scattered light is looked at. Shapes (M,) to (fewer,)."""
     return places_m[::EVERY_SCATTERED] if len(places_m) == PLACES else places_m
+
+
+def between_smooth(levels_lx: Array, places_m: Array) -> Array:
+    """Levels at all places from those at the smooth ones, along lines in stops over the square of the
+    place: so levels fall near the axis. Shapes (..., fewer), (M,) to (..., M).
+    """
+    fewer = smooth_places(places_m)
+    if len(fewer) == len(places_m):
+        return levels_lx
+    squares = np.square(places_m), np.square(fewer)
+    between = np.array([np.interp(*squares, one) for one in np.eye(len(fewer))]).astype(levels_lx.dtype)
+    return np.asarray(np.exp2(np.log2(np.maximum(levels_lx, DARK_LX)) @ between))

@@ -28,10 +28,12 @@ from iron_bucket.web.pick.forms import (
 from iron_bucket.web.shared.heavy import heavy
 from iron_bucket.web.shared.numbers import whole_number
 from iron_bucket.web.shared.pictures.staircase import Staircase, staircase
-from iron_bucket.web.shared.reply import after_change, reply
+from iron_bucket.web.shared.reply import after_change, reply, wants_fragment
 from iron_bucket.web.shared.request_session import person_id
 
 bp = Blueprint("pick", __name__, template_folder="templates")
+#: Asks for the rest of the list.
+FURTHER = "further"
 VIEW: dict[str, Any] = {"page": "pick/page.html", "fragment": "pick/_answer.html"}
 
 
@@ -104,8 +106,13 @@ def _page() -> tuple[str, int]:
         need = read_need(words, shelf.in_use, _rules(), g.units, start.circuits if start else {})
     except BadValue as bad:
         return reply(**VIEW, status=422, bad=bad, answer=None, **context)
-    answer = desk.pick_view(shelf, need, read_sort(words), g.units)
-    return reply(**VIEW, bad=None, answer=answer, **context)
+    asked = shelf, need, read_sort(words), g.units
+    if FURTHER not in request.args:
+        return reply(**VIEW, bad=None, answer=desk.pick_view(*asked), further=None, **context)
+    further = desk.further_rows(*asked)
+    if wants_fragment():
+        return render_template("pick/_fits.html", rows=further, opens=False, **context), 200
+    return reply(**VIEW, bad=None, answer=desk.pick_view(*asked), further=further, **context)
 
 
 @bp.get("/pick")

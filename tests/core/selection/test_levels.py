@@ -18,6 +18,7 @@ from iron_bucket.core.selection.levels import behind_sheet, coverage_m, levels, 
 from iron_bucket.core.selection.open_light import open_levels_lx
 from iron_bucket.core.selection.packing import pack
 from iron_bucket.core.selection.pick import Candidate
+from iron_bucket.core.selection.places import between_smooth
 from tests.core.selection.made import answer
 from tests.made_up import (
     a_board,
@@ -234,6 +235,14 @@ def test_scattered_light_is_looked_at_out_to_the_last_place():
     assert (bare.covers_more, white.covers_more) == (False, True)
     # In the open the sheet decides how much is covered; a box stays as it is.
     assert bench.sheets_decide_width.tolist() == [each.parts == () for each in bench.fronts]
+
+
+def test_between_places_levels_fall_with_the_square():
+    places = np.linspace(0.0, 1.8, 49)
+    bell = 900.0 * 2.0 ** -np.square(places)  # 3.24 stops down at the last place
+    np.testing.assert_allclose(between_smooth(np.stack([bell, 3.0 * bell])[:, ::4], places), [bell, 3.0 * bell])
+    assert between_smooth(np.zeros((1, 13)), places).max() < 1e-8
+    np.testing.assert_array_equal(between_smooth(bell[:5], places[:5]), bell[:5])
 
 
 def test_coverage_is_read_between_places_and_follows_the_half_edge():
