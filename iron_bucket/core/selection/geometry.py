@@ -257,9 +257,13 @@ def _along(rays: Array, ways: Array) -> Array:
 
 def _by_cosine(stage: Stage, heads: Array, points: Array) -> Array:
     """Illuminance there of one candela on the axis of small even faces. Shapes (L, F, 3), (F, N, 3) to (L, F, N)."""
-    rays = points - heads[:, :, None, :]
-    straight = np.maximum(_along(rays, stage.aim), 0.0) * np.abs(_along(rays, stage.normal))
-    return np.asarray(straight / np.square(np.einsum("lfnk,lfnk->lfn", rays, rays)))
+    # Every ray's products from those of its ends: the rays themselves would be thrice as much to go through.
+    ahead, off = (
+        _along(points, way) - np.einsum("lfk,fk->lf", heads, way)[..., None] for way in (stage.aim, stage.normal)
+    )
+    together = np.matmul(heads.swapaxes(0, 1), points.swapaxes(1, 2)).swapaxes(0, 1)
+    apart2 = np.square(points).sum(axis=-1) + np.square(heads).sum(axis=-1)[..., None] - 2.0 * together
+    return np.asarray(np.maximum(ahead, 0.0) * np.abs(off) / np.square(apart2))
 
 
 def _summed(lit: Array, leaving: Array, squares_m2: Array) -> Array:
