@@ -50,6 +50,15 @@ def test_a_clear_sky_is_bright_about_the_sun():
         expected / expected[0], rel=1e-6
     )  # an arc cosine has half its digits at the sun
     assert found[1] > 3.0 * found[2]
+    assert a_sky().luminance_cd_m2(Looks.along(UP)) == pytest.approx(found[0])
+    square = np.array([[UP, SUN], [away, UP]])
+    assert a_sky().luminance_cd_m2(Looks.along(square)) == pytest.approx(found[[[0, 1], [2, 0]]])
+    # Where no sun counts, the indicatrix is one all over; neither ground nor walls get any of it.
+    alone = a_sky(sun_towards=None, sun_normal_lx=50_000.0)
+    high, low = alone.luminance_cd_m2(Looks.along(np.array([UP, away])))
+    assert low / high == pytest.approx((1.0 - np.exp(-0.32 / 0.6)) / (1.0 - np.exp(-0.32)))
+    assert alone.ground_cd_m2 == pytest.approx(0.2 * 10_000.0 / np.pi)
+    assert alone.on_plane_lx(UP) == pytest.approx(10_000.0, rel=0.005)
 
 
 def test_directions_are_spread_evenly_and_the_horizon_is_part_sky_part_ground():
@@ -59,6 +68,12 @@ def test_directions_are_spread_evenly_and_the_horizon_is_part_sky_part_ground():
     shares = np.array([0.0, 0.25, 0.5, 0.75, 1.0])
     assert sky.luminance_cd_m2(Looks.along(ways, 0.2)) == pytest.approx(below + shares * (above - below), rel=0.002)
     assert sky.luminance_cd_m2(Looks.along(ways[[1, 3]])) == pytest.approx([below, above], rel=0.002)
+    # Sixteen bands an eighth high, the first a sixteenth over its end; every other turned by half of 15 degrees.
+    first = dome_directions()
+    at = [0, 1, 24, 25, 48, 383]
+    assert first[at, 2] == pytest.approx([-15 / 16, -15 / 16, -13 / 16, -13 / 16, -11 / 16, 15 / 16])
+    assert np.degrees(np.arctan2(first[at, 1], first[at, 0])) == pytest.approx([0.0, 15.0, 7.5, 22.5, 0.0, -7.5])
+    assert len(first) == 384
     ways = dome_directions(2)
     assert np.linalg.norm(ways, axis=1) == pytest.approx(np.ones(4 * 384))
     assert ways.mean(axis=0) == pytest.approx(np.zeros(3), abs=1e-12)

@@ -30,6 +30,7 @@ def test_sun_and_moon_stand_where_published_formulas_put_them(seed):
     assert moon.altitude_deg == pytest.approx(altitude, abs=0.6)
     assert turned(moon.azimuth_deg, azimuth) * np.cos(np.radians(altitude)) == pytest.approx(0.0, abs=0.6)
     assert moon.illuminated_share == pytest.approx(share, abs=0.01)
+    assert 0.0 <= moon.phase < 1.0
     assert moon.illuminated_share == pytest.approx((1.0 - np.cos(2.0 * np.pi * moon.phase)) / 2.0, abs=0.01)
 
 
@@ -53,7 +54,7 @@ def height(when: datetime, latitude_deg: float, longitude_deg: float) -> float:
 
 
 @pytest.mark.parametrize(
-    ("latitude", "longitude"), [(52.1, -1.3), (-33.9, 151.2), (27.7, 85.3), (0.0, -179.0), (64.1, -21.9)]
+    ("latitude", "longitude"), [(52.1, -1.3), (-33.9, 151.2), (27.7, 85.3), (0.0, -179.0), (64.1, -21.9), (61.0, 178.0)]
 )
 @pytest.mark.parametrize("day", [date(2026, 3, 20), date(2026, 6, 21), date(2026, 11, 26)])
 def test_the_hours_of_a_day_are_those_of_its_own_sun(day, latitude, longitude):

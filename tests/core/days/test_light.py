@@ -11,6 +11,7 @@ from iron_bucket.core.colour.light_colour import LightColour
 from iron_bucket.core.colour.seen import seen_against
 from iron_bucket.core.colour.white import uv_from_xyz
 from iron_bucket.core.daylight.sun import SunPosition
+from iron_bucket.core.days import sun_out as sun_out_module
 from iron_bucket.core.days.continuity import match_sheet
 from iron_bucket.core.days.day_for_night import day_for_night
 from iron_bucket.core.days.holding import Condition, Holding, holding_of, with_condition
@@ -30,6 +31,7 @@ from iron_bucket.core.setups.plan.camera_view import in_view
 from iron_bucket.core.setups.plan.changes import changed
 from iron_bucket.core.setups.plan.setup import Camera, ColourTarget, Spot, Target
 from iron_bucket.core.setups.sheet.clearance import flat_points_m
+from iron_bucket.core.setups.suggest.fix import tried
 from tests.core.setups.made import NOON, RULES, a_lamp, a_place, a_setup, lit_setup
 
 SIX = NOON.replace(hour=6, minute=0)
@@ -229,7 +231,7 @@ def sunny(gear, **changes):
     return lit, winter[int(share.argmax())]
 
 
-def test_what_keeps_the_sun_out(gear):
+def test_what_keeps_the_sun_out(gear, monkeypatch):
     target = Target(piece_id="t", mark="anna.back", stops=0.0, tolerance=0.5)
     lit, when = sunny(gear, targets=(target,))
     found = sun_out(lit, when, gear, RULES, fresh_response)
@@ -265,6 +267,20 @@ def test_what_keeps_the_sun_out(gear):
     assert sun_out(cloudy, when, gear, RULES, fresh_response).stops == pytest.approx(found.stops)  # the sun comes out
     night = lit.built.setup.when.replace(hour=23)
     assert sun_out(lit, night, gear, RULES, fresh_response) is None
+    little = replace(target, stops=round(found.stops - 0.6, 1))
+    hung = lit_setup(gear, replace(lit.built.setup, targets=(little,)), lit.built.surroundings)
+    over = f"{found.stops - little.stops:.1f} stop"
+    assert any(each.fix.text.startswith(over) for each in sun_out(hung, when, gear, RULES, fresh_response).shades)
+    # What cannot be tried, and what keeps next to nothing out, is left out.
+    tries = iter([None, 0.04, 0.06])
+
+    def weak(before, proposal):
+        less = next(tries, None)
+        return less and replace(tried(before, proposal), stops=found.stops - less)
+
+    monkeypatch.setattr(sun_out_module, "tried", weak)
+    (one,) = sun_out(lit, when, gear, RULES, fresh_response).shades
+    assert one.fix.stops == found.stops - 0.06
 
 
 def test_a_flag_stands_between_the_sun_and_the_mark(gear):

@@ -75,6 +75,9 @@ def test_a_day_by_hand():
     assert found.ids == (1, 2, 3)
     # All in its light; carried 3, 2 and 6; one move; 215 min of work, 40 to move, 5 to turn round: 20 over.
     assert DAY.bound() == 3 + 2 + 6 + 30 + 20 * 3.0
+    # Rigged at nine at the earliest, when its half hour is over.
+    soon = Day(shots=(replace(WIDE, held=((480, 510),)),), pieces=np.zeros((2, 1)), rules=RULES)
+    assert soon.bound() == 30 * 2.0
     other = DAY.laid((2, 0, 1))
     # 8:30 to 9:10: of 40 min ten hold, and noon is too far to wait for; the wide is ready at 10:25, five minutes late.
     assert [each.missed_min for each in other.placed] == [30, 30, 0]

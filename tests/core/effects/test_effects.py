@@ -118,7 +118,9 @@ def test_people_who_are_sensitive_and_the_shutter_are_thought_of():
     assert not any("beats" in each for each in said(24.0))
     short = said(20.0, fps=12.0, shutter_s=1 / 240)
     assert any("shutter is shut for 79 ms" in each for each in short)
+    assert any("shortest flash is 30 ms" in each for each in short)
     assert not any("shut" in each for each in said(1.0))
+    assert not any("beats" in each for each in said(1.5, fps=4.0))  # seen turn by turn
 
 
 def seeds_of(kind, rate_hz=None, count=40):

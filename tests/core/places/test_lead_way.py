@@ -1,8 +1,16 @@
 """How leads lie, on a plan that can be walked in the head: two rooms of 6 by 5 with a doorway between them."""
 
-import pytest
+import math
+from dataclasses import replace
+from itertools import pairwise
 
-from iron_bucket.core.places.lead_way import LeadWay, cross
+import numpy as np
+import pytest
+import shapely
+from scipy.sparse.csgraph import dijkstra
+from scipy.spatial.distance import cdist
+
+from iron_bucket.core.places.lead_way import Doorway, LeadWay, cross
 from iron_bucket.core.places.place import OpeningKind, Place, Room, WallOpening
 from iron_bucket.core.places.surroundings import Surroundings
 
@@ -34,6 +42,67 @@ def test_along_the_walls_and_through_doorways(start, end, length_m, doorways):
         assert (way.length_m, way.doorways) == (pytest.approx(length_m), doorways)
     assert WAYS.way(start, end).points[0] == start
     assert WAYS.way(start, end).points[-1] == end
+
+
+SLANTING = Room(
+    room_id="s",
+    name="Slanting",
+    corners=((6, 0), (12, 1), (11, 6), (6, 5)),
+    openings=(replace(DOOR, opening_id="out", name="Way out", along_m=2.0),),
+    **WALLS,
+)
+UPPER = Room(
+    room_id="u",
+    name="Upper",
+    corners=((0, 5), (6, 5), (6, 9), (1, 8)),
+    openings=(replace(DOOR, opening_id="up", name="Way up", wall=0, along_m=1.5, width_m=0.8),),
+    **WALLS,
+)
+
+
+@pytest.mark.parametrize("seed", range(100, 160))
+def test_no_way_of_all_that_there_are_costs_less(seed):
+    """Against every stretch between any two points that lie on one wall, put into a library's search."""
+    rooms = (WEST, SLANTING, UPPER)
+    around = Surroundings(Place(name="Three", rooms=rooms))
+    ends = np.random.default_rng(seed).uniform((-1.0, -1.0), (13.0, 9.5), (2, 2)).round(3)
+    if seed % 3 == 0:  # near each other
+        ends[1] = ends[0] + (0.3, 0.1)
+    outlines = [shapely.Polygon(room.corners) for room in rooms]
+    held = [next((at for at, each in enumerate(outlines) if each.contains(shapely.Point(end))), -1) for end in ends]
+    doors = [(-1, each.middle) for each in around.lead_ways.doorways]
+    assert around.lead_ways.doorways[2] == Doorway(name="Way up", sides=((1.1, 5.0), (1.9, 5.0)))
+    nodes = [*((room, tuple(end)) for room, end in zip(held, ends, strict=True)), *doors]
+    walls = [(at, wall) for at, room in enumerate(rooms) for wall in pairwise((*room.corners, room.corners[0]))]
+    lines = [(at, shapely.LineString(wall)) for at, wall in walls]
+    feet = []
+    for at, line in lines:
+        nodes += [(at, each) for each in line.coords]
+        for number in (0, 1):
+            if held[number] == at:
+                spot = line.interpolate(line.project(shapely.Point(ends[number])))
+                feet.append((number, len(nodes)))
+                nodes.append((at, (spot.x, spot.y)))
+    apart = cdist([point for _, point in nodes], [point for _, point in nodes])
+    times = np.full(apart.shape, np.inf)
+    open_air = [at for at, (room, _) in enumerate(nodes) if room == -1]
+    times[np.ix_(open_air, open_air)] = 1.5
+    for at, line in lines:
+        near = [line.dwithin(shapely.Point(each), {at: 1e-6, -1: 0.05}.get(room, -1.0)) for room, each in nodes]
+        on = [number for number in np.flatnonzero(near) if number > 1]
+        times[np.ix_(on, on)] = 1.0
+    for number, foot in feet:
+        times[number, foot] = times[foot, number] = 1.5
+    if held[0] == held[1] >= 0:
+        times[0, 1] = times[1, 0] = 3.0
+    cost = times * np.maximum(apart, 1e-9)
+    least = dijkstra(np.where(np.isfinite(cost), cost, 0.0), indices=0)[1]
+    points = around.lead_ways.way(tuple(ends[0]), tuple(ends[1])).points
+    if held == [-1, -1]:
+        assert points == (tuple(ends[0]), tuple(ends[1]))
+        return
+    at = [[n for n, (_, each) in enumerate(nodes) if math.dist(each, point) < 1e-3] for point in points]
+    assert sum(cost[np.ix_(*pair)].min() for pair in pairwise(at)) == pytest.approx(least, abs=1e-3)
 
 
 def test_straight_where_that_is_asked_for_and_by_the_door_from_outside():

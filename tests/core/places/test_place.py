@@ -193,6 +193,19 @@ def test_what_light_is_there():
     assert (found["w"].light.glow_cd_m2, sheer.passes / found["w"].light.passes) == (0.0, pytest.approx(0.24))
     outside_lx = sheer.sky.on_plane_lx(-sheer.panel.normal)
     assert sheer.glow_cd_m2 == pytest.approx(1.5 * sheer.passes * outside_lx / np.pi)
+    # Its colour is that of the sky and of six tenths of the sun on it, both of which come through; bare, the sky's.
+    for cover, share in ((Cover.SHEER, 0.6), (Cover.OPEN, 0.0)):
+        facing = Surroundings(a_place(north_deg=180.0, rooms=(a_room(openings=(an_opening(cover=cover),)),)))
+        sky, pane, sun = facing.available_light(NOON, Weather.CLEAR)
+        by_sky, whole = (
+            of(-pane.light.panel.normal) for of in (pane.light.sky.on_plane_lx_without_sun, pane.light.sky.on_plane_lx)
+        )
+        assert whole > 2.0 * by_sky
+        expected = mixed((sky.colour, sun.colour), (by_sky, (whole - by_sky) * share))
+        assert pane.colour.mired == pytest.approx(expected.mired)
+    dark = Surroundings(a_place(rooms=(a_room(openings=(an_opening(glass=0.0),)),)))
+    shut = dark.available_light(NOON, Weather.OVERCAST)
+    assert shut[1].colour.mired == shut[0].colour.mired
 
 
 a_reading = factory(__file__, "a_reading", AmbientReading)
@@ -270,10 +283,11 @@ def test_a_colour_that_was_read_overrules_and_fades_like_the_level():
         assert found.mired - before.mired == pytest.approx(faded * mired, abs=1e-3)
         assert found.duv - before.duv == pytest.approx(faded * duv, abs=1e-5)
         assert found.origin is origin
-    lamp = HouseLamp(lamp_id="l", name="Globe", x_m=2, y_m=2, z_m=2.4, lumens=300.0, is_bare=True, cct_k=2700.0)
+    lamp = HouseLamp(lamp_id="l", name="Globe", x_m=2, y_m=2, z_m=2.4, lumens=2000.0, is_bare=True, cct_k=2700.0)
     lit = replace(place, house_lamps=(lamp,))
     alone = level_at(Surroundings(replace(lit, readings=())), a_reading(), MIDNIGHT)
     _, day, globe = Surroundings(lit).available_light(NOON, Weather.OVERCAST)
+    assert 40.0 < alone < 60.0
     there = mixed([day.colour, globe.colour], [500.0 - alone, alone])
     assert (there.mired, there.duv) == pytest.approx((200.0, 0.008), abs=2.0)  # both together read what was read
     dark = a_reading(illuminance_lx=alone * 1.9, cct_k=3000.0)
@@ -289,6 +303,12 @@ def test_a_colour_that_was_read_overrules_and_fades_like_the_level():
     assert both.is_colour_measured
     assert carried(two[1:2], NOON).shift_mired == pytest.approx(-30.0 * weight)
     assert not carried(two[1:2], NOON).is_colour_measured
+
+
+def test_what_a_circuit_loses_in_its_own_wiring():
+    ring = HouseCircuit(name="Ring", voltage_v=230.0, breaker_a=13.0, sag_v=6.0, sag_at_a=10.0)
+    assert ring.sag_under_v(5.0) == 3.0
+    assert replace(ring, sag_v=0.0, sag_at_a=0.0).sag_under_v(5.0) == 0.0
 
 
 def test_house_lamps_by_their_lumens():
