@@ -48,6 +48,12 @@ def grid_weights(gamma_deg: Array, azimuth_deg: Array, weights: Array, first: np
     nothing.
     """
     matrix = np.zeros((CELLS, columns))
+    add_weights(matrix, gamma_deg, azimuth_deg, weights, first)
+    return matrix
+
+
+def add_weights(matrix: Array, gamma_deg: Array, azimuth_deg: Array, weights: Array, first: np.ndarray) -> None:
+    """The same, to a matrix that has some already."""
     _add_rows(
         np.ascontiguousarray(gamma_deg, dtype=float),
         np.ascontiguousarray(azimuth_deg, dtype=float),
@@ -55,7 +61,6 @@ def grid_weights(gamma_deg: Array, azimuth_deg: Array, weights: Array, first: np
         np.ascontiguousarray(first, dtype=np.int64),
         matrix,
     )
-    return matrix
 
 
 @njit("void(float64[::1], float64[::1], float64[:,::1], int64[::1], float64[:,::1])", cache=True, nogil=True)

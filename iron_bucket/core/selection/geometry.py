@@ -5,7 +5,7 @@ Gauss points drawn towards the middle, so that a narrow spot on a large frame is
 """
 
 from dataclasses import dataclass, field, fields
-from functools import cache
+from functools import cache, lru_cache
 from typing import NamedTuple
 
 import numpy as np
@@ -13,7 +13,7 @@ import numpy as np
 from iron_bucket.core.arrays import Array, angle_rad, lengths, units
 from iron_bucket.core.modifiers.lobe import is_matt, lobe_exponent, lobe_middle, lobe_peak, lobes_lx
 from iron_bucket.core.quadrature import gauss_nodes
-from iron_bucket.core.selection.directions import grid_weights
+from iron_bucket.core.selection.directions import CELLS, add_weights, grid_weights
 from iron_bucket.core.selection.fronts import BOARD_ANGLE_DEG, BOARD_THROW_SHARE, Front
 from iron_bucket.core.selection.offsets import NEAREST_M
 
@@ -124,6 +124,7 @@ def stage_of(fronts: tuple[Front, ...], throw_m: float, places_m: Array) -> Stag
     )
 
 
+@lru_cache(maxsize=1000)
 def panel_points(width_m: float, height_m: float) -> tuple[Array, Array]:
     """Points of a flat about its middle, in z = 0, and the area that each stands for. Shapes (N, 3), (N,)."""
     places, weights = graded_nodes()
@@ -138,24 +139,21 @@ def panel_matrix(stage: Stage, offset_m: float) -> Array:
     """
     head = _heads(stage, offset_m)
     count, wide = len(head), stage.matt.shape[2] + len(FIGURES)
+    first, found = np.arange(count) * wide, np.zeros((CELLS, count * wide))
     gamma, azimuth, into = _from_head(stage, head, stage.points)
-    sums = _sums(stage, into, _leaving(stage, head))
-    first = np.arange(count) * wide
-    found = _by_direction(gamma, azimuth, sums, first, count * wide)
+    _add_by_direction(found, gamma, azimuth, _sums(stage, into, _leaving(stage, head)), first)
     gamma, azimuth, into = _from_head(stage, head, _spots(stage))
-    found += _by_direction(gamma, azimuth, into[..., None] * _SHARE_OF_SPOT, first + wide - 2, count * wide)
+    _add_by_direction(found, gamma, azimuth, into[..., None] * _SHARE_OF_SPOT, first + wide - 2)
     found = found.reshape(-1, count, wide)
     if stage.beside is not None:
         found[:, stage.beside_of, :-2] += panel_matrix(stage.beside, offset_m)[..., :-2]
     return found
 
 
-def _by_direction(gamma: Array, azimuth: Array, sums: Array, first: np.ndarray, columns: int) -> Array:
-    """Of the points of every panel (F, N), with what each counts (F, N, W) from the panel's ``first`` column on."""
-    wide = sums.shape[-1]
-    return grid_weights(
-        gamma.ravel(), azimuth.ravel(), sums.reshape(-1, wide), np.repeat(first, gamma.shape[1]), columns
-    )
+def _add_by_direction(found: Array, gamma: Array, azimuth: Array, sums: Array, first: np.ndarray) -> None:
+    """The points of every panel (F, N), with what each counts (F, N, W) from the panel's ``first`` column on."""
+    rows = sums.reshape(-1, sums.shape[-1])
+    add_weights(found, gamma.ravel(), azimuth.ravel(), rows, np.repeat(first, gamma.shape[1]))
 
 
 def faces_light(stage: Stage, faces_m: Array) -> Array:

@@ -6,6 +6,7 @@ are few sizes of it.
 
 from collections.abc import Hashable
 from dataclasses import dataclass
+from functools import partial
 
 import numpy as np
 
@@ -16,7 +17,7 @@ from iron_bucket.core.selection.fronts import Front, FrontKind
 from iron_bucket.core.selection.geometry import FIGURES, Stage, faces_light, panel_matrix, stage_of
 from iron_bucket.core.selection.offsets import between_offsets, offsets_m
 from iron_bucket.core.selection.packing import PackedBench
-from iron_bucket.core.threads import in_threads
+from iron_bucket.core.threads import WORKERS, in_threads
 
 
 @dataclass(frozen=True, slots=True, kw_only=True, eq=False)
@@ -54,10 +55,11 @@ def panels_of(bench: PackedBench, fronts: tuple[Front, ...], throw_m: float, pla
     every, at_m = tuple(distinct.values()), offsets_m(bench, throw_m)
     stage = with_books(stage_of(every, throw_m, places_m), every, throw_m, places_m)
     faces_m, face_of = np.unique(face_spreads_m(bench)[bench.is_lambertian], axis=0, return_inverse=True)
-    *matrices, faces = in_threads(
-        lambda offset_m: faces_light(stage, faces_m) if offset_m is None else panel_matrix(stage, offset_m),
-        (*at_m, None),
-    )
+    # The largest parts first, so that neither thread is left with one at the end.
+    works = [partial(faces_light, stage, some) for some in np.array_split(faces_m, WORKERS)]
+    works += [partial(panel_matrix, stage, float(offset_m)) for offset_m in at_m]
+    parts = in_threads(lambda work: work(), works)
+    faces, matrices = np.concatenate(parts[:WORKERS]), parts[WORKERS:]
     lit = np.flatnonzero(np.any([each.any(axis=(1, 2)) for each in matrices], axis=0))
     return Panels(
         stage=stage,
