@@ -6,7 +6,7 @@ import warnings
 import numpy as np
 import pytest
 
-from iron_bucket.core.colour.adaptation import adapted, screen_rgb
+from iron_bucket.core.colour.adaptation import adapted, from_screen, screen_rgb
 from iron_bucket.core.colour.bands import BANDS_FROM_XYZ, LUMINOUS, bands_of, luminous_shares, sent_on
 from iron_bucket.core.colour.light_colour import LightColour, mixed
 from iron_bucket.core.colour.observer import xyz_of
@@ -180,3 +180,16 @@ def _uv(bands):
     x, y, z = np.linalg.inv(BANDS_FROM_XYZ) @ bands
     whole = x + 15.0 * y + 3.0 * z
     return 4.0 * x / whole, 6.0 * y / whole
+
+
+def test_a_screen_shows_what_it_was_told_and_pales_what_it_cannot():
+    """IEC 61966-2-1 by hand: 12.92 times of the darkest, 1.055 x^(1 / 2.4) - 0.055 of the rest."""
+    white = daylight_uv(5600.0)
+
+    def curve(share):
+        return 1.055 * share ** (1.0 / 2.4) - 0.055
+
+    shown = screen_rgb(from_screen(np.array([1.0, 0.002, 0.3]), white), white)
+    assert shown == pytest.approx([1.0, 12.92 * 0.002, curve(0.3)], abs=1e-6)
+    beyond = screen_rgb(from_screen(np.array([1.0, -0.1, 0.2]), white), white)
+    assert beyond == pytest.approx([1.0, 0.0, curve(0.3 / 1.1)], abs=1e-6)

@@ -63,6 +63,8 @@ def test_a_circuit_with_what_hangs_on_it_already():
     assert [loaded("ring", watts).within_breaker for watts in (1840.0, 1841.0)] == [True, False]
     assert loaded("ring", 690.0, power_factor=0.5).amps == pytest.approx(6.0)
     assert reports()["ring"].amps == 0.0
+    two = reports(a_load("ring", 230.0), a_load("v", 50.0))  # to each its own
+    assert (two["ring"], two["v"]) == (loaded("ring", 230.0), loaded("v", 50.0))
 
 
 def test_a_board_by_its_fullest_leg():

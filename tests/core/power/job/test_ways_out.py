@@ -50,11 +50,13 @@ def test_each_brings_the_circuit_back_and_saves_what_it_says(gear):
     assert "Led on 2 × V-lock 150 Wh, for 1 h 10" in texts  # 256.5 Wh at 219.6 W
 
 
-def test_the_fewest_thirds_of_a_stop_that_do_and_nothing_that_does_not(gear):
+def test_the_fewest_thirds_of_a_stop_that_do_and_nothing_that_does_not(gear, monkeypatch):
     """Two kilowatts are 0.30 A over; a third of a stop takes 1 - 2^(-1.6 / 3.4 / 3) = 10.3 % off 4.35 A of filament."""
     _, ways = found_for(gear, a_kilowatt(1), a_kilowatt(2))
     dims = [way for way in ways if way.reach is Reach.DIM]
     assert [way.text for way in dims] == ["Dim K1 0.3 stop, to 79 %", "Dim K2 0.3 stop, to 79 %"]
+    monkeypatch.setattr("iron_bucket.core.power.job.ways_out._MOST_THIRDS", 1)
+    assert [way for way in found_for(gear, a_kilowatt(1), a_kilowatt(2))[1] if way.reach is Reach.DIM] == dims
     assert dims[0].saves_a == pytest.approx(1000 / 230 * (1 - 2 ** (-1.6 / 3.4 / 3)))
     # A circuit that is full, batteries that are taken and a level that plates do not give are no way out.
     full = JobPower(loads=(replace(KETTLE, watts=2300.0, feed="store"),))
