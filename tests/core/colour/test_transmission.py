@@ -4,6 +4,7 @@ import numpy as np
 import pytest
 
 from iron_bucket.core.colour.light_colour import LightColour
+from iron_bucket.core.colour.observer import xyz_of
 from iron_bucket.core.colour.spectral_figures import cct_and_duv
 from iron_bucket.core.colour.spectrum import Spectrum
 from iron_bucket.core.colour.transmission import TOLD_FOR, Transmission
@@ -59,6 +60,14 @@ def test_grey_takes_light_alone_and_two_sheets_multiply():
     assert black.behind(light).passes == pytest.approx(1e-4)  # never quite nothing: a colour is left
 
 
+def test_where_a_light_sends_nothing_nothing_passes():
+    deep = Transmission(shares=(0.0,) * 29 + (1.0,) * 2)
+    narrow = Spectrum(wavelength_nm=np.arange(400.0, 701.0), power=np.ones(301))
+    passed = xyz_of(narrow.wavelength_nm, narrow.power * deep.at(narrow.wavelength_nm))[1]
+    found = deep.behind(LightColour.of_spectrum(narrow)).passes
+    assert found == pytest.approx(passed / xyz_of(narrow.wavelength_nm, narrow.power)[1], rel=0.02)
+
+
 def test_a_curve_comes_in_shares_or_in_per_cent():
     fine = np.arange(380.0, 731.0, 5.0)
     shares = np.interp(fine, NM, BLUE.shares)
@@ -67,6 +76,7 @@ def test_a_curve_comes_in_shares_or_in_per_cent():
         assert found.shares == pytest.approx(BLUE.shares)
     assert max(Transmission.of(Spectrum(wavelength_nm=fine, power=np.ones(71))).shares) == 1.0
     assert Transmission.of(Spectrum(wavelength_nm=fine, power=np.full(71, 100.0))).shares[0] == 1.0
+    assert Transmission.of(Spectrum(wavelength_nm=fine, power=np.full(71, 2.0))).shares[0] == 0.02
     with pytest.raises(BadValue, match="what it passes is 101; accepted: shares up to 1"):
         Transmission.of(Spectrum(wavelength_nm=fine, power=np.full(71, 101.0)))
     for shares in ((0.5,) * 30, (0.5,) * 30 + (1.1,), (-0.1,) + (0.5,) * 30):

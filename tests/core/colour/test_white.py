@@ -14,6 +14,7 @@ from iron_bucket.core.colour.seen import seen_against, seen_channels, swatch
 from iron_bucket.core.colour.spectral_figures import cct_and_duv
 from iron_bucket.core.colour.spectrum import Spectrum
 from iron_bucket.core.colour.tint import duv_from_tint, tint_from_duv
+from iron_bucket.core.colour.tinting import Tinting
 from iron_bucket.core.colour.white import (
     daylight_uv,
     mired_and_duv,
@@ -180,6 +181,30 @@ def _uv(bands):
     x, y, z = np.linalg.inv(BANDS_FROM_XYZ) @ bands
     whole = x + 15.0 * y + 3.0 * z
     return 4.0 * x / whole, 6.0 * y / whole
+
+
+def test_the_ends_of_the_locus_and_what_bands_add_up_to():
+    for mired in (8.0, 1000.0):
+        found, duv = mired_and_duv(uv_from_mired(mired))
+        assert (float(found), float(duv)) == (pytest.approx(mired), pytest.approx(0.0, abs=1e-9))
+    assert Tinting(shift_mired=10.0, duv=0.001).bands(20.0, 0.002) == sent_on(30.0, 0.003)
+    assert luminous_shares(daylight_uv(5600.0)) @ sent_on(120.0, 0.01) == pytest.approx(1.0)
+    assert bands_of(np.array([0.05, 0.39])) @ LUMINOUS == pytest.approx(1.0)  # greener than any band
+    tinted = LightColour.of_cct(4000.0, 0.004)
+    assert (seen_against(tinted, tinted).mired, seen_against(tinted, tinted).duv) == (0.0, 0.0)
+
+
+def test_spectra_add_up_where_all_of_them_are_known():
+    broad = np.arange(380.5, 781.0)
+    lights = [
+        LightColour.of_spectrum(Spectrum(wavelength_nm=nm, power=np.full(len(nm), 3.0)))
+        for nm in (broad, np.arange(400.0, 720.5, 0.5))
+    ]
+    both = mixed(lights, (50.0, 50.0)).spectrum
+    assert (both.wavelength_nm[0], both.wavelength_nm[-1], len(both.wavelength_nm)) == (400.0, 720.0, 321)
+    assert both.power == pytest.approx(both.power[0])
+    assert len(mixed(lights[:1], (50.0,)).spectrum.wavelength_nm) == 400  # 381 to 780
+    Spectrum(wavelength_nm=np.arange(400.0, 701.0, 10.0), power=np.ones(31))  # just enough
 
 
 def test_a_screen_shows_what_it_was_told_and_pales_what_it_cannot():
