@@ -11,6 +11,7 @@ import pytest
 from iron_bucket.devices.mail import Letter, MailTrouble, SmtpPost
 from iron_bucket.devices.mail.stand_in import StandInPost, smtp_post
 from tests.database import free_port
+from tests.tables import tabled
 
 LETTER = Letter(to="wren@crew.example", subject="Your password – soon", text="Wren,\n\nHére is a link.\n")
 
@@ -42,15 +43,7 @@ def test_a_letter_lies_where_it_was_sent(tmp_path):
     assert told["Message-ID"].endswith("@crew.example>")
 
 
-@pytest.mark.parametrize(
-    ("at", "to", "why"),
-    [
-        ("{url}", "wren@nowhere.example", "does not take letters for wren@nowhere.example"),
-        ("smtp://name:password@{place}", LETTER.to, "did not take the letter"),  # it speaks no TLS
-        ("smtp://127.0.0.1:{closed}", LETTER.to, "is not answering"),
-        ("smtp://127.0.0.1:{silent}", LETTER.to, "is not answering"),
-    ],
-)
+@tabled
 def test_trouble_is_told_in_a_sentence(tmp_path, monkeypatch, at, to, why):
     monkeypatch.setattr(smtplib.SMTP, "login", lambda *_: pytest.fail("a password was given in the open"))
     with post_office(tmp_path) as url, socket.create_server(("127.0.0.1", 0)) as mute:

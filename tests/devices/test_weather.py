@@ -10,6 +10,7 @@ from iron_bucket.core.days.weather import HOURS, WeatherHour
 from iron_bucket.devices.weather import HttpWeather, WeatherTrouble
 from iron_bucket.devices.weather.stand_in import StandInOffice, http_office
 from tests.devices.test_hire_desk import Served, saying
+from tests.tables import tabled
 
 DAY, LOCK = date(2026, 5, 20), {"latitude_deg": 52.1, "longitude_deg": 4.6}
 OFFICE = StandInOffice()
@@ -25,15 +26,7 @@ def test_the_stand_in_answers_what_the_client_reads():
     assert set(document["paths"]) == {"/v1/hours", "/v1/openapi.json"}
 
 
-@pytest.mark.parametrize(
-    ("path", "status"),
-    [
-        ("/v1/hours", 400),
-        ("/v1/hours?date=soon&lat=1&lon=1", 400),
-        ("/v1/hours?date=2026-05-20&lat=91&lon=1", 400),
-        ("/v2/hours", 404),
-    ],
-)
+@tabled
 def test_the_stand_in_refuses_plainly(path, status):
     with Served(http_office(OFFICE)) as address:
         with pytest.raises(urllib.error.HTTPError) as refused:

@@ -13,6 +13,7 @@ from iron_bucket.core.bucket.kit_rules import BagSchool, CrewKit
 from iron_bucket.core.bucket.support import Support, support_for
 from iron_bucket.core.quantities.units import UnitSystem
 from tests.made_up import a_gear
+from tests.tables import tabled
 
 TEN = Bag(slug="ten", name="Ten", maker="", weight_kg=10.0, owned=1)
 
@@ -32,24 +33,7 @@ def stood(**changes) -> Support:
     return support_for(BENCH, **({"payload_kg": 5.0, "spigot_mm": 16.0, "height_m": 2.0} | changes))
 
 
-@pytest.mark.parametrize(
-    ("asked", "found"),
-    [
-        ({}, Support(stand=LIGHT)),
-        ({"tag": "arm"}, Support(stand=ARM)),
-        ({"height_m": 0.5}, Support(stand=LOW)),
-        ({"height_m": 0.2}, Support(stand=LIGHT, is_on_floor=True)),
-        ({"room_m": 0.5}, Support(stand=LIGHT)),
-        ({"room_m": 0.3}, Support(stand=NARROW)),
-        ({"room_m": 0.1}, Support(stand=LIGHT, is_tight=True)),
-        ({"payload_kg": 12.0}, Support(stand=THICK, is_adapted=True)),
-        ({"payload_kg": 10.0, "height_m": 3.0}, Support(stand=LIGHT)),
-        ({"spigot_mm": 28.0, "payload_kg": 12.0}, Support(stand=THICK)),
-        ({"spigot_mm": 35.0}, Support(stand=None)),
-        ({"height_m": 3.1}, Support(stand=None)),
-        ({"payload_kg": 41.0}, Support(stand=None)),
-    ],
-)
+@tabled
 def test_the_stand_that_carries_fits_reaches_and_has_room(asked, found):
     assert stood(**asked) == found
 

@@ -7,7 +7,7 @@ import pytest
 from iron_bucket.core.bench.accessory import Accessory
 from iron_bucket.core.bench.flag import FlagKind
 from iron_bucket.core.bucket.ballast import Standing, bag_of, ballast_of
-from iron_bucket.core.bucket.kit_rules import CrewKit, OwnRule, RuleChange, Subject
+from iron_bucket.core.bucket.kit_rules import CrewKit, OwnRule, RuleChange
 from iron_bucket.core.jobs.house_rules import HouseRules
 from iron_bucket.core.modifiers.kinds import Sheet
 from iron_bucket.core.places.place import HouseLamp
@@ -15,6 +15,7 @@ from iron_bucket.core.places.surroundings import Surroundings
 from iron_bucket.core.setups.plan.setup import HouseColour
 from tests.core.bucket.made import a_job, packed, rules_with, setup_of
 from tests.core.setups.made import BOX, OPEN_AIR, a_place
+from tests.tables import tabled
 
 
 def of_rule(kit, rule: str):
@@ -101,17 +102,7 @@ def test_legs_without_room_are_said(gear):
         assert ("; its legs reach" in stand.figure, "the wall is 0.2 m away" in stand.figure) == (is_said, is_said)
 
 
-@pytest.mark.parametrize(
-    ("of", "pieces", "fact", "bags"),
-    [
-        (Subject.BOARD, {"frames": ({"frame": "", "cloth": "", "board": "board-poly-2.4"},)}, "stands", 1),
-        (Subject.FRAME, {"frames": ({},)}, "stands", 2),
-        (Subject.FRAME, {"frames": ({},)}, "lines", 0),
-        (Subject.LAMP, {"lamps": ({},)}, "gels", 0),
-        (Subject.LAMP, {"lamps": ({},)}, "loose_plates", 0),
-        (Subject.PASS, {}, "highest_m", 0),
-    ],
-)
+@tabled
 def test_figures_that_rules_may_ask_for(gear, of, pieces, fact, bags):
     """Fifty pegs for each, from bags of fifty; one and a half metre of height ask for none below that."""
     own = OwnRule(rule_id="own-1", says="Pegs", of=of, brings="peg", fact=fact, per=fact, least=0.5, count=50.0)

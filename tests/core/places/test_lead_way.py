@@ -13,6 +13,7 @@ from scipy.spatial.distance import cdist
 from iron_bucket.core.places.lead_way import Doorway, LeadWay, cross
 from iron_bucket.core.places.place import OpeningKind, Place, Room, WallOpening
 from iron_bucket.core.places.surroundings import Surroundings
+from tests.tables import tabled
 
 DOOR = WallOpening(
     opening_id="door", name="Door", kind=OpeningKind.DOORWAY, wall=1, along_m=2.5, sill_m=0.0, width_m=1.0, height_m=2.0
@@ -116,21 +117,7 @@ def test_straight_where_that_is_asked_for_and_by_the_door_from_outside():
     assert WAYS.doorways[0].sides == ((6.0, 2.0), (6.0, 3.0))
 
 
-@pytest.mark.parametrize(
-    ("one", "other", "do"),
-    [
-        (((0, 0), (2, 2)), ((0, 2), (2, 0)), True),
-        (((0, 0), (1, 1)), ((3, 0), (2, 9)), False),
-        (((0, 0), (4, 0)), ((1, 0), (2, 0)), True),  # along it
-        (((0, 0), (4, 0)), ((1, 0.2), (2, 0.2)), False),
-        (((0, 0), (4, 0)), ((2, 1), (2, 3)), False),
-        (((0, 0), (4, 0)), ((2, -1), (2, 3)), True),
-        (((0, 0), (4, 0)), ((5, -1), (5, 3)), False),
-        (((1, 1), (4, 3)), ((1.5, 3), (3.4, 1.2)), True),
-        (((1, 1), (4, 3)), ((1.5, 3), (2.3, 2.3)), False),
-        (((-2, 1), (1, -3)), ((-3, -2), (1.5, 0.3)), True),
-    ],
-)
+@tabled
 def test_where_stretches_cross(one, other, do):
     assert cross(one, other) is do
     assert cross(one[::-1], other) is do

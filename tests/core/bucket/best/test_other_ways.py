@@ -9,6 +9,7 @@ from iron_bucket.core.bucket.best.settle import settled_levels
 from iron_bucket.core.bucket.best.target_price import target_prices
 from iron_bucket.core.bucket.best.what_ifs import WhatIf, narrowed
 from iron_bucket.core.errors import NoAnswer
+from tests.tables import tabled
 
 ANY = np.array([np.inf])
 MONEY = Goal(weights={Measure.MONEY: 1.0})
@@ -31,16 +32,7 @@ def problem(*choices: Choice, low: float = 0.0, high=ANY, level: float = 0.5, **
     )
 
 
-@pytest.mark.parametrize(
-    ("low", "high", "now", "is_kept", "level"),
-    [
-        (0.0, np.inf, 0.3, False, 0.3),  # nothing is wanted: as it was
-        (100.0, np.inf, 0.3, False, 0.8),  # 20 lx are there, 80 are missing
-        (0.0, 60.0, 0.9, False, 0.4),
-        (0.0, np.inf, 0.9, True, 0.5),  # no more amps than were found, at 0.5
-        (0.0, np.inf, 0.3, True, 0.3),
-    ],
-)
+@tabled
 def test_levels_settle_as_near_to_today_as_they_may(low, high, now, is_kept, level):
     given = problem(choice("a", 100.0), low=low, high=[high], level=now)
     assert settled_levels(given, (0,), (0.5,), is_amps_kept=is_kept)[0] == pytest.approx(level, abs=1e-4)
