@@ -16,12 +16,13 @@ def slant_share(cosine: Floats) -> Array:
 
     Source: Fresnel, both polarisations alike; of m panes with R a surface (1 - R) / (1 + (2 m - 1) R).
     """
-    return np.asarray(_passes(np.clip(np.abs(cosine), 1e-6, 1.0)) / _passes(np.array(1.0)))
+    return np.asarray(_passes(np.maximum(np.abs(cosine), 1e-6)) / _passes(np.array(1.0)))
 
 
 def _passes(cosine: Array) -> Array:
+    """Of both polarisations together."""
     returned = returned_each(cosine, _INDEX)
-    return np.asarray(sum((1.0 - each) / (1.0 + _AND_AGAIN * each) for each in returned) / 2.0)
+    return np.asarray(sum((1.0 - each) / (1.0 + _AND_AGAIN * each) for each in returned))
 
 
 #: The same for cosines from 0 to 1, for rays by the thousand.

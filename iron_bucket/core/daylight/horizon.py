@@ -29,7 +29,7 @@ class Horizon:
         if not self.points:
             return 0.0
         azimuths, angles = zip(*sorted(self.points), strict=True)
-        return float(np.interp(azimuth_deg % 360.0, azimuths, angles, period=360.0))
+        return float(np.interp(azimuth_deg, azimuths, angles, period=360.0))
 
     def hides(self, altitude_deg: float, azimuth_deg: float) -> bool:
         """Whether something at that height stands behind it; a bare horizon hides nothing above it."""

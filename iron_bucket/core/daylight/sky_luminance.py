@@ -100,11 +100,11 @@ def _over_zenith(skies: Sequence[SkyLuminance], towards: Array) -> Array:
     """Luminance of skies of one kind over their zenith's, but for a factor. Shapes (..., 3) to (K, ...).
 
     Source: ISO 15469:2004, L ~ (1 + a exp(b / sin)) (1 + c (exp(d x) - exp(d pi / 2)) + e cos^2 x), x the angle to the
-    sun; the traditional overcast sky (1 + 2 sin) / 3.
+    sun; the traditional overcast sky 1 + 2 sin.
     """
     form, sine = typical("sky_kinds")[skies[0].kind], np.maximum(towards[..., 2], 0.0)
     if "a" not in form:
-        return np.asarray((1.0 + 2.0 * sine) / 3.0)[None]
+        return np.asarray(1.0 + 2.0 * sine)[None]
     rises = 1.0 + form["a"] * np.exp(form["b"] / np.maximum(sine, 1e-3))
     if not form["c"] and not form["e"]:
         return np.asarray(rises)[None]

@@ -101,7 +101,7 @@ class Tabulated:
             return Symmetry.QUADRANT
         if first == 0 and last == 180:
             return Symmetry.BILATERAL_0_180
-        if (first, last) in ((90, 270), (-90, 90)):
+        if first == 90 and last == 270:
             return Symmetry.BILATERAL_90_270
         return Symmetry.NONE
 

@@ -62,6 +62,9 @@ def test_the_hours_of_a_day_are_those_of_its_own_sun(day, latitude, longitude):
     at = (latitude, longitude)
     mean_noon = datetime(day.year, day.month, day.day, 12, tzinfo=UTC) - timedelta(hours=longitude / 15.0)
     assert abs(found.noon - mean_noon) < timedelta(minutes=20)  # by the equation of time
+    if abs(latitude) > 23.5:  # due south or north
+        there = sun_position(found.noon, latitude_deg=latitude, longitude_deg=longitude).azimuth_deg
+        assert turned(there, 180.0 if latitude > 0.0 else 0.0) == pytest.approx(0.0, abs=0.5)
     assert found.highest_deg == pytest.approx(
         max(height(found.noon + timedelta(minutes=m), *at) for m in (-20, 0, 20)), abs=0.03
     )
@@ -73,7 +76,8 @@ def test_the_hours_of_a_day_are_those_of_its_own_sun(day, latitude, longitude):
         (found.blue_until, found.blue_from, -4.0),
     ):
         for when, way in ((early, 1), (late, -1)):
-            if when is None:
+            if when is None:  # it is on one side of that height all the time
+                assert not height(mean_noon - timedelta(hours=12 * way), *at) < degrees < found.highest_deg
                 continue
             assert height(when, *at) == pytest.approx(degrees, abs=0.03)
             assert (

@@ -91,6 +91,8 @@ def test_a_head_plays_no_lower_no_warmer_and_no_faster_than_it_can():
     assert slow.duty == pytest.approx(quick.duty, abs=0.05)
     assert (slow.shift_mired == 0.0).all()
     assert played_by(flame, hot, 1.0, 3200.0).level[0] == pytest.approx(curve_of(flame).level[0], abs=1e-12)
+    held = played_by(flame, replace(LED, lowest_level=0.5), 0.2, 5600.0)  # set lower than it goes: it stays there
+    assert (held.level.min(), held.level.max()) == (1.0, 1.0)
     for head in (replace(LED, technology=Technology.HMI), replace(LED, lowest_level=1.0)):
         with pytest.raises(BadValue, match="would need a shutter"):
             played_by(flame, head, 1.0, 5600.0)
@@ -132,6 +134,8 @@ def seeds_of(kind, rate_hz=None, count=40):
 def test_a_flame_waves_about_its_rate_slow_ones_larger():
     """Two octaves below its rate to one above: nothing beyond; the larger the slower, as one over the root."""
     times = SPAN_S / STEP_S
+    # It may begin anywhere in its waves.
+    assert np.mean([curve.level[0] for curve in seeds_of(EffectKind.FLAME, 4.0, 200)]) == pytest.approx(0.5, abs=0.05)
     for rate in (1.0, 4.0):
         power = np.zeros(round(times) // 2 + 1)
         for curve in seeds_of(EffectKind.FLAME, rate):

@@ -9,6 +9,7 @@ from iron_bucket.core.photometry.illuminance import illuminance_lx
 from iron_bucket.core.photometry.lumens import lumens
 from iron_bucket.core.photometry.tabulated import PhotometryType, Tabulated
 from iron_bucket.core.photometry.widths import beam_deg, plane_profile
+from tests.core.photometry.made import a_table
 
 
 @pytest.mark.parametrize(("x_m", "y_m"), [(0.3, 0.0), (0.0, 0.3), (-0.7, 0.4), (2.0, -1.0)])
@@ -52,6 +53,12 @@ def test_a_table_of_one_side_is_looked_at_on_both():
         candela=np.array([[100.0, 0.0], [0.0, 0.0]]),
     )
     assert plane_profile(table, 0.0).angle_deg.tolist() == [-40.0, 0.0, 40.0]
+    askew = a_table(
+        horizontal_deg=np.array([0.0, 90.0, 180.0, 270.0]),
+        candela=np.array([[9.0, 1.0, 0.0], [9.0, 2.0, 0.0], [9.0, 3.0, 0.0], [9.0, 4.0, 0.0]]),
+    )
+    for plane, candela in ((0.0, [0.0, 3.0, 9.0, 1.0, 0.0]), (90.0, [0.0, 4.0, 9.0, 2.0, 0.0])):
+        assert plane_profile(askew, plane).candela.tolist() == candela
     assert plane_profile(table, 90.0).angle_deg.tolist() == [-20.0, 0.0, 20.0]
 
 
