@@ -46,7 +46,7 @@ def test_a_meter_replaces_the_claim():
     assert found.gap_stops == pytest.approx(-1.0, abs=1e-4)
     assert found.contradicts
     assert found.middle_m == pytest.approx(np.sqrt(5.0))
-    assert found.in_use.origin is Origin.MEASURED
+    assert (found.in_use.origin, found.in_use.told_at_k) == (Origin.MEASURED, 0.0)
     assert found.in_use.lumens == pytest.approx(LENS.lumens / 2, rel=1e-4)
     assert level_lx(found.in_use, 4.0) == pytest.approx(level_lx(LENS, 4.0) / 2, rel=1e-4)
     assert found.claimed == LENS
@@ -97,7 +97,7 @@ def test_the_colour_that_was_read_most_counts():
     warm = readings_of(LENS, 0.5, set_cct_k=3200.0)[:2]
     day = readings_of(LENS, 0.9, set_cct_k=5600.0)
     found = measured_configuration(LENS, HEAD, warm + day)
-    assert found.at_cct_k == 5600.0
+    assert found.at_cct_k == found.in_use.told_at_k == 5600.0
     near, far, cool = (a_reading(4.0, 600.0, set_cct_k=cct_k) for cct_k in (5580.0, 5570.0, 5625.0))
     for more, count in (((near, a_reading(4.5, 500.0)), 6), ((far, cool), 4)):
         assert len(measured_configuration(LENS, HEAD, (*day, *more)).readings) == count

@@ -8,7 +8,7 @@ from iron_bucket.core.bench.head import Technology
 from iron_bucket.core.bench.measured_configuration import measured_head
 from iron_bucket.core.bench.reading import Reading
 from iron_bucket.core.bench.setting_output import has_two_whites, setting_points, setting_share
-from iron_bucket.core.figure import Origin
+from iron_bucket.core.figure import Figure, Origin
 from tests.made_up import a_head
 
 TWO = a_head(slug="two", technology=Technology.LED_BICOLOUR, lowest_cct_k=2500.0, highest_cct_k=10_000.0)
@@ -62,8 +62,22 @@ def test_readings_at_two_settings_and_more_are_joined_by_lines_over_mired():
     found = setting_share(head, 1e6 / 325.0, told_at_k=4000.0)  # half way between 250 and 400 mired
     assert (found.value, found.origin) == (pytest.approx(0.875), Origin.MEASURED)
     assert setting_share(head, 2500.0, told_at_k=10_000.0).value == pytest.approx(0.75 / 0.8)
+    two = replace(TWO, setting_points=((2500.0, 0.5), (5000.0, 1.0)))
+    assert setting_share(two, 2500.0, told_at_k=5000.0) == Figure(value=0.5, origin=Origin.MEASURED)
+    assert setting_share(two, 1e6 / 300.0, told_at_k=5000.0).value == pytest.approx(0.75)
     assert setting_points(TWO, readings[:1]) == ()
     assert measured_head(TWO, tuple(readings[:1])).setting_points == ()
+    # Of two that turn each other round the means are alike, and both of them the best.
+    turned = [
+        a_reading(cct_k, level_lx, configuration_slug=name)
+        for cct_k, level_lx, name in (
+            (2500.0, 50.0, "a"),
+            (4000.0, 100.0, "a"),
+            (2500.0, 100.0, "b"),
+            (4000.0, 50.0, "b"),
+        )
+    ]
+    assert dict(setting_points(TWO, turned)) == {2500.0: 1.0, 4000.0: 1.0}
     other = [
         a_reading(2500.0, 60.0, configuration_slug="two.lens"),
         a_reading(4000.0, 100.0, configuration_slug="two.lens"),
