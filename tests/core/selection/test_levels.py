@@ -14,11 +14,19 @@ from iron_bucket.core.selection.directions import candela_row, grid_weights
 from iron_bucket.core.selection.fit import fit_of
 from iron_bucket.core.selection.fronts import FRAME_PLACES
 from iron_bucket.core.selection.geometry import graded_nodes
-from iron_bucket.core.selection.levels import behind_sheet, coverage_m, levels, seen_deg, through_fronts
+from iron_bucket.core.selection.levels import (
+    behind_sheet,
+    coverage_m,
+    face_profile,
+    fixed_fronts,
+    levels,
+    seen_deg,
+    through_fronts,
+)
 from iron_bucket.core.selection.open_light import open_levels_lx
 from iron_bucket.core.selection.packing import pack
 from iron_bucket.core.selection.pick import Candidate
-from iron_bucket.core.selection.places import between_smooth
+from iron_bucket.core.selection.places import between_smooth, places_across_m
 from tests.core.selection.made import answer
 from tests.made_up import (
     a_board,
@@ -235,6 +243,18 @@ def test_scattered_light_is_looked_at_out_to_the_last_place():
     assert (bare.covers_more, white.covers_more) == (False, True)
     # In the open the sheet decides how much is covered; a box stays as it is.
     assert bench.sheets_decide_width.tolist() == [each.parts == () for each in bench.fronts]
+
+
+def test_a_box_is_looked_at_everywhere_and_behind_a_grid_as_good_as():
+    bench = pack(a_gear(faces=(a_face(),), grids=(a_grid(slug="fabric", face_slug="dome", cutoff_deg=50.0),)))
+    places = places_across_m(a_need())
+    for at, box in fixed_fronts(bench, 3.0, places).boxes.items():
+        whole = face_profile(bench.fronts[at], 3.0, places)
+        if bench.fronts[at].grid is None:
+            np.testing.assert_array_equal(box, whole)
+        else:
+            assert box != pytest.approx(whole, rel=1e-6)
+            assert coverage_m(box, places, 1.0) == pytest.approx(coverage_m(whole, places, 1.0), rel=0.005)
 
 
 def test_between_places_levels_fall_with_the_square():
