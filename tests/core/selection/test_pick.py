@@ -11,7 +11,7 @@ from iron_bucket.core.selection.changes import single_change
 from iron_bucket.core.selection.fit import candidate_key, candidate_of, fit_of
 from iron_bucket.core.selection.front_wish import FrontWish
 from iron_bucket.core.selection.fronts import FrontKind
-from iron_bucket.core.selection.packing import pack
+from iron_bucket.core.selection.packing import at_colour, pack
 from iron_bucket.core.selection.pick import Candidate, passed_over, pick, sorted_fits, spread
 from iron_bucket.core.selection.ranking import SortBy
 from iron_bucket.core.selection.reasons import KINDS, Reason
@@ -64,6 +64,20 @@ def test_a_grid_carries_no_box_and_an_unowned_sheet_is_named_before_weakness():
     picked = answer(a_need(own_only=True), **ours)
     assert picked.tally.counts == {Reason.NOT_OURS: 1}
     assert len(picked.fits) == 1
+
+
+def test_a_head_of_two_whites_gives_what_its_setting_leaves():
+    two = a_head(
+        technology=Technology.LED_BICOLOUR,
+        lowest_cct_k=2500.0,
+        highest_cct_k=5000.0,
+        setting_points=((2500.0, 0.5), (5000.0, 1.0)),
+    )
+    bench = pack(a_gear(heads=(two,)))
+    warm = at_colour(bench, 2500.0)
+    assert warm.lumens == pytest.approx(0.5 * bench.lumens)
+    assert warm.candela == pytest.approx(0.5 * bench.candela)
+    assert at_colour(bench, None) is bench
 
 
 def test_a_tunable_head_is_set_behind_its_gel():
