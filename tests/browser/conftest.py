@@ -120,9 +120,9 @@ def job_address(page: Page, served: str, name: str) -> str:
     return served + re.search(rf'href="([^"]+)">{name}<', page.content())[1]
 
 
-def barriers(page: Page, light: str = "enamel") -> list:
-    """What axe finds on a page, with the nodes; in dim of the inks alone and on a phone of what a thumb meets, for
-    nothing else differs. Of a long list its first rows, for the others are drawn by the same line.
+def barriers(page: Page) -> list:
+    """What axe finds on a page, with the nodes; on a phone of what a thumb meets, for nothing else differs there. Of a
+    long list its first rows, for the others are drawn by the same line.
     """
     if not AXE:
         return []
@@ -131,7 +131,7 @@ def barriers(page: Page, light: str = "enamel") -> list:
     if seen["width"] <= PHONE["width"]:  # what lies under the foot bar just now is reached by scrolling
         page.set_viewport_size(seen | {"height": page.evaluate("document.documentElement.scrollHeight") + 200})
     is_phone = page.viewport_size["width"] <= PHONE["width"]
-    alone = ["target-size"] if is_phone else ["color-contrast"] if light == "dim" else []
+    alone = ["target-size"] if is_phone else []
     rules = {"runOnly": alone, "rules": {each: {"enabled": True} for each in alone}} if alone else {}
     found = page.evaluate(
         "([where, rules]) => axe.run(where, {resultTypes: ['violations'], ...rules})",
