@@ -167,6 +167,7 @@ def test_a_generator_gives_its_rated_amps_and_stalls_beyond_its_peak(gear):
 def test_batteries_bear_their_current_and_are_counted_by_their_plates(gear):
     """Two plates of 150 Wh, 14.4 V and 12 A at 95 % give 328 W; 0.6 of 352 W less idle is 219.6 W."""
     lamp = a_lamp(feed="battery-v-150", level=0.6)
+    assert [bar.count for bar in a_board(gear, lamp).batteries] == [0]  # hung on what is not in the bucket
     board = a_board(gear, lamp, counts={"battery-v-150": 3, "battery-v-98": 2})
     bars = {bar.kind.slug: bar for bar in board.batteries}
     bar = bars["battery-v-150"]
