@@ -32,7 +32,7 @@ from iron_bucket.formats.paper_files import paper_csv, paper_json, paper_xlsx
 from iron_bucket.formats.price_list import read_price_list
 from tests.core.bucket.made import a_job, setup_of
 from tests.core.setups.made import a_place
-from tests.tables import ROOT
+from tests.tables import ROOT, tabled
 
 
 @pytest.fixture(scope="module")
@@ -94,19 +94,7 @@ def test_an_older_version_is_migrated_and_a_newer_refused(text):
         read_job(json.dumps(document | {"version": 3}))
 
 
-@pytest.mark.parametrize(
-    ("change", "sentence"),
-    [
-        ({"format": "other"}, "a file that a job was exported to"),
-        ({"version": 0}, "a file that a job was exported to"),
-        ({"extra": 1}, "extra is not a key that is known here"),
-        ({"setups": [{"place": 2, "after": 0}]}, "an object with named values"),
-        ({"uid": ""}, "uid is missing"),
-        ({"power": []}, "an object with named values"),
-        ({"days": {"times": [], "more": 1}}, "more is not a key"),
-        ({"places": []}, "place is 1; accepted: a place of the file, 1 to 0"),
-    ],
-)
+@tabled
 def test_what_cannot_be_read_is_named(text, change, sentence):
     with pytest.raises(FormatError, match=re.escape(sentence)):
         read_job(json.dumps(json.loads(text) | change))

@@ -10,6 +10,7 @@ from iron_bucket.core.bench.reading import Reading
 from iron_bucket.core.bench.setting_output import has_two_whites, setting_points, setting_share
 from iron_bucket.core.figure import Figure, Origin
 from tests.made_up import a_head
+from tests.tables import tabled
 
 TWO = a_head(slug="two", technology=Technology.LED_BICOLOUR, lowest_cct_k=2500.0, highest_cct_k=10_000.0)
 #: 100 to 400 mired; 250 in the middle is 4000 K.
@@ -21,17 +22,7 @@ def a_reading(set_k: float | None, lux: float, **changes) -> Reading:
     return Reading(**(made | changes))
 
 
-@pytest.mark.parametrize(
-    ("cct_k", "share"),
-    [
-        (4000.0, 1.0),
-        (2500.0, ENDS),
-        (10_000.0, ENDS),
-        (1e6 / 325.0, 1.0 - 0.25 * 0.25),
-        (2000.0, ENDS),
-        (20_000.0, ENDS),
-    ],
-)
+@tabled
 def test_a_parabola_over_mired_where_nobody_measured(cct_k, share):
     found = setting_share(TWO, cct_k, told_at_k=4000.0)
     assert (found.value, found.origin) == (pytest.approx(share), Origin.TYPICAL)

@@ -17,6 +17,7 @@ from iron_bucket.formats.record_json import read_record
 from tests.core.bucket.made import a_job, rules_with, setup_of
 from tests.core.setups.made import ANNA, BOX, OPEN_AIR, a_place
 from tests.made_up import a_gear
+from tests.tables import tabled
 
 PLACES = {"box": BOX, "open": OPEN_AIR, "wet": Surroundings(a_place(is_wet=True))}
 ROWS = json.loads(Path(__file__).with_suffix(".json").read_text(encoding="utf-8"))[
@@ -129,18 +130,7 @@ def test_a_crews_own_rule_brings_its_own(gear):
     assert "Pass: A spare peg bag a lamp (L0): 60 × peg, not on the bench" in gone.left_out
 
 
-@pytest.mark.parametrize(
-    ("changes", "refused"),
-    [
-        ({"currency": "12345678"}, ""),
-        ({"currency": "123456789"}, "currency"),
-        ({"hire_days": 365}, ""),
-        ({"hire_days": 366}, "hire_days"),
-        ({"lift_kg": 4.9}, "lift_kg"),
-        ({"wind_m_s": 30.1}, "wind_m_s"),
-        ({"changes": (RuleChange(rule_id="gloves"),) * 2}, "rule"),
-    ],
-)
+@tabled
 def test_bounds_of_how_a_crew_packs(changes, refused):
     if refused:
         with pytest.raises(BadValue) as bad:

@@ -8,6 +8,7 @@ import pytest
 
 from iron_bucket.core.colour.gel_stacks import Gel, GelStacks, off_mired, ranked, typical_gels
 from iron_bucket.core.errors import BadValue
+from tests.tables import tabled
 
 
 def random_gels(seed: int, count: int = 7) -> list[Gel]:
@@ -85,17 +86,7 @@ def test_the_gels_of_the_trade():
     assert len(by) == 13
 
 
-@pytest.mark.parametrize(
-    ("shifts", "against"),
-    [
-        ([(65.0, 0.0), (-65.0, 0.0)], True),  # orange and blue
-        ([(2.0, 0.008), (-2.0, -0.004)], True),  # plus and minus green
-        ([(65.0, 0.0), (-12.0, -0.012)], False),  # orange and minus green
-        ([(20.0, 0.0), (110.0, 0.001), (0.0, 0.0)], False),
-        ([(65.0, 0.0)], False),
-        ([(65.0, 0.0), (0.0, 0.01), (-20.0, 0.0)], True),  # the first against the last
-    ],
-)
+@tabled
 def test_sheets_that_take_each_other_back_are_known(shifts, against):
     gels = [Gel(name="g", transmittance=0.5, shift_mired=mired, duv=duv) for mired, duv in shifts]
     stacks = ranked(GelStacks.of(gels, 3), 0.0, 0.0, tolerance_mired=1.0, most=1000)

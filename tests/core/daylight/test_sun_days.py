@@ -12,6 +12,7 @@ from iron_bucket.core.daylight.sun import SunPosition, sun_position
 from iron_bucket.core.daylight.sun_day import sun_day
 from iron_bucket.core.errors import BadValue
 from tests.core.daylight import published
+from tests.tables import tabled
 
 
 def turned(one: float, other: float) -> float:
@@ -34,16 +35,7 @@ def test_sun_and_moon_stand_where_published_formulas_put_them(seed):
     assert moon.illuminated_share == pytest.approx((1.0 - np.cos(2.0 * np.pi * moon.phase)) / 2.0, abs=0.01)
 
 
-@pytest.mark.parametrize(
-    ("when", "name", "share"),
-    [
-        # Source: times of new and full moon of 2026 in the almanacs.
-        (datetime(2026, 11, 9, 7, 2, tzinfo=UTC), "new moon", 0.0),
-        (datetime(2026, 11, 24, 14, 53, tzinfo=UTC), "full moon", 1.0),
-        (datetime(2026, 11, 17, 11, 48, tzinfo=UTC), "first quarter", 0.5),
-        (datetime(2026, 11, 1, 20, 28, tzinfo=UTC), "last quarter", 0.5),
-    ],
-)
+@tabled
 def test_the_phases_of_a_month(when, name, share):
     moon = moon_position(when, latitude_deg=52.0, longitude_deg=0.0)
     assert (moon.name, moon.illuminated_share) == (name, pytest.approx(share, abs=0.01))

@@ -107,19 +107,7 @@ def rung(mark: str, kind: RungKind, *, is_asked: bool = False) -> SimpleNamespac
     return SimpleNamespace(mark_id=mark, kind=kind, target=object() if is_asked else None)
 
 
-@pytest.mark.parametrize(
-    ("rungs", "wanted"),
-    [
-        ([rung("w", RungKind.WINDOW), rung("p.key", RungKind.SURFACE), rung("a.key", RungKind.FACE)], "a.key"),
-        ([rung("a.key", RungKind.FACE), rung("b.key", RungKind.FACE, is_asked=True)], "a.key"),
-        ([rung("a.back", RungKind.FACE), rung("p", RungKind.SURFACE, is_asked=True)], "p"),
-        (
-            [rung("w", RungKind.WINDOW, is_asked=True), rung("a.back", RungKind.FACE), rung("p", RungKind.SURFACE)],
-            "a.back",
-        ),
-        ([rung("w", RungKind.WINDOW, is_asked=True)], ""),
-    ],
-)
+@tabled
 def test_the_light_of_a_pass_is_first_that_on_a_face(rungs, wanted):
     assert _wanted(SimpleNamespace(rungs=rungs)) == wanted
 

@@ -27,17 +27,7 @@ EAST = Room(room_id="e", name="East", corners=((6, 0), (12, 0), (12, 5), (6, 5))
 WAYS = Surroundings(Place(name="Two", rooms=(WEST, EAST))).lead_ways
 
 
-@pytest.mark.parametrize(
-    ("start", "end", "length_m", "doorways"),
-    [
-        ((0.2, 0.2), (5.6, 0.4), 0.2 + 5.4 + 0.4, ()),  # out to the wall, along it, back in
-        ((0.2, 0.2), (5.8, 4.6), 0.2 + 5.8 + 4.6 + 0.2, ("Door",)),  # the shorter way round crosses the doorway
-        ((3.0, 0.0), (9.0, 0.0), 3.0 + 2.5 + 2.5 + 3.0, ("Door",)),  # through it and back along the other side
-        ((0.2, 0.2), (0.2, 0.2), 0.0, ()),
-        ((1.0, 2.5), (1.4, 2.5), 0.4, ()),  # near each other nobody goes to the wall
-        ((-3.0, -4.0), (0.0, -4.0), 3.0, ()),  # outside straight
-    ],
-)
+@tabled
 def test_along_the_walls_and_through_doorways(start, end, length_m, doorways):
     for way in (WAYS.way(start, end), WAYS.way(end, start)):
         assert (way.length_m, way.doorways) == (pytest.approx(length_m), doorways)

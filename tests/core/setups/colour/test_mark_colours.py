@@ -30,6 +30,7 @@ from iron_bucket.core.setups.evaluate.lit_scene import fresh_response
 from iron_bucket.core.setups.evaluate.mark_colours import estimated_ra, mark_colours, xyz_at_marks
 from iron_bucket.core.setups.plan.setup import ColourTarget, WindowFilm
 from tests.core.setups.made import NIGHT, NOON, RULES, a_lamp, a_place, a_setup, lit_setup
+from tests.tables import tabled
 
 WARM = {
     "piece_id": "warm",
@@ -189,17 +190,7 @@ def test_two_groups_are_brought_as_far_apart_as_is_asked(gear):
         after_a_practical(LightColour.of_xy(0.2, 0.7, WHITE.origin), WHITE, Seen(mired=0.0, duv=0.0))
 
 
-@pytest.mark.parametrize(
-    ("mired", "duv", "words"),
-    [
-        (-99.0, 0.0, []),
-        (-101.0, 0.0, ["left: 101 mired cool; beyond 100"]),
-        (0.0, 0.0079, []),
-        (0.0, 0.0081, ["too green for skin, Duv +0.008"]),
-        (0.0, -0.0081, ["too magenta for skin"]),
-        (0.0, 0.021, ["too saturated for skin"]),
-    ],
-)
+@tabled
 def test_what_is_too_much_for_skin(gear, mired, duv, words):
     mark = of(mark_colours(lit_setup(gear)), "anna.left")
     found = warnings_of(replace(mark, colour=WHITE.shifted(mired, duv)), WHITE)

@@ -6,6 +6,7 @@ import pytest
 from iron_bucket.core.setups.plan.setup import PlacedFrame
 from iron_bucket.core.setups.scene.book import books
 from tests.core.setups.made import a_frame, a_lamp, a_setup
+from tests.tables import tabled
 
 #: Two metres from Anna at (3, 2.5) looks the board at her, a metre before it stands the cloth, turned by 30 degrees.
 BOARD = PlacedFrame(piece_id="board", name="Board", x_m=1.0, y_m=2.5, z_m=1.5, bearing_deg=90.0, board="board-poly-1.2")
@@ -31,16 +32,6 @@ def test_a_lamp_a_board_and_the_cloth_before_it_are_a_book(gear):
     assert book.cloth_m == pytest.approx(np.array([at - half, at + half]))
 
 
-@pytest.mark.parametrize(
-    "changes",
-    [
-        {"people": ()},
-        {"lamps": (a_lamp(),)},
-        {"lamps": (a_lamp(aims_at="cloth"),)},
-        {"frames": (BOARD,)},
-        {"frames": (BOARD, a_frame(piece_id="cloth", x_m=2.0, y_m=4.0, bearing_deg=90.0))},
-    ],
-    ids=["nobody", "aimed past it", "at a cloth", "no cloth", "a cloth aside"],
-)
+@tabled
 def test_no_book_without_all_three_in_a_row(gear, changes):
     assert books(a_setup(**({"lamps": (LAMP,), "frames": (BOARD, CLOTH)} | changes)), gear) == ()
