@@ -13,7 +13,7 @@ from iron_bucket.core.bucket.kit_groups import GroupedBy, groups_of
 from iron_bucket.core.modifiers.kinds import ClothSize
 from tests.core.bucket.made import a_job, setup_of
 from tests.made_up import a_cloth, a_gear, a_head
-from tests.tables import tabled
+from tests.tables import table, tabled
 
 LAMP = a_head(slug="lamp", owned=2, day_price=10.0)
 
@@ -27,13 +27,7 @@ def a_unit(name: str, owner: str = "", condition: Condition = Condition.GOOD, **
     return Unit(slug=name, name=name, head_slug="lamp", owner=owner, condition=condition, **changes)
 
 
-UNITS = (
-    a_unit("one"),
-    a_unit("two", "ours", Condition.REPAIR),
-    a_unit("three", "Ada", Condition.WORN),
-    a_unit("four", "Ada", Condition.MISSING),
-    a_unit("five", "", Condition.DAMAGED, is_retired=True),
-)
+UNITS = table(__file__, "UNITS")
 
 
 def lines_of(quantity: int, item=LAMP) -> list[KitLine]:

@@ -4,8 +4,6 @@ from dataclasses import replace
 
 import pytest
 
-from iron_bucket.core.bench.case import Case
-from iron_bucket.core.bench.unit import Condition, Unit
 from iron_bucket.core.bucket.bucket_plan import BucketPlan
 from iron_bucket.core.bucket.hire import sources_of
 from iron_bucket.core.bucket.job_kit import JobKit, KitLine
@@ -18,6 +16,7 @@ from iron_bucket.core.bucket.ticks import Stage, Tally, Trouble
 from iron_bucket.core.modifiers.kinds import ClothSize
 from iron_bucket.core.quantities.units import UnitSystem
 from tests.made_up import a_cloth, a_gear, a_head
+from tests.tables import table
 
 #: Of three of ours one has a serial, one is in repair; Ada lends two, one of them missing.
 LAMP = a_head(
@@ -29,26 +28,8 @@ CLOTH = replace(
     sizes=(ClothSize(width_m=2.0, height_m=2.0, owned=1),),
     owned=1,
 )
-UNITS = (
-    Unit(slug="u1", name="No. 1", head_slug="lamp", serial="S1", value=1000.0),
-    Unit(slug="u2", name="No. 2", head_slug="lamp", condition=Condition.REPAIR),
-    Unit(slug="u3", name="Hers", head_slug="lamp", serial="A1", owner="Ada"),
-    Unit(slug="u4", name="Hers too", head_slug="lamp", owner="Ada", condition=Condition.MISSING),
-)
-CRATE = Case(
-    slug="crate",
-    name="Crate",
-    maker="",
-    weight_kg=2.0,
-    inner_l_m=0.8,
-    inner_w_m=0.6,
-    inner_h_m=0.5,
-    most_kg=60.0,
-    wall_m=0.01,
-    lives=("heads",),
-    owned=1,
-    value=70.0,
-)
+UNITS = table(__file__, "UNITS")
+CRATE = table(__file__, "CRATE")
 
 
 def line(item, kind: str, count: int, area_m2: float = 1.0, cuts=()) -> KitLine:

@@ -10,19 +10,12 @@ from iron_bucket.core.days import ordering
 from iron_bucket.core.days.order import Cost, Day, DayRules, Shot, Weights
 from iron_bucket.core.days.ordering import DaySchool, of_school, ordered
 from iron_bucket.core.errors import BadValue
+from tests.tables import table
 
 WIDE = Shot(shot_id=1, place_id=1, rig_min=60, shoot_min=30, strike_min=0, held=((600, 660),))
 TIGHT = Shot(shot_id=2, place_id=1, rig_min=10, shoot_min=20, strike_min=10, width=2)
 LOCK = Shot(shot_id=3, place_id=2, rig_min=30, shoot_min=40, strike_min=15, held=((500, 520), (700, 800)))
-RULES = DayRules(
-    begins_min=480,
-    ends_min=720,
-    move_min=40,
-    turn_round_min=5,
-    break_after_min=600,
-    break_min=30,
-    weights=Weights(missed=2.0),
-)
+RULES = table(__file__, "RULES")
 #: Rows: from each of the three, then from nothing.
 PIECES = np.array([[0, 2, 9], [3, 0, 9], [7, 7, 0], [5, 4, 6]], dtype=float)
 DAY = Day(shots=(WIDE, TIGHT, LOCK), pieces=PIECES, rules=RULES)

@@ -7,17 +7,12 @@ import numpy as np
 import pytest
 
 from iron_bucket.core.errors import NoAnswer
-from iron_bucket.core.power.lead_choice import Laid, StockLead, Verdict, ampacity_a, lead_for
+from iron_bucket.core.power.lead_choice import Laid, Verdict, ampacity_a, lead_for
 from iron_bucket.core.power.strike_order import Starter, strike_order
 from iron_bucket.core.power.trip import BreakerCurve, trip
-from tests.tables import tabled
+from tests.tables import table, tabled
 
-STOCK = (
-    StockLead(length_m=10.0, area_mm2=1.5, count=3),
-    StockLead(length_m=25.0, area_mm2=1.5, count=1),
-    StockLead(length_m=20.0, area_mm2=2.5, count=2),
-    StockLead(length_m=50.0, area_mm2=10.0, count=1),
-)
+STOCK = table(__file__, "STOCK")
 
 
 @tabled

@@ -6,8 +6,8 @@ import pytest
 from iron_bucket.core.daylight.sky_luminance import SkyLuminance
 from iron_bucket.core.quadrature import gauss_nodes
 from iron_bucket.core.scene.scene import Mark, Solid
-from iron_bucket.core.scene.skylight import OpenSky, Window
-from tests.core.scene.made import ROOM, X, Y, Z, a_face, a_frame, a_lamp, a_panel, at, found
+from tests.core.scene.made import ROOM, X, Z, a_frame, a_panel, at, found
+from tests.tables import table
 
 ROUND, UP = 24, 12
 MIDDLE, AXIS = at(2.6, 2.1, 1.3), at(0.48, -0.6, 0.64)
@@ -30,12 +30,7 @@ def facets() -> tuple[list[Mark], np.ndarray]:
 
 
 SKY = SkyLuminance(kind="overcast", horizontal_lx=10_000.0, ground_reflectance=0.2)
-EVERYTHING = {
-    "small": {"lamps": (a_lamp(position_m=at(1, 1, 1), aim=at(0.8, 0.6, 0)),)},
-    "face": {"lamps": (a_lamp(position_m=at(2.4, 1.2, 1.3), aim=Y, intensity=None, face=a_face(along=X)),)},
-    "window": {"lamps": (Window(lamp_id="w", panel=a_panel((2, 0, 1.5), Z, X), passes=0.8, sky=SKY),)},
-    "sky": {"lamps": (OpenSky(lamp_id="s", sky=SKY),)},
-}
+EVERYTHING = table(__file__, "EVERYTHING")
 EVERYTHING["past a flag"] = EVERYTHING["face"] | {
     "solids": (Solid(solid_id="f", panel=a_panel((2.7, 1.5, 1.4), X, Z, width_m=0.5, height_m=0.5)),)
 }

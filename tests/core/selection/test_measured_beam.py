@@ -7,7 +7,6 @@ import pytest
 
 from iron_bucket.core.bench.head import HeadClass, Technology
 from iron_bucket.core.bench.reading import Reading
-from iron_bucket.core.modifiers.kinds import SheetKind
 from iron_bucket.core.modifiers.measured_pass import MeasuredPass
 from iron_bucket.core.selection.chain import chain_of
 from iron_bucket.core.selection.fit import candidate_of, fit_of
@@ -18,22 +17,13 @@ from iron_bucket.core.selection.packing import CLASSES, pack
 from iron_bucket.core.selection.pick import passed_over, pick
 from iron_bucket.core.selection.reasons import Reason
 from iron_bucket.core.selection.side_by_side import side_by_side
-from tests.made_up import a_board, a_cloth, a_configuration, a_face, a_frame, a_gear, a_grid, a_head, a_need, a_sheet
-from tests.tables import tabled
+from tests.made_up import a_configuration, a_gear, a_head, a_need
+from tests.tables import table, tabled
 
 LED, TUNGSTEN = HeadClass.LED, HeadClass.TUNGSTEN
 LAMP = a_configuration()
 HOT = a_head(slug="hot", name="hot", technology=Technology.TUNGSTEN, lowest_cct_k=3200.0, highest_cct_k=3200.0)
-GEAR = a_gear(
-    heads=(a_head(), HOT),
-    configurations=(LAMP, a_configuration(slug="hot.own", head_slug="hot")),
-    sheets=(a_sheet("frost", SheetKind.DIFFUSION, 0.5),),
-    faces=(a_face(),),
-    grids=(a_grid(), a_grid(slug="dome-grid", fitting="", face_slug="dome")),
-    frames=(a_frame(),),
-    cloths=(a_cloth(),),
-    boards=(a_board(),),
-)
+GEAR = table(__file__, "GEAR")
 BARE = pack(GEAR)
 ASIDE_DEG = np.array([5.0, 9.0, 13.0])
 THROW_M = 3.0

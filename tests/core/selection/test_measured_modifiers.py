@@ -12,7 +12,7 @@ from iron_bucket.core.bench.output import level_lx
 from iron_bucket.core.bench.reading import Reading
 from iron_bucket.core.bench.unit import Unit
 from iron_bucket.core.figure import Origin
-from iron_bucket.core.modifiers.kinds import ScrimSchool, SheetKind
+from iron_bucket.core.modifiers.kinds import ScrimSchool
 from iron_bucket.core.modifiers.measured_pass import MeasuredPass
 from iron_bucket.core.photometry.distribution import BeamField
 from iron_bucket.core.selection.chain import chain_of
@@ -22,23 +22,14 @@ from iron_bucket.core.selection.measured_gear import measured_gear
 from iron_bucket.core.selection.measured_modifiers import measured_passes
 from iron_bucket.core.selection.packing import CLASSES, pack
 from iron_bucket.core.selection.pick import pick
-from tests.made_up import a_board, a_cloth, a_configuration, a_face, a_frame, a_gear, a_grid, a_head, a_need, a_sheet
-from tests.tables import tabled
+from tests.made_up import a_configuration, a_gear, a_head, a_need
+from tests.tables import table, tabled
 
 LED, TUNGSTEN = HeadClass.LED, HeadClass.TUNGSTEN
 LAMP = a_configuration()
 HOT = a_head(slug="hot", name="hot", technology=Technology.TUNGSTEN, lowest_cct_k=3200.0, highest_cct_k=3200.0)
 HOT_LAMP = a_configuration(slug="hot.own", head_slug="hot")
-GEAR = a_gear(
-    heads=(a_head(), HOT),
-    configurations=(LAMP, HOT_LAMP),
-    sheets=(a_sheet("blue", SheetKind.COLOUR, 0.34, shift_mired=-137.0),),
-    faces=(a_face(),),
-    grids=(a_grid(), a_grid(slug="dome-grid", fitting="", face_slug="dome")),
-    frames=(a_frame(),),
-    cloths=(a_cloth(),),
-    boards=(a_board(),),
-)
+GEAR = table(__file__, "GEAR")
 
 
 def read(throw_m: float, lux: float, modifier: str = "", configuration: str = "lamp.own", **changes) -> Reading:

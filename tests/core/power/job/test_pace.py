@@ -6,20 +6,12 @@ import pytest
 
 from iron_bucket.core.errors import BadValue
 from iron_bucket.core.power.job.kit import JobPower
-from iron_bucket.core.power.job.pace import Pace, PassTaken, crew_share, learned_pace, taken_id
+from iron_bucket.core.power.job.pace import Pace, crew_share, learned_pace
 from iron_bucket.core.power.job.shooting_day import time_of, usual_time
 from tests.core.power.job.test_days import a_pass
+from tests.tables import table
 
-TIMED = PassTaken(
-    piece_id=taken_id(1),
-    setup_id=1,
-    rig_min=75,
-    shoot_min=90,
-    strike_min=10,
-    rule_rig_min=60,
-    rule_shoot_min=75,
-    rule_strike_min=20,
-)
+TIMED = table(__file__, "TIMED")
 
 
 def test_more_people_are_quicker_and_twice_as_many_not_twice_as_quick():

@@ -11,37 +11,18 @@ from iron_bucket.core.colour.light_colour import LightColour
 from iron_bucket.core.colour.seen import seen_against
 from iron_bucket.core.errors import BadValue
 from iron_bucket.core.figure import Origin
-from iron_bucket.core.places.place import HouseLamp
 from iron_bucket.core.places.surroundings import Surroundings
 from iron_bucket.core.setups.colour.agree import Scene, School, agreeing, sources_of, with_changes
 from iron_bucket.core.setups.colour.ways import Asked, GelStock, WayKind, ways_for
 from iron_bucket.core.setups.evaluate.lit_scene import fresh_response
 from iron_bucket.core.setups.plan.setup import HouseColour, WindowFilm
 from tests.core.setups.made import ANNA, NOON, RULES, a_lamp, a_place, a_setup, lit_setup
+from tests.tables import table
 
 WHITE, TOLERANCE = LightColour.of_cct(5600.0), 15.0
-BULB = HouseLamp(
-    lamp_id="bulb",
-    name="Bulb",
-    x_m=3.0,
-    y_m=3.0,
-    z_m=2.2,
-    lumens=800.0,
-    cct_k=2700.0,
-    duv=0.004,
-    is_bare=True,
-    can=("switched", "covered"),
-)
+BULB = table(__file__, "BULB")
 TUNGSTEN = {"piece_id": "hot", "name": "Hot", "configuration": "tung-650.flood", "level": 1.0, "x_m": 1.0, "y_m": 1.0}
-TWO_WHITES = {
-    "piece_id": "bi",
-    "name": "Two whites",
-    "configuration": "bi-lens-60.flood",
-    "cct_k": 3200.0,
-    "level": 0.6,
-    "x_m": 4.5,
-    "y_m": 1.0,
-}
+TWO_WHITES = table(__file__, "TWO_WHITES")
 
 
 def a_scene(gear, *, house=(BULB,), **changes) -> Scene:

@@ -30,17 +30,9 @@ from iron_bucket.core.setups.evaluate.lit_scene import fresh_response
 from iron_bucket.core.setups.evaluate.mark_colours import estimated_ra, mark_colours, xyz_at_marks
 from iron_bucket.core.setups.plan.setup import ColourTarget, WindowFilm
 from tests.core.setups.made import NIGHT, NOON, RULES, a_lamp, a_place, a_setup, lit_setup
-from tests.tables import tabled
+from tests.tables import table, tabled
 
-WARM = {
-    "piece_id": "warm",
-    "name": "Warm",
-    "configuration": "bi-lens-60.flood",
-    "cct_k": 3200.0,
-    "x_m": 4.5,
-    "y_m": 1.0,
-    "level": 0.3,
-}
+WARM = table(__file__, "WARM")
 WHITE = LightColour.of_cct(5600.0)
 
 
