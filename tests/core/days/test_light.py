@@ -14,7 +14,7 @@ from iron_bucket.core.daylight.sun import SunPosition
 from iron_bucket.core.days import sun_out as sun_out_module
 from iron_bucket.core.days.continuity import match_sheet
 from iron_bucket.core.days.day_for_night import day_for_night
-from iron_bucket.core.days.holding import Condition, Holding, holding_of, with_condition
+from iron_bucket.core.days.holding import Condition, Holding, _clip, _level, holding_of, with_condition
 from iron_bucket.core.days.hours_of_light import STEP, _knots, hours_of_light, times_of_day
 from iron_bucket.core.days.insurance import insurance
 from iron_bucket.core.days.sun_out import sun_out, sun_share
@@ -221,6 +221,18 @@ def test_where_no_sun_was_planned_it_stays_away(gear):
     assert (both.spans, both.misses(0)[-1]) == ((), "loud")
 
 
+def test_a_level_holds_to_the_ends_of_its_tolerance_and_the_clip_to_its_own():
+    target = Target(piece_id="t", mark="m", stops=1.0, tolerance=0.5)
+    level = _level("Anna", np.array([0.4, 0.5, 1.5, 1.6]), target)
+    assert level.holds.tolist() == [False, True, True, False]
+    assert (level.miss(0), level.miss(3)) == (
+        "Anna is 0.6 stops under what is wanted",
+        "Anna is 0.6 stops over what is wanted",
+    )
+    clip = _clip("Sky", np.array([2.0, 2.3]), 2.0)
+    assert (clip.holds.tolist(), clip.miss(1)) == ([True, False], "Sky clips, 0.3 stops over the top")
+
+
 def sunny(gear, **changes):
     """A low winter sun through the south window, and the hour at which most of it falls on her back."""
     south, clear = Surroundings(a_place("white paint", north_deg=180.0)), type(a_setup().weather)("clear")
@@ -270,7 +282,9 @@ def test_what_keeps_the_sun_out(gear, monkeypatch):
     little = replace(target, stops=round(found.stops - 0.6, 1))
     hung = lit_setup(gear, replace(lit.built.setup, targets=(little,)), lit.built.surroundings)
     over = f"{found.stops - little.stops:.1f} stop"
-    assert any(each.fix.text.startswith(over) for each in sun_out(hung, when, gear, RULES, fresh_response).shades)
+    shades = sun_out(hung, when, gear, RULES, fresh_response).shades
+    assert any(each.fix.text.startswith(over) for each in shades)
+    assert all(each.off_stops == pytest.approx(each.fix.stops - little.stops) for each in shades)
     # What cannot be tried, and what keeps next to nothing out, is left out.
     tries = iter([None, 0.04, 0.06])
 

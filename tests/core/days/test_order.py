@@ -76,6 +76,9 @@ def test_a_day_by_hand():
     assert [each.missed_min for each in other.placed] == [30, 30, 0]
     assert dict(other.cost.over(found.cost))["min of light missed"] == 60
     assert found.cost.over(found.cost) == ()
+    names = ("overtime_min", "missed_min", "waited_min", "late_min", "moves", "pieces")
+    one, two = (Cost(**dict(zip(names, counts, strict=True)), total=0.0) for counts in (range(1, 7), range(7, 1, -1)))
+    assert [each for _, each in two.over(one)] == [6, 4, 2, -2, -4]
 
 
 def test_what_is_fixed_what_is_late_and_when_people_rest():
