@@ -75,6 +75,10 @@ class Surroundings:
         return tuple(found)
 
     @cached_property
+    def _with_shapes(self) -> tuple[tuple[PolygonRoom, Room], ...]:
+        return tuple(zip(self.rooms, self.place.rooms, strict=True))
+
+    @cached_property
     def lead_ways(self) -> LeadWays:
         """How leads lie here."""
         return LeadWays(rooms=self.place.rooms, shapes=self.rooms)
@@ -103,7 +107,7 @@ class Surroundings:
             return self.walls
         return tuple(
             blocker
-            for shape, room in zip(self.rooms, self.place.rooms, strict=True)
+            for shape, room in self._with_shapes
             for blocker in replace(shape, openings=_filmed(shape, room, films)).blockers()
         )
 
@@ -176,7 +180,7 @@ class Surroundings:
             found.append(_day(OpenSky(lamp_id="sky", sky=sky, rooms=self.rooms), "sky", sky_colour))
             found += [
                 self._pane(_opening(shape, room, each).panel, each, sky, sky_colour, sun_colour)
-                for shape, room in zip(self.rooms, self.place.rooms, strict=True)
+                for shape, room in self._with_shapes
                 for each in room.openings
                 if not self._leads_inside(shape, room, each)
             ]
@@ -189,7 +193,7 @@ class Surroundings:
         light = _window(panel, each, sky)
         outwards = -panel.normal
         by_sky = sky.on_plane_lx_without_sun(outwards)
-        by_sun = sky.on_plane_lx(outwards) - by_sky if each.passes > each.passes_straight else 0.0
+        by_sun = sky.on_plane_lx(outwards) - by_sky
         scattered = each.passes - each.passes_straight
         shares = (by_sky * each.passes, by_sun * scattered)
         colour = mixed((sky_colour, sun_colour), shares) or sky_colour
@@ -209,7 +213,7 @@ class Surroundings:
         """Doorways behind which no room is recorded, by name: they count as open to the sky."""
         return tuple(
             f"{each.name} of {room.name}"
-            for shape, room in zip(self.rooms, self.place.rooms, strict=True)
+            for shape, room in self._with_shapes
             for each in room.openings
             if each.kind is OpeningKind.DOORWAY and not self._leads_inside(shape, room, each)
         )

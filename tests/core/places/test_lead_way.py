@@ -62,6 +62,7 @@ def test_no_way_of_all_that_there_are_costs_less(seed):
     outlines = [shapely.Polygon(room.corners) for room in rooms]
     held = [next((at for at, each in enumerate(outlines) if each.contains(shapely.Point(end))), -1) for end in ends]
     doors = [(-1, each.middle) for each in around.lead_ways.doorways]
+    assert around.lead_ways.doorways[1].sides == ((11.7058, 2.4709), (11.5097, 3.4515))
     assert around.lead_ways.doorways[2] == Doorway(name="Way up", sides=((1.1, 5.0), (1.9, 5.0)))
     nodes = [*((room, tuple(end)) for room, end in zip(held, ends, strict=True)), *doors]
     walls = [(at, wall) for at, room in enumerate(rooms) for wall in pairwise((*room.corners, room.corners[0]))]
@@ -92,6 +93,8 @@ def test_no_way_of_all_that_there_are_costs_less(seed):
     if held == [-1, -1]:
         assert points == (tuple(ends[0]), tuple(ends[1]))
         return
+    stands_on_walls = {*points[1:-1]} - {middle for _, middle in doors}
+    assert all(round(each, 4) == each for point in stands_on_walls for each in point)
     at = [[n for n, (_, each) in enumerate(nodes) if math.dist(each, point) < 1e-3] for point in points]
     assert sum(cost[np.ix_(*pair)].min() for pair in pairwise(at)) == pytest.approx(least, abs=1e-3)
 

@@ -289,7 +289,8 @@ def test_a_colour_that_was_read_overrules_and_fades_like_the_level():
     _, day, globe = Surroundings(lit).available_light(NOON, Weather.OVERCAST)
     assert 40.0 < alone < 60.0
     there = mixed([day.colour, globe.colour], [500.0 - alone, alone])
-    assert (there.mired, there.duv) == pytest.approx((200.0, 0.008), abs=2.0)  # both together read what was read
+    # Both together read what was read.
+    assert (there.mired, there.duv) == (pytest.approx(200.0, abs=2.0), pytest.approx(0.008, abs=1e-3))
     dark = a_reading(illuminance_lx=alone * 1.9, cct_k=3000.0)
     only = Surroundings(replace(place, house_lamps=(lamp,), readings=(dark,)))
     assert [each.shift for each in only.reading_factors] == [None]  # most of it is the lamp's
