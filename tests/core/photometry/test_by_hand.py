@@ -8,7 +8,7 @@ from iron_bucket.core.photometry.faces import rectangle_illuminance_lx
 from iron_bucket.core.photometry.illuminance import illuminance_lx
 from iron_bucket.core.photometry.lumens import lumens
 from iron_bucket.core.photometry.tabulated import PhotometryType, Tabulated
-from iron_bucket.core.photometry.widths import beam_deg, plane_profile
+from iron_bucket.core.photometry.widths import beam_deg, field_deg, plane_profile
 from tests.core.photometry.made import a_table
 
 
@@ -59,6 +59,8 @@ def test_a_table_of_one_side_is_looked_at_on_both():
     )
     for plane, candela in ((0.0, [0.0, 3.0, 9.0, 1.0, 0.0]), (90.0, [0.0, 4.0, 9.0, 2.0, 0.0])):
         assert plane_profile(askew, plane).candela.tolist() == candela
+    assert (beam_deg(askew), field_deg(askew)) == (beam_deg(askew, 0.0), field_deg(askew, 0.0))
+    assert field_deg(askew) != field_deg(askew, 1.0)
     assert plane_profile(table, 90.0).angle_deg.tolist() == [-20.0, 0.0, 20.0]
 
 
