@@ -73,3 +73,9 @@ def test_dimmed_so_far_until_the_faintest_emitter_goes_out():
     assert Mixture(drives=(1.0, 0.1, 0.0), share=0.5).lowest_level(0.01) == pytest.approx(0.1)
     assert Mixture(drives=(1.0, 0.001), share=0.5).lowest_level(0.01) == 1.0
     assert Mixture(drives=(0.0,), share=0.0).lowest_level(0.01) == pytest.approx(0.01)
+
+
+def test_what_a_mixture_gives_is_told_over_all_at_full():
+    white = LightColour.of_cct(4000.0)
+    two = [Emitter(name=name, colour=white, share=0.3) for name in "ab"]
+    assert mixture_for(two, white).share == pytest.approx(1.0)
