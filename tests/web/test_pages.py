@@ -105,7 +105,7 @@ def test_from_need_to_bucket_to_csv(gaffer, job_id):
 
 def test_the_rest_of_a_list_follows_its_first_rows(gaffer):
     page = gaffer.get("/pick", query_string=PICK).text
-    rest = re.search(r'hx-get="([^"]+)"[^>]*>\s*<a href="\1">(\d+) more</a>', page)
+    rest = re.search(r'hx-get="([^"]+)"[^>]*>\s*<a [^>]*href="\1">(\d+) more</a>', page)
     address, more = rest[1].replace("&amp;", "&"), int(rest[2])
     first, further, whole = (
         re.findall(r'id="(fit-[^"]+)"', text)
