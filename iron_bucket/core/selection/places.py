@@ -30,8 +30,8 @@ def smooth_places(places_m: Array) -> Array:
 
 
 def between_smooth(levels_lx: Array, places_m: Array) -> Array:
-    """Levels at all places from those at the smooth ones, along lines in stops over the square of the
-    place: so levels fall near the axis. Shapes (..., fewer), (M,) to (..., M).
+    """Levels at all places from those at the smooth ones, along lines in stops over the square of the place: so levels
+    fall near the axis. Shapes (..., fewer), (M,) to (..., M).
     """
     fewer = smooth_places(places_m)
     if len(fewer) == len(places_m):

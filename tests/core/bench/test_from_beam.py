@@ -28,10 +28,7 @@ def test_the_beam_is_what_was_read_and_the_rest_is_typical():
     assert configuration.lumens == head.lumens.value
     assert head.draw.full_w.value == pytest.approx(flux / 92.0, abs=0.06)
     assert head.weight_kg == pytest.approx(1.0 + head.draw.full_w.value / 80.0, abs=0.06)
-    assert [round(each, 1) for each in (head.weight_kg, head.draw.full_w.value)] == [
-        head.weight_kg,
-        head.draw.full_w.value,
-    ]
+    assert all(round(each, 1) == each for each in (head.weight_kg, head.draw.full_w.value))
     assert (configuration.weight_kg, head.draw.idle_w, head.mains.low_v, head.mains.high_v) == (0.01, 0.0, 100, 240)
     assert (head.lumens.origin, head.draw.full_w.origin) == (Origin.TYPICAL, Origin.TYPICAL)
     assert configuration.origin is Origin.MEASURED

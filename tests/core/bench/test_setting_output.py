@@ -59,15 +59,8 @@ def test_readings_at_two_settings_and_more_are_joined_by_lines_over_mired():
     assert setting_points(TWO, readings[:1]) == ()
     assert measured_head(TWO, tuple(readings[:1])).setting_points == ()
     # Of two that turn each other round the means are alike, and both of them the best.
-    turned = [
-        a_reading(cct_k, level_lx, configuration_slug=name)
-        for cct_k, level_lx, name in (
-            (2500.0, 50.0, "a"),
-            (4000.0, 100.0, "a"),
-            (2500.0, 100.0, "b"),
-            (4000.0, 50.0, "b"),
-        )
-    ]
+    rows = ((2500.0, 50.0, "a"), (4000.0, 100.0, "a"), (2500.0, 100.0, "b"), (4000.0, 50.0, "b"))
+    turned = [a_reading(cct_k, level_lx, configuration_slug=name) for cct_k, level_lx, name in rows]
     assert dict(setting_points(TWO, turned)) == {2500.0: 1.0, 4000.0: 1.0}
     other = [
         a_reading(2500.0, 60.0, configuration_slug="two.lens"),

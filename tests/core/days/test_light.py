@@ -225,10 +225,8 @@ def test_a_level_holds_to_the_ends_of_its_tolerance_and_the_clip_to_its_own():
     target = Target(piece_id="t", mark="m", stops=1.0, tolerance=0.5)
     level = _level("Anna", np.array([0.4, 0.5, 1.5, 1.6]), target)
     assert level.holds.tolist() == [False, True, True, False]
-    assert (level.miss(0), level.miss(3)) == (
-        "Anna is 0.6 stops under what is wanted",
-        "Anna is 0.6 stops over what is wanted",
-    )
+    for at, side in ((0, "under"), (3, "over")):
+        assert level.miss(at) == f"Anna is 0.6 stops {side} what is wanted"
     clip = _clip("Sky", np.array([2.0, 2.3]), 2.0)
     assert (clip.holds.tolist(), clip.miss(1)) == ([True, False], "Sky clips, 0.3 stops over the top")
 

@@ -53,10 +53,8 @@ def test_a_table_of_one_side_is_looked_at_on_both():
         candela=np.array([[100.0, 0.0], [0.0, 0.0]]),
     )
     assert plane_profile(table, 0.0).angle_deg.tolist() == [-40.0, 0.0, 40.0]
-    askew = a_table(
-        horizontal_deg=np.array([0.0, 90.0, 180.0, 270.0]),
-        candela=np.array([[9.0, 1.0, 0.0], [9.0, 2.0, 0.0], [9.0, 3.0, 0.0], [9.0, 4.0, 0.0]]),
-    )
+    planes = np.array([[9.0, half_way, 0.0] for half_way in (1.0, 2.0, 3.0, 4.0)])
+    askew = a_table(horizontal_deg=np.array([0.0, 90.0, 180.0, 270.0]), candela=planes)
     for plane, candela in ((0.0, [0.0, 3.0, 9.0, 1.0, 0.0]), (90.0, [0.0, 4.0, 9.0, 2.0, 0.0])):
         assert plane_profile(askew, plane).candela.tolist() == candela
     assert (beam_deg(askew), field_deg(askew)) == (beam_deg(askew, 0.0), field_deg(askew, 0.0))

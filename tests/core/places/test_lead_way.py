@@ -35,20 +35,10 @@ def test_along_the_walls_and_through_doorways(start, end, length_m, doorways):
     assert WAYS.way(start, end).points[-1] == end
 
 
-SLANTING = Room(
-    room_id="s",
-    name="Slanting",
-    corners=((6, 0), (12, 1), (11, 6), (6, 5)),
-    openings=(replace(DOOR, opening_id="out", name="Way out", along_m=2.0),),
-    **WALLS,
-)
-UPPER = Room(
-    room_id="u",
-    name="Upper",
-    corners=((0, 5), (6, 5), (6, 9), (1, 8)),
-    openings=(replace(DOOR, opening_id="up", name="Way up", wall=0, along_m=1.5, width_m=0.8),),
-    **WALLS,
-)
+OUT = replace(DOOR, opening_id="out", name="Way out", along_m=2.0)
+UP = replace(DOOR, opening_id="up", name="Way up", wall=0, along_m=1.5, width_m=0.8)
+SLANTING = replace(WEST, room_id="s", corners=((6, 0), (12, 1), (11, 6), (6, 5)), openings=(OUT,))
+UPPER = replace(WEST, room_id="u", corners=((0, 5), (6, 5), (6, 9), (1, 8)), openings=(UP,))
 
 
 @pytest.mark.parametrize("seed", range(100, 160))

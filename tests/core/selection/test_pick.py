@@ -67,13 +67,8 @@ def test_a_grid_carries_no_box_and_an_unowned_sheet_is_named_before_weakness():
 
 
 def test_a_head_of_two_whites_gives_what_its_setting_leaves():
-    two = a_head(
-        technology=Technology.LED_BICOLOUR,
-        lowest_cct_k=2500.0,
-        highest_cct_k=5000.0,
-        setting_points=((2500.0, 0.5), (5000.0, 1.0)),
-    )
-    bench = pack(a_gear(heads=(two,)))
+    whites = {"lowest_cct_k": 2500.0, "highest_cct_k": 5000.0, "setting_points": ((2500.0, 0.5), (5000.0, 1.0))}
+    bench = pack(a_gear(heads=(a_head(technology=Technology.LED_BICOLOUR, **whites),)))
     warm = at_colour(bench, 2500.0)
     assert warm.lumens == pytest.approx(0.5 * bench.lumens)
     assert warm.candela == pytest.approx(0.5 * bench.candela)
