@@ -24,6 +24,12 @@ def units(vectors: Array) -> Array:
     return np.asarray(vectors / lengths(vectors)[..., None])
 
 
+def runs(chosen: np.ndarray) -> list[tuple[int, int]]:
+    """The first and the last place of everything that is chosen without a gap. Shape (N,)."""
+    edges = np.diff(np.concatenate([[0], chosen.astype(int), [0]]))
+    return list(zip(np.flatnonzero(edges > 0).tolist(), (np.flatnonzero(edges < 0) - 1).tolist(), strict=True))
+
+
 def cross(one: Array, other: Array) -> Array:
     """Cross product of two vectors of shape (3,).
 

@@ -9,6 +9,7 @@ from iron_bucket.core.errors import BadValue, NoAnswer
 from iron_bucket.core.figure import Origin, least_trusted
 from iron_bucket.core.photometry.distribution import straight_cd
 from iron_bucket.core.photometry.widths import beam_deg
+from iron_bucket.core.quantities.rounding import at_most
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -30,7 +31,7 @@ class FocusRange:
         if wanted_deg <= 0:
             raise BadValue("beam", wanted_deg, "above 0 degrees")
         low, high = self.beams_deg[0], self.beams_deg[-1]
-        if not low - 1e-9 <= wanted_deg <= high + 1e-9:
+        if not (at_most(low, wanted_deg) and at_most(wanted_deg, high)):
             raise NoAnswer(
                 f"the {self.optic or 'lens'} goes from {low:.0f}° to {high:.0f}°; {wanted_deg:g}° lies past its end"
                 " stop"

@@ -1,6 +1,5 @@
 """Bags on a stand: by the school that the crew follows, and against the wind that it is planned for."""
 
-import math
 from dataclasses import dataclass
 
 from iron_bucket.core.bench.bag import Bag
@@ -8,6 +7,7 @@ from iron_bucket.core.bench.gear import Gear
 from iron_bucket.core.bench.stand import Stand
 from iron_bucket.core.bucket.kit_rules import BagSchool, CrewKit
 from iron_bucket.core.quantities import display
+from iron_bucket.core.quantities.rounding import whole_up
 from iron_bucket.core.quantities.units import UnitSystem
 from iron_bucket.core.rigging.tipping import Sail
 
@@ -74,7 +74,7 @@ def ballast_of(standing: Standing, crew: CrewKit, bag: Bag, units: UnitSystem = 
         offset_kg=standing.payload_kg,
         offset_m=standing.arm_m,
     )
-    needed = math.ceil(sail.ballast_kg(crew.wind_m_s, SAFETY_FACTOR) / bag.weight_kg - 1e-9)
+    needed = whole_up(sail.ballast_kg(crew.wind_m_s, SAFETY_FACTOR) / bag.weight_kg)
     blows, area = display.wind(crew.wind_m_s, units), display.area(standing.sail_m2, units)
     weight = display.mass(sail.ballast_kg(crew.wind_m_s, SAFETY_FACTOR), units)
     return Ballast(

@@ -3,6 +3,8 @@
 from collections.abc import Iterable
 from dataclasses import dataclass, field
 
+from iron_bucket.core.quantities.rounding import at_most, whole_up
+
 #: Round the opening, so that pegs hold it.
 EDGE_M = 0.05
 Cut = tuple[float, float]
@@ -25,10 +27,10 @@ class _Stock:
         """Put it into the first row with room, else into a new one."""
         long_m, short_m = cut
         for row in self.rows:
-            if row[0] + long_m <= across_m + 1e-9 and short_m <= row[1] + 1e-9:
+            if at_most(row[0] + long_m, across_m) and at_most(short_m, row[1]):
                 row[0] += long_m
                 return True
-        if self.used_m + short_m > along_m + 1e-9:
+        if not at_most(self.used_m + short_m, along_m):
             return False
         self.rows.append([long_m, short_m])
         self.used_m += short_m
@@ -44,13 +46,9 @@ def sheets_for(cuts: Iterable[Cut], stock_m: Cut) -> int:
     sheets: list[_Stock] = []
     joined = 0
     for cut in sorted(cuts, key=lambda each: (-each[1], -each[0])):
-        if cut[0] > across_m + 1e-9 or cut[1] > along_m + 1e-9:
-            joined += _pieces(cut[0], across_m) * _pieces(cut[1], along_m)
+        if not (at_most(cut[0], across_m) and at_most(cut[1], along_m)):
+            joined += whole_up(cut[0] / across_m) * whole_up(cut[1] / along_m)
         elif not any(sheet.takes(cut, across_m, along_m) for sheet in sheets):
             sheets.append(_Stock())
             sheets[-1].takes(cut, across_m, along_m)
     return len(sheets) + joined
-
-
-def _pieces(side_m: float, stock_m: float) -> int:
-    return int(-(-(side_m - 1e-9) // stock_m))

@@ -5,8 +5,7 @@ from dataclasses import dataclass, field
 
 from iron_bucket.core.bucket.gel_cuts import Cut
 from iron_bucket.core.modifiers.kinds import GelCondition, Sheet
-
-_HAIR_M = 1e-9
+from iron_bucket.core.quantities.rounding import at_most
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -47,12 +46,12 @@ class StockPiece:
     def _put(self, width_m: float, length_m: float) -> bool:
         for row in self._rows:
             begins, used, height = row
-            if used + width_m <= self.width_m + _HAIR_M and length_m <= height + _HAIR_M:
+            if at_most(used + width_m, self.width_m) and at_most(length_m, height):
                 self.laid.append(LaidCut(x_m=used, y_m=begins, width_m=width_m, length_m=length_m))
                 row[1] = used + width_m
                 return True
         begins = sum(row[2] for row in self._rows)
-        if width_m > self.width_m + _HAIR_M or begins + length_m > self.length_m + _HAIR_M:
+        if not (at_most(width_m, self.width_m) and at_most(begins + length_m, self.length_m)):
             return False
         self._rows.append([begins, width_m, length_m])
         self.laid.append(LaidCut(x_m=0.0, y_m=begins, width_m=width_m, length_m=length_m))

@@ -1,6 +1,5 @@
 """What no single pass asks for: spares, batteries for the hours, what Power brings, gloves, tape."""
 
-import math
 from collections import Counter, defaultdict
 from collections.abc import Iterator, Mapping, Sequence
 from dataclasses import dataclass
@@ -20,6 +19,7 @@ from iron_bucket.core.bucket.need import Need, Sort, need
 from iron_bucket.core.bucket.peak import Peak
 from iron_bucket.core.jobs.house_rules import HouseRules
 from iron_bucket.core.power.job.kit import JobPower
+from iron_bucket.core.quantities.rounding import whole_up
 
 #: Where plugs have fuses of their own.
 _FUSED_V = 220
@@ -131,9 +131,7 @@ def _by_hours(passes: Sequence[KitPass], power: JobPower, gear: Gear, rules: Hou
     for kind, by_day in watt_hours.items():
         most_wh, one_wh = float(max(by_day.values())), kind.supply(1).energy_wh
         figure = f"{most_wh:.0f} Wh on the longest day, {one_wh:.0f} from each, none charged again"
-        yield need(
-            "batteries", kind, "battery-hours", "hours", pieces=math.ceil(most_wh / one_wh - 1e-9), figure=figure
-        )
+        yield need("batteries", kind, "battery-hours", "hours", pieces=whole_up(most_wh / one_wh), figure=figure)
 
 
 def _on_batteries(each: KitPass) -> Iterator[tuple[BatteryKind, float]]:

@@ -13,6 +13,7 @@ from functools import lru_cache
 from iron_bucket.core.checks import require_at_most, require_between, require_showable, require_word
 from iron_bucket.core.errors import BadValue
 from iron_bucket.core.quantities import display
+from iron_bucket.core.quantities.rounding import at_most
 from iron_bucket.core.quantities.units import UnitSystem
 from iron_bucket.core.typical import typical
 
@@ -69,7 +70,7 @@ class KitRule:
 
     def fires(self, facts: Mapping[str, float]) -> bool:
         """Whether it holds for that."""
-        return self.is_on and (not self.fact or facts.get(self.fact, 0.0) >= self.least - 1e-9)
+        return self.is_on and (not self.fact or at_most(self.least, facts.get(self.fact, 0.0)))
 
     def pieces(self, facts: Mapping[str, float]) -> int:
         """How many it brings, rounded up."""

@@ -12,6 +12,7 @@ from iron_bucket.core.arrays import Array
 from iron_bucket.core.checks import require_between, require_not_negative
 from iron_bucket.core.colour.tint import duv_from_tint
 from iron_bucket.core.errors import BadValue
+from iron_bucket.core.quantities.rounding import at_most
 from iron_bucket.core.typical import typical
 
 #: So much Duv is as far off as one mired: half a hardly seen step of either. Source: of the house.
@@ -133,7 +134,7 @@ def ranked(
     require_not_negative("tolerance", tolerance_mired, unit="mired")
     left_mired, left_duv = stacks.shift_mired - wanted_mired, stacks.duv + duv
     off = np.hypot(left_mired, left_duv / DUV_A_MIRED)
-    is_off = off > tolerance_mired + 1e-9
+    is_off = ~at_most(off, tolerance_mired)
     order = np.lexsort((off, stacks.sheets, np.round(np.where(is_off, off, stacks.loss_stops), 4), is_off))
     return tuple(
         GelStack(

@@ -6,6 +6,7 @@ import numpy as np
 
 from iron_bucket.core.arrays import Array
 from iron_bucket.core.errors import BadValue
+from iron_bucket.core.quantities.rounding import at_most
 
 LOWEST_NM, HIGHEST_NM = 300.0, 830.0
 #: What must be covered at least for the figures of colour to mean anything.
@@ -31,7 +32,7 @@ class Spectrum:
             raise BadValue("wavelength_nm", f"{wavelength[0]:g} to {wavelength[-1]:g}", "300 to 830 nm")
         steps = np.diff(wavelength)
         worst = steps[np.argmax(~((steps >= NARROWEST_STEP_NM) & (steps <= WIDEST_STEP_NM)))]
-        if not NARROWEST_STEP_NM <= worst <= WIDEST_STEP_NM + 1e-9:
+        if not (worst >= NARROWEST_STEP_NM and at_most(worst, WIDEST_STEP_NM)):
             raise BadValue("wavelength_nm", f"a step of {worst:g} nm", "rising wavelengths in steps of up to 10 nm")
         if wavelength[0] > NEEDED_FROM_NM or wavelength[-1] < NEEDED_TO_NM:
             raise BadValue("wavelength_nm", f"{wavelength[0]:g} to {wavelength[-1]:g}", "at least 400 to 700 nm")

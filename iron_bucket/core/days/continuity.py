@@ -9,6 +9,7 @@ from dataclasses import dataclass
 from iron_bucket.core.colour.seen import HARDLY_DUV, seen_against
 from iron_bucket.core.places.bearing import turn_between
 from iron_bucket.core.quantities.display import signed
+from iron_bucket.core.quantities.rounding import at_most
 from iron_bucket.core.setups.evaluate.faces import LitFace, lit_faces
 from iron_bucket.core.setups.evaluate.lit_scene import DARK_LX, LitScene
 from iron_bucket.core.setups.evaluate.mark_colours import mark_colours
@@ -64,7 +65,7 @@ def _of(old: LitFace, new: LitFace, before: LitScene, after: LitScene) -> Iterat
         what="level of the key",
         was=f"{signed(was, 1)} stops",
         now=f"{signed(now, 1)} stops",
-        is_seen=abs(off) > SEEN_STOPS + 1e-9,
+        is_seen=not at_most(abs(off), SEEN_STOPS),
         closes=f"{abs(off):.1f} stops {'less' if off > 0 else 'more'} of {new.key_light}",
     )
     around, up = turn_between(old.bearing_deg, new.bearing_deg), new.height_deg - old.height_deg
@@ -84,7 +85,7 @@ def _of(old: LitFace, new: LitFace, before: LitScene, after: LitScene) -> Iterat
         what="contrast",
         was=f"{contrast:.1f} stops",
         now=f"{then:.1f} stops",
-        is_seen=abs(then - contrast) > SEEN_STOPS + 1e-9,
+        is_seen=not at_most(abs(then - contrast), SEEN_STOPS),
         closes=f"{'more' if then > contrast else 'less'} on the shadow side",
     )
     softer = max(new.apparent_deg, 0.1) / max(old.apparent_deg, 0.1)

@@ -7,12 +7,13 @@ from datetime import datetime, timedelta
 
 import numpy as np
 
-from iron_bucket.core.arrays import Array
+from iron_bucket.core.arrays import Array, runs
 from iron_bucket.core.colour.gel_stacks import DUV_A_MIRED
 from iron_bucket.core.colour.white import mired_and_duv, uv_from_xyz
 from iron_bucket.core.days.hours_of_light import HoursOfLight
 from iron_bucket.core.exposure.incident import Receptor
 from iron_bucket.core.places.bearing import turn_between
+from iron_bucket.core.quantities.rounding import at_most
 from iron_bucket.core.setups.evaluate.ladder import DEEPEST_STOPS, Ladder, RungKind
 from iron_bucket.core.setups.evaluate.lit_scene import DARK_LX, LitScene
 from iron_bucket.core.setups.plan.look import luminance_stops, surface_stops
@@ -57,9 +58,7 @@ class Holding:
         return self._runs(~self.holds & inside)
 
     def _runs(self, chosen: np.ndarray) -> tuple[tuple[datetime, datetime], ...]:
-        edges = np.diff(np.concatenate([[0], chosen.astype(int), [0]]))
-        begins, ends = np.flatnonzero(edges > 0).tolist(), (np.flatnonzero(edges < 0) - 1).tolist()
-        return tuple((self.times[a], self.times[b] + self.step) for a, b in zip(begins, ends, strict=True))
+        return tuple((self.times[a], self.times[b] + self.step) for a, b in runs(chosen))
 
     @property
     def step(self) -> timedelta:
@@ -127,7 +126,7 @@ def _levels(hours: HoursOfLight, ladder: Ladder, receptor: Receptor) -> Iterator
     wanted_lx = lit.built.setup.look.wanted_lx(receptor)
     for rung in ladder.rungs:
         place = _places(lit, hours.lux, rung.mark_id)
-        if place is None or rung.kind is RungKind.WINDOW:
+        if place is None:  # of a window the luminance counts
             continue
         level = np.take_along_axis(hours.lux, place[:, None], axis=1)[:, 0]
         stops = _stops(lit, int(place[0]), level, wanted_lx)
@@ -159,7 +158,7 @@ def _level(name: str, stops: Array, target: Target) -> Condition:
     off = stops - target.stops
     return Condition(
         name=f"level of {name}",
-        holds=np.abs(off) <= target.tolerance + 1e-9,
+        holds=at_most(np.abs(off), target.tolerance),
         miss=lambda at: f"{name} is {abs(off[at]):.1f} stops {'over' if off[at] > 0 else 'under'} what is wanted",
     )
 
@@ -167,7 +166,7 @@ def _level(name: str, stops: Array, target: Target) -> Condition:
 def _clip(name: str, stops: Array, above: float) -> Condition:
     return Condition(
         name=f"{name} under the clip",
-        holds=stops <= above + 1e-9,
+        holds=at_most(stops, above),
         miss=lambda at: f"{name} clips, {stops[at] - above:.1f} stops over the top",
     )
 
@@ -175,7 +174,7 @@ def _clip(name: str, stops: Array, above: float) -> Condition:
 def _windows(hours: HoursOfLight, ladder: Ladder, receptor: Receptor) -> Iterator[Condition]:
     wanted_lx = hours.lit.built.setup.look.wanted_lx(receptor)
     for rung in ladder.rungs:
-        if rung.kind is not RungKind.WINDOW or rung.mark_id not in hours.windows_cd_m2:
+        if rung.mark_id not in hours.windows_cd_m2:
             continue
         seen = hours.windows_cd_m2[rung.mark_id].tolist()
         stops = np.array([luminance_stops(each, wanted_lx) for each in seen])
@@ -199,7 +198,7 @@ def _colour(lit: LitScene, target: ColourTarget, xyz: Array) -> Condition:
     name = target.mark
     return Condition(
         name=f"colour of {name}",
-        holds=off <= target.tolerance + 1e-9,
+        holds=at_most(off, target.tolerance),
         miss=lambda at: (
             f"the colour of {name} is {off[at]:.0f} mired off" if math.isfinite(off[at]) else f"{name} has no colour"
         ),

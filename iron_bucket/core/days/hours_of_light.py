@@ -79,11 +79,11 @@ def hours_of_light(
     there = [lights_there(replace(setup, when=when, weather=sky_at(when)), around, built.films, gear) for when in knots]
     by_day = [[light for light in some if light.kind is LightKind.DAY] for some in there]
     xyz, sun_xyz = _at_knots(lit, by_day, standing)
-    at, knot_at = (np.array([(each - times[0]).total_seconds() / 60.0 for each in some]) for some in (times, knots))
+    at, knot_at = (np.array([(each - times[0]) / STEP for each in some]) for some in (times, knots))
     own = _of_sun(lit, times, sky_at)
     off_sun = np.stack([_between(knot_at, each, at) for each in (xyz, sun_xyz)]).sum(axis=0)
     burning = np.array([light.kind is not LightKind.DAY for light in built.lights], dtype=bool)
-    lamps = xyz_at_marks(lit)[burning].sum(axis=0) if len(built.lights) else np.zeros((len(built.marks), 3))
+    lamps = xyz_at_marks(lit)[burning].sum(axis=0)
     return HoursOfLight(
         lit=lit,
         times=tuple(times),
@@ -111,9 +111,9 @@ def _at_knots(lit: LitScene, by_day: list[list[BuiltLight]], standing: Standing 
     built = lit.built
     marks = len(built.marks)
     numbered = [(at, light) for at, some in enumerate(by_day) for light in some]
-    found = np.zeros((2, len(by_day), marks, 3))
+    off_sky, off_sun = np.zeros((2, len(by_day), marks, 3))
     if not numbered or not marks:
-        return found[0], found[1]
+        return off_sky, off_sun
     lights = tuple(
         replace(light, light_id=f"{number}", light=replace(light.light, lamp_id=f"{number}"))
         for number, (_, light) in enumerate(numbered)
@@ -128,8 +128,8 @@ def _at_knots(lit: LitScene, by_day: list[list[BuiltLight]], standing: Standing 
     there = LitScene(built=replace(built, scene=scene, lights=lights), banded=alone)
     xyz = xyz_at_marks(there)
     for row, (at, light) in enumerate(numbered):
-        found[int(_is_sun(light)), at] += xyz[row]
-    return found[0], found[1]
+        (off_sun if _is_sun(light) else off_sky)[at] += xyz[row]
+    return off_sky, off_sun
 
 
 def _is_sun(light: BuiltLight) -> bool:

@@ -6,16 +6,16 @@ from numba import njit
 #: What is told of each shot, by its place in the order.
 RIG, SHOOT, STRIKE, END, MISSED, WAITED, LATE, MOVED, IS_MOVE, BREAK, HELD_UP = range(11)
 _TOLD = 11
-#: Of a shot that is not pinned, and of a day without a curfew.
+#: Of a shot that is not pinned.
 NONE = -1
+#: Later than any day: when a day without a curfew has to end, and light that nobody asks for.
+NEVER = 10**9
 _SHOTS = "int64[:,::1], int64[:,:,::1], float64[:,::1], int64[:,::1], int64[::1], float64[::1]"
 
 
 @njit("int64(int64, int64, int64[:,::1])", cache=True, error_model="numpy")
 def missed_min(start, minutes, held):  # type: ignore[no-untyped-def]
-    """Minutes of a shoot without its light; a first span that ends before it begins asks for nothing."""
-    if held[0, 1] < held[0, 0]:
-        return 0
+    """Minutes of a shoot without its light."""
     missed = minutes
     for at in range(len(held)):
         missed -= max(min(start + minutes, held[at, 1]) - max(start, held[at, 0]), 0)
@@ -26,8 +26,6 @@ def missed_min(start, minutes, held):  # type: ignore[no-untyped-def]
 def best_start(earliest, minutes, held):  # type: ignore[no-untyped-def]
     """The first start from then on that misses least: now, as a span begins, or so that the shoot ends with it."""
     best, least = earliest, missed_min(earliest, minutes, held)
-    if held[0, 1] < held[0, 0]:
-        return earliest
     for at in range(len(held)):
         for start in (held[at, 0], held[at, 1] - minutes):
             if start > earliest:
@@ -76,8 +74,7 @@ def lay_out(order, shots, held, pieces, gaps, rules, weights):  # type: ignore[n
         told[row, RIG], told[row, SHOOT], told[row, STRIKE] = start - rig, start, start + shoot
         told[row, END] = start + shoot + strike
         told[row, MISSED] = missed_min(start, shoot, held[at])
-        if rules[2] >= 0:
-            told[row, LATE] += min(max(start + shoot - rules[2], 0), shoot)
+        told[row, LATE] += min(max(start + shoot - rules[2], 0), shoot)
         told[row, MOVED] = pieces[before, at]
         now, before = told[row, END], at
     return told
@@ -117,32 +114,26 @@ def best_nearby(order, shots, held, pieces, gaps, rules, weights):  # type: igno
     count = len(order)
     best, least, tried = order.copy(), np.inf, order.copy()
     for length in (1, 2, 0):  # 0: two change places
-        for at in range(count):
-            for to in range(count):
+        places = count + 1 - max(length, 1)
+        for at in range(places):
+            for to in range(places):
                 if length:
-                    if at + length > count or to + length > count:
-                        continue
                     _moved(order, at, length, to, tried)
                 else:
                     tried[:] = order
                     tried[at], tried[to] = order[to], order[at]
                 cost = weighed(lay_out(tried, shots, held, pieces, gaps, rules, weights), rules[1], weights)
-                if cost < least - 1e-9:
+                if cost < least:
                     least = cost
                     best = tried.copy()
     return least, best
 
 
 def spans_of(held: list[tuple[tuple[int, int], ...] | None]) -> np.ndarray:
-    """Spans side by side, as many for each; of what asks for no light one that ends before it begins. Shape (N, S,
-    2).
-    """
+    """Spans side by side, as many for each; what asks for no light has it always. Shape (N, S, 2)."""
     most = max((len(each) for each in held if each), default=1)
     found = np.zeros((len(held), most, 2), dtype=np.int64)
     for row, each in enumerate(held):
-        if each is None:
-            found[row, 0] = (1, 0)
-        else:
-            for at, span in enumerate(each):
-                found[row, at] = span
+        for at, span in enumerate(((-NEVER, NEVER),) if each is None else each):
+            found[row, at] = span
     return found

@@ -16,6 +16,7 @@ from iron_bucket.core.days.lay_out import (
     LATE,
     MISSED,
     MOVED,
+    NEVER,
     NONE,
     RIG,
     SHOOT,
@@ -90,6 +91,11 @@ class Shot:
     def minutes(self) -> int:
         """All that it takes."""
         return self.rig_min + self.shoot_min + self.strike_min
+
+    @property
+    def pinned_at(self) -> int:
+        """As the compiled layer wants it."""
+        return NONE if self.pinned_min is None else self.pinned_min
 
     def missed_from(self, start_min: int) -> int:
         """Minutes of its shoot without its light, where that begins then."""
@@ -180,7 +186,7 @@ class Day:
         """As the compiled layer wants it."""
         rules, weights = self.rules, self.rules.weights
         rows = [
-            (each.place_id, each.rig_min, each.shoot_min, each.strike_min, _or_none(each.pinned_min), each.overlap_min)
+            (each.place_id, each.rig_min, each.shoot_min, each.strike_min, each.pinned_at, each.overlap_min)
             for each in self.shots
         ]
         gaps = np.zeros(self.pieces.shape) if self.gaps is None else self.gaps
@@ -193,7 +199,7 @@ class Day:
                 [
                     rules.begins_min,
                     rules.ends_min,
-                    _or_none(rules.curfew_min),
+                    NEVER if rules.curfew_min is None else rules.curfew_min,
                     rules.move_min,
                     rules.turn_round_min,
                     rules.break_after_min,
@@ -265,7 +271,3 @@ class Day:
         """Some shots fixed, by their ids."""
         shots = tuple(replace(each, pinned_min=pins.get(each.shot_id, each.pinned_min)) for each in self.shots)
         return replace(self, shots=shots)
-
-
-def _or_none(minute: int | None) -> int:
-    return NONE if minute is None else minute

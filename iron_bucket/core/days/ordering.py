@@ -9,6 +9,7 @@ import numpy as np
 
 from iron_bucket.core.days.lay_out import best_nearby
 from iron_bucket.core.days.order import Day, DayOrder
+from iron_bucket.core.quantities.rounding import at_most
 
 #: So many shots are tried in every order.
 ALL_ORDERS = 7
@@ -52,7 +53,7 @@ def ordered(day: Day) -> Ordered:
         return Ordered(order=best, bound=best.cost.total, is_proved=True)
     found = _kicked(day, min((_improved(day, start) for start in _beginnings(day)), key=_key))
     bound = min(day.bound(), found.cost.total)
-    return Ordered(order=found, bound=bound, is_proved=found.cost.total <= bound + 1e-9)
+    return Ordered(order=found, bound=bound, is_proved=at_most(found.cost.total, bound))
 
 
 def of_school(day: Day, school: DaySchool) -> DayOrder:
@@ -123,7 +124,7 @@ def _improved(day: Day, start: Sequence[int]) -> DayOrder:
     order, least = np.array(start, dtype=np.int64), day.total(start)
     for _ in range(_ROUNDS):
         cost, nearby = best_nearby(order, *day.kernel)
-        if cost >= least - 1e-9:
+        if at_most(least, cost):
             break
         order, least = nearby, cost
     return day.laid(order.tolist())

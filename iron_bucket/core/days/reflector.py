@@ -6,7 +6,7 @@ from datetime import datetime, timedelta
 
 import numpy as np
 
-from iron_bucket.core.arrays import Array
+from iron_bucket.core.arrays import Array, angle_rad, runs, units
 from iron_bucket.core.checks import require_between, require_share
 from iron_bucket.core.places.bearing import bearing_of, tilt_of
 from iron_bucket.core.scene.sunlight import SUN_DEG
@@ -65,11 +65,9 @@ def aimed(board: Reflector, towards_sun: Array, sun_lx: float) -> Aim | None:
     Source: mirror law, the front halves the angle between sun and mark; E = rho E_sun A cos / A_patch, the patch
     growing by the sun's half degree and by what the surface scatters.
     """
-    middle = towards_sun + board.towards_mark
-    length = float(np.linalg.norm(middle))
-    if towards_sun[2] <= 0.0 or length < 2.0 * _FLATTEST_COSINE:
+    if not _throws(board, towards_sun):
         return None
-    front = middle / length
+    front = _front(board, towards_sun)
     cosine = float(front @ towards_sun)
     grows = 2.0 * board.throw_m * float(np.tan(np.radians(board.spread_deg + SUN_DEG / 2.0)))
     patch = (board.width_m * cosine + grows, board.height_m + grows)
@@ -83,12 +81,20 @@ def aimed(board: Reflector, towards_sun: Array, sun_lx: float) -> Aim | None:
     )
 
 
+def _front(board: Reflector, towards_sun: Array) -> Array:
+    """Where it faces to throw at its mark. Shape (3,)."""
+    return units(towards_sun + board.towards_mark)
+
+
+def _throws(board: Reflector, towards_sun: Array) -> bool:
+    return bool(towards_sun[2] > 0.0 and _front(board, towards_sun) @ towards_sun >= _FLATTEST_COSINE)
+
+
 def off_deg(board: Reflector, aimed_at: Array, towards_sun: Array) -> float:
     """How far beside the mark it throws, aimed for one place of the sun, when that stands at another."""
-    middle = aimed_at + board.towards_mark
-    front = middle / np.linalg.norm(middle)
+    front = _front(board, aimed_at)
     thrown = 2.0 * (front @ towards_sun) * front - towards_sun
-    return float(np.degrees(np.arccos(np.clip(thrown @ board.towards_mark, -1.0, 1.0))))
+    return float(np.degrees(angle_rad(thrown @ board.towards_mark)))
 
 
 def lasts(board: Reflector, when: datetime, towards_sun: Callable[[datetime], Array], drift_deg: float) -> timedelta:
@@ -105,7 +111,7 @@ def aim_times(
 ) -> tuple[datetime, ...]:
     """When it is to be aimed from ``start`` to ``end``, the first time then, so that it never drifts farther."""
     found, when = [], start
-    while when < end and aimed(board, towards_sun(when), 1.0) is not None:
+    while when < end and _throws(board, towards_sun(when)):
         found.append(when)
         when += max(lasts(board, when, towards_sun, drift_deg), _STEP)
     return tuple(found)
@@ -115,12 +121,10 @@ def reaches(
     board: Reflector,
     times: Sequence[datetime],
     towards_sun: Callable[[datetime], Array],
-    sun_lx: Callable[[datetime], float] = lambda _: 1.0,
+    sun_lx: Callable[[datetime], float],
 ) -> tuple[tuple[datetime, datetime], ...]:
     """From when to when it can throw at all, of times that follow one another. ``sun_lx``: what of the sun reaches
     it.
     """
-    can = [sun_lx(when) > 0.0 and aimed(board, towards_sun(when), 1.0) is not None for when in times]
-    edges = np.diff(np.concatenate([[0], np.array(can, dtype=int), [0]]))
-    begins, ends = np.flatnonzero(edges > 0).tolist(), (np.flatnonzero(edges < 0) - 1).tolist()
-    return tuple((times[a], times[b]) for a, b in zip(begins, ends, strict=True))
+    can = [sun_lx(when) > 0.0 and _throws(board, towards_sun(when)) for when in times]
+    return tuple((times[a], times[b]) for a, b in runs(np.array(can)))

@@ -84,9 +84,10 @@ def sun_out(
     setup = now.built.setup
     there = replace(setup, when=at, weather=Weather.CLEAR)
     late = lit(build_scene(there, now.built.surroundings, gear, rules), response_for)
-    rung, share = _sunlit(late, rules)
-    if rung is None:
+    found = _sunlit(late, rules)
+    if found is None:
         return None
+    rung, share = found
     was = ladder_of(now, rules.receptor).rung(rung.mark_id)
     wanted = rung.target.stops if rung.target else was.stops if was else rung.stops
     miss = Shortfall(
@@ -102,12 +103,12 @@ def sun_out(
         Change(operation=Operation.SET, where="setup", to={"when": at, "weather": there.weather}),
     )
     ways = [tried(before, each) for each in (*_flags(miss), *_films(miss, rung.stops - wanted))]
-    found = sorted(
+    nearest = sorted(
         (fix for fix in ways if fix is not None and fix.stops < rung.stops - _LEAST_STOPS),
         key=lambda fix: abs(fix.stops - wanted),
     )
     shades = []
-    for fix in found[:MOST_SHADES]:
+    for fix in nearest[:MOST_SHADES]:
         after = changed(there, fix.changes)
         then = lit(build_scene(after, now.built.surroundings, gear, rules), response_for)
         sheet = match_sheet(now, then)
@@ -117,7 +118,7 @@ def sun_out(
     )
 
 
-def _sunlit(late: LitScene, rules: HouseRules) -> tuple[Rung | None, float]:
+def _sunlit(late: LitScene, rules: HouseRules) -> tuple[Rung, float] | None:
     """The first face, else the first of all, that the sun gives much of its light; and how much."""
     share = sun_share(late)
     rungs = [rung for rung in ladder_of(late, rules.receptor).rungs if rung.kind is not RungKind.WINDOW]
@@ -125,7 +126,7 @@ def _sunlit(late: LitScene, rules: HouseRules) -> tuple[Rung | None, float]:
     sunny = [(rung, float(share[place])) for rung, place in places if place is not None and share[place] > COUNTS]
     asked = [each for each in sunny if each[0].target is not None]
     faces = [each for each in sunny if each[0].kind is RungKind.FACE]
-    return next(iter((*asked, *faces, *sunny)), (None, 0.0))
+    return next(iter((*asked, *faces, *sunny)), None)
 
 
 def sun_share(late: LitScene) -> Array:
@@ -149,7 +150,7 @@ def _flags(miss: Shortfall) -> Iterator[Proposal]:
     """Square to the sun, as near as the picture lets it stand, in the room that the mark is in."""
     mark, towards = miss.lit.built.marks[miss.place], _towards(miss)
     around = miss.lit.built.surroundings
-    room = around.room_at(float(mark.mark.position_m[0]), float(mark.mark.position_m[1]))
+    room = around.room_at(*mark.mark.position_m[:2].tolist())
     for kind, words in _KINDS.items():
         for width_m, height_m in _SIZES_M:
             places = (mark.mark.position_m + far * towards for far in _BEFORE_M)

@@ -152,11 +152,10 @@ def _corners(panel: Panel) -> Array:
 
 def _above(corners: Array, height_m: float) -> Array:
     """What of a pane lies above a height: an upright one by its corners, cut level. Shape (N, 3)."""
-    lifted = corners.copy()
-    if (corners[:, 2] > height_m).any():
-        lifted[:, 2] = np.maximum(corners[:, 2], height_m)
-        return lifted
-    return corners[:0]
+    is_above = corners[:, 2] > height_m
+    if not is_above.any():
+        return corners[is_above]
+    return np.column_stack([corners[:, :2], np.maximum(corners[:, 2], height_m)])
 
 
 def _parts(found: shapely.Geometry) -> Iterator[Array]:

@@ -70,7 +70,7 @@ class Forecast:
 
     def within(self, start: datetime, end: datetime) -> "WorstWeather | None":
         """The worst of a span of time; None where nothing was told of it."""
-        count = max(int((end - start) / timedelta(hours=1)) + 1, 1)
+        count = int((end - start) / timedelta(hours=1)) + 1
         times = [min(start + timedelta(hours=at), end) for at in range(count + 1)]
         found = [hour for hour in map(self.at, times) if hour is not None]
         return WorstWeather.of(found) if found else None

@@ -10,6 +10,7 @@ from enum import StrEnum
 from iron_bucket.core.checks import require_between, require_positive
 from iron_bucket.core.constants import METER_CONSTANT_DOME, METER_CONSTANT_FLAT
 from iron_bucket.core.errors import NoAnswer
+from iron_bucket.core.quantities.rounding import at_most
 
 
 class Receptor(StrEnum):
@@ -79,7 +80,7 @@ def filter_stops_for(level_lx: float, *, t_stop: float, iso: float, time_s: floa
     require_positive("illuminance_lx", level_lx, unit="lx")
     bare_lx = illuminance_lx(Camera(t_stop=t_stop, iso=iso, time_s=time_s), receptor)
     stops = math.log2(level_lx / bare_lx)
-    if stops < -1e-9:
+    if not at_most(0.0, stops):
         raise NoAnswer(
             f"{level_lx:g} lx is {-stops:.1f} stops too little even without a filter; this camera calls for"
             f" {bare_lx:.4g} lx"

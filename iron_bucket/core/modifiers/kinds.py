@@ -5,7 +5,6 @@ Every optical figure carries its origin; ``typical`` ones come from the docs/cra
 
 from dataclasses import dataclass
 from enum import StrEnum
-from math import ceil
 
 from iron_bucket.core.bench.item import MOST_OWNED, Item
 from iron_bucket.core.checks import require_between, require_positive, require_share
@@ -13,6 +12,7 @@ from iron_bucket.core.colour.transmission import Transmission
 from iron_bucket.core.errors import BadValue
 from iron_bucket.core.figure import Figure, Origin
 from iron_bucket.core.modifiers.scatter import Scatter, typical_scatter
+from iron_bucket.core.quantities.rounding import whole_up
 
 
 class SheetKind(StrEnum):
@@ -202,7 +202,7 @@ class Frame(Item):
         """How many it is put together from; 0 where it is one piece."""
         if not self.tube_m:
             return 0
-        return 2 * sum(ceil(side / self.tube_m - 1e-6) for side in (self.width_m, self.height_m))
+        return 2 * sum(whole_up(side / self.tube_m) for side in (self.width_m, self.height_m))
 
 
 #: Of what falls on a cloth, typical.

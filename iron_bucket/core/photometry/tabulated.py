@@ -9,6 +9,7 @@ from iron_bucket.core.arrays import Array, Floats
 from iron_bucket.core.errors import BadValue
 from iron_bucket.core.photometry.directions import type_a_angles, type_b_angles
 from iron_bucket.core.photometry.distribution import BRIGHTEST_CD, FIRST_PLANE_DEG
+from iron_bucket.core.quantities.rounding import at_most
 
 
 class PhotometryType(StrEnum):
@@ -176,7 +177,7 @@ def _next(index: np.ndarray, angles: Array) -> np.ndarray:
 
 def _between(angles: Array, wanted: Array) -> tuple[np.ndarray, Array, np.ndarray]:
     """Index below, share towards the next, and whether the wanted angle lies inside the table."""
-    inside = (wanted >= angles[0] - 1e-9) & (wanted <= angles[-1] + 1e-9)
+    inside = at_most(angles[0], wanted) & at_most(wanted, angles[-1])
     if len(angles) == 1:
         return np.zeros(np.shape(wanted), dtype=int), np.zeros(np.shape(wanted)), inside
     index = np.clip(np.searchsorted(angles, wanted, side="right") - 1, 0, len(angles) - 2)

@@ -7,6 +7,7 @@ import numpy as np
 from iron_bucket.core.arrays import Array, Floats
 from iron_bucket.core.checks import require_between, require_positive
 from iron_bucket.core.errors import BadValue
+from iron_bucket.core.quantities.rounding import at_most
 
 #: docs/craft.md, section 6: cold takes capacity, typically 20 % at 0 C.
 COLD_LOSS_PER_DEGREE = 0.01
@@ -55,7 +56,7 @@ class Supply:
 
     def delivers(self, load_w: Floats) -> np.ndarray:
         """Whether the continuous current allows that load at all."""
-        return self.current_a(load_w) <= self.most_a * (1 + 1e-9)
+        return at_most(self.current_a(load_w), self.most_a)
 
     def burn_time_h(self, load_w: Floats) -> Array:
         """Hours until it goes dark; 0 where the batteries cannot deliver. Source: Wh usable efficiency / W."""

@@ -10,6 +10,7 @@ import numpy as np
 
 from iron_bucket.core.arrays import Array
 from iron_bucket.core.power.battery_day import MINUTES_AN_HOUR, BatteryDay, Charger
+from iron_bucket.core.quantities.rounding import at_most
 
 #: Where a unit is while it hangs on no lamp.
 _SHELF = -1
@@ -153,7 +154,7 @@ class _Run:
         """Serve, burn, charge; which lamps are lit in it, and which dark that should not be."""
         self.units.released(at > self.last_minute)
         need_wh = watts / MINUTES_AN_HOUR / self.plates / self.efficiency
-        bears = watts <= self.most_w * (1.0 + 1e-9)
+        bears = at_most(watts, self.most_w)
         asked = watts > 0.0
         short = np.flatnonzero(asked & bears & (self.units.filled(need_wh) < self.plates))
         for lamp in short.tolist():

@@ -3,11 +3,11 @@
 Two schools plan differently; neither plans to the edge. Local code and the licensed electrician come first.
 """
 
-import math
 from dataclasses import dataclass
 
 from iron_bucket.core.checks import require_between, require_not_negative, require_positive
 from iron_bucket.core.power.apparent import a_from_va, va_from_w
+from iron_bucket.core.quantities.rounding import whole_down
 
 #: The continuous-load school: 80 % of the breaker for anything that burns longer than about three hours.
 EIGHTY_PERCENT = 0.8
@@ -66,5 +66,4 @@ def current_a(loads: tuple[Load, ...], voltage_v: float) -> float:
 def lamps_on(circuit: Circuit, load: Load) -> int:
     """How many equal lamps the free part of a circuit bears under the house rule."""
     require_positive("watts", load.watts, unit="W")
-    # The hair keeps 16.0 A on a limit of 0.8 x 20 A from failing on the last binary digit.
-    return max(0, math.floor(circuit.free_a / current_a((load,), circuit.voltage_v) + 1e-9))
+    return max(0, whole_down(circuit.free_a / current_a((load,), circuit.voltage_v)))

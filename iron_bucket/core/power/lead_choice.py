@@ -10,6 +10,7 @@ from iron_bucket.core.checks import require_not_negative, require_positive
 from iron_bucket.core.errors import NoAnswer
 from iron_bucket.core.power.cable import CableRun
 from iron_bucket.core.quantities import display
+from iron_bucket.core.quantities.rounding import at_most
 from iron_bucket.core.quantities.units import UnitSystem
 from iron_bucket.core.typical import typical
 
@@ -70,7 +71,7 @@ class LeadChoice:
 def ampacity_a(area_mm2: float, laid: Laid = Laid.FREE) -> float:
     """Amps that a lead bears (typical): as the next thinner one of the table where its own is not in it."""
     rows: Mapping[str, float] = typical("leads")["ampacity_a"]
-    known = [(float(area), amps) for area, amps in rows.items() if float(area) <= area_mm2 * (1.0 + 1e-9)]
+    known = [(float(area), amps) for area, amps in rows.items() if at_most(float(area), area_mm2)]
     return max(known)[1] * float(typical("leads")["laid"][laid]) if known else 0.0
 
 
@@ -110,7 +111,7 @@ def lead_for(
 
 def _joined(way_m: float, leads: tuple[StockLead, ...]) -> tuple[float, ...] | None:
     """The fewest that reach, and of those the shortest together; None where all do not reach."""
-    return next((lengths for _, together_m, lengths in _ways_to_join(leads) if together_m >= way_m - 1e-9), None)
+    return next((lengths for _, together_m, lengths in _ways_to_join(leads) if at_most(way_m, together_m)), None)
 
 
 @lru_cache(256)

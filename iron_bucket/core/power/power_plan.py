@@ -7,10 +7,9 @@ from functools import cached_property
 from iron_bucket.core.errors import BadValue
 from iron_bucket.core.power.planned_load import PlannedLoad, Spot
 from iron_bucket.core.power.sources import Channel, Source, ThreePhaseSource
+from iron_bucket.core.quantities.rounding import at_most
 
 MOST_SOURCES, MOST_LOADS = 100, 400
-#: Keeps 16.0 A on a limit of 0.8 x 20 A from failing on the last binary digit.
-_HAIR = 1.0 + 1e-9
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -85,10 +84,10 @@ def bears(channel: Channel, hung: Iterable[PlannedLoad]) -> bool:
     together = sum(taken(channel, load) for load in loads)
     jump = max((load.jump_va for load in loads if load.drawn_va > 0.0), default=0.0)
     return (
-        together <= channel.limit * _HAIR
-        and (channel.energy_wh is None or sum(load.energy_wh for load in loads) <= channel.energy_wh * _HAIR)
+        at_most(together, channel.limit)
+        and (channel.energy_wh is None or at_most(sum(load.energy_wh for load in loads), channel.energy_wh))
         and (channel.plates is None or sum(plates_of(channel, load) for load in loads) <= channel.plates)
-        and (channel.start_limit is None or not jump or together + jump <= channel.start_limit * _HAIR)
+        and (channel.start_limit is None or not jump or at_most(together + jump, channel.start_limit))
     )
 
 

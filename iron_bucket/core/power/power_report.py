@@ -18,6 +18,7 @@ from iron_bucket.core.power.sources import (
     StationSource,
     ThreePhaseSource,
 )
+from iron_bucket.core.quantities.rounding import at_most
 
 #: Whoever stands nearer to a generator hears it louder than the free field says.
 _NEAREST_M = 1.0
@@ -73,7 +74,6 @@ def _is_on(source: Source, load: PlannedLoad, feeding: Feeding) -> bool:
 
 def _of_source(source: Source, loads: list[PlannedLoad], feeding: Feeding, microphone_m: Spot | None) -> SourceReport:
     watts, va = sum(load.drawn_w for load in loads), sum(load.drawn_va for load in loads)
-    hair = 1.0 + 1e-9
     match source:
         case CircuitSource(circuit=circuit):
             amps = float(a_from_va(va, circuit.voltage_v))
@@ -83,8 +83,8 @@ def _of_source(source: Source, loads: list[PlannedLoad], feeding: Feeding, micro
                 amps=amps,
                 limit_a=circuit.limit_a,
                 spare_a=circuit.free_a - amps,
-                within_limit=circuit.used_a + amps <= circuit.limit_a * hair,
-                within_breaker=circuit.used_a + amps <= circuit.breaker_a * hair,
+                within_limit=at_most(circuit.used_a + amps, circuit.limit_a),
+                within_breaker=at_most(circuit.used_a + amps, circuit.breaker_a),
             )
         case ThreePhaseSource():
             on = {leg: [each for each in loads if feeding[each.load_id].leg == leg] for leg in LEGS}
@@ -95,8 +95,8 @@ def _of_source(source: Source, loads: list[PlannedLoad], feeding: Feeding, micro
                 amps=max(legs),
                 limit_a=source.limit_a,
                 spare_a=source.limit_a - max(legs),
-                within_limit=max(legs) <= source.limit_a * hair,
-                within_breaker=max(legs) <= source.breaker_a * hair,
+                within_limit=at_most(max(legs), source.limit_a),
+                within_breaker=at_most(max(legs), source.breaker_a),
                 legs_a=(legs[0], legs[1], legs[2]),
                 neutral_a=neutral_a(*legs),
                 imbalance_share=imbalance_share(*legs),
@@ -114,12 +114,12 @@ def _of_source(source: Source, loads: list[PlannedLoad], feeding: Feeding, micro
                 runtime_h=float(cold.burn_time_h(watts)) if watts else None,
             )
         case StationSource():
-            delivers = watts <= source.continuous_w * hair
+            delivers = at_most(watts, source.continuous_w)
             return SourceReport(
                 source_id=source.source_id,
                 watts=watts,
                 within_limit=delivers,
-                within_breaker=watts <= source.surge_w * hair,
+                within_breaker=at_most(watts, source.surge_w),
                 delivers=delivers,
                 runtime_h=(source.energy_wh / watts if delivers else 0.0) if watts else None,
             )
@@ -131,8 +131,8 @@ def _of_source(source: Source, loads: list[PlannedLoad], feeding: Feeding, micro
                 amps=amps,
                 limit_a=limit_a,
                 spare_a=limit_a - amps,
-                within_limit=va <= source.continuous_w * hair,
-                within_breaker=va <= source.peak_w * hair,
+                within_limit=at_most(va, source.continuous_w),
+                within_breaker=at_most(va, source.peak_w),
                 level_dba=_level_dba(source, microphone_m),
             )
 

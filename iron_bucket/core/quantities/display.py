@@ -3,10 +3,10 @@
 Value and unit come apart so that a page can set them in two sizes.
 """
 
-import math
 from typing import NamedTuple
 
 from iron_bucket.core.constants import FEET_PER_MILE, INCHES_PER_FOOT
+from iron_bucket.core.quantities.rounding import whole_down
 from iron_bucket.core.quantities.units import UnitSystem, f_from_c, fc_from_lx, ft_from_m, lb_from_kg
 
 
@@ -120,7 +120,7 @@ def mired_shift(value_mired: float) -> Displayed:
 
 def hours(value_h: float) -> Displayed:
     """A duration as hours and minutes, ``1 h 10``; rounded down, because it goes dark early rather than late."""
-    minutes = math.floor(value_h * 60 + 1e-6)
+    minutes = whole_down(value_h * 60)
     whole, rest = divmod(minutes, 60)
     return Displayed(f"{whole} h {rest:02d}" if whole else f"{rest} min", "")
 

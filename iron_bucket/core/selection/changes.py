@@ -6,6 +6,7 @@ from typing import Any
 
 from iron_bucket.core.power.circuit import Circuit
 from iron_bucket.core.quantities import display
+from iron_bucket.core.quantities.rounding import whole_down, whole_up
 from iron_bucket.core.quantities.units import UnitSystem
 from iron_bucket.core.selection.need import BatteryFeed, Need
 from iron_bucket.core.selection.pick import PassedOver
@@ -33,12 +34,12 @@ def single_change(need: Need, passed: PassedOver, system: UnitSystem = UnitSyste
 def _up(value: float, places: int) -> float:
     """Rounded up: a wish loosened too little would not fit."""
     scale = 10.0**places
-    return math.ceil(value * scale - 1e-9) / scale
+    return whole_up(value * scale) / scale
 
 
 def _down(value: float, places: int) -> float:
     scale = 10.0**places
-    return math.floor(value * scale + 1e-9) / scale
+    return whole_down(value * scale) / scale
 
 
 #: Wishes that are a limit: their field, and the decimals that are said of it.

@@ -29,6 +29,7 @@ def test_what_is_no_time(text):
 
 def test_hours_of_sound():
     assert clock_spans("", "sound") == ()
+    assert clock_spans("0:00-8:00", "sound") == ((0, 480),)
     assert clock_spans("08:00-12:30, 13:30–25:00", "sound") == ((480, 750), (810, 1500))
     for wrong in ("8", "12:00-11:00", "8:00-8:00", "8:00-", ",".join(["8:00-9:00"] * 13)):
         with pytest.raises(BadValue):

@@ -29,7 +29,7 @@ from iron_bucket.core.setups.evaluate.lit_scene import fresh_response
 from iron_bucket.core.setups.evaluate.mark_colours import xyz_at_marks
 from iron_bucket.core.setups.plan.camera_view import in_view
 from iron_bucket.core.setups.plan.changes import changed
-from iron_bucket.core.setups.plan.setup import Camera, ColourTarget, Spot, Target
+from iron_bucket.core.setups.plan.setup import Camera, ColourTarget, Spot, Target, WindowFilm
 from iron_bucket.core.setups.sheet.clearance import flat_points_m
 from iron_bucket.core.setups.suggest.fix import tried
 from tests.core.setups.made import NOON, RULES, a_lamp, a_place, a_setup, lit_setup
@@ -60,10 +60,18 @@ def test_every_hour_is_what_the_set_up_is_at_that_hour(gear, weather, north_deg)
         at = TIMES.index(when)
         assert np.log2(hours.lux[at] / there.total_lx) == pytest.approx(0.0, abs=near)
         assert hours.xyz[at] == pytest.approx(xyz_at_marks(there).sum(axis=0), rel=near * 1.5, abs=1e-3)
-    night = hours.lux[0] if lit.built.surroundings.sun(SIX).altitude_deg < -12.0 else None
-    if night is not None:
-        lamps = [at for at, light in enumerate(lit.built.lights) if light.placed]
-        assert night == pytest.approx(lit.by_light_lx[lamps].sum(axis=0))
+
+
+def test_at_night_there_are_the_lamps_alone_and_a_film_darkens_its_pane(gear):
+    night = tuple(NOON.replace(hour=1) + at * STEP for at in range(3))
+    lit, hours = a_day(gear, times=night)
+    lamps = [at for at, light in enumerate(lit.built.lights) if light.placed]
+    assert hours.xyz == pytest.approx(np.array([xyz_at_marks(lit)[lamps].sum(axis=0)] * 3))
+    panes = [
+        a_day(gear, times=(NOON, NOON + STEP), lamps=(), **films)[1].windows_cd_m2["window"]
+        for films in ({}, {"films": (WindowFilm(piece_id="f", opening_id="window", stops=1.0),)})
+    ]
+    assert panes[1] == pytest.approx(panes[0] / 2.0)
 
 
 def test_the_light_is_computed_every_hour_and_oftener_under_a_low_sun():

@@ -82,8 +82,9 @@ def test_what_it_throws_drifts_as_the_sun_does():
         2.0 / (0.25 * np.cos(np.radians(40.0))), abs=0.51
     )
     assert lasts(board, NOON, lambda _: at, 2.0) == timedelta(hours=2)
-    with pytest.raises(BadValue, match="drift is 0.05"):
-        lasts(board, NOON, moving, 0.05)
+    for wrong in (0.05, 45.5):
+        with pytest.raises(BadValue, match=f"drift is {wrong}"):
+            lasts(board, NOON, moving, wrong)
 
 
 def test_when_it_reaches_at_all():
@@ -92,12 +93,12 @@ def test_when_it_reaches_at_all():
     def turning(when: datetime) -> np.ndarray:
         return along_bearing((when - NOON).total_seconds() / 180.0, 20.0)  # once round in eighteen hours
 
-    ((begins, ends),) = reaches(a_board(), times[:50], turning)
+    ((begins, ends),) = reaches(a_board(), times[:50], turning, lambda _: 0.5)
     assert begins == NOON
     last = aimed(a_board(), turning(ends), 1.0)
     assert last is not None
     assert aimed(a_board(), turning(ends + timedelta(minutes=10)), 1.0) is None or ends == times[49]
-    assert reaches(a_board(), times, lambda _: along_bearing(0.0, -5.0)) == ()
+    assert reaches(a_board(), times, lambda _: along_bearing(0.0, -5.0), lambda _: 1.0) == ()
     shade = reaches(a_board(), times[:4], lambda _: along_bearing(0.0, 30.0), lambda when: float(when > times[1]))
     assert shade == ((times[2], times[3]),)
     for wrong in ({"reflectance": 1.1}, {"spread_deg": 61.0}):

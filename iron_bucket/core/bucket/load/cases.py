@@ -12,6 +12,7 @@ from iron_bucket.core.bench.gear import Gear
 from iron_bucket.core.bucket.bucket_plan import BucketPlan
 from iron_bucket.core.bucket.kit_rules import CrewKit
 from iron_bucket.core.bucket.load.piece import NEVER_MIN, Nature, Piece, Size, lie_apart
+from iron_bucket.core.quantities.rounding import at_most
 from iron_bucket.core.typical import typical
 
 
@@ -73,14 +74,14 @@ class Box:
     @property
     def is_too_heavy(self) -> bool:
         """For one person; what rolls is not lifted."""
-        return not (self.case and self.case.is_cart) and self.weight_kg > self.lift_kg + 1e-9
+        return not (self.case and self.case.is_cart) and not at_most(self.weight_kg, self.lift_kg)
 
     def takes(self, piece: Piece) -> bool:
         """Whether there is room, weight and company for it."""
         if self.case is None:
             return False
         room = sorted(self.case.inner_m, reverse=True)
-        if any(side > most + 1e-9 for side, most in zip(piece.size_m, room, strict=True)):
+        if not all(at_most(side, most) for side, most in zip(piece.size_m, room, strict=True)):
             return False
         if any(lie_apart(piece.nature, other.nature) for other in self.pieces):
             return False
@@ -88,8 +89,8 @@ class Box:
         if not self.case.is_cart and self.pieces:  # a heavy head alone has to be carried by two, and is said
             most_kg = min(most_kg, self.lift_kg - self.case.weight_kg)
         length, width, height = self.case.inner_m
-        is_full = self.fill + piece.volume_m3 / (length * width * height) > _fill() + 1e-9
-        return self.content_kg + piece.weight_kg <= most_kg + 1e-9 and not (is_full and self.pieces)
+        has_room = at_most(self.fill + piece.volume_m3 / (length * width * height), _fill()) or not self.pieces
+        return has_room and at_most(self.content_kg + piece.weight_kg, most_kg)
 
 
 def _fill() -> float:

@@ -11,6 +11,7 @@ import numpy as np
 from iron_bucket.core.bucket.load.cases import Box
 from iron_bucket.core.places.place import KitArea
 from iron_bucket.core.places.surroundings import Surroundings
+from iron_bucket.core.quantities.rounding import at_most
 from iron_bucket.core.setups.plan.camera_view import in_view
 from iron_bucket.core.setups.plan.setup import Setup
 
@@ -75,11 +76,12 @@ def _to_a_door_m(area: KitArea, surroundings: Surroundings) -> float:
 def _rows(waiting: Sequence[Box], area: KitArea) -> tuple[list[LaidBox], list[Box]]:
     """As many as go in, lengthwise, row after row."""
     laid, left, x_m, y_m, row_m = [], [], area.x_m, area.y_m, 0.0
+    end_x_m = area.x_m + area.width_m
     for box in waiting:
         long_m, wide_m = sorted(box.size_m[:2], reverse=True)
-        if x_m + long_m > area.x_m + area.width_m + 1e-9:
+        if not at_most(x_m + long_m, end_x_m):
             x_m, y_m, row_m = area.x_m, y_m + row_m + _GAP_M, 0.0
-        if x_m + long_m > area.x_m + area.width_m + 1e-9 or y_m + wide_m > area.y_m + area.depth_m + 1e-9:
+        if not (at_most(x_m + long_m, end_x_m) and at_most(y_m + wide_m, area.y_m + area.depth_m)):
             left.append(box)
             continue
         laid.append(LaidBox(box=box, x_m=x_m, y_m=y_m, width_m=long_m, depth_m=wide_m))

@@ -19,6 +19,7 @@ from iron_bucket.core.power.job.kit import Generator
 from iron_bucket.core.power.job.load_board import CircuitBar, LoadBoard
 from iron_bucket.core.power.job.shooting_day import ShootingDay
 from iron_bucket.core.power.strike_order import Starter, StrikeOrder, strike_order
+from iron_bucket.core.quantities.rounding import at_most
 from iron_bucket.core.typical import typical
 
 #: Nearer than this the free field says nothing.
@@ -68,7 +69,7 @@ class GeneratorDay:
     @property
     def starts(self) -> bool:
         """Whether it bears the highest start, one lamp after the other."""
-        return self.start_a <= self.generator.peak_a * (1.0 + 1e-9)
+        return at_most(self.start_a, self.generator.peak_a)
 
 
 def generator_day(generator: Generator, day: ShootingDay, boards: Mapping[int, LoadBoard]) -> GeneratorDay:

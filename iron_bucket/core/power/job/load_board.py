@@ -20,8 +20,7 @@ from iron_bucket.core.power.job.outlets import FedPlace, SourceLegs
 from iron_bucket.core.power.job.pass_loads import PassLoad
 from iron_bucket.core.power.phases import harmonic_a, imbalance_share, neutral_with_harmonics_a
 from iron_bucket.core.power.trip import Trip, trip
-
-_HAIR = 1.0 + 1e-9
+from iron_bucket.core.quantities.rounding import at_most, whole_up
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -83,7 +82,7 @@ class CircuitBar:
     @property
     def fits(self) -> bool:
         """Whether the job's rule is kept."""
-        return self.amps <= self.limit_a * _HAIR
+        return at_most(self.amps, self.limit_a)
 
     @property
     def opens(self) -> Trip | None:
@@ -99,7 +98,7 @@ class CircuitBar:
     @property
     def stalls(self) -> bool:
         """Whether it asks more of a generator than it gives even for a moment."""
-        return self.generator is not None and self.amps > self.generator.peak_a * _HAIR
+        return self.generator is not None and not at_most(self.amps, self.generator.peak_a)
 
     @property
     def dark(self) -> tuple[str, ...]:
@@ -116,7 +115,7 @@ class CircuitBar:
     def start_opens(self) -> bool:
         """Whether that start opens the breaker at once, or is more than a generator gives for a moment."""
         if self.generator:
-            return self.start_a > self.generator.peak_a * _HAIR
+            return not at_most(self.start_a, self.generator.peak_a)
         at_start = trip(self.start_a, self.circuit.breaker_a, self.circuit.curve)
         return at_start is not None and at_start.is_instant
 
@@ -201,14 +200,14 @@ class BatteryBar:
             return False
         with_it = replace(self, loads=(*self.loads, load))
         starts = self.surge_w is None or with_it.start_w <= self.surge_w
-        return not self.is_station or (self.count > 0 and with_it.watts <= self.most_w * _HAIR and starts)
+        return not self.is_station or (self.count > 0 and at_most(with_it.watts, self.most_w) and starts)
 
     @property
     def missing(self) -> int:
         """How many more of them what hangs there takes at once; none of cells that are a lamp's own."""
         if self.is_built_in:
             return 0
-        needed = -int(-self.watts // (self.kind.supply(1).most_w * _HAIR)) if self.is_station else self.plates
+        needed = whole_up(self.watts / self.kind.supply(1).most_w) if self.is_station else self.plates
         return max(needed - self.count, 0)
 
     @property
@@ -248,7 +247,7 @@ class BatteryBar:
     @property
     def refused(self) -> tuple[PassLoad, ...]:
         """Lamps that ask more than theirs may give."""
-        return tuple(load for load in self.loads if load.watts > self.most_w_of(load) * _HAIR)
+        return tuple(load for load in self.loads if not at_most(load.watts, self.most_w_of(load)))
 
 
 def _known(celsius: float | None) -> float:

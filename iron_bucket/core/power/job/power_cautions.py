@@ -9,6 +9,7 @@ from iron_bucket.core.power.job.kit import Generator
 from iron_bucket.core.power.job.load_board import BatteryBar, CircuitBar, Legs, LoadBoard
 from iron_bucket.core.power.job.outlets import SourceLegs
 from iron_bucket.core.quantities import display
+from iron_bucket.core.quantities.rounding import at_most
 from iron_bucket.core.quantities.units import UnitSystem
 
 #: What protects people: docs/craft.md, section 8.
@@ -146,7 +147,7 @@ def _electrician(legs: tuple[SourceLegs, ...]) -> Iterator[Caution]:
 
 def _neutral(several: Legs) -> Iterator[Caution]:
     most_a = max(several.amps)
-    if several.neutral_a > most_a * (1.0 + 1e-9):
+    if not at_most(several.neutral_a, most_a):
         trigger = (
             f"{several.neutral_a:.1f} A in the neutral, {most_a:.1f} A on the fullest leg;"
             f" {several.harmonics_a:.1f} A of it are harmonics of electronic supplies (typical)"

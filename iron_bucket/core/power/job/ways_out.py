@@ -16,6 +16,7 @@ from iron_bucket.core.power.job.pass_loads import PassLoad
 from iron_bucket.core.power.job.same_light import heads_alike, with_head
 from iron_bucket.core.power.job.shared_board import nearest_outlet, takes_volts
 from iron_bucket.core.quantities import display
+from iron_bucket.core.quantities.rounding import at_most
 from iron_bucket.core.quantities.units import UnitSystem
 from iron_bucket.core.setups.plan.changes import Change, set_piece
 from iron_bucket.core.setups.plan.written import dialled
@@ -23,7 +24,6 @@ from iron_bucket.core.setups.plan.written import dialled
 #: Dimmers are moved by thirds of a stop, and nobody calls two stops less the same light.
 _THIRDS, _MOST_THIRDS = 3, 6
 _MOST_HEADS = 2
-_HAIR = 1.0 + 1e-9
 
 
 class Reach(StrEnum):
@@ -64,7 +64,7 @@ def ways_out(
         for load in bar.loads
         if load.watts > 0.0
         for way in _of_load(load, bar, board, place, ways, gear, units)
-        if way.saves_a * _HAIR >= over_a
+        if at_most(over_a, way.saves_a)
     ]
     nearest = list(Reach)
     return tuple(sorted(found, key=lambda way: (nearest.index(way.reach), way.saves_a, way.text)))
@@ -170,7 +170,7 @@ def _dimmed(load: PassLoad, bar: CircuitBar) -> Iterator[WayOut]:
             return
         va = float(fixture.head.draw.draw_va(dimmed))
         saves_a = float(a_from_va(load.va - va, bar.circuit.voltage_v))
-        if saves_a * _HAIR >= -bar.spare_a:
+        if at_most(-bar.spare_a, saves_a):
             stops = display.stops(thirds / _THIRDS, signed=False)
             yield WayOut(
                 text=f"Dim {load.name} {stops}, to {display.share(dimmed)}",
@@ -200,7 +200,7 @@ def _other_heads(load: PassLoad, bar: CircuitBar, gear: Gear) -> Iterator[WayOut
     for other in heads_alike(load, gear):
         saves_a = bar.amps_of(load) - bar.amps_of(with_head(load, other))
         runs = other.head.mains is not None and other.head.mains.takes(bar.circuit.voltage_v)
-        if runs and saves_a * _HAIR >= -bar.spare_a:
+        if runs and at_most(-bar.spare_a, saves_a):
             able.append((not other.head.is_owned, other.watts, other.head.slug, other, saves_a))
     for *_, other, saves_a in sorted(able, key=lambda row: row[:3])[:_MOST_HEADS]:
         was = load.head.name if load.head else ""

@@ -11,6 +11,7 @@ import numpy as np
 from iron_bucket.core.bench.gear import Gear
 from iron_bucket.core.jobs.house_rules import HouseRules
 from iron_bucket.core.places.bearing import turn_between
+from iron_bucket.core.quantities.rounding import whole_up
 from iron_bucket.core.scene.fineness import PASSING
 from iron_bucket.core.scene.mark_levels import banded_response, in_bands
 from iron_bucket.core.setups.evaluate.ladder import DEEPEST_STOPS
@@ -20,8 +21,6 @@ from iron_bucket.core.setups.scene.build_scene import BuiltScene, build_scene
 
 #: On the way one looks so often, and never more often than this between two positions.
 _STEP_M, _MOST_STEPS = 0.4, 8
-#: Keeps a whole number of steps from being one more on the last binary digit.
-_HAIR = 1e-9
 _PLACE = ("x_m", "y_m", "z_m")
 #: Letters of a name that still leave room for the position's own.
 _ROOM_FOR_NAME = 70
@@ -122,7 +121,7 @@ def _walk(now: LitScene, person: Person, gear: Gear, rules: HouseRules, response
 
 def _on_the_way(start: Piece, end: Piece, length_m: float) -> Iterator[tuple[float, Piece]]:
     """Places between two positions, turned evenly from one to the other."""
-    count = min(math.ceil(length_m / _STEP_M - _HAIR), _MOST_STEPS)
+    count = min(whole_up(length_m / _STEP_M), _MOST_STEPS)
     turn = turn_between(start.bearing_deg, end.bearing_deg)
     for share in np.linspace(0.0, 1.0, count + 1)[1:-1].tolist():
         yield (
