@@ -126,7 +126,8 @@ def barriers(page: Page) -> list:
     """
     if not AXE:
         return []
-    page.evaluate(AXE)
+    if not page.evaluate("() => Boolean(window.axe)"):
+        page.evaluate(AXE)
     seen = page.viewport_size
     if seen["width"] <= PHONE["width"]:  # what lies under the foot bar just now is reached by scrolling
         page.set_viewport_size(seen | {"height": page.evaluate("document.documentElement.scrollHeight") + 200})
