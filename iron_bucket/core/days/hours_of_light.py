@@ -79,7 +79,7 @@ def hours_of_light(
     there = [lights_there(replace(setup, when=when, weather=sky_at(when)), around, built.films, gear) for when in knots]
     by_day = [[light for light in some if light.kind is LightKind.DAY] for some in there]
     xyz, sun_xyz = _at_knots(lit, by_day, standing)
-    at, knot_at = (np.array([(each - times[0]) / STEP for each in some]) for some in (times, knots))
+    at, knot_at = (np.array([(each - datetime.min) / STEP for each in some]) for some in (times, knots))
     own = _of_sun(lit, times, sky_at)
     off_sun = np.stack([_between(knot_at, each, at) for each in (xyz, sun_xyz)]).sum(axis=0)
     burning = np.array([light.kind is not LightKind.DAY for light in built.lights], dtype=bool)
@@ -112,8 +112,6 @@ def _at_knots(lit: LitScene, by_day: list[list[BuiltLight]], standing: Standing 
     marks = len(built.marks)
     numbered = [(at, light) for at, some in enumerate(by_day) for light in some]
     off_sky, off_sun = np.zeros((2, len(by_day), marks, 3))
-    if not numbered or not marks:
-        return off_sky, off_sun
     lights = tuple(
         replace(light, light_id=f"{number}", light=replace(light.light, lamp_id=f"{number}"))
         for number, (_, light) in enumerate(numbered)

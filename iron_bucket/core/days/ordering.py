@@ -114,7 +114,7 @@ def _kicked(day: Day, best: DayOrder) -> DayOrder:
     chance, at = np.random.default_rng(len(day.shots)), {shot.shot_id: place for place, shot in enumerate(day.shots)}
     for kick in range(_KICKS):
         order = [at[each] for each in best.ids]
-        a, b, c = sorted(chance.choice(np.arange(1, len(order)), 3, replace=False).tolist())
+        a, b, c = sorted(chance.permutation(np.arange(1, len(order)))[:3].tolist())
         bridged = [*order[:a], *order[b:c], *order[a:b], *order[c:]]
         best = min((best, _improved(day, chance.permutation(order).tolist() if kick % 2 else bridged)), key=_key)
     return best

@@ -115,14 +115,11 @@ def test_the_light_of_a_pass_is_first_that_on_a_face(rungs, wanted):
 
 
 def test_a_colour_holds_within_its_tolerance_and_where_there_is_light():
-    white = LightColour.of_mired(1e6 / 5600.0, 0.0, Origin.TYPICAL)
+    white = LightColour.of_mired(1e6 / 5600.0, 0.002, Origin.TYPICAL)
     lit = SimpleNamespace(built=SimpleNamespace(setup=SimpleNamespace(look=SimpleNamespace(white=white))))
     target = SimpleNamespace(mark="face", mired=20.0, duv=0.003, tolerance=10.0)
-    off = [20.0, 30.0, 9.0, 20.0]
-    xyz = (
-        np.stack([xyz_from_uv(LightColour.of_mired(white.mired + each, 0.003, Origin.TYPICAL).uv) for each in off])
-        * 100.0
-    )
+    colours = [LightColour.of_mired(white.mired + each, 0.005, Origin.TYPICAL) for each in (20.0, 30.0, 9.0, 20.0)]
+    xyz = 100.0 * np.stack([xyz_from_uv(each.uv) for each in colours])
     xyz[3] *= 1e-9
     found = _colour(lit, target, xyz)
     assert found.holds.tolist() == [True, True, False, False]
