@@ -91,17 +91,20 @@ class _Units:
 
     def released(self, is_done: np.ndarray) -> None:
         """What hangs on lamps that do not burn again that day comes off. Shape of is_done (N,)."""
-        self.lamp[(self.lamp != _SHELF) & np.append(is_done, False)[self.lamp]] = _SHELF
+        self.lamp[np.append(is_done, True)[self.lamp]] = _SHELF
 
     def filled(self, need_wh: Array) -> np.ndarray:
         """How many units of each lamp last another minute. Shapes (N,) both."""
-        able = (self.lamp != _SHELF) & (self.energy_wh >= np.append(need_wh, 0.0)[self.lamp] - _HAIR_WH)
+        able = self.energy_wh >= np.append(need_wh, np.inf)[self.lamp] - _HAIR_WH
         return np.bincount(self.lamp[able], minlength=len(need_wh))
 
     def burn(self, need_wh: Array, is_lit: np.ndarray) -> None:
         """One minute of what hangs on a lamp that is lit."""
-        burning = (self.lamp != _SHELF) & np.append(is_lit, False)[self.lamp]
-        self.energy_wh[burning] -= need_wh[self.lamp[burning]]
+        self.energy_wh -= self.burnt_wh(need_wh, is_lit)
+
+    def burnt_wh(self, need_wh: Array, is_lit: np.ndarray) -> Array:
+        """What each unit gives in a minute. Shapes (N,) twice, (U,)."""
+        return np.asarray(np.append(need_wh * is_lit, 0.0)[self.lamp])
 
     def charge(self, charger: Charger, rate: float, in_a_bay: np.ndarray) -> float:
         """One minute in the bays of a charger at a share of its power, those first that are soonest full; gives Wh into
@@ -174,9 +177,7 @@ class _Run:
         while at < len(watts):
             is_lit, is_dark = self.minute(at, watts[at], int(phases[at]))
             energy_wh = self.units.energy_wh.copy()
-            burning = (self.units.lamp != _SHELF) & np.append(is_lit, False)[self.units.lamp]
-            need_wh = watts[at] / MINUTES_AN_HOUR / self.plates / self.efficiency
-            burn_wh = np.where(burning, np.append(need_wh, 0.0)[self.units.lamp], 0.0)
+            burn_wh = self.units.burnt_wh(watts[at] / MINUTES_AN_HOUR / self.plates / self.efficiency, is_lit)
             more = self._alike_for(at, burn_wh, int(phases[at]), int(ends[at]))
             self.units.energy_wh -= more * burn_wh
             yield _Stretch(at=at, count=1 + more, is_lit=is_lit, is_dark=is_dark, energy_wh=energy_wh, burn_wh=burn_wh)

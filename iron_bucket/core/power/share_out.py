@@ -134,12 +134,12 @@ def _boards(plan: PowerPlan) -> list[list[int]]:
 
 def _fullest(boards: list[list[int]], size: Array) -> list[LinearConstraint]:
     """The share of all that is asked for on the fullest leg of each board is no less than on any of its legs."""
-    every = max(float(size.max(axis=1).sum()), 1e-9)
+    shares = _shares(size, float(size.max(axis=1).sum()))
     rules = []
     for number, legs in enumerate(boards):
         for leg in legs:
             row = np.zeros(size.shape)
-            row[:, leg] = size[:, leg] / every
+            row[:, leg] = shares[:, leg]
             own = -(np.arange(len(boards)) == number).astype(float)
             rules.append(LinearConstraint(np.concatenate([row.ravel(), own])[None], -np.inf, 0.0))
     return rules
@@ -148,7 +148,7 @@ def _fullest(boards: list[list[int]], size: Array) -> list[LinearConstraint]:
 def _costs(plan: PowerPlan) -> Array:
     """What each load costs on each channel. Shape (N * C,)."""
     watts = np.array([load.drawn_w for load in plan.loads])
-    burdens = np.outer(watts / max(float(watts.sum()), 1e-9), [channel.burden for channel in plan.channels])
+    burdens = np.outer(_shares(watts, watts.sum()), [channel.burden for channel in plan.channels])
     moves = [[bool(load.stays) and load.stays != channel.source_id for channel in plan.channels] for load in plan.loads]
     moved = np.array(moves, dtype=float).ravel() / len(plan.loads)
     return np.asarray(_WAY_WEIGHT * _ways(plan) + _BURDEN_WEIGHT * burdens.ravel() + _MOVE_WEIGHT * moved)
@@ -158,4 +158,9 @@ def _ways(plan: PowerPlan) -> Array:
     """How far each load stands from each source, as a share of the longest of all; 0 where either is not known."""
     places = [plan.source(channel.source_id).at_m for channel in plan.channels]
     ways = np.array([[math.dist(load.at_m, at) if load.at_m and at else 0.0 for at in places] for load in plan.loads])
-    return np.asarray(ways.ravel() / max(float(ways.max()), 1e-9) / len(plan.loads))
+    return _shares(ways.ravel(), ways.max()) / len(plan.loads)
+
+
+def _shares(some: Array, of: float) -> Array:
+    """As they are where there is nothing to share."""
+    return some / of if of else some

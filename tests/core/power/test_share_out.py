@@ -142,6 +142,10 @@ def test_starts_are_borne_one_at_a_time_and_unwelcome_sources_spared():
     one = a_load("one", 500.0)
     for sources, best in (((here, there), "there"), ((replace(here, burden=0.1), there), "here")):
         assert shared_out(PowerPlan(sources=sources, loads=(one,))).feeding["one"].source_id == best
+    for at_m, best in ((None, "there"), ((5.0, 0.0), "here")):  # a way that is not known counts as none
+        sources = (a_circuit("here", at_m=(0.5, 0.0)), a_circuit("there", at_m=at_m))
+        plan = PowerPlan(sources=sources, loads=(replace(one, at_m=(0.0, 0.0)),))
+        assert shared_out(plan).feeding["one"].source_id == best
     # Alike, it stays where it is; a shorter way is worth a move, a slightly longer one is not.
     alike = (a_circuit("here", at_m=(0.0, 0.0)), a_circuit("there", at_m=(0.0, 0.0)))
     for now in ("here", "there"):

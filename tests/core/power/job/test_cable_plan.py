@@ -83,6 +83,7 @@ def test_multiways_and_adapters_at_an_outlet(gear):
         cables=(FIVE, TEN, FOUR, replace(FOUR, slug="six", outlets=6), replace(FOUR, slug="big", outlets=6, owned=0)),
     )
     assert best.pieces["six"] == 1
+    assert plan(gear, *lamps, cables=(FIVE, TEN, replace(FOUR, slug="six", outlets=6))).pieces["six"] == 1
     blue = replace(TWO, sockets=(replace(TWO.sockets[0], outlet="32 A"), TWO.sockets[1]))
     adapter = a_cable("adapter", 1.0, plug="32 A", outlets=4)
     assert (adapter.is_adapter, adapter.is_multiway, FOUR.is_multiway, FIVE.is_multiway) == (True, False, True, False)

@@ -323,6 +323,9 @@ def test_what_is_unwelcome_about_a_source_is_its_noise(gear):
     def burdens(dba):
         return {each.source_id: each.burden for each in _circuits(board, dba)}
 
+    assert PLANT.is_carried
+    split = a_board(gear, power=JobPower(boards=(replace(BOX, phases=Phases.SPLIT),)))
+    assert [each.source_id for each in _circuits(split, {})] == ["Ring", "Store", "Box"]
     house = {"Ring": 0.0, "Store": 0.0}
     for dba, burden in (({}, 0.0), ({"gen": 40.0}, 0.5), ({"gen": 100.0}, 1.0), ({"other": 40.0}, 0.0)):
         assert burdens(dba) == house | {"Plant": burden}

@@ -85,6 +85,10 @@ def test_shared_out_each_circuit_keeps_its_limit_and_pins_stay(gear):
     given = {"hours": 2.0, "celsius": None, "loudness_dba": {}}
     shared = shared_board(board, place.place, place.lead_ways, power, 1, **given)
     assert "k3" not in shared.feeds
+    led = a_lamp(piece_id="led", feed="socket", level=0.3)  # on mains it stays, whatever batteries there are
+    mains = JobPower(pins=(Pin(piece_id=pin_of(1, "led")),))
+    on_mains = shared_board(a_board(gear, led, counts=COUNTS), place.place, place.lead_ways, mains, 1, **given)
+    assert (on_mains.feeds, on_mains.left) == ({}, ())
     # 10.4 A less 2 bear one kilowatt of filament, 10.4 bear two: one of four fits nowhere.
     assert (len(shared.left), shared.gap) == (1, pytest.approx(0.0, abs=1e-6))
     assert sorted(shared.feeds.values()) == ["store", "store"]
