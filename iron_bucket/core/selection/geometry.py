@@ -95,7 +95,7 @@ def stage_of(fronts: tuple[Front, ...], throw_m: float, places_m: Array) -> Stag
     is_board = np.array([bool(front.board) for front in fronts])
     head_m = np.where(is_board, throw_m * BOARD_THROW_SHARE, throw_m * np.array([front.head_share for front in fronts]))
     subject_m = np.where(is_board, throw_m, throw_m - head_m)
-    turn = np.radians(np.where(is_board, BOARD_ANGLE_DEG, 0.0))
+    turn = np.radians(BOARD_ANGLE_DEG) * is_board
     none = np.zeros_like(turn)
     side = np.where(is_board, 1.0, -1.0)  # a bounce is lit from the side it sends the light to
     flats = [panel_points(width_m, height_m) for width_m, height_m in size]

@@ -12,7 +12,7 @@ from iron_bucket.core.photometry.lumens import lumens
 from iron_bucket.core.photometry.tabulated import PhotometryType, Tabulated
 from iron_bucket.core.selection.directions import candela_row, grid_weights
 from iron_bucket.core.selection.fit import fit_of
-from iron_bucket.core.selection.fronts import FRAME_PLACES
+from iron_bucket.core.selection.fronts import FRAME_PLACES, FrontKind
 from iron_bucket.core.selection.geometry import graded_nodes
 from iron_bucket.core.selection.levels import (
     behind_sheet,
@@ -25,6 +25,8 @@ from iron_bucket.core.selection.levels import (
 )
 from iron_bucket.core.selection.open_light import open_levels_lx
 from iron_bucket.core.selection.packing import pack
+from iron_bucket.core.selection.panel_light import _kind_of
+from iron_bucket.core.selection.panel_profile import panels_among
 from iron_bucket.core.selection.pick import Candidate
 from iron_bucket.core.selection.places import between_smooth, places_across_m
 from tests.core.selection.made import answer
@@ -282,6 +284,13 @@ def test_a_book_so_near_that_its_cloth_hides_its_board_still_has_a_size():
     _, found = found_for(a_need(throw_m=1.0), **gear)
     assert np.isfinite(found.apparent_deg).all()
     assert np.isfinite(found.lit_size_m).all()
+
+
+def test_alike_panels_are_laid_out_once_and_every_book_by_itself(gear):
+    fronts = panels_among(pack(gear))
+    books = [front for front in fronts if front.kind is FrontKind.BOOK]
+    assert len({_kind_of(front) for front in books}) == len(books) > 1
+    assert len({_kind_of(front) for front in fronts}) < len(fronts)
 
 
 def test_nodes_are_drawn_to_the_middle_and_weigh_a_whole_side():

@@ -1,3 +1,5 @@
+from dataclasses import replace
+
 import numpy as np
 import pytest
 
@@ -40,6 +42,9 @@ def test_each_stack_on_the_same_work():
     assert spot.section_lx[0] == spot.level_lx
     assert spot.coverage_m < dome.coverage_m
     assert (panel.is_owned, spot.is_owned) == (True, False)
+    tinted = replace(BENCH, tint=BENCH.tint + 0.004, sheet_tint=BENCH.sheet_tint + 0.003)
+    before, after = (side_by_side(each, KEYS, a_need()).rows[2].tint for each in (BENCH, tinted))
+    assert after - before == pytest.approx(0.007)
 
 
 def test_what_each_gives_for_its_watts_kilos_and_price():
