@@ -100,6 +100,6 @@ class BeamField:
     def intensity_cd(self, gamma_deg: Floats, azimuth_deg: Floats = FIRST_PLANE_DEG) -> Array:
         """Candela; nothing behind the lamp."""
         gamma, _ = np.broadcast_arrays(np.abs(np.asarray(gamma_deg, dtype=float)), azimuth_deg)
-        # A wide exponent overflows far off axis; exp(-700) is dark already.
-        fall = np.minimum(math.log(2.0) * np.power(2.0 * gamma / self.beam_deg, self.exponent), 700.0)
-        return np.where(gamma <= 90.0, self.peak_cd * np.exp(-fall), 0.0)
+        with np.errstate(over="ignore"):  # a wide exponent overflows far off axis, where it is dark
+            fall = np.power(2.0 * gamma / self.beam_deg, self.exponent)
+        return np.where(gamma <= 90.0, self.peak_cd * np.exp2(-fall), 0.0)

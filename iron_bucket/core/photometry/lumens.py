@@ -68,7 +68,7 @@ def _table_lumens(table: Tabulated) -> float:
         if table.symmetry is Symmetry.ROTATIONAL:
             return float(over_gamma[0] * _TURN)
         angles, values = table.horizontal_deg, over_gamma
-        if table.symmetry is Symmetry.NONE and angles[-1] < 360.0:  # the turn closes on its first plane
+        if table.symmetry is Symmetry.NONE:  # the turn closes on its first plane
             angles, values = np.append(angles, angles[0] + 360.0), np.append(values, values[0])
         mirrored = _TURN / np.radians(angles[-1] - angles[0])
         return float(values @ _even_weights(angles) * mirrored)

@@ -13,7 +13,8 @@ from iron_bucket.core.photometry.distribution import IntensityDistribution
 from iron_bucket.core.photometry.tabulated import PhotometryType, Tabulated
 
 BEAM_SHARE, FIELD_SHARE = 0.5, 0.1
-_EVEN_STEP_DEG = 0.05
+#: A twentieth of a degree apart.
+_EVEN_DEG = np.linspace(-90.0, 90.0, 3601)
 
 
 @dataclass(frozen=True, slots=True, kw_only=True, eq=False)
@@ -29,7 +30,7 @@ def plane_profile(distribution: IntensityDistribution, plane_deg: float) -> Plan
     if isinstance(distribution, Tabulated):
         angles = _stored_angles(distribution, plane_deg)
     else:
-        angles = np.arange(-90.0, 90.0 + _EVEN_STEP_DEG / 2, _EVEN_STEP_DEG)
+        angles = _EVEN_DEG
     azimuth = np.where(angles < 0, plane_deg + 180.0, plane_deg)
     return PlaneProfile(angle_deg=angles, candela=distribution.intensity_cd(np.abs(angles), azimuth))
 
@@ -39,7 +40,7 @@ def _stored_angles(table: Tabulated, plane_deg: float) -> Array:
         return np.unique(np.concatenate([-table.vertical_deg, table.vertical_deg]))
     stored = table.horizontal_deg if plane_deg % 180.0 == 0.0 else table.vertical_deg
     if plane_deg % 90.0:  # a slanted cut crosses the grid nowhere in particular
-        return np.arange(-90.0, 90.0 + _EVEN_STEP_DEG, _EVEN_STEP_DEG)
+        return _EVEN_DEG
     return stored if stored[0] < 0 else np.unique(np.concatenate([-stored, stored]))
 
 
