@@ -17,6 +17,7 @@ from iron_bucket.devices.mail import SmtpPost
 from iron_bucket.devices.weather import HttpWeather
 from iron_bucket.formats.text_file import FILE_LIMIT_BYTES
 from iron_bucket.store.engine import engine_for
+from iron_bucket.store.one_connection import OneConnection
 from iron_bucket.web import errors
 from iron_bucket.web.settings import Settings
 from iron_bucket.web.shared import closed_forms, display_filters, guards, measured, preferences, request_session, rights
@@ -68,7 +69,7 @@ def create_app(settings: Settings) -> Flask:
             app.wsgi_app, x_for=settings.proxies, x_proto=settings.proxies, x_host=settings.proxies
         )
     measured.attach(app)
-    request_session.attach(app, sessionmaker(engine, expire_on_commit=False))
+    request_session.attach(app, sessionmaker(engine, class_=OneConnection, expire_on_commit=False))
     # A refused form still needs the light that its page is in.
     for piece in (preferences, guards, rights, closed_forms, display_filters, errors):
         piece.attach(app)

@@ -6,13 +6,14 @@ import sys
 import time
 
 import pytest
-from sqlalchemy import create_engine, select, text
-from sqlalchemy.exc import SQLAlchemyError
+from sqlalchemy import create_engine, event, select, text
+from sqlalchemy.exc import OperationalError, SQLAlchemyError
 
 from iron_bucket.core.errors import BadValue
 from iron_bucket.store.bench import GearRow, bench_stamp, gear_count, slugs_like
 from iron_bucket.store.engine import engine_for
 from iron_bucket.store.history import ChangeRow
+from iron_bucket.store.one_connection import OneConnection
 from iron_bucket.store.private_server import private_server
 from iron_bucket.store.processes import ProcessMark, servers_of
 from iron_bucket.store.server_folder import ServerFolder, ServerTrouble
@@ -120,3 +121,22 @@ def test_a_missing_mariadb_is_said_with_its_cure(tmp_path, monkeypatch):
     monkeypatch.setenv("PATH", str(tmp_path))
     with pytest.raises(ServerTrouble, match="apt-get install mariadb-server"), private_server(tmp_path):
         pass
+
+
+def test_a_request_takes_and_tries_one_connection_and_gets_another_for_one_that_was_lost(engine):
+    taken = []
+    event.listen(engine, "checkout", lambda *_: taken.append(1))
+    session = OneConnection(engine)
+    numbers = set()
+    for _ in range(3):
+        with session.begin():
+            numbers.add(session.scalar(text("SELECT CONNECTION_ID()")))
+    assert (len(numbers), len(taken), engine.pool.checkedout()) == (1, 1, 1)
+    with engine.connect() as other:
+        other.execute(text(f"KILL {numbers.pop()}"))
+    with pytest.raises(OperationalError), session.begin():
+        session.execute(text("SELECT 1"))
+    with session.begin():
+        assert session.scalar(text("SELECT 1")) == 1
+    session.close()
+    assert engine.pool.checkedout() == 0
