@@ -7,7 +7,7 @@ Source: radiosity, E = E0 + K E.
 """
 
 from collections.abc import Sequence
-from dataclasses import dataclass, field, replace
+from dataclasses import dataclass, replace
 from functools import cache, cached_property
 
 import numpy as np
@@ -123,10 +123,16 @@ class LaterWays:
     nodes: Nodes
     walls: Walls
     blockers: Blockers
-    #: Of coarse patches that had sharp light on them once, by their numbers.
-    _pieces: dict[int, Array] = field(default_factory=dict, init=False, repr=False)
-    #: Taken apart for some bands of light.
-    _factored: dict[Band, tuple[Array, np.ndarray]] = field(default_factory=dict, init=False, repr=False)
+
+    @cached_property
+    def _pieces(self) -> dict[int, Array]:
+        """Of coarse patches that had sharp light on them once, by their numbers."""
+        return {}
+
+    @cached_property
+    def _factored(self) -> dict[Band, tuple[Array, np.ndarray]]:
+        """Taken apart for some bands of light."""
+        return {}
 
     def seen_pieces(self, patches: np.ndarray) -> Array:
         """Form factors of the fine pieces of some coarse patches from each node, side by side. Shape (N, K FINE^2)."""
@@ -191,7 +197,7 @@ class LaterWays:
         found = (coarse_lx * sends) @ seen.T
         if not len(coarse.area_m2) or not len(self.nodes.owner) or not fine_walls:
             return np.asarray(found)
-        over = fine_lx.max(axis=0, initial=0.0) if len(fine_lx) else np.zeros(fine_lx.shape[1])
+        over = fine_lx.max(axis=0, initial=0.0)
         groups = (over * fine.area_m2).reshape(len(coarse.area_m2), -1)
         spread = (groups.max(axis=1) - groups.min(axis=1)) * coarse.reflectance
         sharp = np.argsort(-spread)[:fine_walls]

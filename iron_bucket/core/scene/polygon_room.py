@@ -9,6 +9,7 @@ from iron_bucket.core.arrays import Array
 from iron_bucket.core.checks import require_positive, require_share
 from iron_bucket.core.errors import BadValue
 from iron_bucket.core.modifiers.two_stage import Panel
+from iron_bucket.core.quantities.rounding import at_most
 from iron_bucket.core.scene.blocking import NO_TINT, Blocker
 from iron_bucket.core.scene.patches import Patches
 
@@ -81,7 +82,7 @@ class PolygonRoom:
     def is_convex(self) -> bool:
         """Whether every wall sees every other."""
         outline = self.outline
-        return bool(outline.convex_hull.area - outline.area < 1e-6 * outline.area)
+        return at_most(float(outline.convex_hull.area), float(outline.area))
 
     def holds(self, positions_m: Array) -> np.ndarray:
         """Which places lie in the room; what stands on a wall does. Shapes (R, 3) to (R,)."""

@@ -13,6 +13,7 @@ from iron_bucket.core.scene.mark_levels import unit_response
 from iron_bucket.core.scene.points import Points
 from iron_bucket.core.scene.room_grid import RoomGrid
 from iron_bucket.core.scene.scene import Mark, Scene, SceneFrame, SceneLamp, Solid, direction
+from iron_bucket.core.scene.walls import Walls
 from tests.core.scene.made import ROOM, X, Y, Z, a_lamp, a_mark, at, found
 from tests.made_up import panel_at
 
@@ -95,9 +96,11 @@ def test_black_walls_send_nothing_flags_keep_light_off_and_a_bounce_puts_it_ther
     lamp = a_lamp(position_m=at(1, 1, 1), aim=X)
     assert found(lamps=(lamp,), rooms=(dark,), marks=(a_mark((3, 2, 1), -X),)).indirect_lx[0, 0] == 0.0
     scene = Scene(lamps=(lamp,), rooms=(ROOM,), marks=(a_mark((3, 2, 1), -X),))
-    assert unit_response(scene, [RoomGrid.of(ROOM, REFERENCE.wall_patches)]).indirect_lx == pytest.approx(
-        unit_response(scene).indirect_lx
-    )
+    grid = RoomGrid.of(ROOM, REFERENCE.wall_patches)
+    assert unit_response(scene, [grid]).indirect_lx == pytest.approx(unit_response(scene).indirect_lx)
+    walls = Walls(grids=(grid,))  # by one ray each, and untinted walls are solved for all bands at once
+    assert (walls.points.are_many, walls.coarse_points.are_many) == (True, True)
+    assert grid.solved_in(None) is grid.solved_in(2) is grid.solved
     lamp = a_lamp(position_m=at(1, 2, 1.3), aim=X, intensity=CosinePower(peak_cd=20_000.0, exponent=60.0))
     mark = (a_mark((2.5, 0.5, 1.3), Y),)
     plain = found(lamps=(lamp,), rooms=(ROOM,), marks=mark).indirect_lx[0, 0]
