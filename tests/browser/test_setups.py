@@ -8,15 +8,16 @@ from playwright.sync_api import Page, Route, expect
 
 from iron_bucket.demo.sign_in import DEMO_PASSWORD, DEMO_SIGN_IN
 from tests.browser.conftest import job_address, sign_in
+from tests.web.forms import sent_by
 
 
 def begin(desk: Page, served: str, name: str, beginning: str = "empty: camera and one person") -> None:
-    """A set-up in the clock shop, preset_setup from the list."""
-    desk.goto(job_address(desk, served, "The Borrowed Minute").replace("/bucket", "/setups"))
-    desk.locator("#begin [name=name]").fill(name)
-    desk.locator("#begin [name=place_id]").select_option("Clock-repair shop")
-    desk.locator("#begin [name=beginning]").select_option(beginning)
-    desk.get_by_role("button", name="Start").click()
+    """A set-up in the clock shop, by what the form of its list sends."""
+    setups = job_address(desk, served, "The Borrowed Minute").replace("/bucket", "/setups")
+    page = desk.request.get(setups).text()
+    place = re.search(r'value="(\d+)"[^>]*>\s*Clock-repair shop<', page)[1]
+    form = sent_by(page, "begin") | {"name": name, "place_id": place, "beginning": beginning}
+    desk.goto(desk.request.post(setups, form=form).url)
     expect(desk.get_by_role("heading", name=name, exact=True)).to_be_visible()
     desk.wait_for_load_state()
 

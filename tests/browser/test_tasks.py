@@ -12,6 +12,7 @@ from tests.conftest import GOLDEN
 
 
 def test_need_to_fit_to_bucket_to_csv(desk: Page, served: str):
+    desk.goto(served)
     desk.get_by_role("link", name="New job").click()
     desk.get_by_label("Name", exact=True).fill("A new user's first")
     desk.get_by_role("button", name="Create job").click()
