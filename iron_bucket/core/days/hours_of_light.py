@@ -119,10 +119,8 @@ def _at_knots(lit: LitScene, by_day: list[list[BuiltLight]], standing: Standing 
     scene = replace(built.scene, lamps=tuple(light.light for light in lights))
     about = standing.looked_at(_FINENESS) if standing else None
     banded = banded_response(scene, built.surroundings.grids, fineness=_FINENESS, standing=about)
-    alone = tuple(
-        replace(each, direct_lx=np.where(np.array([_is_sun(light) for light in lights])[:, None], 0.0, each.direct_lx))
-        for each in banded
-    )
+    is_no_sun = np.array([not _is_sun(light) for light in lights], dtype=bool)[:, None]
+    alone = tuple(replace(each, direct_lx=each.direct_lx * is_no_sun) for each in banded)
     there = LitScene(built=replace(built, scene=scene, lights=lights), banded=alone)
     xyz = xyz_at_marks(there)
     for row, (at, light) in enumerate(numbered):
@@ -136,10 +134,9 @@ def _is_sun(light: BuiltLight) -> bool:
 
 def _between(knot_at: Array, values: Array, at: Array) -> Array:
     """Straight in stops between the knots. Shapes (K,), (K, ...), (T,) to (T, ...)."""
-    flat = np.log(np.maximum(values.reshape(len(knot_at), -1), _DARK))
+    flat = np.log(values.reshape(len(knot_at), -1) + _DARK)
     rows = np.array([np.interp(at, knot_at, column) for column in flat.T]).T
-    found = np.exp(rows)
-    return np.where(found > 2.0 * _DARK, found, 0.0).reshape(len(at), *values.shape[1:])
+    return np.asarray(np.maximum(np.exp(rows) - _DARK, 0.0)).reshape(len(at), *values.shape[1:])
 
 
 def _of_sun(lit: LitScene, times: Sequence[datetime], sky_at: Callable[[datetime], Weather]) -> Array:

@@ -147,7 +147,7 @@ def sunny_panes(around: Surroundings, towards: Array) -> Iterator[tuple[PolygonR
 def _corners(panel: Panel) -> Array:
     """Shape (4, 3)."""
     steps = np.array([[-0.5, -0.5], [0.5, -0.5], [0.5, 0.5], [-0.5, 0.5]]) * (panel.width_m, panel.height_m)
-    return np.asarray(panel.centre_m + steps[:, :1] * panel.side_x + steps[:, 1:] * panel.side_y)
+    return np.asarray(panel.centre_m + steps @ np.stack([panel.side_x, panel.side_y]))
 
 
 def _above(corners: Array, height_m: float) -> Array:

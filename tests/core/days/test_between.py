@@ -34,6 +34,8 @@ def test_what_is_empty_is_charged_first():
     assert wait_between(led, replace(led, needs_wh={"v": 30.0}), 0, KINDS) is None
     assert wait_between(led, replace(led, needs_wh={"w": 300.0}), 0, KINDS) is None
     assert wait_between(replace(led, needs_wh={}), replace(led, needs_wh={"v": 300.0}), 0, KINDS) is None
+    slow, little = {"v": replace(KINDS["v"], charge_w=0.5)}, replace(led, needs_wh={"v": 60.25})
+    assert wait_between(little, little, 0, slow) == Wait(minutes=60, why="Brick: 0 Wh to be charged, 60 min")
     nowhere = {"v": replace(KINDS["v"], charge_w=0.0)}
     assert wait_between(led, led, 0, nowhere) is None
     assert wait_between(SHOP, replace(LOCK, rig_min=0), 0, KINDS).minutes == 80

@@ -15,7 +15,7 @@ from iron_bucket.core.days import sun_out as sun_out_module
 from iron_bucket.core.days.continuity import match_sheet
 from iron_bucket.core.days.day_for_night import day_for_night
 from iron_bucket.core.days.holding import Condition, Holding, _clip, _level, holding_of, with_condition
-from iron_bucket.core.days.hours_of_light import STEP, _knots, hours_of_light, times_of_day
+from iron_bucket.core.days.hours_of_light import STEP, _knots, _of_sun, hours_of_light, times_of_day
 from iron_bucket.core.days.insurance import insurance
 from iron_bucket.core.days.sun_out import sun_out, sun_share
 from iron_bucket.core.errors import NoAnswer
@@ -72,6 +72,13 @@ def test_at_night_there_are_the_lamps_alone_and_a_film_darkens_its_pane(gear):
         for films in ({}, {"films": (WindowFilm(piece_id="f", opening_id="window", stops=1.0),)})
     ]
     assert panes[1] == pytest.approx(panes[0] / 2.0)
+    open_air, clear = Surroundings(replace(a_place(), rooms=())), type(a_setup().weather)("clear")
+    lit = lit_setup(gear, a_setup(when=NOON, weather=clear, lamps=()), surroundings=open_air)
+    (sun,), beam = hours_of_light(lit, gear, (NOON,)).xyz, open_air.sun_light(NOON, clear)
+    off = _of_sun(lit, (NOON,), lambda _: clear)[0]
+    for each in off[off[:, 1] > 0.0]:
+        assert uv_from_xyz(each) == pytest.approx(beam.colour.uv, abs=1e-6)
+    assert (sun[:, 1] > off[:, 1]).all()  # the sky comes on top
 
 
 def test_the_light_is_computed_every_hour_and_oftener_under_a_low_sun():
