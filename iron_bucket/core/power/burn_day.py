@@ -148,7 +148,7 @@ class _Run:
         self.efficiency = np.array([day.kinds[at].supply.efficiency for at in self.kind])
         self.most_w = np.array([day.kinds[at].supply.most_w for at in self.kind]) * self.plates
         self.was_dark = np.zeros(len(day.lamps), dtype=bool)
-        is_asked = _watts(day) > 0.0
+        is_asked = _watts(day).astype(bool)
         self.last_minute = np.where(is_asked.any(axis=0), len(is_asked) - 1 - is_asked[::-1].argmax(axis=0), -1)
         self.events: list[Event] = []
         self.charged_wh = self.mains_wh = 0.0
@@ -156,7 +156,7 @@ class _Run:
     def minute(self, at: int, watts: Array, phase: int) -> tuple[np.ndarray, np.ndarray]:
         """Serve, burn, charge; which lamps are lit in it, and which dark that should not be."""
         self.units.released(at > self.last_minute)
-        need_wh = watts / MINUTES_AN_HOUR / self.plates / self.efficiency
+        need_wh = self.need_wh(watts)
         bears = at_most(watts, self.most_w)
         asked = watts > 0.0
         short = np.flatnonzero(asked & bears & (self.units.filled(need_wh) < self.plates))
@@ -170,6 +170,10 @@ class _Run:
         self._charge(phase)
         return lit, asked & ~lit
 
+    def need_wh(self, watts: Array) -> Array:
+        """Of each unit on a lamp, for a minute."""
+        return np.asarray(watts / MINUTES_AN_HOUR / self.plates / self.efficiency)
+
     def stretches(self) -> Iterator[_Stretch]:
         """The whole day."""
         watts, phases, at = _watts(self.day), _phases(self.day), 0
@@ -177,7 +181,7 @@ class _Run:
         while at < len(watts):
             is_lit, is_dark = self.minute(at, watts[at], int(phases[at]))
             energy_wh = self.units.energy_wh.copy()
-            burn_wh = self.units.burnt_wh(watts[at] / MINUTES_AN_HOUR / self.plates / self.efficiency, is_lit)
+            burn_wh = self.units.burnt_wh(self.need_wh(watts[at]), is_lit)
             more = self._alike_for(at, burn_wh, int(phases[at]), int(ends[at]))
             self.units.energy_wh -= more * burn_wh
             yield _Stretch(at=at, count=1 + more, is_lit=is_lit, is_dark=is_dark, energy_wh=energy_wh, burn_wh=burn_wh)

@@ -79,7 +79,7 @@ def generator_day(generator: Generator, day: ShootingDay, boards: Mapping[int, L
         every = (each.bar for each in burning_bars(day, phase, boards).values())
         bars = [bar for bar in every if bar.generator and bar.generator.piece_id == generator.piece_id]
         va = sum(bar.ours_a * bar.circuit.voltage_v for bar in bars)
-        if va <= 0.0:
+        if not va:
             continue
         most_va = max(most_va, va)
         start_a = max(start_a, *(start_order(bar).peak_a for bar in bars))

@@ -92,7 +92,7 @@ def jump_va(head: Head, watts: float) -> float:
     """How far its start goes beyond what it draws: by its own inrush where that is known, else typical of its kind.
     What is struck takes its start in full, whatever its level; an LED's supply starts softly.
     """
-    if watts <= 0.0:
+    if not watts:
         return 0.0
     draw = head.draw
     full_va = float(draw.va_from_w(draw.full_w.value))
