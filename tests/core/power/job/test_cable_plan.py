@@ -54,8 +54,9 @@ def test_the_longest_run_chooses_first_ours_before_hired(gear):
     assert found.pieces == Counter({"ten": 1, "five": 2, "four": 1})
     assert [run.load.name for run in found.runs] == ["K1", "K2"]
     # What counts is the whole way: lower down, 4.4 m and 6 m up the stand are more than 9 m and nothing.
-    high, low = a_kilowatt(1, **(SPOT | {"z_m": 6.0})), a_kilowatt(2, x_m=0.2, y_m=4.2, z_m=0.0)
-    assert plan(gear, low, high, cables=(FIVE, replace(TEN, length_m=11.0, owned=1), FOUR)).pieces["ten"] == 1
+    high, low = a_kilowatt(1, **(SPOT | {"z_m": 6.0})), a_kilowatt(2, x_m=5.8, y_m=0.2, z_m=0.0)
+    eleven = replace(TEN, length_m=11.0, owned=1)
+    assert plan(gear, low, high, cables=(FIVE, eleven, FOUR)).pieces == Counter({"ten": 1, "five": 2, "four": 1})
     hired = plan(gear, near, far, cables=(replace(FIVE, owned=0), replace(one, day_price=2.0), FOUR))
     assert (hired.pieces, hired.short) == (Counter({"ten": 2, "four": 1}), ())
     short = plan(gear, near, far, cables=(replace(FIVE, owned=1), one, FOUR))

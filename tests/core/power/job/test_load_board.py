@@ -173,6 +173,8 @@ def test_batteries_bear_their_current_and_are_counted_by_their_plates(gear):
     bar = bars["battery-v-150"]
     assert (bar.plates, bar.count, bar.refused) == (2, 3, ())
     assert [replace(bar, count=count).has_room_for(board.loads[0]) for count in (3, 4)] == [False, True]
+    bright = a_board(gear, replace(lamp, level=0.7)).batteries[0]  # 253 W of 328, and more than its plates let it give
+    assert [each.can_feed(each.loads[0]) for each in (bar, bright)] == [True, False]
     assert bar.most_w == pytest.approx(2 * 12 * 14.4 * 0.95)
     assert bar.watts == pytest.approx(21.1 + 0.6 * (352 - 21.1))
     assert bar.lasts_h(0.0) == pytest.approx(2 * 150 * 0.9 * 0.95 * 0.8 / bar.watts)
@@ -224,7 +226,8 @@ def test_loads_share_a_power_station_whatever_they_are(gear):
     assert [two.can_feed(replace(kettle, watts=watts)) for watts in (each_w, each_w + 1.0)] == [True, False]
     left_w = 2 * each_w - 1900.0
     assert [two.has_room_for(replace(kettle, watts=watts)) for watts in (left_w, left_w + 1.0)] == [True, False]
-    assert not replace(two, loads=two.loads * 2).has_room_for(replace(kettle, watts=1.0))
+    rooms = [replace(two, loads=(two.loads * 2)[:many]).has_room_for(replace(kettle, watts=1.0)) for many in (7, 8)]
+    assert rooms == [True, False]
     assert not replace(two, count=0, loads=()).has_room_for(kettle)
     plain = replace(two, kind=gear.by_slug(BatteryKind, "battery-v-150"), loads=())
     assert (plain.can_feed(kettle), plain.surge_w, plain.places) == (False, None, 2)
