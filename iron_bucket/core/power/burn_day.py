@@ -188,7 +188,7 @@ class _Run:
             at += 1 + more
 
     def _alike_for(self, at: int, burn_wh: Array, phase: int, end: int) -> int:
-        """How many minutes more pass as this one did: until a unit is near its end, a lamp is done, or the phase ends;
+        """How many minutes more pass as this one did: until a unit is near its end, or the phase ends;
         none while anything charges.
         """
         units = self.units
@@ -198,8 +198,7 @@ class _Run:
             return 0
         burning = burn_wh > 0.0
         lasting = (units.energy_wh[burning] / burn_wh[burning]).min(initial=float(end)) - 1.0
-        done = self.last_minute[self.last_minute >= at].min(initial=end)
-        return max(min(int(lasting), int(done) - at, end - at - 1), 0)
+        return max(min(int(lasting), end - at - 1), 0)
 
     @property
     def units_taken(self) -> list[int]:

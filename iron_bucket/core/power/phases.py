@@ -32,7 +32,7 @@ def neutral_with_harmonics_a(legs_a: tuple[float, ...], harmonics_a: tuple[float
         return math.hypot(neutral_a(*plain), sum(harmonics_a))
     if len(plain) == 2:
         return math.hypot(split_neutral_a(*plain), split_neutral_a(*harmonics_a))
-    return legs_a[0]
+    return max(legs_a)
 
 
 def harmonic_a(amps: float, share: float) -> float:

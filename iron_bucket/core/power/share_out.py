@@ -107,7 +107,7 @@ def _held(plan: PowerPlan) -> Iterator[tuple[Array, Array]]:
             if limit is not None:
                 row = np.zeros((len(plan.loads), len(plan.channels)))
                 row[:, at] = column
-                yield row.reshape(1, -1), np.array([float(limit)])
+                yield row.ravel()[None], np.array([float(limit)])
 
 
 def _starts(plan: PowerPlan, size: Array) -> Iterator[tuple[Array, Array]]:
@@ -120,7 +120,7 @@ def _starts(plan: PowerPlan, size: Array) -> Iterator[tuple[Array, Array]]:
                 row = np.zeros(size.shape)
                 row[:, at] = size[:, at]
                 row[number, at] += load.jump_va
-                yield row.reshape(1, -1), np.array([channel.start_limit])
+                yield row.ravel()[None], np.array([channel.start_limit])
 
 
 def _boards(plan: PowerPlan) -> list[list[int]]:

@@ -54,6 +54,13 @@ def test_off_for_a_pass_saves_and_two_plates_share_and_must_both_be_filled():
     assert burnt(replace(day, kinds=(a_kind(4),))).lasts
 
 
+def test_of_several_units_that_alone_is_changed_which_is_empty():
+    """Two watt-hours a minute from two of 100, 60, 50 and 40 Wh."""
+    worn = replace(a_kind(4), healths=(1.0, 0.6, 0.5, 0.4))
+    found = burnt(BatteryDay(minutes=(95,), kinds=(worn,), lamps=(a_lamp("key", 120.0, plates=2),)))
+    assert told(found) == [(0, "key", Happening.SWAP, (), (0, 1)), (60, "key", Happening.SWAP, (1,), (2,))]
+
+
 def test_a_bay_charges_what_came_off_first_slowly_from_four_fifths():
     """60 W into a unit: a watt-hour a minute up to 80 Wh, then half of one; 80 + 40 minutes from empty."""
     day = BatteryDay(minutes=(100, 130), kinds=(a_kind(1),), lamps=(a_lamp("key", 60.0, 0.0),), chargers=(a_charger(),))

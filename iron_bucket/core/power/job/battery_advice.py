@@ -103,7 +103,7 @@ def charging_places(hours: BatteryHours, day: ShootingDay) -> dict[int, int | No
     """By place, when the first lamp goes dark if every charger of the day stood there; None where all last."""
     found: dict[int, int | None] = {}
     for place_id in dict.fromkeys(each.of.place_id for each in day.passes):
-        rates = tuple(1.0 if phase.place_id == place_id else 0.0 for phase in day.phases)
+        rates = tuple(float(phase.place_id == place_id) for phase in day.phases)
         chargers = tuple(replace(each, rates=rates) for each in hours.day.chargers)
         found[place_id] = _first(replace(hours, day=replace(hours.day, chargers=chargers)))
     return found

@@ -185,7 +185,7 @@ def _chargers(
     for kit in power.chargers:
         fits = tuple(kind_id for kind_id in kinds if kind_id in kit.kinds)
         if fits and kit.piece_id in fed:
-            rates = tuple(1.0 if phase.place_id == kit.place_id else 0.0 for phase in day.phases)
+            rates = tuple(float(phase.place_id == kit.place_id) for phase in day.phases)
             yield replace(kit.charger, kind_ids=fits, rates=rates)
 
 
@@ -226,7 +226,7 @@ def _stations(
         for load in loads[each.of.setup_id]
         if load.feed and not load.is_on_battery
     }
-    rates = tuple(1.0 if phase.place_id in wired else 0.0 for phase in day.phases)
+    rates = tuple(float(phase.place_id in wired) for phase in day.phases)
     for kind_id, kind in kinds.items():
         if kind.mount == POWER_STATION and kind.recharge_w:
             yield Charger(

@@ -242,7 +242,10 @@ def test_whatever_has_watts_is_a_load_where_it_stands(gear):
             ),
             OtherLoad(piece_id="far", name="Far", place_id=HERE + 1, watts=100.0, feed="store"),
         ),
-        chargers=(ChargerKit(piece_id="charger", name="Charger", place_id=HERE, bays=4, bay_w=90.0, feed="store"),),
+        chargers=(
+            ChargerKit(piece_id="charger", name="Charger", place_id=HERE, bays=4, bay_w=90.0, feed="store"),
+            ChargerKit(piece_id="away", name="Away", place_id=HERE + 1, feed="store"),
+        ),
     )
     board = a_board(gear, a_kilowatt(feed="nowhere"), power=power)
     store = board.bar_of("store")
