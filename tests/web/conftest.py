@@ -1,6 +1,7 @@
 import re
 from collections.abc import Iterator
 from contextlib import contextmanager
+from datetime import datetime
 
 import pytest
 from flask.testing import FlaskClient
@@ -42,6 +43,12 @@ def _on_one_line(answer):
     if answer.mimetype == "text/html":
         answer.set_data(re.sub(r"\n {4,}| {2,}", " ", answer.get_data(as_text=True)))
     return answer
+
+
+@pytest.fixture
+def within_a_minute(monkeypatch):
+    """What is counted by the minute, or by the hour, begins no new one in between."""
+    monkeypatch.setattr("iron_bucket.desk.throttle.now", lambda: datetime(2026, 11, 26, 9, 30, 30))
 
 
 @pytest.fixture(scope="session")

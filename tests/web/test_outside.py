@@ -104,6 +104,7 @@ def test_the_published_password_lets_nobody_in_but_on_the_demo(made, demo):
     assert (answer.status_code, "Wrong sign-in or password" in answer.text) == (403, True)
 
 
+@pytest.mark.usefixtures("within_a_minute")
 def test_too_many_tries_say_when_and_a_known_device_still_gets_in(made, demo):
     owner = Browser(made(sign_in_limit="3 per hour", is_demo=True))
     assert owner.sign_in().status_code == 303
@@ -129,6 +130,7 @@ def test_a_session_is_another_after_signing_in_and_gone_after_signing_out(strang
     assert stranger.get("/").status_code == 302
 
 
+@pytest.mark.usefixtures("within_a_minute")
 def test_a_link_ends_by_itself_and_with_what_it_shows(gaffer, stranger, demo, at, monkeypatch):
     where = (1, at["job"], at["setup"])
     token = share.open_share(demo, *where, 7)

@@ -52,6 +52,7 @@ def test_somebody_else_s_job_is_not_there(stranger, demo, job_id, address):
     assert "There is no such job on your list" in stranger.get(f"/jobs/{job_id}/bucket").text
 
 
+@pytest.mark.usefixtures("within_a_minute")
 def test_tries_are_limited(database_url, demo):
     app = create_app(Settings(database_url=database_url, secret_key="y" * 32, sign_in_limit="2 per minute"))
     client = app.test_client()
