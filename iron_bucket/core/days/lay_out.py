@@ -94,16 +94,9 @@ def weighed(told, ends, weights):  # type: ignore[no-untyped-def]
 @njit("void(int64[::1], int64, int64, int64, int64[::1])", cache=True, error_model="numpy")
 def _moved(order, at, length, to, tried):  # type: ignore[no-untyped-def]
     """So many shots from one place to another, counted without them."""
-    row = 0
-    for place in range(len(order) + 1):
-        rest = place if place < at else place - length
-        is_rest = place < at or place >= at + length
-        if is_rest and rest == to:
-            tried[row : row + length] = order[at : at + length]
-            row += length
-        if is_rest and place < len(order):
-            tried[row] = order[place]
-            row += 1
+    rest = np.concatenate((order[:at], order[at + length :]))
+    tried[:to], tried[to : to + length] = rest[:to], order[at : at + length]
+    tried[to + length :] = rest[to:]
 
 
 @njit(f"Tuple((float64, int64[::1]))(int64[::1], {_SHOTS})", cache=True, error_model="numpy")

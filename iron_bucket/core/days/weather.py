@@ -60,8 +60,12 @@ class Forecast:
 
     def at(self, when: datetime) -> WeatherHour | None:
         """Of a time by the clock of the place; None beyond what was told."""
-        hour = int((when - datetime.combine(date.fromisoformat(self.day), time())) // timedelta(hours=1))
+        hour = self._hour(when)
         return self.hours[hour] if 0 <= hour < len(self.hours) else None
+
+    def _hour(self, when: datetime) -> int:
+        """From the midnight that the day begins with."""
+        return (when - datetime.combine(date.fromisoformat(self.day), time())) // timedelta(hours=1)
 
     def sky(self, when: datetime, usual: Weather) -> Weather:
         """What sky stands then; the usual one beyond what was told."""
@@ -70,9 +74,7 @@ class Forecast:
 
     def within(self, start: datetime, end: datetime) -> "WorstWeather | None":
         """The worst of a span of time; None where nothing was told of it."""
-        count = int((end - start) / timedelta(hours=1)) + 1
-        times = [min(start + timedelta(hours=at), end) for at in range(count + 1)]
-        found = [hour for hour in map(self.at, times) if hour is not None]
+        found = self.hours[max(self._hour(start), 0) : max(self._hour(end) + 1, 0)]
         return WorstWeather.of(found) if found else None
 
 

@@ -37,7 +37,7 @@ def told(new: SimpleNamespace, exposed_lx: float = 100.0, **was) -> dict[str, tu
 
 
 def test_what_differs_is_said_with_what_closes_it():
-    other = {"key_lx": 200.0, "shadow_lx": 100.0, "bearing_deg": 300.0, "height_deg": 20.0, "apparent_deg": 5.0}
+    other = {"key_lx": 200.0, "shadow_lx": 100.0, "bearing_deg": -60.0, "height_deg": 20.0, "apparent_deg": 5.0}
     assert told(a_face(edge_m=0.001, **other)) == {
         "level of the key": ("0.0 stops", "+1.0 stops", True, "1.0 stops less of Key"),
         "direction of the key": ("270°, 30° up", "300°, 20° up", True, "Key 30° back around, 10° up"),

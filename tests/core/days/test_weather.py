@@ -52,6 +52,8 @@ def test_the_worst_of_a_span():
     assert both.is_wet
     assert TOLD.within(EIGHT + timedelta(minutes=50), EIGHT + timedelta(minutes=65)).rain_mm_h == 0.4
     assert TOLD.within(EIGHT + timedelta(hours=5), EIGHT + timedelta(hours=6)) is None
+    assert TOLD.within(EIGHT - timedelta(hours=12), EIGHT - timedelta(hours=9)) is None
+    assert not TOLD.within(EIGHT - timedelta(hours=12), EIGHT - timedelta(hours=8)).is_wet
 
 
 @tabled
