@@ -190,7 +190,7 @@ def test_chargers_charge_where_the_crew_is_and_heads_while_they_wait(gear):
     power = JobPower(times=(a_time(1, 0, 60), a_time(2, 0, 60)), chargers=(kit, replace(kit, piece_id="idle", feed="")))
     day, loads, build = hours_of(gear, two, away, power=power, counts={"battery-v-150": 2})
     (charger,) = build(loads).day.chargers
-    assert (charger.kind_ids, charger.rates) == (("battery-v-150",), (1.0, 0.0))
+    assert (charger.charger_id, charger.kind_ids, charger.rates) == ("c", ("battery-v-150",), (1.0, 0.0))
     places = charging_places(build(loads), day)
     assert list(places) == [HERE, HERE + 1]
     fed = a_lamp(piece_id="fed", name="Fed", feed="socket", configuration="day-led-300.bare", level=1.0)

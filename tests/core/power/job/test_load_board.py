@@ -252,6 +252,7 @@ def test_whatever_has_watts_is_a_load_where_it_stands(gear):
     assert [load.name for load in store.loads] == ["Charger", "Kettle"]
     assert store.ours_a == pytest.approx((2000 + 4 * 90 / 0.9 / 0.95) / 230)
     assert store.start_a == store.amps
+    assert [load.harmonic > 0.0 for load in store.loads] == [True, False]  # what is plain has no waves of its own
     assert [load.name for load in board.unfed] == ["K1"]
     assert [(load.load_id, load.feed) for load in board.fed(board.loads)][1:] == [("kettle", "store"), ("k1", "")]
     assert [load.name for load in board.loads] == ["Charger", "Kettle", "K1"]
