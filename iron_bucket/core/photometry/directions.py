@@ -19,10 +19,10 @@ def unit_vectors(gamma_deg: Floats, azimuth_deg: Floats) -> tuple[Array, Array, 
 def type_a_angles(gamma_deg: Floats, azimuth_deg: Floats) -> tuple[Array, Array]:
     """Vertical and horizontal angle of type A: the horizontal turns first, the vertical is the latitude."""
     x, y, z = unit_vectors(gamma_deg, azimuth_deg)
-    return np.degrees(np.arcsin(np.clip(y, -1.0, 1.0))), np.degrees(np.arctan2(x, z))
+    return np.degrees(np.arctan2(y, np.hypot(x, z))), np.degrees(np.arctan2(x, z))
 
 
 def type_b_angles(gamma_deg: Floats, azimuth_deg: Floats) -> tuple[Array, Array]:
     """Vertical and horizontal angle of type B: the vertical turns first, the horizontal is the latitude."""
     x, y, z = unit_vectors(gamma_deg, azimuth_deg)
-    return np.degrees(np.arctan2(y, z)), np.degrees(np.arcsin(np.clip(x, -1.0, 1.0)))
+    return np.degrees(np.arctan2(y, z)), np.degrees(np.arctan2(x, np.hypot(y, z)))

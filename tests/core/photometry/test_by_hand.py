@@ -38,7 +38,8 @@ def test_upright_and_level_cuts_of_a_type_b_table_are_its_own_angles():
         pytest.approx(25.0, rel=0.01),
         pytest.approx(50.0, rel=0.01),
     )
-    assert (beam_deg(table, 270.0), beam_deg(table, 180.0)) == (beam_deg(table, 90.0), beam_deg(table, 0.0))
+    for turned, same in ((270.0, 90.0), (180.0, 0.0)):
+        assert beam_deg(table, turned) == pytest.approx(beam_deg(table, same))
     assert plane_profile(table, 180.0).angle_deg.tolist() == horizontal.tolist()
     slanted = plane_profile(table, 45.0).angle_deg
     assert len(slanted) > 1000

@@ -1,6 +1,9 @@
+from dataclasses import replace
+
 import numpy as np
 import pytest
 
+from iron_bucket.core.bench.configuration import EmittingFace, FaceShape
 from iron_bucket.core.modifiers.cells import grid_cut
 from iron_bucket.core.modifiers.kinds import FaceForm, SheetKind
 from iron_bucket.core.modifiers.lobe import lobe_exponent
@@ -175,6 +178,11 @@ def test_a_mirror_throws_the_head_farther():
     assert found.full_lx[0, silver] > 2 * found.full_lx[0, matt]
     assert found.apparent_deg[0, silver] < found.apparent_deg[0, matt]
     assert lobe_exponent(np.array([60.0]))[0] == pytest.approx(1.0)
+    # Of a face as high as 1 m a low mirror shows a band, half as high again as itself.
+    low = [replace(mirror, slug=f"{high}", height_m=high) for high in (0.2, 0.4)]
+    face = {"face": EmittingFace(shape=FaceShape.RECTANGLE, width_m=0.3, height_m=1.0), "is_lambertian": True}
+    _, found = found_for(boards=(mirror, *low), configurations=(a_configuration(**face),))
+    assert found.full_lx[0, 1:3] == pytest.approx(found.full_lx[0, 3] * np.array([0.3, 0.6]), rel=1e-3)
 
 
 def test_what_goes_straight_through_keeps_the_head_s_own_size():
