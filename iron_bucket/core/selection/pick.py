@@ -144,7 +144,7 @@ def pick(bench: PackedBench, need: Need, weights: Weights | None = None, laid: L
     bench, found = laid or laid_out(bench, need)
     pairs = judge_pairs(bench, need, found)
     tally = Tally()
-    sheet_stops = (bench.wears * bench.sheet_stops(need.scrim_school)[bench.head_class]).min(axis=1)
+    sheet_stops = (bench.wears * bench.sheet_stops(need.scrim_school)[bench.head_class]).min(axis=1, initial=0.0)
     _tally_pairs(bench, pairs, -(sheet_stops[:, None] + found.scatter_stops.min(axis=0)), tally)
     near, parts = _near_pairs(bench, need, found, pairs), []
 
