@@ -30,7 +30,7 @@ def engine_for(database_url: str, *, answer_seconds: int = ANSWER_SECONDS) -> En
         pool_pre_ping=True,
         pool_recycle=1800,
         pool_size=8,
-        max_overflow=24,  # one for each thread of a worker
+        max_overflow=28,  # one for each thread of a worker, and a few for what goes on behind them
         pool_timeout=CONNECT_SECONDS,
         connect_args={
             "connect_timeout": CONNECT_SECONDS,
