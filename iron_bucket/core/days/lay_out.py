@@ -83,12 +83,12 @@ def lay_out(order, shots, held, pieces, gaps, rules, weights):  # type: ignore[n
 @njit("float64(int64[:,::1], int64, float64[::1])", cache=True, error_model="numpy")
 def weighed(told, ends, weights):  # type: ignore[no-untyped-def]
     """What it costs."""
-    total, last = 0.0, 0
+    total, last = 0.0, ends
     for row in range(len(told)):
         last = max(last, told[row, END])
         total += told[row, MISSED] * weights[1] + told[row, WAITED] * weights[2] + told[row, LATE] * weights[3]
         total += told[row, IS_MOVE] * weights[4] + told[row, MOVED] * weights[5]
-    return total + max(last - ends, 0) * weights[0]
+    return total + (last - ends) * weights[0]
 
 
 @njit("void(int64[::1], int64, int64, int64, int64[::1])", cache=True, error_model="numpy")

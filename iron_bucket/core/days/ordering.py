@@ -40,7 +40,7 @@ class Ordered:
     def gap(self) -> float:
         """How much of its cost a better order might save at most."""
         total = self.order.cost.total
-        return max(1.0 - self.bound / total, 0.0) if total > 0.0 else 0.0
+        return (total - self.bound) / total if total else total
 
 
 def ordered(day: Day) -> Ordered:
