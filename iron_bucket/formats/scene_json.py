@@ -14,6 +14,7 @@ from iron_bucket.core.errors import BadValue
 from iron_bucket.core.exposure.incident import Receptor
 from iron_bucket.core.modifiers.two_stage import Panel
 from iron_bucket.core.photometry.distribution import BeamField, CosinePower, IntensityDistribution
+from iron_bucket.core.quantities.rounding import at_most
 from iron_bucket.core.scene.box_room import FACES, BoxRoom
 from iron_bucket.core.scene.polygon_room import Opening, PolygonRoom
 from iron_bucket.core.scene.scene import (
@@ -284,7 +285,7 @@ def _share(fields: Fields, key: str) -> float:
 
 def _span(fields: Fields, key: str, end_m: float) -> tuple[float, float]:
     found = _numbers(fields, key)
-    if len(found) != 2 or not -1e-9 <= found[0] < found[1] <= end_m + 1e-9:
+    if len(found) != 2 or not (at_most(0.0, found[0]) and found[0] < found[1] and at_most(found[1], end_m)):
         raise BadValue(key, list(found), f"two figures [from, to] between 0 and {end_m:g} m")
     return found[0], found[1]
 

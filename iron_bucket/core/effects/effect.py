@@ -6,7 +6,7 @@ from enum import StrEnum
 
 import numpy as np
 
-from iron_bucket.core.arrays import Array
+from iron_bucket.core.arrays import Array, runs
 from iron_bucket.core.bench.head import Head, Technology
 from iron_bucket.core.checks import require_between
 from iron_bucket.core.errors import BadValue
@@ -86,9 +86,8 @@ class EffectCurve:
     def shortest_s(self) -> float:
         """The shortest that it stays above its middle, as a camera has to catch it."""
         middle = (float(self.level.min()) + float(self.level.max())) / 2.0
-        edges = np.diff(np.concatenate([[0], (self.level > middle).astype(int), [0]]))
-        runs = np.flatnonzero(edges < 0) - np.flatnonzero(edges > 0)
-        return float(runs.min()) * STEP_S if len(runs) else SPAN_S
+        steps = (1 + last - first for first, last in runs(self.level > middle))
+        return min((each * STEP_S for each in steps), default=SPAN_S)
 
 
 def curve_of(effect: Effect) -> EffectCurve:

@@ -30,9 +30,7 @@ def neutral_with_harmonics_a(legs_a: tuple[float, ...], harmonics_a: tuple[float
     plain = [math.sqrt(max(leg**2 - part**2, 0.0)) for leg, part in zip(legs_a, harmonics_a, strict=True)]
     if len(plain) == 3:
         return math.hypot(neutral_a(*plain), sum(harmonics_a))
-    if len(plain) == 2:
-        return math.hypot(split_neutral_a(*plain), split_neutral_a(*harmonics_a))
-    return max(legs_a)
+    return math.hypot(split_neutral_a(*plain), split_neutral_a(*harmonics_a))
 
 
 def harmonic_a(amps: float, share: float) -> float:

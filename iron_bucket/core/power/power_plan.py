@@ -62,7 +62,7 @@ def as_pinned(plan: PowerPlan) -> Feeding:
         if not load.fed_by:
             continue
         channels = [channel for channel in plan.source(load.fed_by).channels if plan.takes(load, channel)]
-        if len(channels) != 1:
+        if len(channels) > 1:
             raise BadValue("leg", f"missing for {load.load_id!r}", "a, b or c, or share_out true")
         found[load.load_id] = channels[0]
     return found

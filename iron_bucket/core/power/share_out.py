@@ -94,8 +94,9 @@ def _rules(plan: PowerPlan, size: Array) -> list[LinearConstraint]:
         limits.append(limit)
     matrix = np.concatenate(rows)
     matrix = np.concatenate([matrix, np.zeros((len(matrix), boards))], axis=1)
-    # The hair keeps 16.0 A on a limit of 0.8 x 20 A from failing on the last binary digit.
-    return [LinearConstraint(matrix, -np.inf, np.concatenate(limits) * (1.0 + 1e-9))]
+    return [
+        LinearConstraint(matrix, -np.inf, np.concatenate(limits))
+    ]  # rounding lies within the solver's own tolerance
 
 
 def _held(plan: PowerPlan) -> Iterator[tuple[Array, Array]]:
@@ -162,5 +163,5 @@ def _ways(plan: PowerPlan) -> Array:
 
 
 def _shares(some: Array, of: float) -> Array:
-    """As they are where there is nothing to share."""
+    """Of a whole; as they are where that is nothing."""
     return some / of if of else some

@@ -50,7 +50,7 @@ def test_what_differs_is_said_with_what_closes_it():
     assert [seen for _, _, seen, _ in lower.values()] == [False, False, False]
     assert told(a_face(apparent_deg=0.0))["softness"][3] == "a source 100.0 times as large"  # a tenth of a degree
     assert told(a_face(), apparent_deg=0.2)["softness"][3] == "a source 1/50.0 as large"
-    assert told(a_face(bearing_deg=-89.4))["direction of the key"][3] == "Key 1° back around, 0° up"
+    assert told(a_face(bearing_deg=-89.4, height_deg=30.6))["direction of the key"][3] == "Key 1° back around, 1° down"
     assert told(a_face(bearing_deg=200.0))["direction of the key"][3] == "Key 70° on around, 0° up"
 
 
